@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+
+/** The roles of a person change, or their sign-in is closed or opened. */
+final readonly class ChangePerson extends Action
+{
+    public function __construct(public string $person, public ?string $active = null, public ?array $roles = null)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Change '.(Person::query()->find($this->person)->name ?? 'a person');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Steward) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/people';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');
+        if ($this->active !== null) {
+            if ($row->id === $ledger->person?->id) {
+                $ledger->refuse('yourself', 'Nobody can lock themselves out');
+            }
+            $row->active = $this->active === '1';
+        }
+        if ($this->roles !== null) {
+            $roles = array_values(array_filter($this->roles, fn (mixed $r): bool => is_string($r) && Role::tryFrom($r) !== null));
+            if ($row->id === $ledger->person?->id && ! in_array('steward', $roles, true)) {
+                $ledger->refuse('yourself', 'Nobody can take the steward role from themselves', field: 'roles');
+            }
+            $row->roles = $roles !== [] ? $roles : $ledger->refuse('no-role', 'Choose at least one role', field: 'roles');
+        }
+        $row->save();
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Device;
+use App\Models\Person;
+use App\Models\Role;
+
+/** A device is added to the directory. */
+final readonly class MakeDevice extends Action
+{
+    public function __construct(public string $name, public string $id = '', public string $kind = '', public string $site = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make the device $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Planner) || $person->is(Role::Operator)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/devices';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = Device::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        (new Device(['id' => $this->id, 'name' => trim($this->name), 'kind' => $this->kind, 'site_id' => $this->site ?: null]))->save();
+    }
+}

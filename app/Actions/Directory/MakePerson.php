@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+
+/** Somebody gets a sign-in and roles. The very first person is a steward and is made without being signed in. */
+final readonly class MakePerson extends Action
+{
+    public function __construct(public string $signIn, public string $name, #[\SensitiveParameter] public string $password, public array $roles = ['reader'], public string $id = '', public string $tenant = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make the person $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Steward) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/people';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (preg_match('/\A[a-z][a-z0-9.-]{1,58}\z/', $this->signIn) !== 1) {
+            $ledger->refuse('bad-sign-in', 'A sign-in name has lower-case letters, digits, dots and hyphens', field: 'signIn');
+        }
+        if (strlen($this->password) < 10 || strcasecmp($this->password, $this->signIn) === 0) {
+            $ledger->refuse('weak-password', 'A password has at least ten characters and is not the sign-in name', field: 'password');
+        }
+        if (Person::query()->where('sign_in', $this->signIn)->exists()) {
+            $ledger->refuse('sign-in-taken', "$this->signIn is taken", field: 'signIn');
+        }
+        $roles = array_values(array_filter($this->roles, fn (mixed $r): bool => is_string($r) && Role::tryFrom($r) !== null));
+        if ($roles === [] || in_array('tenant-admin', $roles, true) !== ($this->tenant !== '')) {
+            $ledger->refuse('bad-roles', 'Choose at least one role; a tenant admin has a tenant, and nobody else', field: 'roles');
+        }
+        (new Person(['id' => $this->id, 'sign_in' => $this->signIn, 'name' => trim($this->name) ?: $this->signIn, 'password' => $this->password, 'roles' => $roles, 'tenant_id' => $this->tenant ?: null]))->save();
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Site;
+
+/** A site is added to the directory. */
+final readonly class MakeSite extends Action
+{
+    public function __construct(public string $name, public string $id = '', public string $parent = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make the site $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/sites';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = Site::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        (new Site(['id' => $this->id, 'name' => trim($this->name), 'parent_id' => $this->parent ?: null]))->save();
+    }
+}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Space;
+
+/** A set of addresses in which a prefix is unique is opened. */
+final readonly class MakeSpace extends Action
+{
+    public function __construct(public string $name, public string $id = '', public string $routeDistinguisher = '', public string $description = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make the space $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/plan/$this->id";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = Space::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        if ($this->routeDistinguisher !== '' && preg_match('/\A(?:\d{1,10}|\d{1,3}(?:\.\d{1,3}){3}):\d{1,10}\z/', $this->routeDistinguisher) !== 1) {
+            $ledger->refuse('bad-rd', 'A route distinguisher is written as 64512:10 or 192.0.2.1:10', standard: 'RFC 4364 §4.2', field: 'routeDistinguisher');
+        }
+        (new Space(['id' => $this->id, 'name' => trim($this->name), 'route_distinguisher' => $this->routeDistinguisher ?: null, 'description' => $this->description]))->save();
+    }
+}

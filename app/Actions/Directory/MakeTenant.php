@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Tenant;
+
+/** A tenant is added to the directory. */
+final readonly class MakeTenant extends Action
+{
+    public function __construct(public string $name, public string $id = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make the tenant $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/tenants';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = Tenant::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        (new Tenant(['id' => $this->id, 'name' => trim($this->name)]))->save();
+    }
+}

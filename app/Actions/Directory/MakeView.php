@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\View;
+use HarborPost\Core\Net\NotUnderstood;
+use HarborPost\Core\Net\Prefix;
+
+/** A view, with the client prefixes it answers, is added behind the others. */
+final readonly class MakeView extends Action
+{
+    public function __construct(public string $name, public string $id = '', public array $clients = [])
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make the view $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Planner) || $person->is(Role::Operator)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/name';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = View::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        $clients = [];
+        foreach ($this->clients as $text) {
+            try {
+                $clients[] = (string) Prefix::parse($text);
+            } catch (NotUnderstood $e) {
+                $ledger->refuse('not-a-prefix', $e->getMessage(), '', null, 'clients', null, $e->suggestion);
+            }
+        }
+        (new View(['id' => $this->id, 'name' => trim($this->name), 'clients' => $clients, 'position' => 1 + (int) View::query()->max('position')]))->save();
+    }
+}

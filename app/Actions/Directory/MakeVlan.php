@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Layer2Domain;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Vlan;
+
+/** A VLAN is added to a layer-2 domain. */
+final readonly class MakeVlan extends Action
+{
+    public function __construct(public string $domain, public int $number, public string $name, public string $id = '', public string $description = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Make VLAN $this->number $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/vlans';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if ($this->number < 1 || $this->number > 4094) {
+            $ledger->refuse('bad-number', 'A VLAN number is 1 to 4094', standard: 'IEEE 802.1Q', field: 'number');
+        }
+        $domain = Layer2Domain::query()->find($this->domain) ?? $ledger->refuse('no-domain', 'Choose a layer-2 domain', field: 'domain');
+        $twin = Vlan::query()->where('domain_id', $domain->id)->where('number', $this->number)->first();
+        if ($twin !== null) {
+            $ledger->refuse('vlan-twice', "VLAN {$twin->line()} is already in $domain->name", 'A number is used once in a layer-2 domain.', null, 'number', '/directory/vlans?number='.$twin->number);
+        }
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'Write the name as it is on the switch', field: 'name');
+        }
+        (new Vlan(['id' => $this->id, 'domain_id' => $domain->id, 'number' => $this->number, 'name' => trim($this->name), 'description' => $this->description]))->save();
+    }
+}

@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Lease;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Actions\Plan\PlaceHost;
+use App\Models\Host;
+use App\Models\Lease;
+use App\Models\Person;
+use App\Models\Reservation;
+use App\Models\Role;
+use App\Models\Scope;
+use App\Queries\Reach;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
+
+/** A client always gets the same address of a scope. */
+final readonly class AddReservation extends Action
+{
+    public function __construct(public string $scope, public string $address, public string $mac, public string $name = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Reserve $this->address for $this->mac";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return "/lease/scope/$this->scope";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $scope = ($ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes())->with('prefix')->find($this->scope) ?? $ledger->refuse('gone', 'This scope is not available to you');
+        try {
+            $address = Address::parse(trim($this->address));
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
+        }
+        $mac = PlaceHost::mac($ledger, $this->mac) ?? $ledger->refuse('no-mac', 'A reservation needs the MAC address', field: 'mac');
+        self::write($ledger, $scope, $address, $mac, $this->name, null);
+    }
+
+    public static function write(Ledger $ledger, Scope $scope, Address $address, MacAddress $mac, string $name, ?string $host): void
+    {
+        $net = $scope->prefix->prefix();
+        $page = "/lease/scope/$scope->id";
+        if (! $net->usable()->contains($address)) {
+            $ledger->refuse('reservation-outside', "$address is not a usable address of $net", field: 'address', link: $page);
+        }
+        $same = Reservation::query()->where('scope_id', $scope->id)->where(fn ($q) => $q->where('mac', $mac->bytes)->orWhere('address', $address->bytes))->first();
+        if ($same !== null) {
+            $same->mac->equals($mac)
+                ? $ledger->refuse('mac-reserved', "$mac already has $same->address reserved here", 'One client has one reservation in a scope.', null, 'mac', $page)
+                : $ledger->refuse('address-reserved', "$address is reserved for $same->mac", 'Choose another address.', null, 'address', $page);
+        }
+        $elsewhere = Reservation::query()->with('scope')->where('mac', $mac->bytes)->first();
+        if ($elsewhere !== null) {
+            $ledger->warn('mac-elsewhere', "$mac is also reserved in {$elsewhere->scope->name}", 'That is right for a device that moves between subnets.', null, 'mac', "/lease/scope/$elsewhere->scope_id");
+        }
+        $lease = Lease::query()->where('address', $address->bytes)->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', $ledger->at)->first();
+        if ($lease !== null && ! $lease->mac->equals($mac)) {
+            $ledger->warn('leased-to-another', "$address is leased to $lease->mac until ".$lease->ends_at->format('j M H:i'), 'The new client gets it after that.', null, 'address');
+        }
+        $owner = $host === null ? Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 4)->where('address', $address->bytes)->first() : null;
+        if ($owner !== null && $owner->mac !== null && ! $owner->mac->equals($mac)) {
+            $ledger->warn('other-host', "{$owner->line()} is planned with $owner->mac", 'The reservation is for another device.', null, 'mac');
+        }
+        (new Reservation(['scope_id' => $scope->id, 'address' => $address, 'mac' => $mac, 'name' => $name, 'address_id' => $host ?? $owner?->id]))->save();
+        $ledger->passed('one-reservation', 'The client and the address are reserved once');
+    }
+}

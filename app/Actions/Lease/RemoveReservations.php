@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Lease;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Reservation;
+use App\Models\Role;
+use App\Queries\Reach;
+
+/** Reservations are given back; the clients get any address next time. */
+final readonly class RemoveReservations extends Action
+{
+    /** @param  list<string>  $reservations */
+    public function __construct(public array $reservations, public string $scope = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Remove '.(count($this->reservations) === 1 ? 'a reservation' : count($this->reservations).' reservations');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return "/lease/scope/$this->scope";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $scopes = $ledger->person === null ? null : Reach::of($ledger->person)->scopes()->select('scopes.id');
+        $rows = Reservation::query()->whereIn('id', $this->reservations)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->get();
+        if ($rows->isEmpty() || $rows->count() !== count(array_unique($this->reservations))) {
+            $ledger->refuse('gone', 'A reservation of the selection is not there any more, or not available to you');
+        }
+        $rows->each->delete();
+    }
+}

@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions;
+
+use App\Models\Model;
+use App\Models\Person;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+
+/** What one act writes and finds while it runs: the source of What follows and of history. */
+final class Ledger
+{
+    /** @var list<Written> */
+    public array $written = [];
+
+    /** @var list<Note> */
+    public array $notes = [];
+
+    /** @var list<array{string, list<string>}> lines that are not rows of their own: what happens later, to whom */
+    public array $later = [];
+
+    /** @var array<string, mixed> what the caller may want to know: ids of objects made */
+    public array $made = [];
+
+    /** Rows written in bulk are counted, not listed one by one. */
+    public int $bulk = 0;
+
+    public readonly string $actId;
+
+    public string $action = '';
+
+    public function __construct(
+        public readonly ?Person $person,
+        /** the time of the act, the same for everything in it */
+        public readonly \DateTimeImmutable $at,
+        /** a warning was seen and the act is wanted all the same, for this reason */
+        public readonly ?string $reason = null,
+    ) {
+        $this->actId = (string) Str::ulid();
+    }
+
+    public function passed(string $code, string $message, ?string $standard = null): void
+    {
+        $this->notes[] = new Note('passed', $code, $message, '', $standard);
+    }
+
+    public function warn(string $code, string $message, string $why = '', ?string $standard = null, ?string $field = null, ?string $link = null): void
+    {
+        $this->notes[] = new Note('warned', $code, $message, $why, $standard, $field, $link);
+    }
+
+    /** Ends the act: nothing of it is written. */
+    public function refuse(string $code, string $message, string $why = '', ?string $standard = null, ?string $field = null, ?string $link = null, ?string $offer = null): never
+    {
+        $note = new Note('blocked', $code, $message, $why, $standard, $field, $link, $offer);
+        $this->notes[] = $note;
+        throw new Refused($note);
+    }
+
+    /** Something that follows later and is not a row: a client that renews, a cache that forgets. */
+    public function later(string $line): void
+    {
+        $this->later[] = [$line, []];
+    }
+
+    /**
+     * @internal called by the models
+     *
+     * @param  array<string, mixed>|null  $before  raw columns: changed ones, or all of a removed row
+     */
+    public function wrote(Model $model, ?array $before, bool $removed = false): void
+    {
+        $after = $removed ? null : $model->readable($before === null ? $model->getAttributes() : array_intersect_key($model->getAttributes(), $before));
+        $was = $before === null ? null : $model->readable($before);
+        if ($was === [] || $was !== null && $after === []) {
+            return;
+        }
+        $version = $before['version'] ?? null;
+        $this->written[] = new Written(
+            $before === null ? 'add' : ($removed ? 'cut' : 'turn'), $model::noun(), (string) $model->getKey(), $model->line(), $was, $after,
+            is_numeric($version) ? (int) $version : null,
+        );
+    }
+
+    /**
+     * Inserts many rows of one kind with their history, for imports.
+     *
+     * @param  class-string<Model>  $class
+     * @param  list<array<string, mixed>>  $rows  complete rows, with id
+     */
+    public function bulk(string $class, array $rows): void
+    {
+        foreach (array_chunk($rows, 500) as $chunk) {
+            $class::query()->insert($chunk);
+            $history = [];
+            foreach ($chunk as $row) {
+                $model = (new $class)->setRawAttributes($row);
+                $history[] = $this->historyRow('add', $class::noun(), is_string($row['id']) ? $row['id'] : '', $model->line(), null, $model->readable($row));
+            }
+            DB::table('history')->insert($history);
+            $this->bulk += count($chunk);
+        }
+    }
+
+    public function flushHistory(): void
+    {
+        $rows = array_map(fn (Written $w): array => $this->historyRow($w->op, $w->noun, $w->id, $w->line, $w->before, $w->after), $this->written);
+        foreach (array_chunk($rows, 500) as $chunk) {
+            DB::table('history')->insert($chunk);
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>|null  $before
+     * @param  array<string, mixed>|null  $after
+     * @return array<string, mixed>
+     */
+    private function historyRow(string $op, string $noun, string $id, string $line, ?array $before, ?array $after): array
+    {
+        return [
+            'act_id' => $this->actId, 'at' => $this->at->format('Y-m-d H:i:s.v'), 'person_id' => $this->person?->id, 'action' => $this->action,
+            'object_type' => $noun, 'object_id' => $id, 'title' => mb_strimwidth($line, 0, 250, '…'),
+            'before' => $before === null ? null : json_encode($before, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            'after' => $after === null ? null : json_encode($after + ($this->reason === null ? [] : ['reason' => $this->reason]), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+        ];
+    }
+}

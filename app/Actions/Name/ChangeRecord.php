@@ -1,0 +1,76 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Actions\Plan\ChangeHost;
+use App\Models\Person;
+use App\Models\Record;
+use App\Models\Role;
+use App\Queries\Reach;
+use HarborPost\Core\Dns\Rdata\HoldsAddress;
+use HarborPost\Core\Dns\Ttl;
+
+/** A record gets other data or another TTL; the TTL holds for its whole set. Records of a placed host are edited through the host. */
+final readonly class ChangeRecord extends Action
+{
+    public function __construct(public string $record, public ?string $data = null, public ?string $ttl = null, public ?string $name = null)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Change '.(Record::query()->find($this->record)?->line() ?? 'a record');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return '/name/zone/'.(Record::query()->find($this->record)->zone_id ?? '');
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $record = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->find($this->record) ?? $ledger->refuse('gone', 'The record is not there any more, or not available to you');
+        $zone = $record->zone;
+        $ttl = $this->ttl === null ? $record->ttl : Records::ttl($ledger, $this->ttl);
+        $owner = $this->name === null ? null : Records::owner($ledger, $zone, $this->name);
+        $data = $this->data === null ? null : Records::data($ledger, $zone, $record->typeName(), $this->data);
+        $sameData = $data === null || md5($data->canonical(), true) === $record->data_hash;
+        $sameOwner = $owner === null || $owner->sortKey() === $record->owner_key;
+        if (! $sameData || ! $sameOwner) {
+            if ($record->address_id !== null) {
+                $this->throughHost($ledger, $record, $data instanceof HoldsAddress ? (string) $data->address() : null, $sameOwner ? null : (string) $owner);
+
+                return;
+            }
+            $ledger->later('The old answer may linger '.Ttl::of($record->ttl ?? $zone->default_ttl)->spoken().', its TTL');
+            if (! $sameOwner) {
+                Records::warnDangling($ledger, $record);
+            }
+            $before = $record->toRecord($zone->default_ttl);
+            Records::remove($record);
+            Records::add($ledger, $zone, $owner ?? $before->owner, $ttl, $data ?? $before->data, $record->id);
+
+            return;
+        }
+        Records::level($zone, Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)->where('type', $record->type)->get()->all(), $record->type, $ttl);
+        $ledger->passed('one-ttl', 'One TTL in the record set', 'RFC 2181 §5.2');
+    }
+
+    private function throughHost(Ledger $ledger, Record $record, ?string $address, ?string $name): void
+    {
+        if ($address === null && $name === null) {
+            $ledger->refuse('belongs-to-host', 'This record belongs to a placed host', 'Change the host, and the name follows both ways.', null, 'data');
+        }
+        $change = new ChangeHost((string) $record->address_id, $address, $name);
+        $change->apply($ledger);
+    }
+}

@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\ZoneServer;
+use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Ttl;
+
+/** The timers, the default TTL or the silence of a zone change; servers see it with the next shipment. */
+final readonly class ChangeZone extends Action
+{
+    public function __construct(
+        public string $zone,
+        public ?string $refresh = null,
+        public ?string $retry = null,
+        public ?string $expire = null,
+        public ?string $negativeTtl = null,
+        public ?string $defaultTtl = null,
+        public ?string $silenced = null,
+        public ?string $description = null,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change the zone '.(\App\Models\Zone::query()->find($this->zone)?->title() ?? '');
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Planner) || $person->is(Role::Operator)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/name/zone/$this->zone";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $zone = AddRecord::zone($ledger, $this->zone);
+        foreach (['refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire, 'negative_ttl' => $this->negativeTtl, 'default_ttl' => $this->defaultTtl] as $column => $value) {
+            if ($value === null) {
+                continue;
+            }
+            try {
+                $zone->$column = Ttl::parse(trim($value))->seconds;
+            } catch (Malformed $e) {
+                $ledger->refuse('bad-timer', $e->getMessage(), standard: $e->standard, field: lcfirst(str_replace('_', '', ucwords($column, '_'))));
+            }
+        }
+        $zone->silenced = $this->silenced === null ? $zone->silenced : $this->silenced === '1';
+        $zone->description = $this->description ?? $zone->description;
+        MakeZone::timers($ledger, $zone);
+        if ($zone->isDirty('silenced') && $zone->silenced) {
+            $ledger->warn('silenced', 'No server answers for a silenced zone', 'Names in it stop resolving when this is shipped.');
+        }
+        if ($zone->isDirty('default_ttl')) {
+            $ledger->warn('default-ttl', 'Every record that inherits its TTL changes', 'The next shipment compares the whole zone.');
+        }
+        if ($zone->isDirty('default_ttl') || $zone->isDirty('silenced')) {
+            // The journal does not name the records that inherit, so the next shipment compares everything.
+            ZoneServer::query()->where('zone_id', $zone->id)->update(['shipped_serial' => null]);
+        }
+        $zone->save();
+    }
+}

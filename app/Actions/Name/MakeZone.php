@@ -1,0 +1,188 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Server;
+use App\Models\View;
+use App\Models\Zone;
+use App\Models\ZoneServer;
+use HarborPost\Core\Checks\Zone\SoaTimers;
+use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\A;
+use HarborPost\Core\Dns\Rdata\Aaaa;
+use HarborPost\Core\Dns\Rdata\Ns;
+use HarborPost\Core\Dns\ReverseName;
+use HarborPost\Core\Net\Family;
+use HarborPost\Core\Net\NotUnderstood;
+use HarborPost\Core\Net\Prefix;
+
+/** A zone is made with its SOA, its NS and the addresses of name servers inside it. A prefix may be given for a reverse zone. */
+final readonly class MakeZone extends Action
+{
+    /** @param  list<string>  $servers  ids of DNS servers, the primary first */
+    public function __construct(
+        /** a name, or a prefix whose reverse zone is meant */
+        public string $name,
+        public string $view,
+        public string $id = '',
+        public array $servers = [],
+        public string $mailbox = '',
+        public int $refresh = 7200,
+        public int $retry = 900,
+        public int $expire = 1209600,
+        public int $negativeTtl = 300,
+        public int $defaultTtl = 3600,
+        public string $tenant = '',
+        public string $description = '',
+        /** name servers by name, for a zone whose servers are not in the directory */
+        public string $nameServers = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Make the zone $this->name";
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Planner) || $person->is(Role::Operator)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/name/zone/$this->id";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $view = View::query()->find($this->view) ?? $ledger->refuse('no-view', 'Choose a view', field: 'view');
+        $origin = $this->origin($ledger);
+        $twin = Zone::query()->where('name', (string) $origin->lower())->where('view_id', $view->id)->first();
+        if ($twin !== null) {
+            $ledger->refuse('zone-twice', "{$twin->line()} exists already", field: 'name', link: "/name/zone/$twin->id");
+        }
+        $servers = Server::query()->whereIn('id', $this->servers)->where('kind', 'dns')->get()->sortBy(fn (Server $s): int => (int) array_search($s->id, $this->servers, true))->values();
+        if ($servers->isEmpty()) {
+            $ledger->refuse('no-servers', 'Choose at least one DNS server', 'Its NS and SOA name it.', 'RFC 1912 §2.8', 'servers');
+        }
+        if ($servers->count() === 1) {
+            $ledger->warn('one-server', "Only {$servers[0]->name} answers for the zone", 'One outage silences it.', 'RFC 2182 §5', 'servers');
+        }
+        $names = $this->serverNames($ledger, $origin, $servers->all());
+        $zone = new Zone([
+            'id' => $this->id, 'view_id' => $view->id, 'name' => (string) $origin->lower(), 'primary_server' => (string) $names[0]->lower(),
+            'mailbox' => (string) $this->mailboxName($ledger, $origin, $names[0]), 'serial' => 0, 'refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire,
+            'negative_ttl' => $this->negativeTtl, 'default_ttl' => $this->defaultTtl, 'silenced' => false, 'tenant_id' => $this->tenant ?: null, 'description' => $this->description,
+        ]);
+        self::timers($ledger, $zone);
+        $zone->save();
+        foreach ($servers as $i => $server) {
+            (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => $i === 0 ? 'primary' : 'secondary']))->save();
+        }
+        foreach ($names as $i => $name) {
+            Records::add($ledger, $zone, $origin, null, new Ns($name));
+            $address = $servers[$i]->address ?? null;
+            if ($address !== null && $name->isIn($origin)) {
+                Records::add($ledger, $zone, $name, null, $address->family === Family::V4 ? A::of($address) : Aaaa::of($address));
+            }
+        }
+    }
+
+    public static function timers(Ledger $ledger, Zone $zone): void
+    {
+        foreach (['refresh', 'retry', 'expire', 'negative_ttl', 'default_ttl'] as $column) {
+            if ($zone->$column < 0 || $zone->$column > 0x7FFFFFFF) {
+                $ledger->refuse('bad-timer', "$column is a time in seconds", standard: 'RFC 2181 §8', field: $column);
+            }
+        }
+        $faults = SoaTimers::faults($zone->soa());
+        foreach ($faults as [$code, $message, $standard, $fix]) {
+            $ledger->warn($code, ucfirst($message), "Sound is $fix.", $standard);
+        }
+        if ($faults === []) {
+            $ledger->passed('soa-timers', 'SOA timers fit together', 'RFC 1912 §2.2');
+        }
+    }
+
+    private function origin(Ledger $ledger): Name
+    {
+        if (preg_match('~\A[0-9a-fA-F:.]+(/\d+|\s+[0-9.]+)\z~', trim($this->name)) === 1 && ! str_ends_with(strtolower($this->name), 'arpa')) {
+            try {
+                $zones = ReverseName::zones(Prefix::parse($this->name));
+            } catch (NotUnderstood $e) {
+                $ledger->refuse('not-a-prefix', $e->getMessage(), '', null, 'name', null, $e->suggestion);
+            }
+            if (count($zones) > 1) {
+                $ledger->refuse('several-zones', sprintf('%s takes %d reverse zones, %s to %s', $this->name, count($zones), $zones[0], $zones[count($zones) - 1]), 'Make them one by one, or the zone of the shorter prefix around it.', 'RFC 1035 §3.5', 'name');
+            }
+
+            return $zones[0];
+        }
+        try {
+            return Name::parse(rtrim(trim($this->name), '.').'.')->lower();
+        } catch (Malformed $e) {
+            $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: 'name');
+        }
+    }
+
+    /**
+     * @param  array<int, Server>  $servers
+     * @return non-empty-list<Name>
+     */
+    private function serverNames(Ledger $ledger, Name $origin, array $servers): array
+    {
+        $given = preg_split('/[\s,]+/', $this->nameServers, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        $home = ReverseName::prefixOf($origin) === null ? $origin : null;
+        $names = [];
+        foreach ($given !== [] ? $given : array_map(fn (Server $s): string => $s->name, $servers) as $name) {
+            try {
+                $host = $given === [] ? self::hostOf($name) : null;
+                $names[] = $host ?? Name::parse($name, $home ?? self::organisation($origin))->lower();
+            } catch (Malformed $e) {
+                $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: 'nameServers');
+            }
+        }
+
+        return $names !== [] ? $names : $ledger->refuse('no-servers', 'A zone needs a name server', field: 'servers');
+    }
+
+    /** The name under which a server already stands in another zone, so that all zones agree. */
+    private static function hostOf(string $server): ?Name
+    {
+        $ns = \App\Models\Record::query()->where('type', 2)->where('data', 'like', $server.'.%')->orderBy('id')->value('data');
+
+        return is_string($ns) ? Name::parse($ns) : null;
+    }
+
+    private static function organisation(Name $fallback): Name
+    {
+        $zone = Zone::query()->where('name', 'not like', '%.arpa.')->orderByRaw('CHAR_LENGTH(name)')->value('name');
+
+        return is_string($zone) ? Name::parse($zone) : $fallback;
+    }
+
+    private function mailboxName(Ledger $ledger, Name $origin, Name $server): Name
+    {
+        $text = trim($this->mailbox);
+        if ($text === '') {
+            $home = ReverseName::prefixOf($origin) === null ? $origin : ($server->parent() ?? $origin);
+
+            return $home->prepend('hostmaster')->lower();
+        }
+        try {
+            $at = strpos($text, '@');
+
+            return $at === false ? Name::parse($text, $origin)->lower() : Name::parse(substr($text, $at + 1).'.')->prepend(substr($text, 0, $at))->lower();
+        } catch (Malformed $e) {
+            $ledger->refuse('bad-mailbox', $e->getMessage(), 'A mail address such as hostmaster@kittiwake.example.', $e->standard, 'mailbox');
+        }
+    }
+}

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Record;
+use App\Models\Role;
+use App\Queries\Reach;
+use HarborPost\Core\Dns\RecordType;
+
+/** Records are removed; what points at them is named. */
+final readonly class RemoveRecords extends Action
+{
+    /** @param  list<string>  $records */
+    public function __construct(public array $records, public string $zone = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return count($this->records) === 1 ? 'Remove '.(Record::query()->find($this->records[0])?->line() ?? 'a record') : 'Remove '.count($this->records).' records';
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return "/name/zone/$this->zone";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $rows = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->with('zone')->whereIn('id', $this->records)->get();
+        if ($rows->isEmpty() || $rows->count() !== count(array_unique($this->records))) {
+            $ledger->refuse('gone', 'A record of the selection is not there any more, or not available to you');
+        }
+        foreach ($rows as $record) {
+            if ($record->address_id !== null) {
+                $ledger->warn('belongs-to-host', "{$record->line()} belongs to a placed host", 'The host keeps its address and loses this name.');
+            }
+            $last = $record->type === RecordType::NS && $record->owner === $record->zone->name
+                && Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)->where('type', RecordType::NS)->whereNotIn('id', $this->records)->doesntExist();
+            if ($last) {
+                $ledger->refuse('last-ns', "The zone {$record->zone->title()} would have no name server", 'Add another NS first.', 'RFC 1912 §2.8');
+            }
+            Records::warnDangling($ledger, $record);
+            Records::remove($record);
+        }
+    }
+}

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions;
+
+/** What an act, or several as one, wrote or would write, and what the checks say. */
+final readonly class Outcome
+{
+    /** @param  list<Ledger>  $ledgers  one an act, in order */
+    public function __construct(public array $ledgers, public bool $committed, public ?string $trouble = null)
+    {
+    }
+
+    public function blocked(): bool
+    {
+        return $this->trouble !== null || $this->block() !== null;
+    }
+
+    /** The check that stands in the way. */
+    public function block(): ?Note
+    {
+        foreach ($this->notes() as $note) {
+            if ($note->verdict === 'blocked') {
+                return $note;
+            }
+        }
+
+        return null;
+    }
+
+    /** @return list<Note> the gravest first */
+    public function notes(): array
+    {
+        $notes = array_merge(...array_map(static fn (Ledger $l): array => $l->notes, $this->ledgers), ...[[]]);
+        $rank = ['blocked' => 0, 'warned' => 1, 'passed' => 2];
+        usort($notes, static fn (Note $a, Note $b): int => $rank[$a->verdict] <=> $rank[$b->verdict]);
+
+        return $notes;
+    }
+
+    /** @return list<Written> */
+    public function written(): array
+    {
+        return array_merge(...array_map(static fn (Ledger $l): array => $l->written, $this->ledgers), ...[[]]);
+    }
+
+    /** @return list<string> */
+    public function later(): array
+    {
+        return array_merge(...array_map(static fn (Ledger $l): array => array_column($l->later, 0), $this->ledgers), ...[[]]);
+    }
+
+    public function bulk(): int
+    {
+        return array_sum(array_map(static fn (Ledger $l): int => $l->bulk, $this->ledgers));
+    }
+
+    public function made(string $key): mixed
+    {
+        foreach ($this->ledgers as $ledger) {
+            if (isset($ledger->made[$key])) {
+                return $ledger->made[$key];
+            }
+        }
+
+        return null;
+    }
+}

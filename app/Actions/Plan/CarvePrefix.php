@@ -1,0 +1,154 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Role;
+use App\Models\Site;
+use App\Models\Space;
+use App\Models\Vlan;
+use App\Queries\OpenBlocks;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\NotUnderstood;
+use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Planning\Fit;
+
+/** A prefix is set aside: written down by itself, or as the next open one of a length in a supernet. */
+final readonly class CarvePrefix extends Action
+{
+    public const KINDS = ['supernet', 'subnet', 'pool'];
+
+    public const STAGES = ['planned', 'live', 'retiring', 'withheld'];
+
+    public function __construct(
+        public string $space,
+        public string $id = '',
+        /** blank: the next open one of $length in $in */
+        public string $prefix = '',
+        public string $in = '',
+        public ?int $length = null,
+        public string $fit = 'best',
+        public string $kind = 'subnet',
+        public string $stage = 'planned',
+        public string $name = '',
+        public string $site = '',
+        public string $tenant = '',
+        public string $vlan = '',
+        public string $gateway = '',
+        public string $role = '',
+        public string $description = '',
+        public string $origin = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return trim('Carve '.($this->name ?: $this->kind).', '.($this->prefix ?: "the next open /$this->length"), ' ,');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/plan/prefix/$this->id";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $space = Space::query()->find($this->space) ?? $ledger->refuse('no-space', 'There is no such space', field: 'space');
+        if (! in_array($this->kind, self::KINDS, true) || ! in_array($this->stage, self::STAGES, true)) {
+            $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool; the stage planned, live, retiring or withheld', field: 'kind');
+        }
+        $groups = $this->kind === 'supernet';
+        [$net, $parent] = $this->place($ledger, $space, $groups);
+        Tree::check($ledger, $space, $net, $groups);
+        $row = new Prefix([
+            'id' => $this->id, 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first, 'length' => $net->length, 'groups' => $groups,
+            'parent_id' => $parent?->id, 'kind' => $this->kind, 'stage' => $this->stage, 'name' => $this->name, 'role' => $this->role,
+            'description' => $this->description, 'origin' => $this->origin, 'site_id' => $this->site ?: null, 'tenant_id' => $this->tenant ?: null,
+            'vlan_id' => $this->vlan ?: null,
+        ]);
+        $row->gateway = self::gateway($ledger, $net, $this->gateway, $this->kind);
+        self::links($ledger, $row);
+        Tree::insert($row, $parent);
+        $ledger->made += ['prefix' => $row->id, 'net' => (string) $net];
+    }
+
+    /** @return array{Net, ?Prefix} */
+    private function place(Ledger $ledger, Space $space, bool $groups): array
+    {
+        if ($this->prefix !== '') {
+            $net = self::read($ledger, $this->prefix);
+            $ledger->passed('aligned', "Starts on a /$net->length boundary", 'RFC 4632 §3.1');
+
+            return [$net, Tree::lockParent($space, $net, $groups)];
+        }
+        $parent = Prefix::query()->where('space_id', $space->id)->where('groups', true)->find($this->in) ?? $ledger->refuse('no-parent', 'Choose a supernet to carve from, or write the prefix', field: 'in');
+        $length = $this->length ?? -1;
+        if ($length < $parent->length || $length > $parent->prefix()->family()->bits()) {
+            $ledger->refuse('bad-length', "A length from $parent->length to {$parent->prefix()->family()->bits()} fits into {$parent->prefix()}", field: 'length');
+        }
+        Tree::lock($space, $parent);
+        $net = OpenBlocks::next($parent, $length, Fit::tryFrom($this->fit) ?? Fit::Best);
+        if ($net === null) {
+            $largest = OpenBlocks::largest($parent);
+            $ledger->refuse('no-room', "No open /$length is left in {$parent->line()}", $largest === null ? 'Nothing is open there.' : "The largest open block is $largest.", null, 'length', "/plan/prefix/$parent->id");
+        }
+
+        return [$net, $parent];
+    }
+
+    /** Stops on host bits and offers the right network. */
+    public static function read(Ledger $ledger, string $text): Net
+    {
+        try {
+            return Net::parse($text);
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('not-a-prefix', $e->getMessage(), $e->suggestion === null ? '' : 'A prefix starts at its network address.', 'RFC 4632 §3.1', 'prefix', null, $e->suggestion);
+        }
+    }
+
+    public static function gateway(Ledger $ledger, Net $net, string $text, string $kind): ?Address
+    {
+        if ($text === '') {
+            return null;
+        }
+        try {
+            $gateway = Address::parse(trim($text));
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-gateway', $e->getMessage(), field: 'gateway');
+        }
+        if ($kind !== 'subnet') {
+            $ledger->refuse('gateway-without-link', "A $kind has no gateway; a subnet has", field: 'gateway');
+        }
+        if (! $net->usable()->contains($gateway)) {
+            $ledger->refuse('gateway-outside', "The gateway $gateway is not a usable address of $net", "Usable are {$net->usable()}.", null, 'gateway', null, (string) $net->usable()->first);
+        }
+        $ledger->passed('gateway-inside', "The gateway $gateway is a usable address of $net");
+
+        return $gateway;
+    }
+
+    /** The VLAN's domain belongs to the same site, and what is named is there. */
+    public static function links(Ledger $ledger, Prefix $row): void
+    {
+        if ($row->site_id !== null && Site::query()->find($row->site_id) === null) {
+            $ledger->refuse('no-site', 'There is no such site', field: 'site');
+        }
+        if ($row->vlan_id === null) {
+            return;
+        }
+        $vlan = Vlan::query()->with('domain.site')->find($row->vlan_id) ?? $ledger->refuse('no-vlan', 'There is no such VLAN', field: 'vlan');
+        if ($row->site_id !== null && $vlan->domain->site_id !== null && $vlan->domain->site_id !== $row->site_id) {
+            $ledger->warn('vlan-other-site', "VLAN {$vlan->line()} belongs to {$vlan->domain->site?->name}", 'The subnet is at another site.', field: 'vlan');
+        }
+    }
+}

@@ -1,0 +1,125 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Actions\Name\Records;
+use App\Models\Host;
+use App\Models\Person;
+use App\Models\Record;
+use App\Models\Reservation;
+use App\Models\Role;
+use App\Queries\Reach;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\A;
+use HarborPost\Core\Dns\Rdata\Aaaa;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
+use HarborPost\Core\Net\NotUnderstood;
+
+/** A host gets another address in its subnet, another name or other facts; its records and its reservation follow. */
+final readonly class ChangeHost extends Action
+{
+    public function __construct(
+        public string $host,
+        public ?string $address = null,
+        /** absolute or within the zone of its present name */
+        public ?string $name = null,
+        public ?string $mac = null,
+        public ?string $role = null,
+        public ?string $owner = null,
+        public ?string $description = null,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change '.(Host::query()->find($this->host)?->line() ?? 'a host');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return '/plan/prefix/'.(Host::query()->find($this->host)->prefix_id ?? '');
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $host = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->lockForUpdate()->find($this->host) ?? $ledger->refuse('gone', 'The host is not there any more, or not available to you');
+        $subnet = $host->prefix;
+        $old = clone $host;
+        if ($this->address !== null) {
+            try {
+                $host->address = Address::parse(trim($this->address));
+            } catch (NotUnderstood $e) {
+                $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
+            }
+            PlaceHost::checkAddress($ledger, $subnet, $host->address, $this->role ?? $host->role, $host->id);
+        }
+        if ($this->mac !== null) {
+            $host->mac = PlaceHost::mac($ledger, $this->mac);
+        }
+        foreach (['role' => $this->role, 'owner' => $this->owner, 'description' => $this->description] as $column => $value) {
+            $host->$column = $value ?? $host->$column;
+        }
+        if ($host->role !== $old->role && ! in_array($host->role, PlaceHost::ROLES, true)) {
+            $ledger->refuse('bad-role', 'The role is host, gateway, virtual or service', field: 'role');
+        }
+        $this->moveNames($ledger, $host, $old);
+        $host->save();
+        $this->moveReservations($ledger, $host, $old);
+    }
+
+    private function moveNames(Ledger $ledger, Host $host, Host $old): void
+    {
+        $forward = Record::query()->with('zone')->where('address_id', $host->id)->whereIn('type', [RecordType::A, RecordType::AAAA])->get();
+        $back = Record::query()->with('zone')->where('address_id', $host->id)->where('type', RecordType::PTR)->get();
+        $renamed = $this->name !== null && $this->name !== '' && $forward->isNotEmpty();
+        $moved = ! $host->address->equals($old->address);
+        if (! $renamed && ! $moved) {
+            $host->name = $this->name ?? $host->name;
+
+            return;
+        }
+        $name = null;
+        foreach ($forward as $record) {
+            $zone = $record->zone;
+            $name = $renamed ? Records::owner($ledger, $zone, (string) $this->name) : Name::parse($record->owner);
+            Records::remove($record);
+            Records::add($ledger, $zone, $name, $record->ttl, $host->address->family === Family::V4 ? A::of($host->address) : Aaaa::of($host->address), null, $host->id);
+            $ledger->later('The old answer may linger '.Ttl::of($record->ttl ?? $zone->default_ttl)->spoken().', its TTL');
+        }
+        foreach ($back as $record) {
+            $target = $name ?? Name::parse($record->data);
+            Records::remove($record);
+            Records::pointBack($ledger, $host->address, $target, $record->ttl, $record->zone->view_id, $host->id);
+        }
+        if ($name !== null) {
+            $host->name = rtrim((string) $name->lower(), '.');
+        }
+    }
+
+    private function moveReservations(Ledger $ledger, Host $host, Host $old): void
+    {
+        foreach (Reservation::query()->where('address_id', $host->id)->get() as $reservation) {
+            $reservation->address = $host->address;
+            $reservation->name = explode('.', $host->name)[0];
+            if ($host->mac === null) {
+                $reservation->delete();
+                $ledger->warn('reservation-without-mac', 'The reservation goes: the host has no MAC any more');
+            } else {
+                $reservation->mac = $host->mac;
+                $reservation->save();
+            }
+        }
+    }
+}

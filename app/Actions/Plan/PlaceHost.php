@@ -1,0 +1,184 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Lease\AddReservation;
+use App\Actions\Ledger;
+use App\Actions\Name\Records;
+use App\Models\Host;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Record;
+use App\Models\Role;
+use App\Models\Scope;
+use App\Models\Zone;
+use App\Queries\FreeAddresses;
+use App\Queries\Reach;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\A;
+use HarborPost\Core\Dns\Rdata\Aaaa;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
+use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
+
+/** A host gets its address, its name both ways and, where asked, its reservation: one act. */
+final readonly class PlaceHost extends Action
+{
+    public const ROLES = ['host', 'gateway', 'virtual', 'service'];
+
+    public function __construct(
+        public string $prefix,
+        public string $id = '',
+        /** relative to the zone, or absolute with a final dot */
+        public string $name = '',
+        /** id of the zone; blank gives no name in DNS */
+        public string $zone = '',
+        /** blank takes the next free one */
+        public string $address = '',
+        public string $mac = '',
+        public string $ttl = '',
+        public bool $ptr = false,
+        public bool $reserve = false,
+        public string $role = 'host',
+        public string $device = '',
+        public string $owner = '',
+        public string $description = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return trim('Place '.($this->name ?: 'a host').($this->address === '' ? '' : " at $this->address"));
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return "/plan/prefix/$this->prefix";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $reach = $ledger->person === null ? null : Reach::of($ledger->person);
+        $subnet = ($reach?->prefixes() ?? Prefix::query())->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
+        if (! $subnet->isSubnet()) {
+            $ledger->refuse('no-link', "{$subnet->line()} is a $subnet->kind; hosts live in subnets", field: 'prefix');
+        }
+        if (! in_array($this->role, self::ROLES, true)) {
+            $ledger->refuse('bad-role', 'The role is host, gateway, virtual or service', field: 'role');
+        }
+        if ($subnet->stage === 'retiring' || $subnet->stage === 'withheld') {
+            $ledger->warn('stage', "The subnet is $subnet->stage", 'New hosts are not expected here.');
+        }
+        $mac = self::mac($ledger, $this->mac);
+        $zone = $this->zone === '' ? null : (($reach?->zones() ?? Zone::query())->find($this->zone) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone'));
+        $owner = $zone === null ? null : Records::owner($ledger, $zone, $this->name);
+        $address = $this->address($ledger, $subnet);
+        $host = new Host([
+            'id' => $this->id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address, 'prefix_id' => $subnet->id,
+            'name' => $owner === null ? strtolower($this->name) : rtrim((string) $owner->lower(), '.'), 'role' => $this->role, 'mac' => $mac,
+            'device_id' => $this->device ?: null, 'owner' => $this->owner, 'description' => $this->description,
+        ]);
+        $host->save();
+        Counter::add($subnet->id, 1);
+        if ($zone !== null && $owner !== null) {
+            $this->names($ledger, $zone, $owner, $address);
+        }
+        if ($this->reserve) {
+            $this->reservation($ledger, $subnet, $host);
+        }
+        $ledger->made += ['address' => (string) $address, 'host' => $host->id];
+    }
+
+    public static function mac(Ledger $ledger, string $text): ?MacAddress
+    {
+        if (trim($text) === '') {
+            return null;
+        }
+        try {
+            $mac = MacAddress::parse($text);
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-mac', $e->getMessage(), field: 'mac');
+        }
+        if ($mac->isGroup()) {
+            $ledger->warn('group-mac', "$mac is a group address", 'No single device has it.', field: 'mac');
+        }
+
+        return $mac;
+    }
+
+    /** Taken, outside, kept for something else: each is said. */
+    public static function checkAddress(Ledger $ledger, Prefix $subnet, Address $address, string $role, ?string $except = null): void
+    {
+        $net = $subnet->prefix();
+        if (! $net->contains($address)) {
+            $ledger->refuse('address-outside', "$address is not in $net", "Usable are {$net->usable()}.", null, 'address');
+        }
+        if (! $net->usable()->contains($address)) {
+            $ledger->refuse('address-unusable', "$address is the ".($address->equals($net->first) ? ($subnet->family === 4 ? 'network' : 'subnet-router anycast') : 'broadcast').' address', "Usable are {$net->usable()}.", $subnet->family === 4 ? 'RFC 1122 §3.2.1.3' : 'RFC 4291 §2.6.1', 'address');
+        }
+        $taken = Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->first();
+        if ($taken !== null && $taken->id !== $except) {
+            $ledger->refuse('address-taken', "$address belongs to ".($taken->name ?: 'a host without a name'), 'Choose another, or release that host.', null, 'address', "/plan/prefix/$subnet->id?address=$address");
+        }
+        if ($role !== 'gateway' && $subnet->gateway !== null && $subnet->gateway->equals($address)) {
+            $ledger->refuse('address-is-gateway', "$address is the gateway of the subnet", 'Give the host the role gateway, or choose another address.', null, 'address', "/plan/prefix/$subnet->id");
+        }
+    }
+
+    private function address(Ledger $ledger, Prefix $subnet): Address
+    {
+        if (trim($this->address) === '') {
+            return FreeAddresses::take($subnet) ?? $ledger->refuse('full', "No free address is left in {$subnet->line()}", 'Release hosts, shorten the dynamic range, or grow the subnet.', null, 'address', "/plan/prefix/$subnet->id");
+        }
+        try {
+            $address = Address::parse(trim($this->address));
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
+        }
+        self::checkAddress($ledger, $subnet, $address, $this->role);
+        foreach (FreeAddresses::kept($subnet) as $range) {
+            if ($range->contains($address) && ! $this->reserve) {
+                $ledger->warn('in-dynamic-range', "$address is inside the dynamic range $range", 'A server may lease it to somebody else; reserve it, or choose an address outside.', null, 'address');
+            }
+        }
+        $ledger->passed('address-free', "$address is free");
+
+        return $address;
+    }
+
+    private function names(Ledger $ledger, Zone $zone, Name $owner, Address $address): void
+    {
+        if ($this->name === '') {
+            $ledger->refuse('no-name', "Which name in {$zone->title()}?", 'Choose "no name in DNS" to place a host without one.', null, 'name');
+        }
+        $ttl = Records::ttl($ledger, $this->ttl);
+        $type = $address->family === Family::V4 ? RecordType::A : RecordType::AAAA;
+        $same = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $type)->first();
+        if ($same !== null) {
+            $ledger->warn('name-used', "{$zone->title()} already has {$same->line()}", 'Both addresses will be answered, in turns.', null, 'name', Records::page($zone, $owner));
+        }
+        Records::add($ledger, $zone, $owner, $ttl, $address->family === Family::V4 ? A::of($address) : Aaaa::of($address), null, $this->id);
+        if ($this->ptr) {
+            Records::pointBack($ledger, $address, $owner, $ttl, $zone->view_id, $this->id);
+        }
+    }
+
+    private function reservation(Ledger $ledger, Prefix $subnet, Host $host): void
+    {
+        if ($host->mac === null) {
+            $ledger->refuse('no-mac', 'A reservation needs the MAC address', field: 'mac');
+        }
+        $scope = Scope::query()->where('prefix_id', $subnet->id)->first() ?? $ledger->refuse('no-scope', 'The subnet has no scope to reserve in', 'Make a scope first, or place the host without a reservation.', null, 'reserve', "/lease?make=$subnet->id");
+        AddReservation::write($ledger, $scope, $host->address, $host->mac, explode('.', $host->name)[0], $host->id);
+    }
+}

@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Casts;
+
+use HarborPost\Core\Net\Address;
+use Illuminate\Contracts\Database\Eloquent\CastsAttributes;
+use Illuminate\Contracts\Database\Eloquent\SerializesCastableAttributes;
+use Illuminate\Database\Eloquent\Model;
+
+/**
+ * VARBINARY(16) ↔ {@see Address}; the bytes never reach JSON or a log.
+ *
+ * @implements CastsAttributes<Address, Address>
+ */
+final class AddressBytes implements CastsAttributes, SerializesCastableAttributes
+{
+    public function get(Model $model, string $key, mixed $value, array $attributes): ?Address
+    {
+        return is_string($value) ? Address::fromBytes($value) : null;
+    }
+
+    public function set(Model $model, string $key, mixed $value, array $attributes): ?string
+    {
+        return $value instanceof Address ? $value->bytes : null;
+    }
+
+    public function serialize(Model $model, string $key, mixed $value, array $attributes): ?string
+    {
+        return $value instanceof Address ? (string) $value : null;
+    }
+}

@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Carbon\CarbonImmutable;
+
+/**
+ * @property ?string $person_id
+ * @property string $kind
+ * @property string $target_id
+ * @property string $file_name
+ * @property string $path
+ * @property string $state
+ * @property int $bytes
+ * @property int $bytes_read
+ * @property int $lines
+ * @property array<string, int> $counts
+ * @property string $message
+ * @property CarbonImmutable $started_at
+ */
+final class Import extends Model
+{
+    protected $table = 'imports';
+
+    protected $casts = ['counts' => 'array', 'started_at' => 'immutable_datetime'];
+
+    public function percent(): int
+    {
+        return $this->bytes === 0 ? 100 : (int) floor(100 * $this->bytes_read / $this->bytes);
+    }
+
+    public static function noun(): string
+    {
+        return 'import';
+    }
+
+    public function line(): string
+    {
+        return "import of $this->file_name";
+    }
+}

@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use App\Casts\AddressBytes;
+use App\Casts\MacBytes;
+use Carbon\CarbonImmutable;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * What a server said it handed out, when it was last read.
+ *
+ * @property string $server_id
+ * @property ?string $scope_id
+ * @property Address $address
+ * @property MacAddress $mac
+ * @property string $host_name
+ * @property string $state
+ * @property CarbonImmutable $starts_at
+ * @property CarbonImmutable $ends_at
+ * @property-read Server $server
+ */
+final class Lease extends Model
+{
+    protected $table = 'leases';
+
+    public $incrementing = true;
+
+    protected $casts = ['address' => AddressBytes::class, 'mac' => MacBytes::class, 'starts_at' => 'immutable_datetime', 'ends_at' => 'immutable_datetime'];
+
+    public function versioned(): bool
+    {
+        return false;
+    }
+
+    /** @return BelongsTo<Server, $this> */
+    public function server(): BelongsTo
+    {
+        return $this->belongsTo(Server::class);
+    }
+
+    public static function noun(): string
+    {
+        return 'lease';
+    }
+
+    public function line(): string
+    {
+        return "$this->address";
+    }
+}

@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Auth\Authenticatable;
+use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
+
+/**
+ * @property string $sign_in
+ * @property string $name
+ * @property string $password
+ * @property list<string> $roles
+ * @property ?string $tenant_id
+ * @property string $theme
+ * @property bool $active
+ */
+final class Person extends Model implements AuthenticatableContract
+{
+    use Authenticatable;
+
+    protected $table = 'people';
+
+    protected $casts = ['roles' => 'array', 'active' => 'boolean', 'password' => 'hashed'];
+
+    protected $hidden = ['password', 'remember_token'];
+
+    public static function noun(): string
+    {
+        return 'person';
+    }
+
+    public function line(): string
+    {
+        return "$this->name ($this->sign_in)";
+    }
+
+    public static function secret(): array
+    {
+        return ['password', 'remember_token'];
+    }
+
+    public function is(mixed $other): bool
+    {
+        return $other instanceof Role ? in_array($other->value, $this->roles, true) : parent::is($other);
+    }
+
+    public function initials(): string
+    {
+        $words = preg_split('/\s+/', trim($this->name)) ?: [];
+
+        return mb_strtoupper(mb_substr($words[0] ?? '', 0, 1).(count($words) > 1 ? mb_substr($words[count($words) - 1], 0, 1) : ''));
+    }
+
+    /** Sees only what belongs to one tenant. */
+    public function isBound(): bool
+    {
+        return $this->tenant_id !== null;
+    }
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use App\Casts\AddressBytes;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * @property string $space_id
+ * @property int $family
+ * @property Address $first
+ * @property int $length
+ * @property bool $groups
+ * @property ?string $parent_id
+ * @property string $kind
+ * @property string $stage
+ * @property string $name
+ * @property string $role
+ * @property string $description
+ * @property ?string $site_id
+ * @property ?string $tenant_id
+ * @property ?string $effective_tenant_id
+ * @property ?string $vlan_id
+ * @property ?Address $gateway
+ * @property string $origin
+ * @property int $children
+ * @property float $carved
+ * @property int $used
+ * @property int $structure
+ * @property-read Space $space
+ * @property-read ?Prefix $parent
+ * @property-read ?Site $site
+ * @property-read ?Tenant $tenant
+ * @property-read ?Vlan $vlan
+ */
+final class Prefix extends Model
+{
+    protected $table = 'prefixes';
+
+    protected $casts = ['first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float'];
+
+    public function prefix(): Net
+    {
+        return Net::of($this->first, $this->length);
+    }
+
+    public function isSubnet(): bool
+    {
+        return $this->kind === 'subnet';
+    }
+
+    /** @return BelongsTo<Space, $this> */
+    public function space(): BelongsTo
+    {
+        return $this->belongsTo(Space::class);
+    }
+
+    /** @return BelongsTo<Prefix, $this> */
+    public function parent(): BelongsTo
+    {
+        return $this->belongsTo(self::class, 'parent_id');
+    }
+
+    /** @return BelongsTo<Site, $this> */
+    public function site(): BelongsTo
+    {
+        return $this->belongsTo(Site::class);
+    }
+
+    /** @return BelongsTo<Tenant, $this> */
+    public function tenant(): BelongsTo
+    {
+        return $this->belongsTo(Tenant::class, 'effective_tenant_id');
+    }
+
+    /** @return BelongsTo<Vlan, $this> */
+    public function vlan(): BelongsTo
+    {
+        return $this->belongsTo(Vlan::class);
+    }
+
+    public static function noun(): string
+    {
+        return 'prefix';
+    }
+
+    public function line(): string
+    {
+        return trim("{$this->prefix()} $this->name");
+    }
+}

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+
+/**
+ * @property string $prefix_id
+ * @property string $name
+ * @property string $stage
+ * @property int $lease_time
+ * @property string $description
+ * @property-read Prefix $prefix
+ * @property-read Collection<int, ScopeRange> $ranges
+ * @property-read Collection<int, ScopeExclusion> $exclusions
+ * @property-read Collection<int, ScopeServer> $placements
+ * @property-read Collection<int, Reservation> $reservations
+ */
+final class Scope extends Model
+{
+    protected $table = 'scopes';
+
+    /** @return BelongsTo<Prefix, $this> */
+    public function prefix(): BelongsTo
+    {
+        return $this->belongsTo(Prefix::class);
+    }
+
+    /** @return HasMany<ScopeRange, $this> */
+    public function ranges(): HasMany
+    {
+        return $this->hasMany(ScopeRange::class)->orderBy('first');
+    }
+
+    /** @return HasMany<ScopeExclusion, $this> */
+    public function exclusions(): HasMany
+    {
+        return $this->hasMany(ScopeExclusion::class)->orderBy('first');
+    }
+
+    /** @return HasMany<ScopeServer, $this> */
+    public function placements(): HasMany
+    {
+        return $this->hasMany(ScopeServer::class);
+    }
+
+    /** @return HasMany<Reservation, $this> */
+    public function reservations(): HasMany
+    {
+        return $this->hasMany(Reservation::class)->orderBy('address');
+    }
+
+    public static function noun(): string
+    {
+        return 'scope';
+    }
+
+    public function line(): string
+    {
+        return "$this->name, {$this->prefix->prefix()}";
+    }
+}

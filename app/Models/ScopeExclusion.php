@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use App\Casts\AddressBytes;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\AddressRange;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * @property string $scope_id
+ * @property Address $first
+ * @property Address $last
+ * @property ?string $reason
+ * @property-read Scope $scope
+ */
+final class ScopeExclusion extends Model
+{
+    protected $table = 'scope_exclusions';
+
+    protected $casts = ['first' => AddressBytes::class, 'last' => AddressBytes::class];
+
+    public function range(): AddressRange
+    {
+        return AddressRange::of($this->first, $this->last);
+    }
+
+    public function versioned(): bool
+    {
+        return false;
+    }
+
+    /** @return BelongsTo<Scope, $this> */
+    public function scope(): BelongsTo
+    {
+        return $this->belongsTo(Scope::class);
+    }
+
+    public static function noun(): string
+    {
+        return 'exclusion';
+    }
+
+    public function line(): string
+    {
+        return (string) $this->range();
+    }
+}

@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use App\Casts\AddressBytes;
+use HarborPost\Core\Net\Address;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * A server outside: its address in the plan, and the endpoints where it is reached.
+ *
+ * @property string $name
+ * @property string $kind
+ * @property ?string $site_id
+ * @property ?Address $address
+ * @property string $endpoint
+ * @property ?string $control
+ * @property ?string $token
+ * @property bool $held
+ * @property-read ?Site $site
+ */
+final class Server extends Model
+{
+    protected $table = 'servers';
+
+    protected $casts = ['address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean'];
+
+    protected $hidden = ['token'];
+
+    public static function secret(): array
+    {
+        return ['token'];
+    }
+
+    /** @return BelongsTo<Site, $this> */
+    public function site(): BelongsTo
+    {
+        return $this->belongsTo(Site::class);
+    }
+
+    public static function noun(): string
+    {
+        return 'server';
+    }
+
+    public function line(): string
+    {
+        return $this->name;
+    }
+}

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Host;
+use App\Models\Prefix;
+use App\Models\Scope;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Planning\NextFree;
+use Illuminate\Support\Facades\DB;
+
+/** Free addresses of a subnet; the rule is the core's, the used ones are read in pages by their index. */
+final class FreeAddresses
+{
+    /**
+     * The lowest free ones, for proposals.
+     *
+     * @return list<Address>
+     */
+    public static function next(Prefix $subnet, int $count = 1): array
+    {
+        return NextFree::in($subnet->prefix(), $subnet->gateway, self::kept($subnet), fn (Address $from, int $limit): array => Host::query()
+            ->where('prefix_id', $subnet->id)->where('address', '>=', $from->bytes)->orderBy('address')->limit($limit)
+            ->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all(), $count);
+    }
+
+    /**
+     * One for the caller alone, inside its transaction. Sixteen takers at once see the same free addresses; a named lock that is never
+     * waited for sends each to another one. The lock only saves collisions: the unique key decides.
+     */
+    public static function take(Prefix $subnet): ?Address
+    {
+        $candidates = self::next($subnet, 32);
+        foreach ($candidates as $address) {
+            $name = 'hp:'.substr(hash('sha256', $subnet->space_id.bin2hex($address->bytes)), 0, 40);
+            if ((int) DB::scalar('SELECT GET_LOCK(?, 0)', [$name]) !== 1) {
+                continue;
+            }
+            $taken = Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->exists();
+            if (! $taken) {
+                DB::afterCommit(fn () => self::release($name));
+                app()->terminating(fn () => self::release($name));
+
+                return $address;
+            }
+            self::release($name);
+        }
+
+        return $candidates[0] ?? null;
+    }
+
+    /**
+     * Stretches that are not for hosts: dynamic ranges, less what is excluded from them.
+     *
+     * @return list<AddressRange>
+     */
+    public static function kept(Prefix $subnet): array
+    {
+        $scope = Scope::query()->with('ranges')->where('prefix_id', $subnet->id)->first();
+
+        return $scope === null ? [] : array_values($scope->ranges->map(fn ($r): AddressRange => $r->range())->all());
+    }
+
+    private static function release(string $name): void
+    {
+        try {
+            DB::statement('DO RELEASE_LOCK(?)', [$name]);
+        } catch (\Throwable) {
+            // The connection is gone, and its locks with it.
+        }
+    }
+}

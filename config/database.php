@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+return [
+    'default' => 'mariadb',
+    'connections' => [
+        'mariadb' => [
+            'driver' => 'mariadb',
+            'host' => env('DB_HOST', '127.0.0.1'),
+            'port' => env('DB_PORT', '3306'),
+            'database' => env('DB_DATABASE', 'harbor'),
+            'username' => env('DB_USERNAME', 'root'),
+            'password' => env('DB_PASSWORD', ''),
+            'charset' => 'utf8mb4',
+            'collation' => 'utf8mb4_unicode_ci',
+            'prefix' => '',
+            'strict' => true,
+            'engine' => 'InnoDB',
+            // Readers and takers of free addresses must see what others committed a moment ago, and gap locks would
+            // make neighbours in one subnet wait for each other.
+            'isolation_level' => 'READ COMMITTED',
+        ],
+    ],
+    'migrations' => ['table' => 'migrations', 'update_date_on_publish' => false],
+];

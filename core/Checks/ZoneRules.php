@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Core\Checks;
+
+use HarborPost\Core\Checks\Zone\CnameAlone;
+use HarborPost\Core\Checks\Zone\Delegations;
+use HarborPost\Core\Checks\Zone\EqualTtls;
+use HarborPost\Core\Checks\Zone\OneSoa;
+use HarborPost\Core\Checks\Zone\OneSpf;
+use HarborPost\Core\Checks\Zone\SoaTimers;
+use HarborPost\Core\Checks\Zone\TargetIsNoAlias;
+use HarborPost\Core\Checks\Zone\ZeroTtl;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Zone\Zone;
+
+/** The list of all rules for zones, and the walk that asks them. */
+final class ZoneRules
+{
+    /** @return list<ZoneRule> */
+    public static function all(): array
+    {
+        return [
+            new OneSoa,
+            new SoaTimers,
+            new CnameAlone,
+            new EqualTtls,
+            new ZeroTtl,
+            new TargetIsNoAlias,
+            new Delegations,
+            new OneSpf,
+        ];
+    }
+
+    /** @return iterable<Finding> in the order of the zone */
+    public static function check(Zone $zone): iterable
+    {
+        if ($zone->soa() === null) {
+            yield new Finding('soa-missing', Severity::Error, 'the zone has no SOA at its top', 'RFC 1035 §5.2', $zone->origin, RecordType::of(RecordType::SOA), 'add one');
+        }
+        if (! $zone->has($zone->origin, RecordType::NS)) {
+            yield new Finding('ns-missing', Severity::Error, 'the zone has no NS at its top', 'RFC 1912 §2.8', $zone->origin, RecordType::of(RecordType::NS), 'add the name servers');
+        }
+        $rules = self::all();
+        foreach ($zone->owners() as $records) {
+            foreach ($rules as $rule) {
+                yield from $rule->at($zone, $records);
+            }
+        }
+    }
+}

@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Core\Dhcp\Option;
+
+use HarborPost\Core\Bytes\Hex;
+use HarborPost\Core\Dhcp\BadOption;
+
+/** The one table from code to shape for the registered DHCPv4 options; any other code is opaque bytes. */
+final class OptionTable
+{
+    public const MASK = 1;
+
+    public const ROUTER = 3;
+
+    public const NAME_SERVERS = 6;
+
+    public const HOST_NAME = 12;
+
+    public const DOMAIN = 15;
+
+    public const VENDOR = 43;
+
+    public const REQUESTED_ADDRESS = 50;
+
+    public const LEASE_TIME = 51;
+
+    public const OVERLOAD = 52;
+
+    public const MESSAGE_TYPE = 53;
+
+    public const SERVER_ID = 54;
+
+    public const PARAMETERS = 55;
+
+    public const MESSAGE = 56;
+
+    public const RENEWAL = 58;
+
+    public const REBINDING = 59;
+
+    public const CLIENT_ID = 61;
+
+    public const RELAY_AGENT = 82;
+
+    public const SEARCH = 119;
+
+    public const ROUTES = 121;
+
+    public const MESSAGE_TYPES = [1 => 'discover', 2 => 'offer', 3 => 'request', 4 => 'decline', 5 => 'ack', 6 => 'nak', 7 => 'release', 8 => 'inform'];
+
+    /** code => [name, shape, standard]; the shapes are listed in {@see shape()} */
+    private const ROWS = [
+        1 => ['subnet mask', 'address', 'RFC 2132 §3.3'], 2 => ['time offset', 'int32', 'RFC 2132 §3.4'], 3 => ['router', 'addresses', 'RFC 2132 §3.5'],
+        4 => ['time servers', 'addresses', 'RFC 2132 §3.6'], 5 => ['name servers, IEN 116', 'addresses', 'RFC 2132 §3.7'], 6 => ['domain name servers', 'addresses', 'RFC 2132 §3.8'],
+        7 => ['log servers', 'addresses', 'RFC 2132 §3.9'], 8 => ['cookie servers', 'addresses', 'RFC 2132 §3.10'], 9 => ['LPR servers', 'addresses', 'RFC 2132 §3.11'],
+        10 => ['Impress servers', 'addresses', 'RFC 2132 §3.12'], 11 => ['resource location servers', 'addresses', 'RFC 2132 §3.13'], 12 => ['host name', 'text', 'RFC 2132 §3.14'],
+        13 => ['boot file size', 'uint16', 'RFC 2132 §3.15'], 14 => ['merit dump file', 'text', 'RFC 2132 §3.16'], 15 => ['domain name', 'text', 'RFC 2132 §3.17'],
+        16 => ['swap server', 'address', 'RFC 2132 §3.18'], 17 => ['root path', 'text', 'RFC 2132 §3.19'], 18 => ['extensions path', 'text', 'RFC 2132 §3.20'],
+        19 => ['IP forwarding', 'flag', 'RFC 2132 §4.1'], 20 => ['non-local source routing', 'flag', 'RFC 2132 §4.2'], 21 => ['policy filters', 'pairs', 'RFC 2132 §4.3'],
+        22 => ['maximum datagram reassembly size', 'uint16', 'RFC 2132 §4.4'], 23 => ['default IP time to live', 'uint8', 'RFC 2132 §4.5'], 24 => ['path MTU aging timeout', 'seconds', 'RFC 2132 §4.6'],
+        25 => ['path MTU plateau table', 'uint16s', 'RFC 2132 §4.7'], 26 => ['interface MTU', 'uint16', 'RFC 2132 §5.1'], 27 => ['all subnets are local', 'flag', 'RFC 2132 §5.2'],
+        28 => ['broadcast address', 'address', 'RFC 2132 §5.3'], 29 => ['perform mask discovery', 'flag', 'RFC 2132 §5.4'], 30 => ['mask supplier', 'flag', 'RFC 2132 §5.5'],
+        31 => ['perform router discovery', 'flag', 'RFC 2132 §5.6'], 32 => ['router solicitation address', 'address', 'RFC 2132 §5.7'], 33 => ['static routes', 'pairs', 'RFC 2132 §5.8'],
+        34 => ['trailer encapsulation', 'flag', 'RFC 2132 §6.1'], 35 => ['ARP cache timeout', 'seconds', 'RFC 2132 §6.2'], 36 => ['Ethernet encapsulation', 'flag', 'RFC 2132 §6.3'],
+        37 => ['TCP default time to live', 'uint8', 'RFC 2132 §7.1'], 38 => ['TCP keepalive interval', 'seconds', 'RFC 2132 §7.2'], 39 => ['TCP keepalive garbage', 'flag', 'RFC 2132 §7.3'],
+        40 => ['NIS domain', 'text', 'RFC 2132 §8.1'], 41 => ['NIS servers', 'addresses', 'RFC 2132 §8.2'], 42 => ['NTP servers', 'addresses', 'RFC 2132 §8.3'],
+        43 => ['vendor-specific information', 'suboptions', 'RFC 2132 §8.4'], 44 => ['NetBIOS name servers', 'addresses', 'RFC 2132 §8.5'], 45 => ['NetBIOS datagram distribution servers', 'addresses', 'RFC 2132 §8.6'],
+        46 => ['NetBIOS node type', 'uint8', 'RFC 2132 §8.7'], 47 => ['NetBIOS scope', 'text', 'RFC 2132 §8.8'], 48 => ['X font servers', 'addresses', 'RFC 2132 §8.9'],
+        49 => ['X display managers', 'addresses', 'RFC 2132 §8.10'], 50 => ['requested address', 'address', 'RFC 2132 §9.1'], 51 => ['lease time', 'seconds', 'RFC 2132 §9.2'],
+        52 => ['option overload', 'uint8', 'RFC 2132 §9.3'], 53 => ['message type', 'message', 'RFC 2132 §9.6'], 54 => ['server identifier', 'address', 'RFC 2132 §9.7'],
+        55 => ['parameter request list', 'uint8s', 'RFC 2132 §9.8'], 56 => ['message', 'text', 'RFC 2132 §9.9'], 57 => ['maximum message size', 'uint16', 'RFC 2132 §9.10'],
+        58 => ['renewal time T1', 'seconds', 'RFC 2132 §9.11'], 59 => ['rebinding time T2', 'seconds', 'RFC 2132 §9.12'], 60 => ['vendor class identifier', 'text', 'RFC 2132 §9.13'],
+        61 => ['client identifier', 'opaque', 'RFC 2132 §9.14'], 64 => ['NIS+ domain', 'text', 'RFC 2132 §8.11'], 65 => ['NIS+ servers', 'addresses', 'RFC 2132 §8.12'],
+        66 => ['TFTP server name', 'text', 'RFC 2132 §9.4'], 67 => ['boot file name', 'text', 'RFC 2132 §9.5'], 68 => ['mobile IP home agents', 'maybe-addresses', 'RFC 2132 §8.13'],
+        69 => ['SMTP servers', 'addresses', 'RFC 2132 §8.14'], 70 => ['POP3 servers', 'addresses', 'RFC 2132 §8.15'], 71 => ['NNTP servers', 'addresses', 'RFC 2132 §8.16'],
+        72 => ['WWW servers', 'addresses', 'RFC 2132 §8.17'], 73 => ['Finger servers', 'addresses', 'RFC 2132 §8.18'], 74 => ['IRC servers', 'addresses', 'RFC 2132 §8.19'],
+        75 => ['StreetTalk servers', 'addresses', 'RFC 2132 §8.20'], 76 => ['StreetTalk directory assistance servers', 'addresses', 'RFC 2132 §8.21'], 77 => ['user class', 'opaque', 'RFC 3004 §4'],
+        81 => ['client FQDN', 'opaque', 'RFC 4702 §2'], 82 => ['relay agent information', 'suboptions', 'RFC 3046 §2'], 93 => ['client architecture', 'uint16s', 'RFC 4578 §2.1'],
+        97 => ['client machine identifier', 'opaque', 'RFC 4578 §2.3'], 100 => ['time zone, POSIX', 'text', 'RFC 4833 §2'], 101 => ['time zone, database', 'text', 'RFC 4833 §2'],
+        108 => ['IPv6-only preferred', 'seconds', 'RFC 8925 §3.1'], 114 => ['captive portal', 'text', 'RFC 8910 §2.1'], 116 => ['auto-configure', 'flag', 'RFC 2563 §2'],
+        118 => ['subnet selection', 'address', 'RFC 3011 §2'], 119 => ['domain search', 'names', 'RFC 3397 §2'], 121 => ['classless static routes', 'routes', 'RFC 3442'],
+        124 => ['vendor class, by enterprise', 'opaque', 'RFC 3925 §3'], 125 => ['vendor information, by enterprise', 'opaque', 'RFC 3925 §4'], 138 => ['CAPWAP controllers', 'addresses', 'RFC 5417 §2'],
+        150 => ['TFTP server addresses', 'addresses', 'RFC 5859 §3'],
+    ];
+
+    public static function definition(int $code): Definition
+    {
+        if ($code < 1 || $code > 254) {
+            throw BadOption::value((string) $code, 'an option code from 1 to 254');
+        }
+        [$name, $shape, $standard] = self::ROWS[$code] ?? ['option '.$code, 'opaque', 'RFC 2132'];
+
+        return new Definition($code, $name, self::shape($shape), $standard);
+    }
+
+    public static function isRegistered(int $code): bool
+    {
+        return isset(self::ROWS[$code]);
+    }
+
+    /** @return list<Definition> */
+    public static function all(): array
+    {
+        return array_map(self::definition(...), array_keys(self::ROWS));
+    }
+
+    /**
+     * @param  list<string>  $values
+     *
+     * @throws BadOption
+     */
+    public static function encode(int $code, array $values): string
+    {
+        try {
+            return self::definition($code)->shape->encode($values);
+        } catch (BadOption $e) {
+            throw $e->ofCode($code);
+        }
+    }
+
+    /**
+     * @return list<string>
+     *
+     * @throws BadOption
+     */
+    public static function decode(int $code, string $payload): array
+    {
+        try {
+            return self::definition($code)->shape->decode($payload);
+        } catch (BadOption $e) {
+            throw $e->ofCode($code);
+        }
+    }
+
+    /** Values for people; bytes that do not have the shape are shown as hex with the fault. */
+    public static function meaning(int $code, string $payload): string
+    {
+        try {
+            return implode(', ', self::decode($code, $payload));
+        } catch (BadOption $e) {
+            return Hex::spaced($payload)." ({$e->getMessage()})";
+        }
+    }
+
+    private static function shape(string $shape): ValueShape
+    {
+        return match ($shape) {
+            'address' => new Addresses(one: true),
+            'addresses' => new Addresses,
+            'maybe-addresses' => new Addresses(mayBeEmpty: true),
+            'pairs' => new AddressPairs,
+            'text' => new Text,
+            'uint8' => new Numbers(1),
+            'uint8s' => new Numbers(1, false),
+            'uint16' => new Numbers(2),
+            'uint16s' => new Numbers(2, false),
+            'int32' => new Numbers(4, signed: true),
+            'seconds' => new Numbers(4, unit: 'seconds'),
+            'flag' => new Numbers(1, names: [0 => 'off', 1 => 'on']),
+            'message' => new Numbers(1, names: self::MESSAGE_TYPES),
+            'routes' => new Routes,
+            'names' => new Names,
+            'suboptions' => new SubOptions,
+            default => new Opaque,
+        };
+    }
+}

@@ -1,0 +1,208 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Core\Dns\Zone;
+
+use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Fields;
+use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\Rdata\Soa;
+use HarborPost\Core\Dns\Record;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Ttl;
+
+/**
+ * Reads a zone file (RFC 1035 §5, RFC 2308 §4) one record at a time. A faulty entry is reported with line and column and left
+ * out; the ones after it are read all the same.
+ *
+ * Read on purpose although not in the standard, with a note: times with units, TTL and class in either order are standard.
+ * Refused on purpose: $INCLUDE, which would read the disk of the machine that runs this.
+ */
+final class ZoneFileReader
+{
+    private Name $origin;
+
+    private ?Name $owner = null;
+
+    private ?int $defaultTtl = null;
+
+    private ?int $lastTtl = null;
+
+    private ?string $ownerText = null;
+
+    private int $unitsNoted = 0;
+
+    /** @param  \Closure(Fault): void  $report */
+    public function __construct(private readonly Name $zone, private readonly \Closure $report)
+    {
+        $this->origin = $zone;
+    }
+
+    /**
+     * @param  iterable<string>  $lines
+     * @return \Generator<int, Record> line → record
+     */
+    public function read(iterable $lines): \Generator
+    {
+        foreach ((new Tokens($this->report))->entries($lines) as $line => [$blank, $words]) {
+            if (! $blank && $words[0]->text !== '' && $words[0]->text[0] === '$' && ! $words[0]->quoted) {
+                $this->directive($words);
+
+                continue;
+            }
+            $record = $this->record($blank, $words);
+            if ($record !== null) {
+                yield $line => $record;
+            }
+        }
+    }
+
+    /** @param  non-empty-list<Token>|list<Token>  $words */
+    private function directive(array $words): void
+    {
+        $value = $words[1] ?? null;
+        switch (strtoupper($words[0]->text)) {
+            case '$ORIGIN':
+                $origin = $value === null ? null : Name::tryParse($value->text, $this->origin);
+                $origin === null ? $this->fault('bad-origin', $value ?? $words[0], '$ORIGIN takes a name', 'RFC 1035 §5.1') : $this->origin = $origin;
+                $this->ownerText = null;
+
+                return;
+            case '$TTL':
+                $ttl = $value === null ? null : Ttl::tryParse($value->text);
+                if ($ttl === null) {
+                    $this->fault('bad-ttl', $value ?? $words[0], '$TTL takes a time in seconds', 'RFC 2308 §4');
+
+                    return;
+                }
+                $this->defaultTtl = $ttl->seconds;
+                $this->noteUnits($value);
+
+                return;
+            case '$INCLUDE':
+                $this->fault('include-refused', $words[0], '$INCLUDE is not followed: it would read files of this machine', 'RFC 1035 §5.1');
+
+                return;
+            default:
+                $this->fault('unknown-directive', $words[0], "\"{$words[0]->text}\" is no directive of the standard; \$ORIGIN and \$TTL are", 'RFC 1035 §5.1');
+        }
+    }
+
+    /** @param  list<Token>  $words */
+    private function record(bool $blank, array $words): ?Record
+    {
+        $at = 0;
+        if (! $blank && ! $this->takeOwner($words[$at++])) {
+            return null;
+        }
+        if ($this->owner === null) {
+            $this->fault('no-owner', $words[0], 'the first record has no owner name to repeat', 'RFC 1035 §5.1');
+
+            return null;
+        }
+        $ttl = null;
+        for (; isset($words[$at]); $at++) {
+            $text = $words[$at]->text;
+            if ($ttl === null && $text !== '' && $text[0] >= '0' && $text[0] <= '9' && ($parsed = Ttl::tryParse($text)) !== null) {
+                $ttl = $parsed->seconds;
+                $this->noteUnits($words[$at]);
+            } elseif (strcasecmp($text, 'IN') !== 0) {
+                break;
+            }
+        }
+        $typeWord = $words[$at] ?? null;
+        if ($typeWord === null) {
+            $this->fault('no-type', $words[count($words) - 1], 'the record type is missing', 'RFC 1035 §5.1', $this->owner);
+
+            return null;
+        }
+        $type = $this->type($typeWord);
+
+        return $type === null ? null : $this->assemble($type, $typeWord, $ttl, array_slice($words, $at + 1));
+    }
+
+    private function takeOwner(Token $word): bool
+    {
+        if ($word->text === $this->ownerText) {
+            return true;
+        }
+        try {
+            $owner = Name::parse($word->text, $this->origin);
+        } catch (Malformed $e) {
+            $this->fault('bad-name', $word, $e->getMessage(), $e->standard, shift: $e->offset);
+
+            return false;
+        }
+        if (! $owner->isIn($this->zone)) {
+            $this->fault('owner-outside', $word, "$owner is outside the zone $this->zone", 'RFC 1034 §4.2', $owner);
+
+            return false;
+        }
+        $this->owner = $owner;
+        $this->ownerText = $word->text;
+
+        return true;
+    }
+
+    private function type(Token $word): ?RecordType
+    {
+        if (in_array(strtoupper($word->text), ['CH', 'HS', 'CS'], true)) {
+            $this->fault('class-not-in', $word, "class {$word->text}: only class IN is kept", 'RFC 1035 §5.2', $this->owner);
+
+            return null;
+        }
+        $type = RecordType::tryParse($word->text);
+        if ($type === null) {
+            $this->fault('type-unknown', $word, "\"{$word->text}\" is neither a TTL, a class nor a record type", 'RFC 3597 §5', $this->owner);
+        }
+
+        return $type;
+    }
+
+    /** @param  list<Token>  $words  the data */
+    private function assemble(RecordType $type, Token $typeWord, ?int $ttl, array $words): ?Record
+    {
+        $texts = $quoted = [];
+        foreach ($words as $word) {
+            $texts[] = $word->text;
+            $quoted[] = $word->quoted;
+        }
+        if (! RdataTypes::isBuilt($type) && ($texts[0] ?? null) !== '\\#' && ! str_starts_with(strtoupper($typeWord->text), 'TYPE') || $type->number === RecordType::OPT) {
+            $this->fault('type-not-built', $typeWord, "$type is a standard type that is not read yet in its own form; write it as TYPE{$type->number} \\# LENGTH HEX", 'RFC 3597 §5', $this->owner, $type);
+
+            return null;
+        }
+        try {
+            $data = RdataTypes::fromText($type, new Fields($texts, $this->origin, $quoted));
+        } catch (Malformed $e) {
+            $this->fault('bad-data', $words[$e->field ?? 0] ?? $typeWord, $e->getMessage(), $e->standard, $this->owner, $type, $e->field === null ? 0 : $e->offset);
+
+            return null;
+        }
+        $ttl ??= $this->defaultTtl ?? $this->lastTtl ?? ($data instanceof Soa ? $data->negativeTtl : null);
+        if ($ttl === null) {
+            $this->fault('no-ttl', $typeWord, 'no TTL here, none before, and no $TTL', 'RFC 2308 §4', $this->owner, $type);
+
+            return null;
+        }
+        $this->lastTtl = $ttl;
+
+        return $this->owner === null ? null : new Record($this->owner, $ttl, $data);
+    }
+
+    /** Said once a file, or a large file would drown in it. */
+    private function noteUnits(?Token $word): void
+    {
+        if ($word !== null && $this->unitsNoted === 0 && Ttl::hasUnits($word->text)) {
+            $this->unitsNoted = 1;
+            ($this->report)(new Fault('time-with-units', 'note', $word->line, $word->column, "times with units such as {$word->text} are read, but the standard has seconds only", 'RFC 1035 §5.1'));
+        }
+    }
+
+    private function fault(string $code, Token $at, string $message, string $standard, ?Name $owner = null, ?RecordType $type = null, int $shift = 0): void
+    {
+        ($this->report)(new Fault($code, 'error', $at->line, $at->column + min($shift, mb_strlen($at->text)), $message, $standard, $owner === null ? null : (string) $owner->lower(), $type === null ? null : (string) $type));
+    }
+}

@@ -1,0 +1,287 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Standins\Dhcp;
+
+use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V4\MessageType;
+use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Net\Address;
+use HarborPost\Standins\Control;
+use HarborPost\Standins\Journal;
+use HarborPost\Standins\Mode;
+use HarborPost\Standins\Udp;
+use React\EventLoop\LoopInterface;
+
+/** A DHCP server on loopback that keeps RFC 2131 §4.3 in all client states; relays and clients are told apart by their addresses, not by ports. */
+final class DhcpServer
+{
+    /** Seconds an offered address is kept for its client. */
+    private const OFFER = 30;
+
+    /** Seconds a declined address is left alone. */
+    private const DECLINED = 3600;
+
+    /** @var array<string, ServedScope> */
+    private array $scopes = [];
+
+    private readonly LeaseBook $leases;
+
+    private readonly Control $control;
+
+    private readonly Journal $journal;
+
+    /** @param  \Closure(): int  $now */
+    public function __construct(LoopInterface $loop, int $port, int $control, string $token, string $directory, private readonly Address $identifier, private readonly \Closure $now)
+    {
+        $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
+        $this->journal = new Journal("$directory/scopes.jsonl");
+        foreach ($this->journal->entries() as $entry) {
+            $this->carry($entry);
+        }
+        $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
+        $this->control = new Control($loop, $control, $token, [
+            'status' => fn (): array => ['scopes' => count($this->scopes), 'leases' => $this->leases->count()],
+            'scopes' => fn (): array => ['scopes' => array_map(static fn (ServedScope $s): array => $s->source, array_values($this->scopes))],
+            'put' => fn (array $m): array => $this->change(['put' => $m['scope'] ?? []]),
+            'cut' => fn (array $m): array => $this->change(['cut' => $m['id'] ?? '']),
+            'leases' => fn (array $m): array => ['leases' => $this->leases->page(is_int($m['from'] ?? null) ? $m['from'] : 0, 1000), 'count' => $this->leases->count()],
+            'grant' => fn (array $m): array => $this->grant($m),
+        ]);
+        new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
+            if ($this->control->mode === Mode::Silent) {
+                return;
+            }
+            try {
+                $reply = $this->answer(Packet::fromWire($packet));
+            } catch (MalformedBytes) {
+                return;
+            }
+            if ($reply !== null) {
+                $send = fn () => $answer($reply->wire());
+                $this->control->mode === Mode::Slow ? $loop->addTimer(Mode::DELAY, $send) : $send();
+            }
+        });
+    }
+
+    public function answer(Packet $packet): ?Packet
+    {
+        $scope = $this->scopeOf($packet);
+        if ($packet->op !== 1 || $scope === null) {
+            return null;
+        }
+        if ($this->control->mode === Mode::Refusing) {
+            return $packet->type() === MessageType::Request ? $this->nak($packet, 'told to refuse') : null;
+        }
+
+        return match ($packet->type()) {
+            MessageType::Discover => $this->discover($scope, $packet),
+            MessageType::Request => $this->request($scope, $packet),
+            MessageType::Decline => $this->decline($scope, $packet),
+            MessageType::Release => $this->release($scope, $packet),
+            MessageType::Inform => $packet->reply(MessageType::Ack, Address::parse('0.0.0.0'), $this->options($scope, $packet, false)),
+            default => null,
+        };
+    }
+
+    /** The scope whose subnet holds the relay, or the client's own address when it renews by itself. */
+    private function scopeOf(Packet $packet): ?ServedScope
+    {
+        foreach ([$packet->relayAddress, $packet->clientAddress] as $address) {
+            foreach ((string) $address === '0.0.0.0' ? [] : $this->scopes as $scope) {
+                if ($scope->subnet->contains($address)) {
+                    return $scope;
+                }
+            }
+        }
+
+        return null;
+    }
+
+    private function discover(ServedScope $scope, Packet $packet): ?Packet
+    {
+        $address = $this->choose($scope, $packet);
+        if ($address === null) {
+            return null;
+        }
+        $now = ($this->now)();
+        $held = $this->leases->at((string) $address);
+        if ($held === null || $held['state'] !== 'active' || $held['ends'] <= $now) {
+            $this->leases->write((string) $address, bin2hex($packet->clientKey()), (string) $packet->hardware, $this->name($packet), 'offered', $now, $now + self::OFFER, $scope->id);
+        }
+        $offered = $this->control->mode === Mode::Wrong ? Address::parse('192.0.2.66') : $address;
+
+        return $packet->reply(MessageType::Offer, $offered, $this->options($scope, $packet, true));
+    }
+
+    /** What the client had, asked for, has reserved, or the next free one (RFC 2131 §4.3.1). */
+    private function choose(ServedScope $scope, Packet $packet): ?Address
+    {
+        $mac = (string) $packet->hardware;
+        $client = bin2hex($packet->clientKey());
+        $now = ($this->now)();
+        if (isset($scope->reservations[$mac])) {
+            return $scope->reservations[$mac]['address'];
+        }
+        $usable = fn (?Address $a): bool => $a !== null && $scope->offers($a) && ! $scope->isReservedForOther($a, $mac) && $this->leases->isFree((string) $a, $client, $now);
+        $before = Address::tryParse($this->leases->ofClient($client, $scope->id)['address'] ?? '');
+        foreach ([$before, $packet->address(OptionTable::REQUESTED_ADDRESS)] as $wanted) {
+            if ($usable($wanted)) {
+                return $wanted;
+            }
+        }
+        foreach ($scope->addresses() as $address) {
+            if ($usable($address)) {
+                return $address;
+            }
+        }
+
+        return null;
+    }
+
+    private function request(ServedScope $scope, Packet $packet): ?Packet
+    {
+        $client = bin2hex($packet->clientKey());
+        $server = $packet->address(OptionTable::SERVER_ID);
+        $wanted = $packet->address(OptionTable::REQUESTED_ADDRESS) ?? $packet->clientAddress;
+        if ($server !== null && ! $server->equals($this->identifier)) {
+            $lease = $this->leases->ofClient($client, $scope->id);
+            if ($lease !== null && $lease['state'] === 'offered') {
+                $this->leases->write($lease['address'], $client, $lease['mac'], $lease['name'], 'released', $lease['starts'], ($this->now)(), $scope->id);
+            }
+
+            return null;
+        }
+        if (! $scope->subnet->contains($wanted)) {
+            return $this->nak($packet, "$wanted is not on this link");
+        }
+        $mine = $this->leases->ofClient($client, $scope->id);
+        $reserved = $scope->reservations[(string) $packet->hardware]['address'] ?? null;
+        if ($server === null && $mine === null && $reserved === null) {
+            // Rebooting or rebinding with an address of another server: RFC 2131 §4.3.2 asks for silence.
+            return null;
+        }
+        $right = $reserved ?? Address::tryParse($mine['address'] ?? '');
+        $may = $right !== null && $right->equals($wanted) && ($reserved !== null || $scope->offers($wanted) && $this->leases->isFree((string) $wanted, $client, ($this->now)()));
+
+        return $may ? $this->ack($scope, $packet, $wanted) : $this->nak($packet, "$wanted is not this client's");
+    }
+
+    private function ack(ServedScope $scope, Packet $packet, Address $address): Packet
+    {
+        $now = ($this->now)();
+        $this->leases->write((string) $address, bin2hex($packet->clientKey()), (string) $packet->hardware, $this->name($packet), 'active', $now, $now + $scope->leaseTime, $scope->id);
+
+        return $packet->reply(MessageType::Ack, $address, $this->options($scope, $packet, true));
+    }
+
+    private function nak(Packet $packet, string $why): Packet
+    {
+        $options = [OptionTable::SERVER_ID => $this->identifier->bytes, OptionTable::MESSAGE => $why];
+
+        return $packet->reply(MessageType::Nak, Address::parse('0.0.0.0'), $options + $this->echoed($packet));
+    }
+
+    private function decline(ServedScope $scope, Packet $packet): null
+    {
+        $address = $packet->address(OptionTable::REQUESTED_ADDRESS);
+        if ($address !== null && ($packet->address(OptionTable::SERVER_ID)?->equals($this->identifier) ?? false)) {
+            $now = ($this->now)();
+            $this->leases->write((string) $address, '', '', '', 'declined', $now, $now + self::DECLINED, $scope->id);
+        }
+
+        return null;
+    }
+
+    private function release(ServedScope $scope, Packet $packet): null
+    {
+        $lease = $this->leases->at((string) $packet->clientAddress);
+        if ($lease !== null && $lease['client'] === bin2hex($packet->clientKey())) {
+            $this->leases->write($lease['address'], $lease['client'], $lease['mac'], $lease['name'], 'released', $lease['starts'], ($this->now)(), $scope->id);
+        }
+
+        return null;
+    }
+
+    /** @return array<int, string> in the order the client asked for, what every reply needs in front */
+    private function options(ServedScope $scope, Packet $packet, bool $lease): array
+    {
+        $all = [OptionTable::MASK => $scope->subnet->mask()->bytes] + $scope->options;
+        $reservation = $scope->reservations[(string) $packet->hardware] ?? null;
+        if ($reservation !== null && $reservation['name'] !== '') {
+            $all += [OptionTable::HOST_NAME => $reservation['name']];
+        }
+        $options = [OptionTable::SERVER_ID => $this->identifier->bytes];
+        if ($lease) {
+            $options += [
+                OptionTable::LEASE_TIME => pack('N', $scope->leaseTime),
+                OptionTable::RENEWAL => pack('N', intdiv($scope->leaseTime, 2)),
+                OptionTable::REBINDING => pack('N', intdiv($scope->leaseTime * 7, 8)),
+            ];
+        }
+        $asked = $packet->options[OptionTable::PARAMETERS] ?? null;
+        foreach ($asked === null || $asked === '' ? array_keys($all) : array_map(ord(...), str_split($asked)) as $code) {
+            if (isset($all[$code])) {
+                $options[$code] = $all[$code];
+            }
+        }
+
+        return $options + [OptionTable::MASK => $all[OptionTable::MASK]] + $this->echoed($packet);
+    }
+
+    /** @return array<int, string> what is sent back as it came: client identifier (RFC 6842), relay agent information (RFC 3046) */
+    private function echoed(Packet $packet): array
+    {
+        return array_intersect_key($packet->options, [OptionTable::CLIENT_ID => 1, OptionTable::RELAY_AGENT => 1]);
+    }
+
+    private function name(Packet $packet): string
+    {
+        return substr((string) preg_replace('/[^A-Za-z0-9.-]/', '', $packet->options[OptionTable::HOST_NAME] ?? ''), 0, 63);
+    }
+
+    /**
+     * @param  array<mixed>  $entry
+     * @return array<mixed>
+     */
+    private function change(array $entry): array
+    {
+        $this->carry($entry);
+        $this->journal->append($entry);
+
+        return ['scopes' => count($this->scopes)];
+    }
+
+    /** @param  array<mixed>  $entry */
+    private function carry(array $entry): void
+    {
+        if (is_array($entry['put'] ?? null)) {
+            $scope = ServedScope::fromForm($entry['put']);
+            $this->scopes[$scope->id] = $scope;
+        } elseif (is_string($entry['cut'] ?? null)) {
+            unset($this->scopes[$entry['cut']]);
+        }
+    }
+
+    /**
+     * Leases that exist already, for a scenario: {leases: [{address, mac, name, starts, ends, scope}]}.
+     *
+     * @param  array<mixed>  $message
+     * @return array<mixed>
+     */
+    private function grant(array $message): array
+    {
+        $count = 0;
+        foreach (is_array($message['leases'] ?? null) ? $message['leases'] : [] as $one) {
+            if (is_array($one) && is_string($one['address'] ?? null) && is_string($one['mac'] ?? null)) {
+                $mac = str_replace(':', '', $one['mac']);
+                $this->leases->write($one['address'], "01$mac", $one['mac'], is_string($one['name'] ?? null) ? $one['name'] : '', 'active', is_int($one['starts'] ?? null) ? $one['starts'] : 0, is_int($one['ends'] ?? null) ? $one['ends'] : 0, is_string($one['scope'] ?? null) ? $one['scope'] : '');
+                $count++;
+            }
+        }
+
+        return ['granted' => $count];
+    }
+}

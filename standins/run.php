@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+/*
+ * Starts one stand-in: run.php SETTINGS.json NAME
+ *
+ * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp", "port": n, "control": n, "token": "...", "directory": "...",
+ *             "forward": port of the server a resolver asks, "identifier": address of a DHCP server in the plan} }
+ */
+
+use HarborPost\Core\Net\Address;
+use HarborPost\Standins\Dhcp\DhcpServer;
+use HarborPost\Standins\Dns\DnsServer;
+use React\EventLoop\Loop;
+
+require __DIR__.'/../vendor/autoload.php';
+ini_set('memory_limit', '1G');
+
+$settings = json_decode((string) file_get_contents($argv[1] ?? ''), true);
+$own = is_array($settings) ? ($settings[$argv[2] ?? ''] ?? null) : null;
+if (! is_array($own)) {
+    fwrite(STDERR, "usage: run.php SETTINGS.json NAME\n");
+    exit(2);
+}
+is_dir($own['directory']) || mkdir($own['directory'], 0700, true);
+$loop = Loop::get();
+$server = $own['kind'] === 'dhcp'
+    ? new DhcpServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), static fn (): int => time())
+    : new DnsServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], $own['forward'] ?? null);
+foreach ([SIGTERM, SIGINT] as $signal) {
+    $loop->addSignal($signal, fn () => $loop->stop());
+}
+$loop->run();
