@@ -18,7 +18,7 @@ final class Zones
             $names[] = (string) $up->lower();
         }
 
-        return Zone::query()->whereIn('name', $names)->when($view, fn ($q) => $q->where('view_id', $view))
+        return Zone::query()->whereIn('zones.name', $names)->when($view, fn ($q) => $q->where('view_id', $view))
             ->join('views', 'views.id', '=', 'zones.view_id')->orderByRaw('CHAR_LENGTH(zones.name) DESC')->orderBy('views.position')->select('zones.*')->first();
     }
 }

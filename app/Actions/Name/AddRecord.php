@@ -46,7 +46,7 @@ final readonly class AddRecord extends Action
         $zone = self::zone($ledger, $this->zone);
         $owner = Records::owner($ledger, $zone, $this->name);
         $data = Records::data($ledger, $zone, $this->type, $this->data);
-        Records::add($ledger, $zone, $owner, Records::ttl($ledger, $this->ttl), $data, $this->id);
+        Records::add($ledger, $zone, $owner, Records::ttl($ledger, $this->ttl), $data, $this->id ?: null);
     }
 
     public static function zone(Ledger $ledger, string $id): Zone

@@ -11,6 +11,7 @@ use App\Models\Role;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
+use Illuminate\Support\Facades\DB;
 
 /** The timers, the default TTL or the silence of a zone change; servers see it with the next shipment. */
 final readonly class ChangeZone extends Action
@@ -67,6 +68,10 @@ final readonly class ChangeZone extends Action
         if ($zone->isDirty('default_ttl') || $zone->isDirty('silenced')) {
             // The journal does not name the records that inherit, so the next shipment compares everything.
             ZoneServer::query()->where('zone_id', $zone->id)->update(['shipped_serial' => null]);
+        }
+        if ($zone->isDirty(['refresh', 'retry', 'expire', 'negative_ttl', 'default_ttl'])) {
+            // Not a record of its own, but the serial has to rise for it.
+            DB::table('record_changes')->insert(['zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => 6, 'ttl' => null, 'data' => '']);
         }
         $zone->save();
     }

@@ -37,6 +37,9 @@ final readonly class Zone
             $owners[$key][] = $record;
             if ($numbered) {
                 $lines[$key] ??= $line;
+                if ($lines[$key] !== $line) {
+                    $lines[$key.' '.$record->type()->number] ??= $line;
+                }
             }
         }
 
@@ -60,10 +63,12 @@ final readonly class Zone
         return false;
     }
 
-    /** The first line on which a name has a record, when the zone was read from a file. */
-    public function lineOf(Name $name): ?int
+    /** The first line on which a name has a record, of that type if there is one, when the zone was read from a file. */
+    public function lineOf(Name $name, ?int $type = null): ?int
     {
-        return $this->lines[$name->sortKey()] ?? null;
+        $key = $name->sortKey();
+
+        return $this->lines["$key $type"] ?? $this->lines[$key] ?? null;
     }
 
     public function soa(): ?Soa

@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Ship;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Links\StandinDhcpLink;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\ScopeServer;
+use App\Models\Server;
+use App\Models\Zone;
+use App\Models\ZoneServer;
+
+/** Notes that a zone or scope was shipped to a server, or that packets proved it. */
+final readonly class MarkPlacement extends Action
+{
+    public function __construct(
+        public string $server,
+        public string $kind,
+        public string $object,
+        /** shipped, verified, or unknown: the server is then sent the whole */
+        public string $state,
+    ) {}
+
+    public function title(): string
+    {
+        return ucfirst($this->state);
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Operator) || $person->is(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if ($this->kind === 'zone') {
+            $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();
+            $values = ['shipped_serial' => Zone::query()->whereKey($this->object)->value('serial')];
+        } else {
+            $row = ScopeServer::query()->where('server_id', $this->server)->where('scope_id', $this->object)->first();
+            $server = Server::query()->find($this->server);
+            $values = $row === null || $server === null ? [] : ['shipped_digest' => StandinDhcpLink::digest($row->scope, $server)];
+        }
+        // A machine's progress, not a decision: written without an entry in the history of people's acts.
+        $row?->newQuery()->whereKey($row->id)->update(match ($this->state) {
+            'verified' => ['verified_at' => $ledger->at],
+            'shipped' => ['shipped_at' => $ledger->at, 'verified_at' => null] + $values,
+            default => [array_key_first($values) ?? 'shipped_at' => null],
+        });
+    }
+}

@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Ship;
+
+use App\Actions\Acts;
+use App\Links\Difference;
+use App\Links\Links;
+use App\Links\Unanswered;
+use App\Models\Person;
+use App\Models\Server;
+
+/**
+ * Brings one server to the intended state: compare, raise serials, apply, verify, one zone or scope after the other. What failed
+ * is said and stays waiting; the next run starts with what still differs, so it goes on where it stopped.
+ */
+final readonly class Shipping
+{
+    public function __construct(private Acts $acts)
+    {
+    }
+
+    /**
+     * @param  ?list<string>  $only  ids; null ships everything that differs
+     * @param  \Closure(string $line): void  $progress
+     * @return array{state: string, steps: list<array{what: string, id: string, state: string, message: string}>}
+     */
+    public function ship(?Person $person, Server $server, ?array $only = null, bool $deep = false, ?\Closure $progress = null, bool $removals = true): array
+    {
+        if ($server->held) {
+            return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => 'The server is held: nothing is shipped to it until it is let go.']]];
+        }
+        $link = Links::to($server);
+        try {
+            $work = array_values(array_filter($link->compare($deep), fn (Difference $d): bool => $d->needsShipping() && ($only === null || in_array($d->id, $only, true)) && ($removals || $d->state !== 'gone')));
+        } catch (Unanswered $e) {
+            return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $e->getMessage().' Nothing was shipped.']]];
+        }
+        $this->raiseSerials($person, $work);
+        $steps = [];
+        foreach ($work as $difference) {
+            $steps[] = $step = $this->step($person, $server, $difference, $deep);
+            $progress === null || $progress("{$step['what']}: {$step['message']}");
+        }
+        $failed = count(array_filter($steps, fn (array $s): bool => $s['state'] === 'failed'));
+
+        return ['state' => $failed === 0 ? 'done' : ($failed === count($steps) ? 'failed' : 'partial'), 'steps' => $steps];
+    }
+
+    /** @param  list<Difference>  $work */
+    private function raiseSerials(?Person $person, array $work): void
+    {
+        $zones = [];
+        foreach ($work as $difference) {
+            if ($difference->kind === 'zone' && $difference->state !== 'gone') {
+                // Records that differ although no change waits were altered on the server: a new serial puts ours in front again.
+                $zones[$difference->id] = $difference->state === 'ahead' || $difference->message === 'read as a whole' ? (int) $difference->running : null;
+            }
+        }
+        if ($zones !== []) {
+            $this->acts->commit($person, [new StampZones($zones)]);
+        }
+    }
+
+    /** @return array{what: string, id: string, state: string, message: string} */
+    private function step(?Person $person, Server $server, Difference $difference, bool $deep): array
+    {
+        $link = Links::to($server);
+        try {
+            if ($deep || $difference->state === 'ahead') {
+                $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'unknown')]);
+            }
+            $link->apply($difference->kind, $difference->id);
+            $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'shipped')]);
+            $proof = $link->verify($difference->kind, $difference->id);
+            $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'verified')]);
+
+            return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'done', 'message' => $proof];
+        } catch (Unanswered $e) {
+            return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'failed', 'message' => $e->getMessage()];
+        }
+    }
+}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Ship;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Zone;
+use HarborPost\Core\Dns\Serial;
+use Illuminate\Support\Facades\DB;
+
+/** Raises the serial of zones with changes that wait, once, and marks those changes with it: what servers are then brought to. */
+final readonly class StampZones extends Action
+{
+    /** @param  array<string, ?int>  $zones  id → a serial that a server runs and that ours must pass, if it is ahead */
+    public function __construct(public array $zones)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Raise serials';
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Operator) || $person->is(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        foreach (Zone::query()->whereIn('id', array_keys($this->zones))->lockForUpdate()->get() as $zone) {
+            $ahead = $this->zones[$zone->id] ?? null;
+            $waits = DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->exists();
+            $serial = Serial::of($zone->serial);
+            $behind = $ahead !== null && ! Serial::of($ahead)->isBefore($serial);
+            if (! $waits && ! $behind && $zone->serial !== 0) {
+                continue;
+            }
+            $serial = $behind ? Serial::of($ahead) : $serial;
+            $zone->serial = $serial->nextOn($ledger->at)->value;
+            $zone->save();
+            DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->update(['serial' => $zone->serial]);
+        }
+    }
+}

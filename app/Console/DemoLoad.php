@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console;
+
+use App\Actions\Acts;
+use App\Models\Person;
+use Database\Scenario\Kittiwake;
+use Illuminate\Console\Command;
+
+final class DemoLoad extends Command
+{
+    protected $signature = 'demo:load';
+
+    protected $description = 'Loads the demo scenario into an empty database';
+
+    public function handle(Acts $acts): int
+    {
+        if (Person::query()->exists()) {
+            $this->error('The database is not empty; the scenario is loaded into an empty one only.');
+
+            return 1;
+        }
+        (new Kittiwake($acts))->load();
+
+        return 0;
+    }
+}

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console;
+
+use App\Actions\Acts;
+use App\Actions\Directory\ChangeServer;
+use App\Models\Server;
+use Illuminate\Console\Command;
+
+final class StandinsPoint extends Command
+{
+    protected $signature = 'standins:point';
+
+    protected $description = 'Writes down where the stand-ins of this instance are reached, after their ports changed';
+
+    public function handle(Acts $acts): int
+    {
+        $settings = json_decode((string) @file_get_contents((string) config('harbor.standins')), true);
+        foreach (is_array($settings) ? $settings : [] as $name => $own) {
+            $server = Server::query()->where('name', $name)->first();
+            $change = $server === null ? null : new ChangeServer($server->id, "127.0.0.1:{$own['port']}", "127.0.0.1:{$own['control']}", (string) $own['token']);
+            if ($server !== null && $change !== null && [$server->endpoint, $server->control, $server->token] !== [$change->endpoint, $change->control, $change->token]) {
+                $acts->commit(null, [$change]);
+            }
+        }
+
+        return 0;
+    }
+}

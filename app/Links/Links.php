@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Links;
+
+use App\Models\Server;
+
+/** The one place that knows which link a server has. */
+final class Links
+{
+    public static function to(Server $server): Link
+    {
+        $patience = (float) config('harbor.patience');
+        $channel = new ControlChannel($server, $patience);
+
+        return $server->kind === 'dhcp'
+            ? new StandinDhcpLink($server, $channel, new DhcpClient($server->name, $server->endpoint, $patience))
+            : new StandinDnsLink($server, $channel, new DnsClient($server->name, $server->endpoint, $patience));
+    }
+}

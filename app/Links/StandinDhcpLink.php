@@ -1,0 +1,154 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Links;
+
+use App\Models\OptionValue;
+use App\Models\Scope;
+use App\Models\ScopeServer;
+use App\Models\Server;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V4\MessageType;
+use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Net\MacAddress;
+
+/** A DHCP stand-in: scopes go over the control channel, and are proved by an INFORM through the relay address. */
+final readonly class StandinDhcpLink implements Link
+{
+    /** From the documentation block of RFC 7042 §2.1.2. */
+    public const PROBE = '00:00:5e:00:53:fe';
+
+    public function __construct(private Server $server, private ControlChannel $channel, private DhcpClient $dhcp)
+    {
+    }
+
+    public function compare(bool $deep = false): array
+    {
+        $running = [];
+        foreach ((array) ($this->channel->ask('scopes')['scopes'] ?? []) as $form) {
+            $running[$form['id']] = $form;
+        }
+        $differences = [];
+        foreach (self::placed($this->server) as $scope) {
+            $form = self::form($scope, $this->server);
+            $has = $running[$scope->id] ?? null;
+            unset($running[$scope->id]);
+            $differences[] = $this->difference($scope, $form, $has);
+        }
+        foreach ($running as $id => $form) {
+            $lines = self::lines($form);
+            $differences[] = new Difference('scope', (string) $id, "{$form['name']}, {$form['subnet']}", 'gone', $lines, [], count($lines), 0, 'the plan does not place this scope here');
+        }
+
+        return $differences;
+    }
+
+    public function apply(string $kind, string $id): void
+    {
+        $scope = self::placed($this->server)->firstWhere('id', $id);
+        $scope === null || $scope->stage === 'planned' ? $this->channel->ask('cut', ['id' => $id]) : $this->channel->ask('put', ['scope' => self::form($scope, $this->server)]);
+    }
+
+    public function verify(string $kind, string $id): string
+    {
+        $scope = self::placed($this->server)->firstWhere('id', $id);
+        if ($scope === null || $scope->stage === 'planned') {
+            return 'the scope is gone from the server';
+        }
+        $net = $scope->prefix->prefix();
+        $relay = $scope->prefix->gateway ?? $net->usable()->first;
+        $inform = Packet::fromClient(MessageType::Inform, random_int(1, 0xFFFFFFFF), MacAddress::parse(self::PROBE), [], $relay, $net->usable()->last);
+        [$answer] = $this->dhcp->exchange($inform);
+        if ($answer->type() !== MessageType::Ack) {
+            throw Unanswered::refused($this->server->name, 'an INFORM for '.$scope->name.' got '.($answer->type()?->label() ?? 'no message type'));
+        }
+        $meant = [OptionTable::MASK => $net->mask()->bytes] + self::payloads($scope);
+        foreach ($meant as $code => $payload) {
+            if (($answer->options[$code] ?? null) !== $payload) {
+                throw Unanswered::refused($this->server->name, "option $code of $scope->name is meant to be ".OptionTable::meaning($code, $payload).', it answers '.(isset($answer->options[$code]) ? OptionTable::meaning($code, $answer->options[$code]) : 'nothing'));
+            }
+        }
+
+        return sprintf('INFORM through %s answered, %d options right', $relay, count($meant));
+    }
+
+    /** @return \Illuminate\Support\Collection<int, Scope> */
+    public static function placed(Server $server): \Illuminate\Support\Collection
+    {
+        return ScopeServer::query()->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations'])->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
+    }
+
+    /**
+     * The scope as it goes over the channel. The same scope gives the same form, so that a digest tells.
+     *
+     * @return array{id: string, name: string, subnet: string, ranges: list<string>, exclusions: list<string>, lease_time: int, options: array<int, string>, reservations: list<array{mac: string, address: string, name: string}>}
+     */
+    public static function form(Scope $scope, Server $server): array
+    {
+        return [
+            'id' => $scope->id, 'name' => $scope->name, 'subnet' => (string) $scope->prefix->prefix(),
+            'ranges' => $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)->map(fn ($r): string => (string) $r->range())->values()->all(),
+            'exclusions' => $scope->exclusions->map(fn ($e): string => (string) $e->range())->values()->all(),
+            'lease_time' => $scope->lease_time, 'options' => array_map(bin2hex(...), self::payloads($scope)),
+            'reservations' => $scope->reservations->map(fn ($r): array => ['mac' => (string) $r->mac, 'address' => (string) $r->address, 'name' => $r->name])->values()->all(),
+        ];
+    }
+
+    public static function digest(Scope $scope, Server $server): string
+    {
+        return hash('sha256', json_encode(self::form($scope, $server), JSON_THROW_ON_ERROR));
+    }
+
+    /** @return array<int, string> code → payload */
+    public static function payloads(Scope $scope): array
+    {
+        $payloads = [];
+        foreach (OptionValue::query()->where('layer', 'scope')->where('layer_id', $scope->id)->orderBy('code')->get() as $option) {
+            $payloads[$option->code] = OptionTable::encode($option->code, $option->values);
+        }
+
+        return $payloads;
+    }
+
+    /** @param  array<string, mixed>  $form
+     * @return list<string> one line a fact, for a diff that people read
+     */
+    public static function lines(array $form): array
+    {
+        $lines = ["subnet {$form['subnet']}", 'lease time '.\HarborPost\Core\Dns\Ttl::of((int) $form['lease_time'])->spoken()];
+        foreach ((array) $form['ranges'] as $range) {
+            $lines[] = "range $range";
+        }
+        foreach ((array) $form['exclusions'] as $range) {
+            $lines[] = "excluded $range";
+        }
+        foreach ((array) $form['options'] as $code => $hex) {
+            $lines[] = "option $code ".OptionTable::definition((int) $code)->name.': '.OptionTable::meaning((int) $code, (string) hex2bin((string) $hex));
+        }
+        foreach ((array) $form['reservations'] as $one) {
+            $lines[] = "reservation {$one['address']} for {$one['mac']}".($one['name'] === '' ? '' : " {$one['name']}");
+        }
+
+        return $lines;
+    }
+
+    /**
+     * @param  array<string, mixed>  $form
+     * @param  array<string, mixed>|null  $has
+     */
+    private function difference(Scope $scope, array $form, ?array $has): Difference
+    {
+        $title = $scope->line();
+        if ($scope->stage === 'planned') {
+            return new Difference('scope', $scope->id, $title, $has === null ? 'waiting' : 'gone', $has === null ? [] : self::lines($has), [], 0, 0, 'planned, so it is not on servers');
+        }
+        $meant = self::lines($form);
+        $runs = $has === null ? [] : self::lines($has);
+        $added = array_values(array_diff($meant, $runs));
+        $removed = array_values(array_diff($runs, $meant));
+        $state = $has === null ? 'new' : ($added === [] && $removed === [] ? 'same' : 'differs');
+
+        return new Difference('scope', $scope->id, $title, $state, array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $has === null ? 'not on this server yet' : '');
+    }
+}

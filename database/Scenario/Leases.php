@@ -1,0 +1,139 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Database\Scenario;
+
+use App\Actions\Acts;
+use App\Actions\Lease\MakeScope;
+use App\Actions\Lease\SetOption;
+use App\Actions\Name\AddRecord;
+use App\Actions\Ship\Shipping;
+use App\Console\LeasesRead;
+use App\Links\ControlChannel;
+use App\Links\StandinDhcpLink;
+use App\Models\Host;
+use App\Models\Prefix;
+use App\Models\Scope;
+use App\Models\Server;
+use HarborPost\Core\Net\Prefix as Net;
+
+/** Scopes, what servers hold of them, leases, and the things that are wrong on servers on purpose. */
+final class Leases
+{
+    public function __construct(private readonly Acts $acts, private readonly Kittiwake $k)
+    {
+    }
+
+    public function load(): void
+    {
+        $this->scopes();
+        if (! is_file((string) config('harbor.standins'))) {
+            return;
+        }
+        $shipping = new Shipping($this->acts);
+        foreach (Server::query()->whereIn('kind', ['dns', 'dhcp'])->get() as $server) {
+            $shipping->ship(null, $server);
+        }
+        $this->grant();
+        $this->misbehave($shipping);
+    }
+
+    private function scopes(): void
+    {
+        foreach ($this->k->subnets as $i => $subnet) {
+            $net = Net::parse($subnet['net']);
+            if (! in_array($subnet['purpose'], ['Ticketing', 'Voice', 'Deck Wi-Fi', 'CCTV', 'Passenger Wi-Fi'], true) || $net->family()->value !== 4) {
+                continue;
+            }
+            $id = $this->k->id("scope {$subnet['id']}");
+            $prefix = Prefix::query()->findOrFail($subnet['id']);
+            $label = Kittiwake::TERMINALS[$subnet['site']][0] ?? Kittiwake::VESSELS[$subnet['site']][0];
+            $this->k->do(new MakeScope(
+                prefix: $subnet['id'], id: $id, name: "{$subnet['purpose']}, {$subnet['site']}".($subnet['quay'] > 0 ? ' quay '.($subnet['quay'] + 1) : ''), stage: $subnet['stage'] === 'planned' ? 'planned' : 'live',
+                ranges: $this->ranges($subnet['purpose'], $net), servers: [$this->k->id('server tide1'), $this->k->id('server tide2')],
+                leaseTime: match ($subnet['purpose']) {
+                    'Deck Wi-Fi', 'Passenger Wi-Fi' => '7200', 'Voice' => '86400', default => '28800',
+                },
+                router: (string) $prefix->gateway, dns: '10.32.0.54 10.38.0.53', domain: "$label.kittiwake.example", search: "$label.kittiwake.example kittiwake.example",
+            ));
+            $subnet['purpose'] === 'Voice' && $this->k->do(new SetOption($id, 66, 'boot.kittiwake.example'));
+            $subnet['purpose'] === 'Deck Wi-Fi' && $this->k->do(new SetOption($id, 43, '241=address:10.32.4.10,10.32.4.11'));
+            if ($subnet['purpose'] === 'CCTV' && $subnet['stage'] === 'live') {
+                $this->reserve($id, $subnet['id']);
+            }
+        }
+        // Wrong on purpose: a router that is not on its subnet.
+        $ebb = Scope::query()->where('name', 'Ticketing, Ebb Cove')->first();
+        $ebb === null || $this->k->do(new SetOption($ebb->id, 3, '10.44.64.1'));
+    }
+
+    /** @return list<string> reservations only for cameras; a seam at four fifths for telephones */
+    private function ranges(string $purpose, Net $net): array
+    {
+        if ($purpose === 'CCTV') {
+            return [];
+        }
+        $first = $net->first->plus(200) ?? $net->first;
+        $last = $net->last()->plus(-2) ?? $net->last();
+        if ($purpose !== 'Voice') {
+            return ["$first-$last"];
+        }
+        $count = $last->minus($first)->plus(1)->toInt();
+        $seam = $first->plus(intdiv($count * 4, 5) - 1) ?? $last;
+
+        return ["$first-$seam@tide1", $seam->next()."-$last@tide2"];
+    }
+
+    private function reserve(string $scope, string $prefix): void
+    {
+        $hosts = Host::query()->where('prefix_id', $prefix)->whereNotNull('mac')->orderBy('address')->limit(20)->get();
+        $seen = [];
+        foreach ($hosts as $host) {
+            if (! isset($seen[(string) $host->mac])) {
+                $seen[(string) $host->mac] = true;
+                $this->k->do(new \App\Actions\Lease\AddReservation($scope, (string) $host->address, (string) $host->mac, explode('.', $host->name)[0]));
+            }
+        }
+    }
+
+    private function grant(): void
+    {
+        mt_srand(67);
+        $now = time();
+        foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
+            $leases = [];
+            foreach (StandinDhcpLink::placed($server) as $scope) {
+                $range = $scope->ranges->first(fn ($r): bool => $r->server_id === $server->id || $r->server_id === null && $server->name === 'tide1');
+                if ($range === null || $scope->stage === 'planned') {
+                    continue;
+                }
+                for ($i = 0, $at = $range->first; $i < 85 && $at !== null; $i++, $at = $at->plus(mt_rand(1, 2))) {
+                    $age = mt_rand(0, intdiv($scope->lease_time, 2));
+                    $leases[] = ['address' => (string) $at, 'mac' => sprintf('02:00:5e:%02x:%02x:%02x', mt_rand(0, 255), mt_rand(0, 255), mt_rand(0, 255)), 'name' => 'client-'.mt_rand(1000, 9999), 'starts' => $now - $age, 'ends' => $now - $age + $scope->lease_time, 'scope' => $scope->id];
+                }
+            }
+            foreach (array_chunk($leases, 500) as $chunk) {
+                (new ControlChannel($server, 5.0))->ask('grant', ['leases' => $chunk]);
+            }
+        }
+        foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
+            LeasesRead::from($this->acts, $server);
+        }
+    }
+
+    /** A secondary that lags, and a scope that somebody changed on tide2. */
+    private function misbehave(Shipping $shipping): void
+    {
+        $this->k->do(new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'A', '10.36.16.20', '', 'shop', '600'), new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'CNAME', 'shop', '', 'www'));
+        $shipping->ship(null, Server::query()->where('name', 'lamp1')->firstOrFail());
+        $tide2 = Server::query()->where('name', 'tide2')->firstOrFail();
+        $scope = StandinDhcpLink::placed($tide2)->firstWhere('name', 'Deck Wi-Fi, Tarbeck');
+        if ($scope !== null) {
+            $form = StandinDhcpLink::form($scope, $tide2);
+            $form['lease_time'] = 86400;
+            $form['options'][6] = '0a200035';
+            (new ControlChannel($tide2, 5.0))->ask('put', ['scope' => $form]);
+        }
+    }
+}

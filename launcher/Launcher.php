@@ -1,0 +1,248 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Launcher;
+
+/** What the words of the script do. */
+final class Launcher
+{
+    private bool $over = false;
+
+    public function __construct(private readonly string $root)
+    {
+        is_dir("$root/var") || mkdir("$root/var", 0700);
+    }
+
+    /** @param  list<string>  $arguments */
+    public function run(array $arguments): int
+    {
+        $word = array_shift($arguments) ?? 'help';
+        try {
+            return match ($word) {
+                'demo' => $this->demo($arguments),
+                'stop' => $this->stop($arguments),
+                'status' => $this->status($arguments),
+                'test' => (new Tests($this->root))->run($arguments),
+                'bench' => $this->console('bench', $arguments, bench: true),
+                'help', '--help', '-h' => $this->help(),
+                default => $this->console($word, $arguments),
+            };
+        } catch (Trouble $e) {
+            fwrite(STDERR, $e->getMessage()."\n");
+
+            return 1;
+        }
+    }
+
+    private function help(): int
+    {
+        Say::line(<<<'TEXT'
+            ./hpost demo [--port N] [--fresh] [--empty]   start everything; Ctrl-C ends it
+            ./hpost stop                                  end it from another terminal
+            ./hpost status                                what runs, where, since when
+            ./hpost test                                  all tests
+            ./hpost bench [--fill]                        measure, as ratios to floors of the same run
+            ./hpost COMMAND …                             any console command; "./hpost list" names them
+            TEXT);
+
+        return 0;
+    }
+
+    /** @param  list<string>  $arguments */
+    private function demo(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--port' => true, '--fresh' => false, '--empty' => false, '--instance' => true]);
+        $instance = new Instance($this->root, $options['--instance'] ?? 'demo');
+        if ($instance->processes->isAlive('hpost')) {
+            throw new Trouble("Harbor Post runs already at http://127.0.0.1:{$instance->ports->known('web')} . \"./hpost stop\" ends it.");
+        }
+        (new Packages($this->root))->ensure(false);
+        $instance->clear(isset($options['--fresh']));
+        isset($options['--port']) && $instance->ports->demand('web', (int) $options['--port']);
+        $instance->processes->remember('hpost', (int) getmypid());
+        foreach ([SIGINT, SIGTERM, SIGHUP] as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->over = true;
+            });
+        }
+        pcntl_async_signals(true);
+        try {
+            $this->start($instance, isset($options['--empty']));
+            $this->watch($instance);
+        } finally {
+            Say::line('ending …');
+            $instance->stop();
+            $instance->processes->forget('hpost');
+        }
+
+        return 0;
+    }
+
+    private function start(Instance $instance, bool $empty): void
+    {
+        $begun = microtime(true);
+        $instance->writeSettings(['HARBOR_DEMO' => $empty ? 'false' : 'true']);
+        $this->check();
+        $instance->startDatabase();
+        $this->check();
+        $instance->startStandins();
+        foreach (['config.php', 'routes.php', 'events.php'] as $cache) {
+            @unlink("$instance->directory/cache/$cache");
+        }
+        $instance->artisan(['migrate', '--force']);
+        $this->check();
+        $people = (int) trim($instance->artisan(['people:count']));
+        if ($people === 0 && ! $empty) {
+            Say::step('loading the demo scenario', fn () => $instance->artisan(['demo:load']));
+        }
+        $instance->artisan(['standins:point']);
+        $instance->artisan(['config:cache']);
+        $instance->artisan(['route:cache']);
+        $this->check();
+        $instance->startWeb();
+        $instance->startWorkers();
+        $instance->awaitPage();
+        Say::line('');
+        Say::line("Harbor Post: http://127.0.0.1:{$instance->ports->known('web')}".sprintf('   (ready after %.0f s)', microtime(true) - $begun));
+        $people === 0 && $empty
+            ? Say::line('The first page makes the first person.')
+            : ($instance->setting('HARBOR_DEMO') === 'true' ? Say::line("Sign in as maren (planner), ilke (operator), tobin (approver), quill (a tenant's admin), wick (reader) or sable (steward); the password is  harbour-demo") : null);
+        Say::line('Ctrl-C or "./hpost stop" ends it.');
+    }
+
+    /** Stays until it is told to end; a worker that ended is started again, a server that ended is said. */
+    private function watch(Instance $instance): void
+    {
+        $said = [];
+        while (! $this->over) {
+            usleep(400000);
+            foreach (array_keys($instance->processes->all()) as $name) {
+                if ($name === 'hpost' || $this->over || $instance->processes->isAlive($name)) {
+                    continue;
+                }
+                if ($name === 'queue' || $name === 'scheduler') {
+                    $instance->startWorker($name, $name === 'queue' ? ['queue:work', '--sleep=1', '--tries=3', '--timeout=3600', '--memory=512'] : ['schedule:work']);
+                } elseif (! isset($said[$name])) {
+                    $said[$name] = true;
+                    fwrite(STDERR, "$name has ended; its log is in $instance->directory/log\n");
+                }
+            }
+        }
+    }
+
+    private function check(): void
+    {
+        if ($this->over) {
+            throw new Trouble('Stopped before everything was up.');
+        }
+    }
+
+    /** @param  list<string>  $arguments */
+    private function stop(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--instance' => true]);
+        $instance = new Instance($this->root, $options['--instance'] ?? 'demo');
+        if (! $instance->processes->anyAlive()) {
+            Say::line('Nothing of this checkout runs.');
+
+            return 0;
+        }
+        $instance->processes->end('hpost', 45);
+        $instance->stop();
+        Say::line('Ended.');
+
+        return 0;
+    }
+
+    /** @param  list<string>  $arguments */
+    private function status(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--instance' => true]);
+        $instance = new Instance($this->root, $options['--instance'] ?? 'demo');
+        $alive = 0;
+        foreach ($instance->processes->all() as $name => $one) {
+            $runs = $instance->processes->isAlive($name);
+            $alive += (int) $runs;
+            $port = $instance->ports->known(['nginx' => 'web', 'php-fpm' => 'fpm'][$name] ?? $name);
+            Say::line(sprintf('%-10s %-8s %-22s %s', $name, $runs ? 'runs' : 'ended', $port === null ? '' : "127.0.0.1:$port", $runs ? 'since '.date('j M H:i:s', $one['since'])." (process {$one['pid']})" : ''));
+        }
+        Say::line($alive === 0 ? 'Nothing of this checkout runs.' : "Harbor Post: http://127.0.0.1:{$instance->ports->known('web')}");
+
+        return $alive === 0 ? 1 : 0;
+    }
+
+    /**
+     * Any console command, in the environment of the demo. Symfony's status for a word it does not know is 1, and for us 2.
+     *
+     * @param  list<string>  $arguments
+     */
+    private function console(string $word, array $arguments, bool $bench = false): int
+    {
+        if (! is_file("$this->root/vendor/autoload.php")) {
+            ob_start();
+            (new Packages($this->root))->php();
+            ob_end_clean();
+        }
+        $instance = new Instance($this->root, (string) (getenv('HPOST_INSTANCE') ?: ($bench ? 'bench' : 'demo')));
+        if (! is_file("$this->root/var/$instance->name.env")) {
+            file_put_contents("$this->root/var/$instance->name.env", 'APP_KEY="base64:'.base64_encode(random_bytes(32))."\"\n");
+            chmod("$this->root/var/$instance->name.env", 0600);
+        }
+        if ($bench) {
+            return $this->bench($instance, $arguments);
+        }
+        foreach ($instance->env() as $key => $value) {
+            putenv("$key=$value");
+        }
+        $compute = preg_match('/^(calc|zone|option):/', $word) === 1 ? ['-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M'] : [];
+        $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [STDIN, STDOUT, STDERR], $pipes);
+
+        return $process === false ? 1 : proc_close($process);
+    }
+
+    /** @param  list<string>  $arguments */
+    private function bench(Instance $instance, array $arguments): int
+    {
+        (new Packages($this->root))->ensure(false);
+        $instance->clear(false);
+        $instance->writeSettings(['HARBOR_DEMO' => 'true', 'BCRYPT_ROUNDS' => '4']);
+        try {
+            $instance->startDatabase(['--innodb-buffer-pool-size=2G']);
+            $instance->artisan(['migrate', '--force']);
+            $instance->artisan(['config:cache']);
+            $instance->artisan(['route:cache']);
+            $instance->startWeb();
+            $instance->awaitPage();
+            $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', "$this->root/launcher/console.php", 'bench', ...$arguments], [STDIN, STDOUT, STDERR], $pipes, $this->root, $instance->env() + getenv());
+
+            return $process === false ? 1 : proc_close($process);
+        } finally {
+            $instance->stop();
+        }
+    }
+
+    /**
+     * @param  list<string>  $arguments
+     * @param  array<string, bool>  $known  option → does it take a value
+     * @return array<string, string>
+     */
+    private function options(array $arguments, array $known): array
+    {
+        $options = [];
+        while (($argument = array_shift($arguments)) !== null) {
+            [$name, $value] = [...explode('=', $argument, 2), null];
+            if (! isset($known[$name])) {
+                fwrite(STDERR, "\"$argument\" is not known here; \"./hpost help\" lists what is.\n");
+                exit(2);
+            }
+            $options[$name] = $known[$name] ? (string) ($value ?? array_shift($arguments)) : '1';
+            if ($name === '--port' && preg_match('/\A\d+\z/', $options[$name]) !== 1) {
+                fwrite(STDERR, "--port takes a number.\n");
+                exit(2);
+            }
+        }
+
+        return $options;
+    }
+}

@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Launcher;
+
+/** The processes of an instance, known by id and start time, so that an id used again by somebody else's is never touched. */
+final class Processes
+{
+    public function __construct(private readonly string $file)
+    {
+    }
+
+    /**
+     * Starts a program in a session of its own, so that Ctrl-C reaches only the script, which then ends all in order.
+     *
+     * @param  list<string>  $command
+     * @param  array<string, string>  $env
+     */
+    public function start(string $name, array $command, string $log, string $directory, array $env = []): int
+    {
+        $process = proc_open(['setsid', ...$command], [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $directory, $env + getenv());
+        if ($process === false) {
+            throw new Trouble("$name could not be started.");
+        }
+        $pid = proc_get_status($process)['pid'];
+        self::$handles[] = $process;
+        $this->remember($name, $pid);
+
+        return $pid;
+    }
+
+    /** @var list<resource> kept, or PHP would wait for them when they are collected */
+    private static array $handles = [];
+
+    public function remember(string $name, int $pid): void
+    {
+        $all = $this->all();
+        $all[$name] = ['pid' => $pid, 'started' => self::startOf($pid), 'since' => time()];
+        $this->write($all);
+    }
+
+    public function forget(string $name): void
+    {
+        $all = $this->all();
+        unset($all[$name]);
+        $this->write($all);
+    }
+
+    /** @return array<string, array{pid: int, started: ?string, since: int}> */
+    public function all(): array
+    {
+        $all = is_file($this->file) ? json_decode((string) file_get_contents($this->file), true) : null;
+
+        return is_array($all) ? $all : [];
+    }
+
+    public function isAlive(string $name): bool
+    {
+        // A child that ended is a zombie until it is waited for.
+        pcntl_waitpid(-1, $status, WNOHANG);
+        $one = $this->all()[$name] ?? null;
+
+        return $one !== null && $one['started'] !== null && self::startOf($one['pid']) === $one['started'];
+    }
+
+    public function anyAlive(): bool
+    {
+        return array_filter(array_keys($this->all()), $this->isAlive(...)) !== [];
+    }
+
+    /** Ends one process: asks, waits, then insists. */
+    public function end(string $name, float $patience = 15.0, int $signal = SIGTERM): void
+    {
+        $one = $this->all()[$name] ?? null;
+        if ($one !== null && $this->isAlive($name) && $one['pid'] !== getmypid()) {
+            posix_kill($one['pid'], $signal);
+            for ($until = microtime(true) + $patience; microtime(true) < $until && $this->isAlive($name);) {
+                usleep(30000);
+            }
+            if ($this->isAlive($name)) {
+                posix_kill($one['pid'], SIGKILL);
+                usleep(200000);
+            }
+        }
+        $this->forget($name);
+    }
+
+    /** Clock ticks after boot at which a process started; null when there is none (or only its zombie). */
+    private static function startOf(int $pid): ?string
+    {
+        $stat = @file_get_contents("/proc/$pid/stat");
+        if ($stat === false) {
+            return null;
+        }
+        $fields = explode(' ', substr($stat, (int) strrpos($stat, ')') + 2));
+
+        return $fields[0] === 'Z' ? null : $fields[19];
+    }
+
+    /** @param  array<string, array{pid: int, started: ?string, since: int}>  $all */
+    private function write(array $all): void
+    {
+        file_put_contents($this->file.'.new', json_encode($all, JSON_PRETTY_PRINT));
+        rename($this->file.'.new', $this->file);
+    }
+}

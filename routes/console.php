@@ -1,0 +1,9 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Actions\Plan\Counter;
+use Illuminate\Support\Facades\Schedule;
+
+Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();
+Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
