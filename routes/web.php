@@ -1,1 +1,23 @@
 <?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\ActController;
+use App\Http\Controllers\SessionController;
+use Illuminate\Support\Facades\Route;
+
+Route::middleware('guest')->group(function (): void {
+    Route::get('/sign-in', [SessionController::class, 'show'])->name('login');
+    Route::post('/sign-in', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+    Route::get('/first-person', [SessionController::class, 'first']);
+    Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:sign-in');
+});
+
+Route::middleware('auth')->group(function (): void {
+    Route::redirect('/', '/plan');
+    Route::post('/sign-out', [SessionController::class, 'destroy']);
+    Route::post('/act/{action}', ActController::class)->where('action', '[a-z-]+');
+    foreach (['plan', 'name', 'lease', 'ship', 'watch', 'directory'] as $verb) {
+        require __DIR__."/$verb.php";
+    }
+});

@@ -31,11 +31,15 @@ return new class extends Migration
             $t->id();
             $t->char('import_id', 26)->charset('ascii');
             $t->unsignedInteger('line');
-            $t->string('verdict', 8); // add, change, same, cut, refused
+            $t->string('verdict', 8); // read until it is judged, then add, change, same, cut or refused
             $t->string('what', 300);
             $t->string('reason', 500)->default('');
             $t->json('payload');
+            $t->binary('place', 20)->nullable(); // family, first, length, rank: the order of a tree walk
+            $t->binary('match_key', 16)->nullable(); // identity of a record
             $t->index(['import_id', 'verdict', 'id']);
+            $t->index(['import_id', 'place', 'id']);
+            $t->index(['import_id', 'match_key']);
         });
         Schema::create('shipments', function (Blueprint $t): void {
             $t->char('id', 26)->charset('ascii')->primary();

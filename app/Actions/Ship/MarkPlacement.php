@@ -23,7 +23,8 @@ final readonly class MarkPlacement extends Action
         public string $object,
         /** shipped, verified, or unknown: the server is then sent the whole */
         public string $state,
-    ) {}
+    ) {
+    }
 
     public function title(): string
     {

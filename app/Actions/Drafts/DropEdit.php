@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Drafts;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Draft;
+use App\Models\DraftEdit;
+use App\Models\Person;
+
+/** An edit is taken out of one's own open draft. */
+final readonly class DropEdit extends Action
+{
+    public function __construct(public string $edit)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Take an edit out of the draft';
+    }
+
+    public function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function landing(): string
+    {
+        return '/ship/draft';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $edit = DraftEdit::query()->find($this->edit) ?? $ledger->refuse('gone', 'The edit is not there any more');
+        if (Draft::query()->whereKey($edit->draft_id)->where('person_id', $ledger->person?->id)->where('state', 'open')->doesntExist()) {
+            $ledger->refuse('not-yours', 'This draft is not available to you');
+        }
+        $edit->delete();
+    }
+}

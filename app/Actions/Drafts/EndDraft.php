@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Drafts;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Draft;
+use App\Models\Person;
+
+/** Marks a draft as committed, in the same transaction as its edits. */
+final readonly class EndDraft extends Action
+{
+    public function __construct(public string $draft)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'The draft is committed';
+    }
+
+    public function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        self::end($ledger, $this->draft, 'committed');
+    }
+
+    public static function end(Ledger $ledger, string $id, string $state): void
+    {
+        $draft = Draft::query()->where('person_id', $ledger->person?->id)->where('state', 'open')->lockForUpdate()->find($id) ?? $ledger->refuse('gone', 'The draft is not open any more');
+        $draft->state = $state;
+        $draft->ended_at = \Carbon\CarbonImmutable::instance($ledger->at);
+        $draft->save();
+    }
+}

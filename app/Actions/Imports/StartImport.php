@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Imports;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Import;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Space;
+use App\Models\Zone;
+use Carbon\CarbonImmutable;
+
+/** A file is taken in to be read: nothing of it is true yet. */
+final readonly class StartImport extends Action
+{
+    public function __construct(public string $kind, public string $target, public string $fileName, public string $path, public string $id = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Read $this->fileName";
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->is(Role::Planner) || $this->kind === 'zone' && $person->is(Role::Operator)) && ! $person->isBound();
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $there = $this->kind === 'plan' ? Space::query()->whereKey($this->target)->exists() : ($this->kind === 'zone' && Zone::query()->whereKey($this->target)->exists());
+        if (! $there) {
+            $ledger->refuse('no-target', $this->kind === 'plan' ? 'Choose the space that the plan belongs to' : 'Choose the zone that the file is for', field: 'target');
+        }
+        $bytes = is_file($this->path) ? (int) filesize($this->path) : 0;
+        if ($bytes === 0) {
+            $ledger->refuse('empty-file', "\"$this->fileName\" is empty or cannot be read", field: 'file');
+        }
+        (new Import([
+            'id' => $this->id, 'person_id' => $ledger->person?->id, 'kind' => $this->kind, 'target_id' => $this->target, 'file_name' => mb_strimwidth($this->fileName, 0, 200), 'path' => $this->path,
+            'state' => 'reading', 'bytes' => $bytes, 'counts' => [], 'started_at' => CarbonImmutable::instance($ledger->at),
+        ]))->save();
+    }
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions;
+
+/** The acts that a form, a draft or a program may name. */
+final class Registry
+{
+    /** @var list<class-string<Action>> */
+    public const ACTS = [
+        Directory\MakeSpace::class, Directory\MakeSite::class, Directory\MakeTenant::class, Directory\MakeDevice::class, Directory\MakeDomain::class,
+        Directory\MakeVlan::class, Directory\MakeView::class, Directory\MakeServer::class, Directory\ChangeServer::class, Directory\MakePerson::class,
+        Directory\ChangePerson::class, Directory\SetTheme::class,
+        Plan\CarvePrefix::class, Plan\ChangePrefix::class, Plan\RemovePrefix::class, Plan\PlaceHost::class, Plan\ChangeHost::class, Plan\ReleaseHosts::class,
+        Name\MakeZone::class, Name\ChangeZone::class, Name\RemoveZone::class, Name\AddRecord::class, Name\ChangeRecord::class, Name\RemoveRecords::class,
+        Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class, Lease\RemoveReservations::class,
+        Drafts\DropEdit::class, Drafts\DropDraft::class,
+    ];
+
+    /** Those that hold a secret, or concern only the person: never kept in a draft. */
+    private const NOT_IN_DRAFT = [Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class, Directory\ChangeServer::class, Directory\SetTheme::class, Drafts\DropEdit::class, Drafts\DropDraft::class];
+
+    /** @return class-string<Action>|null */
+    public static function find(string $key): ?string
+    {
+        foreach (self::ACTS as $class) {
+            if ($class::key() === $key) {
+                return $class;
+            }
+        }
+
+        return null;
+    }
+
+    /** @param  class-string<Action>  $class */
+    public static function isDraftable(string $class): bool
+    {
+        return ! in_array($class, self::NOT_IN_DRAFT, true);
+    }
+}

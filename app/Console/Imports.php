@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console;
+
+use App\Actions\Acts;
+use App\Actions\Imports\MarkImport;
+use App\Actions\Imports\StartImport;
+use App\Jobs\ReadImport;
+use App\Jobs\TakeOverImport;
+use App\Models\Import;
+use App\Models\Space;
+use App\Models\Zone;
+use Illuminate\Support\Facades\DB;
+
+/** The console way through an import: the same reading, judging and taking over as on screen. */
+abstract class Imports extends Computes
+{
+    abstract protected function kind(): string;
+
+    public function handle(Acts $acts): int
+    {
+        $file = (string) $this->argument('file');
+        $target = $this->target();
+        if (! is_file($file) || $target === null) {
+            return $this->unusable($target === null ? ($this->kind() === 'plan' ? 'there is no space "'.$this->option('space').'"' : 'say with --zone=NAME (and --view=NAME) which zone it is; "'.$this->option('zone').'" is none, or several') : "\"$file\" is no file that can be read");
+        }
+        $start = StartImport::fromInput(['kind' => $this->kind(), 'target' => $target, 'fileName' => basename($file), 'path' => (string) realpath($file)]);
+        $outcome = $acts->commit(null, [$start]);
+        if ($outcome->blocked()) {
+            return $this->unusable($outcome->block()->message ?? (string) $outcome->trouble);
+        }
+        (new ReadImport($start->id))->handle($acts);
+        $import = Import::query()->findOrFail($start->id);
+        if ($import->state === 'failed') {
+            return $this->unusable($import->message);
+        }
+        if ($this->option('commit')) {
+            (new TakeOverImport($import->id, null, (bool) $this->option('removals')))->handle($acts);
+            $import->refresh();
+        } else {
+            $acts->commit(null, [new MarkImport($import->id, 'cancelled', 'previewed from the console')]);
+        }
+
+        return $this->report($import);
+    }
+
+    private function report(Import $import): int
+    {
+        $counts = $import->counts + ['add' => 0, 'change' => 0, 'same' => 0, 'cut' => 0, 'refused' => 0];
+        $refused = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'refused')->orderBy('line')->limit(1000)->get(['line', 'what', 'reason']);
+        if ($this->option('json')) {
+            $this->json(['state' => $import->state, 'counts' => $counts, 'refused' => $refused->map(fn (object $r): array => (array) $r)->all(), 'message' => $import->message]);
+        } else {
+            $this->say(sprintf('%d to add, %d to change, %d the same, %d not in the file, %d refused; %s', $counts['add'], $counts['change'], $counts['same'], $counts['cut'], $counts['refused'], $import->state === 'taken' ? 'taken over' : 'nothing written'.($import->message !== '' ? ": $import->message" : '')));
+            foreach ($refused as $r) {
+                $this->say("line $r->line: $r->what: $r->reason");
+            }
+        }
+
+        return $refused->isNotEmpty() || $import->state === 'failed' ? 1 : 0;
+    }
+
+    private function target(): ?string
+    {
+        if ($this->kind() === 'plan') {
+            return Space::query()->where('name', (string) $this->option('space'))->value('id');
+        }
+        $zones = Zone::query()->where('name', rtrim(strtolower((string) $this->option('zone')), '.').'.')
+            ->when($this->option('view'), fn ($q, $view) => $q->whereHas('view', fn ($v) => $v->where('name', $view)))->pluck('id');
+
+        return $zones->count() === 1 ? $zones->first() : null;
+    }
+}

@@ -1,0 +1,99 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Links\StandinDhcpLink;
+use App\Models\Lease;
+use App\Models\OptionValue;
+use App\Models\Prefix;
+use App\Models\Scope;
+use App\Models\Server;
+use App\Queries\Choices;
+use App\Queries\Drafts;
+use App\Queries\Exchange;
+use App\Queries\PrefixPage;
+use App\View\Chain;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
+use Illuminate\Contracts\View\View;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+
+final class LeaseController extends Controller
+{
+    private const ROWS = 200;
+
+    public function index(Request $request): View
+    {
+        $filter = $request->string('filter')->toString();
+        $scopes = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'placements.server', 'ranges'])
+            ->when($filter !== '', fn (Builder $q) => $q->where('scopes.name', 'like', addcslashes($filter, '%_\\').'%'))
+            ->orderBy('scopes.name')->orderBy('scopes.id')->limit(self::ROWS + 1)->get();
+        $more = $scopes->count() > self::ROWS;
+        $leases = Lease::query()->whereIn('scope_id', $scopes->modelKeys())->where('state', 'active')->where('ends_at', '>', now())->groupBy('scope_id')->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
+        $reserved = DB::table('reservations')->whereIn('scope_id', $scopes->modelKeys())->groupBy('scope_id')->selectRaw('scope_id, COUNT(*) as n')->pluck('n', 'scope_id');
+        $make = $request->string('make')->toString();
+
+        return view('lease.index', [
+            'scopes' => $scopes, 'more' => $more, 'leases' => $leases, 'reserved' => $reserved, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $make === '' ? null : $this->reach()->prefixes()->find($make),
+            'subnets' => $this->free(), 'touched' => Drafts::touched($this->person()),
+        ]);
+    }
+
+    public function scope(string $scope): View
+    {
+        $row = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'reservations', 'placements.server'])->findOrFail($scope);
+        [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
+        $leases = Lease::query()->with('server')->where('scope_id', $row->id)->where('state', 'active')->where('ends_at', '>', now())->orderBy('address')->limit(self::ROWS + 1)->get();
+        $digests = [];
+        foreach ($row->placements as $placement) {
+            $digests[$placement->server_id] = StandinDhcpLink::digest($row, $placement->server);
+        }
+
+        return view('lease.scope', [
+            'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs, 'leases' => $leases->take(self::ROWS), 'moreLeases' => $leases->count() > self::ROWS,
+            'options' => OptionValue::query()->where('layer', 'scope')->where('layer_id', $row->id)->orderBy('code')->get(), 'chain' => Chain::ofScope($row->placements, $digests), 'digests' => $digests,
+            'choices' => new Choices($this->reach()), 'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()), 'registered' => OptionTable::all(),
+        ]);
+    }
+
+    public function exchange(Request $request): View
+    {
+        return $this->exchangePage($request, null, null);
+    }
+
+    public function run(Request $request): View
+    {
+        $scope = Scope::query()->with('prefix')->findOrFail($request->string('scope')->toString());
+        $server = Server::query()->where('kind', 'dhcp')->findOrFail($request->string('server')->toString());
+        try {
+            $mac = MacAddress::parse($request->string('mac')->toString());
+        } catch (NotUnderstood $e) {
+            return $this->exchangePage($request, null, $e->getMessage());
+        }
+        $asked = array_values(array_filter(array_map(intval(...), preg_split('/[\s,]+/', $request->string('asked')->toString(), -1, PREG_SPLIT_NO_EMPTY) ?: []), fn (int $c): bool => $c > 0 && $c < 255));
+
+        return $this->exchangePage($request, Exchange::run($scope, $server, $mac, substr($request->string('name')->toString(), 0, 63), $asked), null);
+    }
+
+    private function exchangePage(Request $request, ?Exchange $exchange, ?string $problem): View
+    {
+        $this->wholeOnly();
+
+        return view('lease.exchange', [
+            'scopes' => Scope::query()->with('prefix')->where('stage', 'live')->orderBy('name')->limit(500)->get(), 'servers' => Server::query()->where('kind', 'dhcp')->orderBy('name')->get(),
+            'exchange' => $exchange, 'problem' => $problem ?? $exchange?->problem, 'input' => $request->all() + ['mac' => '00:00:5e:00:53:07', 'name' => 'kiosk-07', 'asked' => '1, 3, 6, 15, 51, 119, 121', 'scope' => $request->string('scope')->toString(), 'server' => ''],
+        ]);
+    }
+
+    /** @return array<string, string> IPv4 subnets without a scope, for the form */
+    private function free(): array
+    {
+        return $this->reach()->prefixes()->where('kind', 'subnet')->where('family', 4)->where('length', '<', 31)->whereNotIn('id', Scope::query()->select('prefix_id'))->orderBy('first')->limit(300)->get()
+            ->mapWithKeys(fn (Prefix $p): array => [$p->id => trim("{$p->prefix()} $p->name")])->all();
+    }
+}

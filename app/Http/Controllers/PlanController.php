@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Prefix;
+use App\Models\Record;
+use App\Models\Reservation;
+use App\Models\Scope;
+use App\Models\Space;
+use App\Queries\Choices;
+use App\Queries\Drafts;
+use App\Queries\FreeAddresses;
+use App\Queries\OpenBlocks;
+use App\Queries\PrefixFacts;
+use App\Queries\PrefixPage;
+use App\View\Level;
+use App\View\Ruler;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
+use Illuminate\Http\Request;
+
+final class PlanController extends Controller
+{
+    public function index(): RedirectResponse|View
+    {
+        $space = Space::query()->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))->orderBy('name')->first();
+
+        return $space === null ? view('plan.empty', ['choices' => new Choices($this->reach())]) : redirect("/plan/$space->id");
+    }
+
+    public function space(string $space): RedirectResponse|View
+    {
+        $space = Space::query()->findOrFail($space);
+        $reach = $this->reach();
+        abort_if(! $reach->isWhole() && $reach->prefixes()->where('space_id', $space->id)->doesntExist(), 404);
+        $tops = $this->tops($space);
+        if ($reach->isWhole() && $tops !== []) {
+            return redirect("/plan/prefix/{$tops[0]->id}");
+        }
+
+        return view('plan.space', ['space' => $space, 'tops' => $tops, 'choices' => new Choices($reach), 'spaces' => $this->spaces()]);
+    }
+
+    public function prefix(Request $request, string $prefix): View
+    {
+        $reach = $this->reach();
+        $row = $reach->prefixes()->with(['space', 'parent', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
+        $common = [
+            'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'above' => $this->above($row), 'choices' => new Choices($reach), 'touched' => Drafts::touched($this->person()),
+            'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach),
+        ];
+        (new PrefixPage($reach))->foldIn(new \Illuminate\Database\Eloquent\Collection([$row]));
+        $common['level'] = Level::of($row);
+
+        return $row->kind === 'subnet' ? $this->subnet($request, $row, $common) : $this->supernet($request, $row, $common);
+    }
+
+    /** @param  array<string, mixed>  $common */
+    private function supernet(Request $request, Prefix $row, array $common): View
+    {
+        $reach = $this->reach();
+        $zoom = Net::tryParse($request->string('zoom')->toString());
+        $zoom = $zoom !== null && $row->prefix()->contains($zoom) && ! $zoom->equals($row->prefix()) ? $zoom : null;
+        $length = max($row->length + 1, min($row->family === 4 ? 24 : 64, $row->family === 4 ? 30 : 64));
+        $length = $request->integer('length', $length);
+        $list = (new PrefixPage($reach))->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
+
+        return view('plan.supernet', $common + [
+            'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched']), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
+            'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
+        ]);
+    }
+
+    /** @param  array<string, mixed>  $common */
+    private function subnet(Request $request, Prefix $row, array $common): View
+    {
+        $page = new PrefixPage($this->reach());
+        $scope = Scope::query()->with(['ranges', 'exclusions', 'placements.server'])->where('prefix_id', $row->id)->first();
+        $wanted = Address::tryParse($request->string('address')->toString());
+        $hosts = $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
+        $ids = $hosts['rows']->modelKeys();
+        [$runs, $truncated] = $page->runs($row, $scope);
+
+        return view('plan.subnet', $common + [
+            'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated, 'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
+            'free' => FreeAddresses::next($row, 3), 'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
+            'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
+            'homeZone' => $this->homeZone($row),
+        ]);
+    }
+
+    /** The zone that the subnet's hosts already use most, so that the next one is named alike. */
+    private function homeZone(Prefix $row): ?string
+    {
+        $name = \App\Models\Host::query()->where('prefix_id', $row->id)->where('name', '!=', '')->orderByDesc('address')->value('name');
+        if (! is_string($name)) {
+            return null;
+        }
+
+        return \App\Queries\Zones::closest(\HarborPost\Core\Dns\Name::parse($name), null)?->id;
+    }
+
+    /** @return list<Prefix> from the top down, as far as the person may see */
+    private function above(Prefix $row): array
+    {
+        return array_values(\App\Queries\Ancestors::of($row->space_id, $row->prefix())
+            ->filter(fn (Prefix $p): bool => $p->id !== $row->id && $p->groups && ($p->length < $row->length || ! $row->groups) && ($this->reach()->isWhole() || $p->effective_tenant_id === $this->person()->tenant_id))->all());
+    }
+
+    /** @return list<Prefix> those without a parent, or for somebody bound to a tenant, those whose parent they do not see */
+    private function tops(Space $space): array
+    {
+        $reach = $this->reach();
+        $query = $reach->prefixes()->where('space_id', $space->id);
+        $reach->isWhole() ? $query->whereNull('parent_id') : $query->where(fn ($q) => $q->whereNull('parent_id')->orWhereHas('parent', fn ($p) => $p->where('effective_tenant_id', '!=', $this->person()->tenant_id)->orWhereNull('effective_tenant_id')));
+
+        return array_values($query->with(['site', 'vlan'])->orderBy('family')->orderBy('first')->limit(200)->get()->all());
+    }
+
+    /** @return array<string, string> */
+    private function spaces(): array
+    {
+        return Space::query()->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))->orderBy('name')->pluck('name', 'id')->all();
+    }
+}

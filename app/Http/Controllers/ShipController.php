@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Actions\Acts;
+use App\Actions\Drafts\EndDraft;
+use App\Actions\Ship\NoteShipment;
+use App\Actions\Ship\Shipping;
+use App\Links\ControlChannel;
+use App\Links\Links;
+use App\Links\Unanswered;
+use App\Models\Draft;
+use App\Models\Role;
+use App\Models\Server;
+use App\Models\Shipment;
+use App\Queries\Choices;
+use App\Queries\Drafts;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+
+final class ShipController extends Controller
+{
+    public function __construct(private readonly Acts $acts)
+    {
+    }
+
+    public function index(): View
+    {
+        $this->wholeOnly();
+        $servers = Server::query()->with('site')->orderBy('kind')->orderBy('name')->get();
+        $zones = DB::table('zone_servers')->join('zones', 'zones.id', '=', 'zone_servers.zone_id')->groupBy('server_id')
+            ->selectRaw('server_id, COUNT(*) as n, SUM(COALESCE(shipped_serial, -1) = serial AND serial > 0) as shipped, SUM(verified_at IS NOT NULL) as proved')->get()->keyBy('server_id');
+        $scopes = DB::table('scope_servers')->groupBy('server_id')->selectRaw('server_id, COUNT(*) as n, SUM(shipped_digest IS NOT NULL) as shipped, SUM(verified_at IS NOT NULL) as proved')->get()->keyBy('server_id');
+
+        return view('ship.index', [
+            'servers' => $servers, 'zones' => $zones, 'scopes' => $scopes, 'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
+            'last' => Shipment::query()->whereIn('id', Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
+        ]);
+    }
+
+    public function server(Request $request, string $server): View
+    {
+        $this->wholeOnly();
+        $row = Server::query()->with('site')->findOrFail($server);
+        $deep = $request->boolean('deep');
+        $data = ['server' => $row, 'deep' => $deep, 'differences' => [], 'problem' => null, 'status' => null, 'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(), 'asked' => $row->kind !== 'resolver' && $row->control !== null];
+        try {
+            $data['status'] = $row->control === null ? null : (new ControlChannel($row, (float) config('harbor.patience')))->ask('status');
+            if ($data['asked']) {
+                $data['differences'] = Links::to($row)->compare($deep);
+            }
+        } catch (Unanswered $e) {
+            $data['problem'] = $e->getMessage();
+        }
+
+        return view('ship.server', $data);
+    }
+
+    public function ship(Request $request, string $server, Shipping $shipping): RedirectResponse
+    {
+        $this->wholeOnly();
+        $person = $this->person();
+        abort_unless($person->is(Role::Operator) || $person->is(Role::Planner), 403);
+        $row = Server::query()->findOrFail($server);
+        set_time_limit(300);
+        $only = array_values(array_filter((array) $request->input('only', []), is_string(...)));
+        $started = now();
+        $result = $shipping->ship($person, $row, $only === [] ? null : $only, $request->boolean('deep'), null, $request->boolean('removals'));
+        $this->acts->commit($person, [new NoteShipment($row->id, $result['state'], $result['steps'], $started->toDateTimeImmutable()->format('Y-m-d H:i:s.v'))]);
+        $done = count(array_filter($result['steps'], fn (array $s): bool => $s['state'] === 'done'));
+        $all = count($result['steps']);
+        session()->flash($result['state'] === 'done' ? 'done' : 'shipped-partly', $all === 0 ? 'Nothing differs: nothing was sent.' : "$done of $all shipped to $row->name and proved by packets.");
+
+        return redirect("/ship/server/$row->id");
+    }
+
+    /** Tells a stand-in how to behave, to see what Harbor Post does then. */
+    public function mode(Request $request, string $server): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->is(Role::Operator) || $this->person()->is(Role::Steward), 403);
+        $row = Server::query()->findOrFail($server);
+        try {
+            $mode = (new ControlChannel($row, (float) config('harbor.patience')))->ask('mode', ['mode' => $request->string('mode')->toString()])['mode'] ?? '?';
+            session()->flash('done', "$row->name is now ".(is_string($mode) ? $mode : '?').'.');
+        } catch (Unanswered $e) {
+            session()->flash('bad', $e->getMessage());
+        }
+
+        return redirect("/ship/server/$row->id");
+    }
+
+    public function draft(): View
+    {
+        $person = $this->person();
+        $draft = Drafts::open($person);
+
+        return view('ship.draft', ['draft' => $draft, 'outcome' => $draft === null || $draft->edits->isEmpty() ? null : $this->acts->rehearse($person, Drafts::acts($draft), Drafts::expects($draft)), 'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', 'open')->orderByDesc('started_at')->limit(8)->withCount('edits')->get()]);
+    }
+
+    public function commitDraft(Request $request): RedirectResponse
+    {
+        $person = $this->person();
+        $draft = Drafts::open($person);
+        if ($draft === null || $draft->edits->isEmpty()) {
+            return redirect('/ship/draft');
+        }
+        $outcome = $this->acts->commit($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft), $request->string('reason')->toString() ?: null);
+        if ($outcome->blocked()) {
+            $block = $outcome->block();
+            session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
+
+            return redirect('/ship/draft');
+        }
+        session()->flash('done', "The draft is committed: {$draft->edits->count()} edits as one transaction. Ship it to the servers to bring it into effect.");
+
+        return redirect('/ship');
+    }
+}

@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Actions\Acts;
+use App\Actions\Imports\MarkImport;
+use App\Actions\Imports\TakeOver;
+use App\Models\Person;
+use Illuminate\Bus\Queueable;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Bus\Dispatchable;
+use Illuminate\Queue\InteractsWithQueue;
+
+/** Makes a judged import true as a whole. Killed midway, nothing of it is written and it can be run again. */
+final class TakeOverImport implements ShouldQueue
+{
+    use Dispatchable, InteractsWithQueue, Queueable;
+
+    public int $timeout = 3600;
+
+    public function __construct(public readonly string $import, public readonly ?string $person, public readonly bool $removals = false)
+    {
+    }
+
+    public function handle(Acts $acts): void
+    {
+        $person = $this->person === null ? null : Person::query()->find($this->person);
+        $outcome = $acts->commit($person, [new TakeOver($this->import, $this->removals)]);
+        if ($outcome->blocked()) {
+            $acts->commit(null, [new MarkImport($this->import, 'failed', ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''))]);
+        }
+    }
+}

@@ -1,0 +1,153 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Device;
+use App\Models\Host;
+use App\Models\Lease;
+use App\Models\Prefix;
+use App\Models\Reservation;
+use App\Models\Space;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\ReverseName;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
+use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Net\Understood;
+use Illuminate\Support\Collection;
+
+/** One field for everything: says how it was read and follows the chain prefix → subnet → address → names → reservation → lease → device. */
+final class Find
+{
+    private const MOST = 50;
+
+    /** @var list<string> how the text was read */
+    public array $understood = [];
+
+    /** @var array<string, Collection<int, mixed>> */
+    public array $found = [];
+
+    public ?Net $net = null;
+
+    private function __construct(private readonly Reach $reach)
+    {
+    }
+
+    public static function text(string $text, Reach $reach): self
+    {
+        $find = new self($reach);
+        $text = trim($text);
+        if ($text === '') {
+            return $find;
+        }
+        $mac = MacAddress::tryParse($text);
+        if ($mac !== null) {
+            $find->understood[] = "MAC address $mac";
+            $find->byMac($mac);
+
+            return $find;
+        }
+        try {
+            $understood = preg_match('/^[0-9a-f:.\/\s-]+$/i', $text) === 1 && preg_match('/[.:]/', $text) === 1 ? Understood::from($text) : null;
+        } catch (NotUnderstood $e) {
+            $find->understood[] = $e->getMessage();
+            $understood = null;
+        }
+        if ($understood !== null) {
+            $find->byPrefix($understood);
+
+            return $find;
+        }
+        if (preg_match('/\A\d{1,4}\z/', $text) === 1 && (int) $text >= 1 && (int) $text <= 4094) {
+            $find->understood[] = "VLAN number $text";
+            $find->put('VLANs', $reach->vlans()->with('domain.site')->where('number', (int) $text)->limit(self::MOST)->get());
+            $find->put('Prefixes', $reach->prefixes()->with(['space', 'site', 'vlan'])->whereIn('vlan_id', $reach->vlans()->where('number', (int) $text)->select('vlans.id'))->orderBy('first')->limit(self::MOST)->get());
+        }
+        $find->byName($text);
+
+        return $find;
+    }
+
+    private function byPrefix(Understood $understood): void
+    {
+        $net = $understood->prefix;
+        if ($net === null) {
+            $this->understood[] = "range of {$understood->range->size()} addresses, no prefix; it takes ".implode(', ', array_slice(array_map(strval(...), $understood->range->prefixes()), 0, 6));
+            $net = $understood->range->prefixes()[0];
+        }
+        $this->net = $net;
+        $single = $net->length === $net->family()->bits();
+        $this->understood[] = $single ? "address $net->first" : "prefix $net".($understood->hostBits ? ", the network of $understood->address" : '');
+        $prefixes = collect();
+        foreach (Space::query()->get() as $space) {
+            foreach (Ancestors::of($space->id, $net) as $above) {
+                if ($this->reach->isWhole() || $this->reach->prefixes()->whereKey($above->id)->exists()) {
+                    $above->setRelation('space', $space);
+                    $prefixes->push($above);
+                }
+            }
+        }
+        if (! $single) {
+            $prefixes = $prefixes->concat($this->reach->prefixes()->with(['space', 'site', 'vlan'])->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(20)->get());
+        }
+        $this->put('Prefixes', $prefixes->sortBy([fn (Prefix $a, Prefix $b): int => strcmp($a->space->name, $b->space->name) ?: $a->prefix()->compare($b->prefix())])->values());
+        $address = $understood->hostBits ? $understood->address : ($single ? $net->first : null);
+        if ($address !== null) {
+            $this->byAddress($address);
+        }
+    }
+
+    private function byAddress(Address $address): void
+    {
+        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('family', $address->family->value)->where('address', $address->bytes)->limit(self::MOST)->get();
+        $this->put('Addresses', $hosts);
+        $ids = $hosts->modelKeys();
+        $reverse = ReverseName::of($address);
+        $this->put('Names', $this->reach->records()->with('zone.view')->where(fn ($q) => $q->whereIn('address_id', $ids)->orWhere('owner', (string) $reverse))->limit(self::MOST)->get());
+        $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
+        $this->put('Reservations', Reservation::query()->with('scope')->where('address', $address->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
+        $this->put('Leases', Lease::query()->with('server')->where('address', $address->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
+        $this->put('Devices', $hosts->map(fn (Host $h): ?Device => $h->device)->filter()->values());
+    }
+
+    private function byMac(MacAddress $mac): void
+    {
+        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('mac', $mac->bytes)->limit(self::MOST)->get();
+        $this->put('Addresses', $hosts);
+        $this->put('Names', $this->reach->records()->with('zone.view')->whereIn('address_id', $hosts->modelKeys())->limit(self::MOST)->get());
+        $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
+        $this->put('Reservations', Reservation::query()->with('scope')->where('mac', $mac->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
+        $this->put('Leases', Lease::query()->with('server')->where('mac', $mac->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
+        $this->put('Devices', $hosts->map(fn (Host $h): ?Device => $h->device)->filter()->values());
+    }
+
+    /** From its start, which an index serves; never in the middle. */
+    private function byName(string $text): void
+    {
+        $like = addcslashes(strtolower(rtrim($text, '.')), '%_\\').'%';
+        $this->understood[] = "start of a name, \"$text\"";
+        $this->put('Prefixes', ($this->found['Prefixes'] ?? collect())->concat($this->reach->prefixes()->with(['space', 'site', 'vlan'])->where('name', 'like', addcslashes($text, '%_\\').'%')->orderBy('name')->limit(self::MOST)->get()));
+        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get();
+        $this->put('Zones', $this->reach->zones()->with('view')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
+        $this->put('Addresses', $hosts);
+        $this->put('Names', $this->reach->records()->with('zone.view')->where('owner', 'like', $like)->orderBy('owner')->limit(self::MOST)->get());
+        $this->put('Scopes', $this->reach->scopes()->with('prefix')->where('scopes.name', 'like', addcslashes($text, '%_\\').'%')->limit(self::MOST)->get());
+        $this->put('Devices', $this->reach->isWhole() ? Device::query()->where('name', 'like', $like)->limit(self::MOST)->get() : collect());
+        $name = Name::tryParse(rtrim($text, '.').'.');
+        if ($name !== null && count($name->labels()) > 1 && $this->found['Names']->isEmpty()) {
+            $zone = Zones::closest($name, null);
+            if ($zone !== null && ($this->reach->isWhole() || $this->reach->zones()->whereKey($zone->id)->exists())) {
+                $this->understood[] = "it would be in the zone {$zone->title()}, which has no such name";
+            }
+        }
+    }
+
+    /** @param  Collection<int, mixed>  $rows */
+    private function put(string $kind, Collection $rows): void
+    {
+        $this->found[$kind] = $rows;
+    }
+}

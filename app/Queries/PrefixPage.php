@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Host;
+use App\Models\Lease;
+use App\Models\Prefix;
+use App\Models\Scope;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Planning\Run;
+use HarborPost\Core\Planning\RunKind;
+use HarborPost\Core\Planning\Runs;
+use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Support\Facades\DB;
+
+/** The rows of a prefix's page. Each list is bounded; the next page starts at an address, not at an offset. */
+final readonly class PrefixPage
+{
+    public const ROWS = 100;
+
+    public function __construct(private Reach $reach)
+    {
+    }
+
+    /**
+     * Children and open blocks in address order, from an address on.
+     *
+     * @return array{rows: list<Prefix|Net>, next: ?string}
+     */
+    public function children(Prefix $parent, ?Net $zoom, string $from, string $filter): array
+    {
+        $whole = $zoom ?? $parent->prefix();
+        $start = Address::tryParse($from) ?? $whole->first;
+        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('parent_id', $parent->id)->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
+        if ($filter !== '') {
+            $this->filter($query, $filter);
+        }
+        $children = $query->orderBy('first')->orderBy('length')->limit(self::ROWS + 1)->get();
+        $next = $children->count() > self::ROWS ? (string) $children->pop()?->first : null;
+        $rows = $children->all();
+        if ($filter === '') {
+            $end = $next === null ? $whole->last()->bytes : $children->last()?->first->bytes;
+            $open = DB::table('open_blocks')->where('parent_id', $parent->id)->whereBetween('first', [$start->bytes, $end])->orderBy('first')->limit(self::ROWS)->get(['first', 'length']);
+            $rows = [...$rows, ...$open->map(fn (object $b): Net => Net::of(Address::fromBytes((string) $b->first), (int) $b->length))->all()];
+            usort($rows, fn (Prefix|Net $a, Prefix|Net $b): int => ($a instanceof Prefix ? $a->first : $a->first)->compare($b->first));
+        }
+        $this->foldIn($children);
+
+        return ['rows' => array_values($rows), 'next' => $next];
+    }
+
+    /** Adds what was placed since counters were last folded. @param  Collection<int, Prefix>  $prefixes */
+    public function foldIn(Collection $prefixes): void
+    {
+        $pending = DB::table('use_deltas')->whereIn('prefix_id', $prefixes->modelKeys())->groupBy('prefix_id')->selectRaw('prefix_id, SUM(delta) as n')->pluck('n', 'prefix_id');
+        foreach ($prefixes as $prefix) {
+            $prefix->used = max(0, $prefix->used + (int) ($pending[$prefix->id] ?? 0));
+            $prefix->syncOriginal();
+        }
+    }
+
+    /**
+     * @return array{rows: Collection<int, Host>, next: ?string}
+     */
+    public function hosts(Prefix $subnet, string $from, string $filter): array
+    {
+        $query = Host::query()->with('device')->where('prefix_id', $subnet->id);
+        if ($filter !== '') {
+            $address = Address::tryParse($filter);
+            $mac = \HarborPost\Core\Net\MacAddress::tryParse($filter);
+            match (true) {
+                $address !== null => $query->where('address', $address->bytes),
+                $mac !== null => $query->where('mac', $mac->bytes),
+                default => $query->where('name', 'like', addcslashes(strtolower($filter), '%_\\').'%'),
+            };
+        }
+        $start = Address::tryParse($from);
+        $rows = $query->when($start, fn ($q) => $q->where('address', '>=', $start?->bytes))->orderBy('address')->limit(self::ROWS + 1)->get();
+        $next = $rows->count() > self::ROWS ? (string) $rows->pop()?->address : null;
+
+        return ['rows' => $rows, 'next' => $next];
+    }
+
+    /** @return array{list<Run>, ?string} the runs, and what to say when there are too many addresses to draw them */
+    public function runs(Prefix $subnet, ?Scope $scope): array
+    {
+        $hosts = Host::query()->where('prefix_id', $subnet->id)->orderBy('address')->limit(20001)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
+        $marked = [];
+        foreach ($scope->exclusions ?? [] as $exclusion) {
+            $marked[] = [$exclusion->range(), RunKind::Excluded, $exclusion->reason ?: null];
+        }
+        foreach ($scope->ranges ?? [] as $range) {
+            $marked[] = [$range->range(), RunKind::Dynamic, $range->server_id];
+        }
+        $leased = $scope === null ? [] : Lease::query()->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', now())->limit(20000)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
+        $truncated = count($hosts) > 20000 ? 'more than 20,000 hosts; the runs show the first 20,000' : null;
+
+        return [Runs::of($subnet->prefix(), $subnet->gateway, array_slice($hosts, 0, 20000), $marked, $leased), $truncated];
+    }
+
+    /** @param  \Illuminate\Database\Eloquent\Builder<Prefix>  $query */
+    private function filter(\Illuminate\Database\Eloquent\Builder $query, string $filter): void
+    {
+        foreach (preg_split('/\s+/', trim($filter)) ?: [] as $word) {
+            [$key, $value] = [...explode(':', $word, 2), null];
+            $like = addcslashes((string) ($value ?? $word), '%_\\').'%';
+            match (true) {
+                $value !== null && $key === 'stage' => $query->where('stage', $value),
+                $value !== null && $key === 'kind' => $query->where('kind', $value),
+                $value !== null && $key === 'site' => $query->whereHas('site', fn ($s) => $s->where('name', 'like', $like)),
+                $value !== null && $key === 'vlan' => $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value)),
+                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes),
+                default => $query->where('name', 'like', $like),
+            };
+        }
+    }
+}

@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\View;
+
+/** One block of a strip: where it stands in percent, how it looks, what it says. */
+final readonly class Block
+{
+    /**
+     * @param  'prefix'|'open'|'strata'|'run'  $kind
+     */
+    public function __construct(
+        public string $kind,
+        public float $x,
+        public float $width,
+        /** classes: stage, chosen, drafted, hatched */
+        public string $look,
+        /** the whole truth, for assistive technology and the pointer */
+        public string $title,
+        public string $name = '',
+        public string $code = '',
+        public string $short = '',
+        public ?float $level = null,
+        public string $figure = '',
+        public ?string $href = null,
+        public ?string $fill = null,
+        public ?string $choose = null,
+        public bool $high = false,
+    ) {
+    }
+
+    /** Room for text at the reference width of the sheet, in px. */
+    public function room(): float
+    {
+        return $this->width * 11.3;
+    }
+
+    public function pct(float $value): string
+    {
+        return rtrim(rtrim(number_format($value, 5, '.', ''), '0'), '.').'%';
+    }
+}

@@ -1,0 +1,87 @@
+import Alpine from '@alpinejs/csp';
+import htmx from 'htmx.org';
+import { keys } from './keys.js';
+import { worktables } from './worktable.js';
+
+htmx.config.includeIndicatorStyles = false;
+htmx.config.allowEval = false;
+htmx.config.scrollIntoViewOnBoost = false;
+// A refused act answers 422 with the panel that says why.
+htmx.config.responseHandling = [{ code: '204', swap: false }, { code: '[23]..', swap: true }, { code: '422', swap: true }, { code: '...', swap: false, error: true }];
+window.htmx = htmx;
+
+Alpine.data('hosts', () => ({
+  needed: '',
+  /** A prefix length that holds so many hosts and a gateway. */
+  pick() {
+    const hosts = Number(this.needed);
+    const select = this.$root.querySelector('[name=length]');
+    if (!select || !(hosts > 0)) return;
+    const fits = [...select.options].filter((o) => Number(o.dataset.usable) >= hosts + 1);
+    if (fits.length) {
+      select.value = fits[fits.length - 1].value;
+      select.dispatchEvent(new Event('change', { bubbles: true }));
+    }
+  },
+}));
+Alpine.data('pane', () => ({
+  on: false,
+  toggle() { this.on = !this.on; },
+}));
+
+document.addEventListener('htmx:afterSwap', (event) => {
+  worktables(event.target);
+  markFields();
+});
+document.addEventListener('htmx:sendError', () => say('The application does not answer. What you typed is still here; try again.'));
+document.addEventListener('htmx:responseError', (event) => say(`That did not work (${event.detail.xhr.status}). What you typed is still here.`));
+
+function say(text) {
+  const place = document.getElementById('said');
+  if (place) {
+    place.hidden = false;
+    place.textContent = text;
+  }
+}
+
+/** Marks the field that a blocked check names. */
+function markFields() {
+  document.querySelectorAll('[aria-invalid=true]').forEach((f) => f.removeAttribute('aria-invalid'));
+  document.querySelectorAll('.follows [data-field]').forEach((note) => {
+    const form = document.getElementById(note.closest('.follows').dataset.form);
+    const field = form?.elements[note.dataset.field] ?? form?.elements[`${note.dataset.field}[]`];
+    if (field instanceof HTMLElement && note.dataset.verdict === 'blocked') field.setAttribute('aria-invalid', 'true');
+  });
+}
+
+document.addEventListener('click', (event) => {
+  const offer = event.target.closest('[data-offer]');
+  if (offer) {
+    const form = document.getElementById(offer.closest('.follows').dataset.form);
+    const field = form?.elements[offer.dataset.into];
+    if (field) {
+      field.value = offer.dataset.offer;
+      field.dispatchEvent(new Event('change', { bubbles: true }));
+      field.focus();
+    }
+  }
+  const chooser = event.target.closest('[data-choose-prefix]');
+  const input = document.querySelector('#carve [name=prefix]');
+  if (chooser && input) {
+    event.preventDefault();
+    input.value = chooser.dataset.choosePrefix;
+    input.closest('form').querySelectorAll('[name=fit-place]').forEach((r) => { r.checked = false; });
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+    input.focus();
+  }
+});
+document.addEventListener('change', (event) => {
+  if (event.target.name === 'fit-place') {
+    const input = event.target.form.elements.prefix;
+    input.value = event.target.value;
+  }
+});
+
+keys();
+worktables(document);
+Alpine.start();

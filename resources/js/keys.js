@@ -1,0 +1,69 @@
+/** Keys that hold on every page; `?` shows those of this one. */
+const common = [['/', 'find'], ['Ctrl+Enter', 'what the main button says'], ['Ctrl+Shift+Enter', 'commit now'], ['Esc', 'leave'], ['↑ ↓', 'move in a table'], ['← →', 'move along a strip'], ['Enter', 'open'], ['?', 'this list']];
+
+export function keys() {
+  document.addEventListener('keydown', (event) => {
+    const typing = event.target.matches('input:not([type=checkbox],[type=radio]), textarea, select');
+    if (event.key === 'Escape') return leave(event, typing);
+    if (event.ctrlKey && event.key === 'Enter') return press(event);
+    if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === '/') {
+      event.preventDefault();
+      document.getElementById('find')?.select();
+    } else if (event.key === 'f' && document.getElementById('filter')) {
+      event.preventDefault();
+      document.getElementById('filter').select();
+    } else if (event.key === '?') {
+      toggleHelp();
+    } else if (event.key === 'ArrowRight' || event.key === 'ArrowLeft') {
+      along(event);
+    }
+  });
+}
+
+function press(event) {
+  const button = document.querySelector(event.shiftKey ? '[data-key=commit]' : '[data-key=main]') ?? event.target.form?.querySelector('[data-key=main]');
+  if (button && !button.disabled) {
+    event.preventDefault();
+    button.click();
+  } else if (event.target.form) {
+    event.preventDefault();
+    event.target.form.requestSubmit();
+  }
+}
+
+function leave(event, typing) {
+  document.querySelector('.keyhelp')?.remove();
+  document.querySelectorAll('details.me[open]').forEach((d) => d.removeAttribute('open'));
+  if (typing) event.target.blur();
+}
+
+/** Arrows move from block to block of a strip. */
+function along(event) {
+  const strip = document.activeElement?.closest('.strip');
+  if (!strip) return;
+  const blocks = [...document.activeElement.closest('.lane').querySelectorAll(':scope > a')];
+  const next = blocks[blocks.indexOf(document.activeElement.closest('a')) + (event.key === 'ArrowRight' ? 1 : -1)];
+  if (next) {
+    event.preventDefault();
+    next.focus();
+  }
+}
+
+function toggleHelp() {
+  const open = document.querySelector('.keyhelp');
+  if (open) return open.remove();
+  const help = document.createElement('div');
+  help.className = 'keyhelp';
+  help.setAttribute('role', 'dialog');
+  help.setAttribute('aria-label', 'Keys of this page');
+  const page = [...document.querySelectorAll('[data-help-key]')].map((e) => [e.dataset.helpKey, e.dataset.helpText]);
+  for (const [key, text] of [...page, ...common]) {
+    const k = document.createElement('kbd');
+    k.textContent = key;
+    const t = document.createElement('span');
+    t.textContent = text;
+    help.append(k, t);
+  }
+  document.body.append(help);
+}

@@ -1,0 +1,3 @@
+@props(['form', 'name', 'label', 'on' => false])
+@php($now = old('_form') === $form ? old($name) === '1' : $on)
+<label class="tick"><input type="checkbox" name="{{ $name }}" value="1" @checked($now)>{{ $label }}</label>

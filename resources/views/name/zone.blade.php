@@ -1,0 +1,67 @@
+@php
+    $me = auth()->user();
+    $may = $me->is(\App\Models\Role::Operator) || $me->is(\App\Models\Role::Planner) || $me->is(\App\Models\Role::TenantAdmin);
+    $byName = $list['rows']->groupBy('owner');
+    $rel = fn ($text) => Str::of($text)->replace('.'.$zone->name, '')->toString();
+    $data = fn ($r) => in_array($r->type, [2, 5, 12, 15, 33]) ? preg_replace('/(^|\s)(\S+)\.'.preg_quote($zone->name, '/').'$/', '$1$2', $r->data) : $r->data;
+    $spoken = fn ($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
+    $behind = $zone->placements->filter(fn ($p) => $p->shipped_serial !== $zone->serial);
+@endphp
+<x-layout :title="$zone->title()" verb="name">
+  <nav aria-label="Above this zone"><ol class="path"><li><a href="/name">Zones</a></li><li aria-current="page">{{ $zone->title() }}</li></ol></nav>
+  <header class="title"><h1 class="mono">{{ $zone->title() }}</h1>
+    <span class="oneof" aria-label="View"><a aria-current="true" href="/name/zone/{{ $zone->id }}">{{ $zone->view->name }}</a>@foreach($others as $o)<a href="/name/zone/{{ $o->id }}">{{ $o->view->name }}</a>@endforeach</span>
+    @if($zone->silenced)<span class="stopped"><x-mark name="stop"/> silenced: no server answers for it</span>@endif
+    <span class="end soft">Serial <span class="mono">{{ $zone->serial ?: 'none yet' }}</span>@if($waits > 0), <b>{{ $waits }} changes wait</b> and raise it once when shipped @elseif($behind->isNotEmpty()), behind on {{ $behind->map(fn ($p) => $p->server->name)->implode(', ') }} @else, in effect on {{ $zone->placements->map(fn ($p) => $p->server->name)->implode(', ') }}@endif @unless($me->isBound())<a class="btn small" href="/ship">Ship</a>@endunless</span>
+  </header>
+  <div class="split two">
+    <section class="panel">
+      <div class="bar-line">
+        <form class="find" action="/name/zone/{{ $zone->id }}"><label class="sr" for="filter">Find in this zone</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, type:mx, ttl>3600, data:10.38"><kbd aria-hidden="true">f</kbd></form>
+        <span class="key open">italic TTL: inherited, {{ $spoken($zone->default_ttl) }}</span>
+        <span class="end row">@if($may)<span data-needs-pick hidden class="row"><b><span data-picked>0</span> picked</b><form id="cut" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><button class="btn stop small" name="then" value="preview">Remove</button></form></span>@endif
+        <a class="btn small" href="/name/zone/{{ $zone->id }}/export.zone">Export</a>@if($may && ! $me->isBound())<a class="btn small" href="/import?kind=zone&amp;target={{ $zone->id }}">Import</a>@endif</span>
+      </div>
+      <div class="scroll-x" tabindex="0" role="region" aria-label="Records"><table class="work" data-worktable>
+        <thead><tr>@if($may)<th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>@endif<th>Name</th><th>Type</th><th class="num">TTL</th><th>Data</th><th>State</th></tr></thead>
+        @if($filter === '' && ! request('after'))<tbody><tr>@if($may)<td></td>@endif<td class="name mono">@</td><td>SOA</td><td class="num open">{{ $spoken($zone->default_ttl) }}</td><td class="mono wrap">{{ $rel($zone->primary_server) }} {{ $rel($zone->mailbox) }} {{ $zone->serial }} {{ $zone->refresh }} {{ $zone->retry }} {{ $zone->expire }} {{ $zone->negative_ttl }}</td><td></td></tr></tbody>@endif
+        @foreach($byName as $owner => $set)<tbody>
+          @foreach($set as $i => $r)
+          @if($may && $edit === $r->id)
+          <tr aria-selected="true"><td></td><td class="name mono">{{ $loop->first ? $origin->equals(\HarborPost\Core\Dns\Name::parse($owner)) ? '@' : $rel($owner) : '' }}</td><td>{{ $r->typeName() }}</td>
+            <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl" class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td><td><label class="sr" for="e-data">Data</label><input id="e-data" form="record" name="data" class="mono" value="{{ $r->data }}" autofocus></td><td><a href="?filter={{ urlencode($filter) }}">Leave</a></td></tr>
+          @else
+          <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell"><input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}"></td>@endif
+            <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td><td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
+            <td class="mono wrap">@if($may)<a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}" aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>@else{{ $data($r) }}@endif @if($r->address_id)<span class="hint" title="belongs to a placed host">host</span>@endif</td>
+            <td><x-chain :chain="\App\View\Chain::ofSet($zone, isset($waiting[$r->owner.' '.$r->type]))"/></td></tr>
+          @endif
+          @endforeach
+        </tbody>@endforeach
+      </table></div>
+      @if($list['rows']->isEmpty())<div class="empty"><h3>{{ $filter === '' ? 'Only the SOA is here' : 'Nothing matches "'.$filter.'"' }}</h3>@if($filter !== '')<p><a href="/name/zone/{{ $zone->id }}">Show the whole zone</a></p>@endif</div>@endif
+      @if($list['next'])<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['after' => $list['next']]) }}">Further names</a></p>@endif
+    </section>
+    <div class="side">
+      @if($may)
+      @php($editing = $edit !== '' ? $list['rows']->firstWhere('id', $edit) : null)
+      <section class="panel"><header><h2>{{ $editing ? 'Change '.$editing->typeName().' '.($editing->owner === $zone->name ? '@' : $rel($editing->owner)) : 'Add a record' }}</h2></header><div class="pad">
+        @if($editing)
+        <x-act id="record" action="change-record" :seen="['record:'.$editing->id => $editing->version]"><input type="hidden" name="record" value="{{ $editing->id }}"><p class="hint">Edit TTL and data in the row. The TTL holds for the whole record set (RFC 2181 §5.2).@if($editing->address_id) The record belongs to a placed host: its address and PTR move with it.@endif</p></x-act>
+        @else
+        <x-act id="record" action="add-record" x-data="pane"><input type="hidden" name="zone" value="{{ $zone->id }}">
+          <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@"/><x-field form="record" name="type" label="Type" :options="array_combine($t = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA'], $t)" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
+          <x-field form="record" name="data" label="Data" mono hint="A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT &quot;text&quot; · CAA 0 issue &quot;ca.example&quot;; names without a final dot are in {{ $zone->title() }}"/>
+          <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
+        </x-act>
+        @endif
+      </div></section>
+      <x-follows-slot form="record"/>
+      @unless($me->isBound())
+      <details class="panel"><summary class="bar-line"><b>Zone settings</b></summary><div class="pad"><x-act id="zoneform" action="change-zone" :seen="['zone:'.$zone->id => $zone->version]"><input type="hidden" name="zone" value="{{ $zone->id }}">
+        <div class="pair"><x-field form="zoneform" name="refresh" label="Refresh, s" :value="$zone->refresh"/><x-field form="zoneform" name="retry" label="Retry, s" :value="$zone->retry"/></div><div class="pair"><x-field form="zoneform" name="expire" label="Expire, s" :value="$zone->expire"/><x-field form="zoneform" name="negativeTtl" label="Negative TTL, s" :value="$zone->negative_ttl"/></div><x-field form="zoneform" name="defaultTtl" label="Default TTL, s" :value="$zone->default_ttl"/><x-field form="zoneform" name="silenced" label="Answers" :options="['0' => 'answered', '1' => 'silenced']" :value="$zone->silenced ? '1' : '0'"/></x-act></div></details><div id="follows-zoneform"></div>
+      @endunless
+      @endif
+    </div>
+  </div>
+</x-layout>

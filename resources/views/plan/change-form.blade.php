@@ -1,0 +1,14 @@
+<details class="panel" @if(old('_form') === 'change') open @endif><summary class="bar-line"><b>Edit this prefix</b></summary><div class="pad">
+<x-act id="change" action="change-prefix" :seen="['prefix:'.$prefix->id => $prefix->version]">
+  <input type="hidden" name="prefixes[]" value="{{ $prefix->id }}">
+  <x-field form="change" name="name" label="Name" :value="$prefix->name"/>
+  <div class="pair"><x-field form="change" name="stage" label="Stage" :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)" :value="$prefix->stage"/><x-field form="change" name="role" label="Role" :value="$prefix->role"/></div>
+  <x-field form="change" name="site" label="Site" :options="['-' => 'none'] + $choices->sites()" :value="$prefix->site_id ?? '-'"/>
+  <x-field form="change" name="vlan" label="VLAN" :options="['-' => 'none'] + $choices->vlans($prefix->site_id)" :value="$prefix->vlan_id ?? '-'"/>
+  <x-field form="change" name="tenant" label="Tenant" :options="['-' => 'inherited'] + $choices->tenants()" :value="$prefix->tenant_id ?? '-'"/>
+  @if($prefix->isSubnet())<x-field form="change" name="gateway" label="Gateway" mono :value="(string) $prefix->gateway"/>@endif
+  @if($prefix->parent_id === null)<x-field form="change" name="origin" label="Origin" :value="$prefix->origin"/>@endif
+  <x-field form="change" name="description" label="Description" :value="$prefix->description"/>
+</x-act>
+<div class="row end"><form id="remove" method="post" action="/act/remove-prefix" hx-post="/act/remove-prefix" hx-target="#follows-{{ $slotForm ?? 'change' }}" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="remove"><input type="hidden" name="prefix" value="{{ $prefix->id }}"><button class="btn stop small" name="then" value="preview">Give it back</button></form></div>
+</div></details>

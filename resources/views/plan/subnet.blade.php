@@ -1,0 +1,71 @@
+@php
+    $me = auth()->user();
+    $mayPlace = $me->is(\App\Models\Role::Operator) || $me->is(\App\Models\Role::Planner) || $me->is(\App\Models\Role::TenantAdmin);
+    $planner = $me->is(\App\Models\Role::Planner);
+    $short = fn ($a) => $net->family()->value === 4 && $net->length >= 24 ? '.'.explode('.', (string) $a)[3] : (string) $a;
+    $where = fn ($r) => $r->range->first->equals($r->range->last) ? $short($r->range->first) : $short($r->range->first).' to '.$short($r->range->last);
+@endphp
+<x-layout :title="($prefix->name ?: 'Subnet').' '.$net" verb="plan">
+  @include('plan.above')
+  <header class="title"><h1>{{ $prefix->name ?: 'Subnet' }}</h1><span class="mono">{{ $net }}</span>
+    <span class="soft">{{ $prefix->stage }}@if($prefix->site), {{ $prefix->site->name }}@endif @if($prefix->vlan), VLAN {{ $prefix->vlan->number }} {{ $prefix->vlan->name }}@endif</span>
+    <span class="end soft"><x-gauge :percent="$level->percent" :figure="$level->words" :high="$level->high"/></span></header>
+  <section class="panel"><dl class="facts wide pad-all" aria-label="Facts">
+    <div><dt>Usable</dt><dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^'.(128 - $facts['length']) }}</dd></div>
+    <div><dt>Mask</dt><dd class="mono">{{ $net->family()->value === 4 ? $facts['mask'] : '/'.$facts['length'] }}</dd></div>
+    <div><dt>Gateway</dt><dd class="mono">{{ $prefix->gateway ?? 'none' }}</dd></div>
+    <div><dt>First to last usable</dt><dd class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</dd></div>
+    <div><dt>Reverse zone</dt><dd class="mono">{{ $facts['reverse_zones'][0] }}@if(count($facts['reverse_zones']) > 1) +{{ count($facts['reverse_zones']) - 1 }}@endif</dd></div>
+    <div><dt>Scope</dt><dd>@if($scope)<a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>@elseif($net->family()->value === 4)none @if($me->is(\App\Models\Role::Operator))<a href="/lease?make={{ $prefix->id }}">make one</a>@endif @else none @endif</dd></div>
+    <div><dt>Tenant</dt><dd>{{ $prefix->tenant?->name ?? 'none' }}@if($prefix->tenant && $prefix->tenant_id === null) <span class="open">inherited</span>@endif</dd></div>
+  </dl></section>
+  @include('parts.runs')
+  <div class="split two">
+    <div class="stack">
+      <section class="panel">
+        <header><h2>Hosts</h2><span class="soft">{{ number_format($prefix->used) }} addresses given</span></header>
+        <div class="bar-line">
+          <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, an address or a MAC"><kbd aria-hidden="true">f</kbd></form>
+          @if($mayPlace)<span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b><form id="release" method="post" action="/act/release-hosts" hx-post="/act/release-hosts" hx-target="#follows-place">@csrf<input type="hidden" name="_form" value="release"><input type="hidden" name="prefix" value="{{ $prefix->id }}"><button class="btn stop small" name="then" value="preview">Release</button></form></span>@endif
+        </div>
+        @if($hosts['rows']->isEmpty())<div class="empty"><h3>{{ $filter === '' ? 'No hosts yet' : 'No host matches "'.$filter.'"' }}</h3><p class="soft">{{ $filter === '' ? 'Place the first one at the right: it gets its address, its name both ways and, where asked, its reservation in one act.' : 'Names are searched from their start.' }}</p></div>
+        @else
+        <div class="scroll-x" tabindex="0" role="region" aria-label="Hosts"><table data-worktable>
+          <thead><tr>@if($mayPlace)<th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>@endif<th>Address</th><th>Name</th><th>MAC</th><th>Role</th><th>In DNS</th><th>Reserved</th><th>Device</th></tr></thead>
+          <tbody>@foreach($hosts['rows'] as $h)
+            @php($own = $records[$h->id] ?? collect())
+            <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>@if($mayPlace)<td class="pickcell"><input type="checkbox" class="pick" form="release" name="hosts[]" value="{{ $h->id }}" aria-label="Pick {{ $h->address }}"></td>@endif
+            <td class="mono">{{ $h->address }}</td><td class="name mono">{{ $h->name ?: '' }}@if($h->name === '')<span class="open">no name</span>@endif</td><td class="mono soft">{{ $h->mac }}</td><td>{{ $h->role }}</td>
+            <td>@if($own->isEmpty())<span class="open">none</span>@else @foreach($own as $rec)<a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a> @endforeach @endif</td>
+            <td>@if(isset($reserved[$h->id]))<a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>@else<span class="open">no</span>@endif</td><td>{{ $h->device?->name }}</td></tr>
+          @endforeach</tbody></table></div>
+        @if($hosts['next'])<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>@endif
+        @endif
+      </section>
+      <section class="panel"><header><h2>Runs</h2><span class="soft">every address is in exactly one @if($truncated); {{ $truncated }}@endif</span></header>
+        <div class="scroll-x" tabindex="0" role="region" aria-label="Runs"><table><thead><tr><th>Run</th><th>Kept for</th><th class="num">Count</th><th class="num">In use</th></tr></thead><tbody>
+        @foreach(array_slice($runs, 0, 200) as $r)<tr @class(['open' => $r->kind->isFree()])><td class="mono">{{ $where($r) }}</td><td>{{ $r->kind->label() }}</td><td class="num">{{ $r->range->size()->getBitLength() > 40 ? '2^'.$r->range->size()->getBitLength() - 1 .'+' : number_format($r->range->size()->toInt()) }}</td><td class="num">{{ $r->inUse ?: '' }}</td></tr>@endforeach
+        </tbody></table></div>@if(count($runs) > 200)<p class="bar-line hint">and {{ count($runs) - 200 }} more runs</p>@endif</section>
+    </div>
+    <div class="side">
+      @if($mayPlace)
+      <section class="panel"><header><h2>Place a host</h2></header><div class="pad">
+        @if($free === [])<p class="wrong"><x-mark name="stop"/><span>No free address is left here.</span></p>@endif
+        <x-act id="place" action="place-host">
+          <input type="hidden" name="prefix" value="{{ $prefix->id }}">
+          <x-field form="place" name="name" label="Name" mono/>
+          <x-field form="place" name="zone" label="Zone" :options="$choices->zones()" blank="no name in DNS" :value="$homeZone ?? ''"/>
+          <div class="pair"><x-field form="place" name="address" label="Address" mono :placeholder="isset($free[0]) ? 'next free '.$free[0] : 'none is free'"/><x-field form="place" name="mac" label="MAC" mono/></div>
+          <div class="pair"><x-field form="place" name="ttl" label="TTL" placeholder="inherited"/><x-field form="place" name="role" label="Role" :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)"/></div>
+          <div class="row"><x-check form="place" name="ptr" label="name it back (PTR)" :on="true"/>@if($scope)<x-check form="place" name="reserve" label="reserve the address"/>@endif</div>
+          <details class="more"><summary>Owner, description</summary><div class="form"><x-field form="place" name="owner" label="Owner"/><x-field form="place" name="description" label="Description"/></div></details>
+        </x-act></div></section>
+      <x-follows-slot form="place"/>
+      @endif
+      @if($mayPlace && $wanted && ($one = $hosts['rows']->first(fn ($h) => $h->address->equals($wanted))))
+      <section class="panel"><header><h2>Change {{ $one->address }}</h2></header><div class="pad"><x-act id="changehost" action="change-host" :seen="['address:'.$one->id => $one->version]"><input type="hidden" name="host" value="{{ $one->id }}"><x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address"/><x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'"/><x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac"/><x-field form="changehost" name="description" label="Description" :value="$one->description"/></x-act></div></section><x-follows-slot form="changehost"/>
+      @endif
+      @if($planner)@include('plan.change-form', ['slotForm' => 'change'])<div id="follows-change"></div>@endif
+    </div>
+  </div>
+</x-layout>

@@ -1,0 +1,54 @@
+@php($planner = auth()->user()->is(\App\Models\Role::Planner))
+<x-layout :title="$prefix->name ?: (string) $net" verb="plan">
+  @if($tops !== [])@include('plan.spaces', ['current' => $prefix->space])@else @include('plan.above')@endif
+  <header class="title"><h1>{{ $prefix->name ?: $prefix->kind }}</h1>
+    @if(count($tops) > 1)<span class="oneof mono" aria-label="Top prefixes">@foreach($tops as $t)<a href="/plan/prefix/{{ $t->id }}" @if($t->id === $prefix->id) aria-current="true" @endif>{{ $t->prefix() }}</a>@endforeach</span>@else<span class="mono">{{ $net }}</span>@endif
+    <span class="soft">{{ $prefix->stage }}, {{ $level->words }}@if($prefix->site), {{ $prefix->site->name }}@endif @if($prefix->origin). Origin: {{ $prefix->origin }}@endif</span>
+    @include('plan.legend')
+  </header>
+  @if($zoom)<div class="notice"><span class="grow">Zoomed to <span class="mono">{{ $zoom }}</span></span><a href="/plan/prefix/{{ $prefix->id }}">Show all of {{ $net }}</a></div>@endif
+  @if($prefix->groups) @include('parts.ruler') @endif
+  <div class="split three">
+    <section class="panel">
+      <header><h2>{{ $prefix->name ?: $net }}</h2><span class="soft">{{ number_format($prefix->children) }} inside, {{ $level->figure }} carved; waterline: space carved, or addresses in use of usable</span></header>
+      @if($prefix->groups)
+      <div class="bar-line">
+        <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:tar, stage:planned, vlan:110" data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
+        @if($planner)<span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b>
+          <x-act id="bulk" action="change-prefix" :live="false" class="row" :stay="request()->getRequestUri()"><label class="sr" for="bulk-stage">Stage of all picked</label><select id="bulk-stage" name="stage"><option value="">stage stays</option>@foreach(\App\Actions\Plan\CarvePrefix::STAGES as $s)<option>{{ $s }}</option>@endforeach</select><label class="sr" for="bulk-site">Site of all picked</label><select id="bulk-site" name="site"><option value="">site stays</option>@foreach($choices->sites() as $id => $s)<option value="{{ $id }}">{{ $s }}</option>@endforeach</select><button class="btn small" name="then" value="preview">Show what follows</button></x-act></span>@endif
+      </div>
+      @if($list['rows'] === [])<div class="empty"><h3>{{ $filter === '' ? 'Nothing is inside' : 'Nothing matches "'.$filter.'"' }}</h3>@if($filter !== '')<p><a href="/plan/prefix/{{ $prefix->id }}">Show all</a></p>@endif</div>@else @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $planner]) @endif
+      @else<div class="empty"><h3>A pool</h3><p class="soft">Addresses of a pool are handed out whole; it is no link, so no hosts live here.</p></div>@endif
+    </section>
+    <div class="stack">
+      @if($planner && $prefix->groups)
+      <section class="panel" id="carve-panel"><header><h2>Carve a subnet</h2></header><div class="pad">
+      @if($largest === null)<p class="soft">Nothing is open here.</p>@else
+      <x-act id="carve" action="carve-prefix" x-data="hosts">
+        <input type="hidden" name="space" value="{{ $prefix->space_id }}"><input type="hidden" name="in" value="{{ $prefix->id }}">
+        <x-field form="carve" name="name" label="Name"/>
+        <div class="pair">
+          @if($prefix->family === 4)<div class="field"><span><label for="carve-hosts">Hosts needed</label></span><input id="carve-hosts" x-model="needed" x-on:change="pick" inputmode="numeric" name="" autocomplete="off"></div>@endif
+          <div class="field"><span><label for="carve-length">Size</label></span><select id="carve-length" name="length" hx-get="/plan/prefix/{{ $prefix->id }}" hx-trigger="change" hx-target="#places" hx-select="#places" hx-swap="outerHTML" hx-include="this">@for($l = $prefix->length + ($prefix->family === 4 ? 1 : 1); $l <= ($prefix->family === 4 ? 32 : 128); $prefix->family === 4 || $l >= 64 ? $l++ : $l += 4 - $l % 4)@continue($largest->length > $l || $l > 64 && ! in_array($l, [112, 127, 128]) && $prefix->family === 6)<option value="{{ $l }}" data-usable="{{ $prefix->family === 4 ? (string) $net->first->in($l)->usable()->size() : '0' }}" @selected($l === (int) (old('_form') === 'carve' ? old('length', $length) : $length))>/{{ $l }}@if($prefix->family === 4), {{ number_format($net->first->in($l)->usable()->size()->toInt()) }}@endif</option>@endfor</select></div>
+        </div>
+        <fieldset id="places"><legend>Where it fits</legend>
+          @foreach($proposals as $i => $p)<label class="choice"><input type="radio" name="fit-place" value="{{ $p['net'] }}" @checked($i === 0 && ! request('prefix'))><span class="mono">{{ $p['net'] }}</span><span class="hint">{{ $p['net']->equals($p['inside']) ? 'fills the open /'.$p['inside']->length : $p['fit']->explained() }}@unless($p['net']->equals($p['inside'])), from the open /{{ $p['inside']->length }}@endunless</span></label>@endforeach
+          @if($proposals === [])<p class="hint">No open /{{ $length }} is left; the largest open block is {{ $largest }}.</p>@endif
+          <x-field form="carve" name="prefix" label="Prefix, or choose open space on the ruler" mono :value="request('prefix', isset($proposals[0]) ? (string) $proposals[0]['net'] : '')"/>
+        </fieldset>
+        <div class="pair"><x-field form="carve" name="kind" label="Kind" :options="['subnet' => 'subnet', 'supernet' => 'supernet', 'pool' => 'pool']"/><x-field form="carve" name="stage" label="Stage" :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"/></div>
+        <x-field form="carve" name="site" label="Site" :options="$choices->sites()" blank="none" :value="$prefix->site_id ?? ''"/>
+        <x-field form="carve" name="vlan" label="VLAN" :options="$choices->vlans($prefix->site_id)" blank="none"/>
+        <details class="more"><summary>Gateway, tenant, role</summary><div class="form">
+          <x-field form="carve" name="gateway" label="Gateway" mono placeholder="first usable is the habit"/>
+          <x-field form="carve" name="tenant" label="Tenant" :options="$choices->tenants()" :blank="$prefix->tenant ? 'inherited: '.$prefix->tenant->name : 'none'"/>
+          <x-field form="carve" name="role" label="Role"/><x-field form="carve" name="description" label="Description"/></div></details>
+      </x-act>@endif
+      </div></section>
+      @endif
+      @if($planner)@include('plan.change-form', ['slotForm' => 'carve'])@endif
+    </div>
+    <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
+      <section class="panel"><header><h2>Facts</h2></header><dl class="facts pad">@include('plan.facts')</dl></section></aside>
+  </div>
+</x-layout>

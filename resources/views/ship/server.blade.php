@@ -1,0 +1,44 @@
+@php
+    $me = auth()->user();
+    $may = $me->is(\App\Models\Role::Operator) || $me->is(\App\Models\Role::Planner);
+    $work = collect($differences)->filter(fn ($d) => $d->needsShipping());
+    $gone = $work->where('state', 'gone');
+    $same = collect($differences)->where('state', 'same')->count();
+    $what = $server->kind === 'dhcp' ? 'scopes' : 'zones';
+@endphp
+<x-layout :title="$server->name" verb="ship">
+  <nav aria-label="Above"><ol class="path"><li><a href="/ship">Servers</a></li><li aria-current="page">{{ $server->name }}</li></ol></nav>
+  <header class="title"><h1>{{ $server->name }}</h1><span class="mono">{{ $server->address }}</span><span class="soft">{{ ['dns' => 'answers zones', 'resolver' => 'resolves by forwarding', 'dhcp' => 'leases'][$server->kind] }}, reached at <span class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', '.$server->site->name : '' }}</span>@if($server->held)<span class="stopped"><x-mark name="stop"/> held: nothing is shipped to it</span>@endif</header>
+  @if(session('shipped-partly'))<div class="notice bad" role="alert"><x-mark name="warn"/><span class="grow"><b>Not all of it.</b> {{ session('shipped-partly') }} What failed stays waiting below; ship again to go on from there.</span></div>@endif
+  @if($problem)<div class="fault" role="alert"><h3><x-mark name="stop"/>{{ $server->name }} could not be read</h3><p>{{ $problem }}</p><p class="soft">Nothing was changed there or here. Ship again when it answers.</p></div>@endif
+  <div class="split two">
+    <div class="stack">
+    @if($asked && ! $problem)
+    <section class="panel"><header><h2>Intended against running</h2><span class="soft">{{ $work->count() }} of {{ count($differences) }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}</span><span class="end row">@if($server->kind === 'dns')<a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>@endif</span></header>
+      @if($work->isEmpty())<div class="empty"><h3><x-mark name="ok"/>Everything on {{ $server->name }} is as intended</h3><p class="soft">{{ $same }} {{ $what }} compared {{ $deep || $server->kind === 'dhcp' ? 'line by line' : 'by serial and journal' }}.</p></div>@endif
+      @foreach($work as $d)
+      <details class="pad" open><summary class="bar-line"><x-mark :name="['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn'"/><b>{{ $d->title }}</b><span class="soft">{{ $d->addedCount }} to add, {{ $d->removedCount }} to remove{{ $d->message ? ': '.$d->message : '' }}</span>@if($d->running || $d->intended)<span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>@endif</summary>
+        <ul class="diffs">@foreach(array_slice($d->removed, 0, 60) as $line)<li><span class="op stopped">− remove</span><span class="cutline">{{ $line }}</span></li>@endforeach @foreach(array_slice($d->added, 0, 60) as $line)<li><span class="op">+ add</span><span>{{ $line }}</span></li>@endforeach</ul>
+        @if($d->addedCount + $d->removedCount > 120)<p class="hint">and more; the first 60 of each are shown</p>@endif</details>
+      @endforeach
+    </section>
+    @elseif(! $asked)<section class="panel"><div class="empty"><h3>Nothing is shipped to it</h3><p class="soft">{{ $server->kind === 'resolver' ? 'A resolver answers by asking others. Ask it something in Lookup.' : 'No control endpoint is written down for it.' }}</p></div></section>@endif
+    @foreach($last as $s)<details class="panel" @if($loop->first && $s->state !== 'done') open @endif><summary class="bar-line"><x-mark :name="$s->state === 'done' ? 'ok' : 'warn'"/><b>Shipment {{ $s->started_at->diffForHumans() }}</b><span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of {{ count($s->steps) }}</span></summary><ul class="lines pad">@foreach($s->steps as $step)<li><x-mark :name="$step['state'] === 'done' ? 'ok' : 'stop'" :say="$step['state']"/> <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>@endforeach @if($s->steps === [])<li class="open">nothing differed</li>@endif</ul></details>@endforeach
+    </div>
+    <div class="side">
+      @if($may && $asked && ! $problem)
+      <section class="follows" aria-label="What follows"><h2>What follows</h2><p class="cause">Ship to <b>{{ $server->name }}</b></p>
+        <div class="scroll" tabindex="0" role="region" aria-label="What would be shipped"><h3>Sent</h3><ol class="wake">@forelse($work->take(30) as $d)<li><x-mark :name="['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn'"/><span>{{ $d->title }}</span></li>@empty<li><x-mark name="ok"/><span>nothing: all is as intended</span></li>@endforelse @if($work->count() > 30)<li><span></span><span>and {{ $work->count() - 30 }} more</span></li>@endif
+        @if($work->isNotEmpty())<li><x-mark name="wait"/><span>{{ $server->kind === 'dhcp' ? 'then an INFORM through each relay address proves the options' : 'serials rise once; then SOA and changed record sets are asked' }}</span></li>@endif</ol></div>
+        <form id="ship" method="post" action="/ship/server/{{ $server->id }}">@csrf<input type="hidden" name="deep" value="{{ $deep ? 1 : 0 }}">
+          @if($gone->isNotEmpty())<p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }} {{ $what }} that the plan does not place here</label></p>@endif
+          <div class="decide"><button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button></div></form></section>
+      @endif
+      <section class="panel"><header><h2>Server</h2></header><dl class="facts pad"><dt>Mode</dt><dd>{{ $status['mode'] ?? 'unknown' }}</dd>@isset($status['since'])<dt>Up since</dt><dd>{{ \Carbon\CarbonImmutable::createFromTimestamp($status['since'])->format('j M H:i') }}</dd>@endisset @foreach(['zones', 'scopes', 'leases'] as $k)@isset($status[$k])<dt>{{ ucfirst($k) }}</dt><dd>{{ number_format($status[$k]) }}</dd>@endisset @endforeach</dl>
+        @if($may || $me->is(\App\Models\Role::Steward))
+        <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">@csrf<label class="sr" for="mode">Tell the stand-in to be</label><select id="mode" name="mode">@foreach(['normal', 'slow', 'silent', 'refusing', 'wrong'] as $m)<option @selected(($status['mode'] ?? '') === $m)>{{ $m }}</option>@endforeach</select><button class="btn small">Tell the stand-in</button></form>
+        <form class="pad" method="post" action="/act/change-server">@csrf<input type="hidden" name="then" value="commit"><input type="hidden" name="server" value="{{ $server->id }}"><input type="hidden" name="held" value="{{ $server->held ? '0' : '1' }}"><button class="btn small">{{ $server->held ? 'Let go' : 'Hold' }}</button></form>
+        @endif</section>
+    </div>
+  </div>
+</x-layout>

@@ -1,0 +1,9 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\DirectoryController;
+use Illuminate\Support\Facades\Route;
+
+Route::redirect('/directory', '/directory/sites');
+Route::get('/directory/{list}', [DirectoryController::class, 'show'])->whereIn('list', ['sites', 'tenants', 'vlans', 'devices', 'people']);

@@ -1,0 +1,11 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\LeaseController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('/lease', [LeaseController::class, 'index']);
+Route::get('/lease/exchange', [LeaseController::class, 'exchange']);
+Route::post('/lease/exchange', [LeaseController::class, 'run']);
+Route::get('/lease/scope/{scope}', [LeaseController::class, 'scope']);

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\FindController;
+use App\Http\Controllers\ImportController;
+use App\Http\Controllers\PlanController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('/plan', [PlanController::class, 'index']);
+Route::get('/plan/prefix/{prefix}', [PlanController::class, 'prefix']);
+Route::get('/plan/{space}/export.csv', [ImportController::class, 'exportPlan']);
+Route::get('/plan/{space}', [PlanController::class, 'space']);
+Route::get('/find', FindController::class);
+Route::get('/import', [ImportController::class, 'index']);
+Route::post('/import', [ImportController::class, 'store']);
+Route::get('/import/{import}', [ImportController::class, 'show']);
+Route::post('/import/{import}/take-over', [ImportController::class, 'takeOver']);
+Route::post('/import/{import}/cancel', [ImportController::class, 'cancel']);

@@ -1,0 +1,13 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\ShipController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('/ship', [ShipController::class, 'index']);
+Route::get('/ship/draft', [ShipController::class, 'draft']);
+Route::post('/ship/draft', [ShipController::class, 'commitDraft']);
+Route::get('/ship/server/{server}', [ShipController::class, 'server']);
+Route::post('/ship/server/{server}', [ShipController::class, 'ship']);
+Route::post('/ship/server/{server}/mode', [ShipController::class, 'mode']);
