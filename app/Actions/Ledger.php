@@ -43,6 +43,11 @@ final class Ledger
 
     public function passed(string $code, string $message, ?string $standard = null): void
     {
+        foreach ($this->notes as $note) {
+            if ($note->code === $code && $note->message === $message) {
+                return;
+            }
+        }
         $this->notes[] = new Note('passed', $code, $message, '', $standard);
     }
 

@@ -91,7 +91,8 @@ final readonly class Understood
         }
         for ($length = 0; $length < $family->bits() && Bits::bit($bytes, $length) === 1; $length++);
         if ($bytes !== Bits::mask($family->bytes(), $length)) {
-            throw NotUnderstood::at($text, $at + self::partOffset($mask, intdiv($length, 8)), 'a mask has all its ones in front');
+            for ($stray = $length; Bits::bit($bytes, $stray) === 0; $stray++);
+            throw NotUnderstood::at($text, $at + self::partOffset($mask, intdiv($stray, 8)), 'a mask has all its ones in front');
         }
 
         return $length;

@@ -6,8 +6,6 @@ import { worktables } from './worktable.js';
 htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
 htmx.config.scrollIntoViewOnBoost = false;
-// A refused act answers 422 with the panel that says why.
-htmx.config.responseHandling = [{ code: '204', swap: false }, { code: '[23]..', swap: true }, { code: '422', swap: true }, { code: '...', swap: false, error: true }];
 window.htmx = htmx;
 
 Alpine.data('hosts', () => ({
@@ -32,6 +30,7 @@ Alpine.data('pane', () => ({
 document.addEventListener('htmx:afterSwap', (event) => {
   worktables(event.target);
   markFields();
+  event.target.querySelector?.('.follows')?.scrollIntoView({ block: 'nearest' });
 });
 document.addEventListener('htmx:sendError', () => say('The application does not answer. What you typed is still here; try again.'));
 document.addEventListener('htmx:responseError', (event) => say(`That did not work (${event.detail.xhr.status}). What you typed is still here.`));

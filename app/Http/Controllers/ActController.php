@@ -44,7 +44,8 @@ final class ActController
             'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $input, 'seen' => (array) $request->input('seen', []),
         ];
         if ($request->hasHeader('HX-Request')) {
-            return response()->view('act.follows', $data, $outcome->blocked() ? 422 : 200);
+            // The answer to "what follows" is a good answer, also when it is that nothing can.
+            return response()->view('act.follows', $data);
         }
 
         return response()->view('act.page', $data, $outcome->blocked() ? 422 : 200);

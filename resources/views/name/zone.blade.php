@@ -26,9 +26,9 @@
         <thead><tr>@if($may)<th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>@endif<th>Name</th><th>Type</th><th class="num">TTL</th><th>Data</th><th>State</th></tr></thead>
         @if($filter === '' && ! request('after'))<tbody><tr>@if($may)<td></td>@endif<td class="name mono">@</td><td>SOA</td><td class="num open">{{ $spoken($zone->default_ttl) }}</td><td class="mono wrap">{{ $rel($zone->primary_server) }} {{ $rel($zone->mailbox) }} {{ $zone->serial }} {{ $zone->refresh }} {{ $zone->retry }} {{ $zone->expire }} {{ $zone->negative_ttl }}</td><td></td></tr></tbody>@endif
         @foreach($byName as $owner => $set)<tbody>
-          @foreach($set as $i => $r)
+          @foreach($set->sortBy([['type', 'asc'], ['data', 'asc']])->values() as $i => $r)
           @if($may && $edit === $r->id)
-          <tr aria-selected="true"><td></td><td class="name mono">{{ $loop->first ? $origin->equals(\HarborPost\Core\Dns\Name::parse($owner)) ? '@' : $rel($owner) : '' }}</td><td>{{ $r->typeName() }}</td>
+          <tr aria-selected="true"><td></td><td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td>
             <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl" class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td><td><label class="sr" for="e-data">Data</label><input id="e-data" form="record" name="data" class="mono" value="{{ $r->data }}" autofocus></td><td><a href="?filter={{ urlencode($filter) }}">Leave</a></td></tr>
           @else
           <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell"><input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}"></td>@endif
@@ -51,7 +51,7 @@
         @else
         <x-act id="record" action="add-record" x-data="pane"><input type="hidden" name="zone" value="{{ $zone->id }}">
           <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@"/><x-field form="record" name="type" label="Type" :options="array_combine($t = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA'], $t)" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
-          <x-field form="record" name="data" label="Data" mono hint="A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT &quot;text&quot; · CAA 0 issue &quot;ca.example&quot;; names without a final dot are in {{ $zone->title() }}"/>
+          <x-field form="record" name="data" label="Data" mono :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
           <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
         </x-act>
         @endif

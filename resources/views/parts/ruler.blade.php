@@ -1,10 +1,9 @@
 {{-- The ruler of a supernet, below the strip of what holds it when there is one. $ruler, $context --}}
 @php
     $bars = fn () => collect(range(0, 15))->filter(fn ($i) => $i % 2 === 0);
-    $top = $context ? 148 : 0;
 @endphp
 <section class="panel chart" aria-label="Ruler of {{ $ruler->range }}: {{ count($ruler->blocks) }} blocks; the table below says the same in words">
-<svg class="strip" height="{{ $top + 108 }}" role="group">
+<svg class="strip" height="{{ $context ? 226 : 106 }}" role="group">
 @if($context)
 @foreach($context->ticks as $t)<text class="mono" x="{{ $t['x'] }}%" dx="5" y="12">{{ $t['text'] }}</text>@endforeach
 <text class="sub" x="12.5%" dx="30" y="12">{{ $context->bar }}</text>

@@ -6,7 +6,7 @@
     $line = $b->level === null ? null : $height * (1 - $b->level / 100);
     // Labels step around the waterline: name, prefix, figure, top to bottom; the gap falls where the line is.
     $slots = $line === null || $line < 10 ? [20, 35, $height - 8] : ($line < 24 ? [$line + 15, $line + 29, $height - 8] : ($line < 42 ? [19, $line + 14, $height - 8] : [19, 34, $height - 8]));
-    if ($line !== null && abs($slots[2] - 4 - $line) < 7) { $slots[2] = $line > $height - 14 ? $line - 6 : $height - 6; }
+    if ($line !== null && $line > $slots[2] - 13 && $line < $slots[2] + 4) { $slots[2] = $line - 6; }
     $wide = $room > max(strlen($b->name) * 6.6, strlen($b->code) * 6.6) + 16;
     $named = $room > strlen($b->name) * 6.4 + 12;
 @endphp

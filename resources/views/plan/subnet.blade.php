@@ -8,7 +8,7 @@
 <x-layout :title="($prefix->name ?: 'Subnet').' '.$net" verb="plan">
   @include('plan.above')
   <header class="title"><h1>{{ $prefix->name ?: 'Subnet' }}</h1><span class="mono">{{ $net }}</span>
-    <span class="soft">{{ $prefix->stage }}@if($prefix->site), {{ $prefix->site->name }}@endif @if($prefix->vlan), VLAN {{ $prefix->vlan->number }} {{ $prefix->vlan->name }}@endif</span>
+    <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $prefix->site?->name, $prefix->vlan ? 'VLAN '.$prefix->vlan->line() : null])) }}</span>
     <span class="end soft"><x-gauge :percent="$level->percent" :figure="$level->words" :high="$level->high"/></span></header>
   <section class="panel"><dl class="facts wide pad-all" aria-label="Facts">
     <div><dt>Usable</dt><dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^'.(128 - $facts['length']) }}</dd></div>
@@ -55,7 +55,7 @@
           <input type="hidden" name="prefix" value="{{ $prefix->id }}">
           <x-field form="place" name="name" label="Name" mono/>
           <x-field form="place" name="zone" label="Zone" :options="$choices->zones()" blank="no name in DNS" :value="$homeZone ?? ''"/>
-          <div class="pair"><x-field form="place" name="address" label="Address" mono :placeholder="isset($free[0]) ? 'next free '.$free[0] : 'none is free'"/><x-field form="place" name="mac" label="MAC" mono/></div>
+          <div class="pair"><x-field form="place" name="address" label="Address" mono :placeholder="isset($free[0]) ? (string) $free[0] : 'none is free'" hint="blank: next free"/><x-field form="place" name="mac" label="MAC" mono/></div>
           <div class="pair"><x-field form="place" name="ttl" label="TTL" placeholder="inherited"/><x-field form="place" name="role" label="Role" :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)"/></div>
           <div class="row"><x-check form="place" name="ptr" label="name it back (PTR)" :on="true"/>@if($scope)<x-check form="place" name="reserve" label="reserve the address"/>@endif</div>
           <details class="more"><summary>Owner, description</summary><div class="form"><x-field form="place" name="owner" label="Owner"/><x-field form="place" name="description" label="Description"/></div></details>

@@ -3,7 +3,7 @@
   @if($tops !== [])@include('plan.spaces', ['current' => $prefix->space])@else @include('plan.above')@endif
   <header class="title"><h1>{{ $prefix->name ?: $prefix->kind }}</h1>
     @if(count($tops) > 1)<span class="oneof mono" aria-label="Top prefixes">@foreach($tops as $t)<a href="/plan/prefix/{{ $t->id }}" @if($t->id === $prefix->id) aria-current="true" @endif>{{ $t->prefix() }}</a>@endforeach</span>@else<span class="mono">{{ $net }}</span>@endif
-    <span class="soft">{{ $prefix->stage }}, {{ $level->words }}@if($prefix->site), {{ $prefix->site->name }}@endif @if($prefix->origin). Origin: {{ $prefix->origin }}@endif</span>
+    <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $level->words, $prefix->site?->name, $prefix->origin ? 'origin: '.$prefix->origin : null])) }}</span>
     @include('plan.legend')
   </header>
   @if($zoom)<div class="notice"><span class="grow">Zoomed to <span class="mono">{{ $zoom }}</span></span><a href="/plan/prefix/{{ $prefix->id }}">Show all of {{ $net }}</a></div>@endif
@@ -32,9 +32,9 @@
           <div class="field"><span><label for="carve-length">Size</label></span><select id="carve-length" name="length" hx-get="/plan/prefix/{{ $prefix->id }}" hx-trigger="change" hx-target="#places" hx-select="#places" hx-swap="outerHTML" hx-include="this">@for($l = $prefix->length + ($prefix->family === 4 ? 1 : 1); $l <= ($prefix->family === 4 ? 32 : 128); $prefix->family === 4 || $l >= 64 ? $l++ : $l += 4 - $l % 4)@continue($largest->length > $l || $l > 64 && ! in_array($l, [112, 127, 128]) && $prefix->family === 6)<option value="{{ $l }}" data-usable="{{ $prefix->family === 4 ? (string) $net->first->in($l)->usable()->size() : '0' }}" @selected($l === (int) (old('_form') === 'carve' ? old('length', $length) : $length))>/{{ $l }}@if($prefix->family === 4), {{ number_format($net->first->in($l)->usable()->size()->toInt()) }}@endif</option>@endfor</select></div>
         </div>
         <fieldset id="places"><legend>Where it fits</legend>
-          @foreach($proposals as $i => $p)<label class="choice"><input type="radio" name="fit-place" value="{{ $p['net'] }}" @checked($i === 0 && ! request('prefix'))><span class="mono">{{ $p['net'] }}</span><span class="hint">{{ $p['net']->equals($p['inside']) ? 'fills the open /'.$p['inside']->length : $p['fit']->explained() }}@unless($p['net']->equals($p['inside'])), from the open /{{ $p['inside']->length }}@endunless</span></label>@endforeach
+          @foreach($proposals as $i => $p)<label class="choice"><input type="radio" name="fit-place" value="{{ $p['net'] }}" @checked($i === 0 && ! request()->query('prefix'))><span class="mono">{{ $p['net'] }}</span><span class="hint">{{ $p['net']->equals($p['inside']) ? 'fills the open /'.$p['inside']->length : $p['fit']->explained() }}@unless($p['net']->equals($p['inside'])), from the open /{{ $p['inside']->length }}@endunless</span></label>@endforeach
           @if($proposals === [])<p class="hint">No open /{{ $length }} is left; the largest open block is {{ $largest }}.</p>@endif
-          <x-field form="carve" name="prefix" label="Prefix, or choose open space on the ruler" mono :value="request('prefix', isset($proposals[0]) ? (string) $proposals[0]['net'] : '')"/>
+          <x-field form="carve" name="prefix" label="Prefix, or choose open space on the ruler" mono :value="request()->query('prefix', isset($proposals[0]) ? (string) $proposals[0]['net'] : '')"/>
         </fieldset>
         <div class="pair"><x-field form="carve" name="kind" label="Kind" :options="['subnet' => 'subnet', 'supernet' => 'supernet', 'pool' => 'pool']"/><x-field form="carve" name="stage" label="Stage" :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"/></div>
         <x-field form="carve" name="site" label="Site" :options="$choices->sites()" blank="none" :value="$prefix->site_id ?? ''"/>

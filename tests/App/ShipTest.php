@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Actions\Directory\ChangeServer;
+use App\Actions\Lease\SetOption;
+use App\Actions\Name\AddRecord;
+use App\Actions\Name\ChangeZone;
+use App\Actions\Plan\PlaceHost;
+use App\Actions\Ship\Shipping;
+use App\Links\DnsClient;
+use App\Links\Links;
+use App\Models\ScopeServer;
+use App\Models\Server;
+use App\Models\ZoneServer;
+use App\Queries\Exchange;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Net\MacAddress;
+use Tests\Standins;
+use Tests\World;
+
+beforeEach(function (): void {
+    $this->w = World::make();
+    $this->s = new Standins(['ns1' => 'dns', 'ns2' => 'dns', 'dh1' => 'dhcp', 'dh2' => 'dhcp']);
+    foreach ($this->s->settings as $name => $own) {
+        $this->w->did(new ChangeServer($this->w->servers[$name], '127.0.0.1:'.$own['port'], '127.0.0.1:'.$own['control'], 'secret'));
+    }
+    $this->server = fn (string $name): Server => Server::query()->findOrFail($this->w->servers[$name]);
+    $this->ship = fn (string $name, bool $deep = false): array => app(Shipping::class)->ship(null, ($this->server)($name), null, $deep);
+    $this->ask = fn (string $name, string $type = 'A'): array => array_map(fn ($r): string => $r->data->text(), (new DnsClient('ns1', $this->s->endpoint('ns1')))->ask(Name::parse($name), RecordType::parse($type), null, false)->message->answers);
+    config(['harbor.patience' => 1.0]);
+});
+
+it('brings a placed host to a packet that answers for it', function (): void {
+    $w = $this->w;
+    expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns2')['state'])->toBe('done');
+    $serial = $w->zone->refresh()->serial;
+    $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'ptr' => '1', 'reserve' => '1']));
+    expect(($this->ask)("till-1.{$w->zone->name}"))->toBe([]);
+    $result = ($this->ship)('ns1');
+    expect($result['state'])->toBe('done')->and(count($result['steps']))->toBe(2)->and(($this->ask)("till-1.{$w->zone->name}"))->toBe(['192.0.2.2'])->and(($this->ask)('2.2.0.192.in-addr.arpa.', 'PTR'))->toBe(["till-1.{$w->zone->name}"])
+        ->and($w->zone->refresh()->serial)->toBe($serial + 1)->and(ZoneServer::query()->where('zone_id', $w->zone->id)->where('server_id', $w->servers['ns1'])->sole()->verified_at)->not->toBeNull();
+    // The second server is brought to the same serial: it is raised once.
+    expect(($this->ship)('ns2')['state'])->toBe('done')->and($w->zone->refresh()->serial)->toBe($serial + 1)->and(($this->ship)('ns2')['steps'])->toBe([]);
+    expect(($this->ship)('dh1')['state'])->toBe('done');
+    $exchange = Exchange::run($w->scope, ($this->server)('dh1'), MacAddress::parse('00:00:5e:00:53:01'), 'till-1', [1, 3, 6, 15]);
+    expect(array_column($exchange->steps, 'type'))->toBe(['DISCOVER', 'OFFER', 'REQUEST', 'ACK', 'RELEASE'])->and((string) $exchange->steps[3]['packet']->yourAddress)->toBe('192.0.2.2')->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
+});
+
+it('sends only what changed', function (): void {
+    ($this->ship)('ns1');
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'A', 'data' => '192.0.2.9']));
+    $differences = array_values(array_filter(Links::to(($this->server)('ns1'))->compare(), fn ($d): bool => $d->needsShipping()));
+    expect($differences)->toHaveCount(1)->and($differences[0]->added)->toBe(["x.{$this->w->zone->name} 3600 A 192.0.2.9"])->and($differences[0]->removed)->toBe([]);
+});
+
+it('raises the serial for other timers and stops answering a silenced zone', function (): void {
+    ($this->ship)('ns1');
+    $this->w->did(new ChangeZone($this->w->zone->id, refresh: '3600'));
+    ($this->ship)('ns1');
+    expect(($this->ask)($this->w->zone->name, 'SOA')[0])->toContain(' 3600 900 ');
+    $this->w->did(new ChangeZone($this->w->zone->id, silenced: '1'));
+    expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
+});
+
+it('finds drift by reading the whole zone and puts it right', function (): void {
+    ($this->ship)('ns1');
+    $zone = $this->w->zone->refresh();
+    $this->s->tell('ns1', 'apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => $zone->serial, 'remove' => [], 'add' => ["intruder.{$zone->name} 60 A 192.0.2.66"]]);
+    expect(array_filter(Links::to(($this->server)('ns1'))->compare(), fn ($d): bool => $d->needsShipping()))->toBe([]);
+    $found = array_values(array_filter(Links::to(($this->server)('ns1'))->compare(true), fn ($d): bool => $d->needsShipping()));
+    expect($found[0]->removed)->toBe(["intruder.{$zone->name} 60 A 192.0.2.66"]);
+    expect(($this->ship)('ns1', true)['state'])->toBe('done')->and(($this->ask)("intruder.{$zone->name}"))->toBe([])->and($zone->refresh()->serial)->toBeGreaterThan(0);
+});
+
+it('goes past a serial that is ahead', function (): void {
+    ($this->ship)('ns1');
+    $zone = $this->w->zone->refresh();
+    $soa = fn (int $serial): string => "$zone->name 3600 SOA ".$zone->soa(HarborPost\Core\Dns\Serial::of($serial))->text();
+    $this->s->tell('ns1', 'apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => $zone->serial, 'remove' => [$soa($zone->serial)], 'add' => [$soa($zone->serial + 50)]]);
+    expect(collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id)->state)->toBe('ahead');
+    expect(($this->ship)('ns1')['state'])->toBe('done')->and($zone->refresh()->serial)->toBeGreaterThan(2026000000);
+});
+
+it('says what did not answer and goes on where it stopped', function (): void {
+    $this->s->tell('ns1', 'mode', ['mode' => 'silent']);
+    $result = ($this->ship)('ns1');
+    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('did not answer')->toContain('Nothing was shipped');
+    $this->s->stop('ns1');
+    expect(($this->ship)('ns1')['steps'][0]['message'])->toContain('cannot be reached');
+    $this->s->start('ns1');
+    expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns1')['steps'])->toBe([]);
+});
+
+it('does not believe a server that lies', function (): void {
+    ($this->ship)('ns1');
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'A', 'data' => '192.0.2.9']));
+    $this->s->tell('ns1', 'mode', ['mode' => 'wrong']);
+    $result = ($this->ship)('ns1');
+    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('is meant to be 192.0.2.9, it answers 192.0.2.66')->and(ZoneServer::query()->where('zone_id', $this->w->zone->id)->where('server_id', $this->w->servers['ns1'])->sole()->verified_at)->toBeNull();
+});
+
+it('ships nothing to a held server', function (): void {
+    $this->w->did(new ChangeServer($this->w->servers['ns1'], held: '1'));
+    expect(($this->ship)('ns1')['state'])->toBe('failed')->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
+});
+
+it('ships scopes, proves options and sees what was changed there', function (): void {
+    expect(($this->ship)('dh1')['state'])->toBe('done')->and(ScopeServer::query()->where('server_id', $this->w->servers['dh1'])->sole()->verified_at)->not->toBeNull();
+    $this->w->did(new SetOption($this->w->scope->id, 42, '192.0.2.123'));
+    $difference = Links::to(($this->server)('dh1'))->compare()[0];
+    expect($difference->added)->toBe(['option 42 NTP servers: 192.0.2.123'])->and($difference->removed)->toBe([]);
+    ($this->ship)('dh1');
+    expect(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
+});
+
+it('ends an exchange with silence in words, within its time', function (): void {
+    $exchange = Exchange::run($this->w->scope, ($this->server)('dh2'), MacAddress::parse('00:00:5e:00:53:01'), '', [1]);
+    expect($exchange->problem)->toContain('did not answer')->and(array_column($exchange->steps, 'type'))->toBe(['DISCOVER']);
+});

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+arch('core knows nothing of the framework')->expect('HarborPost\Core')->not->toUse(['Illuminate', 'App', 'Carbon', 'Symfony', 'React', 'config', 'app', 'env', 'now']);
+arch('core reads no clock, no disk and no dice')->expect('HarborPost\Core')->not->toUse(['time', 'microtime', 'date', 'file_get_contents', 'fopen', 'random_int', 'random_bytes', 'rand', 'mt_rand', 'stream_socket_client', 'curl_init']);
+arch('core is strict and final')->expect('HarborPost\Core')->toUseStrictTypes()->classes()->toBeFinal();
+arch('addresses stand on bytes alone')->expect('HarborPost\Core\Net')->not->toUse(['HarborPost\Core\Dns', 'HarborPost\Core\Dhcp', 'HarborPost\Core\Planning', 'HarborPost\Core\Checks']);
+arch('names know no leases')->expect('HarborPost\Core\Dns')->not->toUse(['HarborPost\Core\Dhcp', 'HarborPost\Core\Planning', 'HarborPost\Core\Checks']);
+arch('leases know of names only the name')->expect('HarborPost\Core\Dhcp')->not->toUse(['HarborPost\Core\Dns\Rdata', 'HarborPost\Core\Dns\Wire', 'HarborPost\Core\Dns\Zone', 'HarborPost\Core\Dns\Record', 'HarborPost\Core\Planning']);
+arch('stand-ins use core and never the application')->expect('HarborPost\Standins')->not->toUse(['App', 'Illuminate']);
+arch('controllers write nothing themselves')->expect('App\Http')->not->toUse(['App\Models\WriteGate', 'App\Actions\Ledger']);
+arch('only acts open the gate')->expect('App\Models\WriteGate')->toOnlyBeUsedIn(['App\Actions', 'App\Models']);
+arch('acts are readonly')->expect('App\Actions\Plan\PlaceHost')->toBeReadonly()->toBeFinal();
+arch('no debugging is left')->expect(['dd', 'dump', 'var_dump', 'ray', 'print_r'])->not->toBeUsed();
+arch('settings are read in config only')->expect('env')->not->toBeUsedIn('App');
+
+it('makes no date of the present moment in core', function (): void {
+    $found = [];
+    foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__.'/../core', FilesystemIterator::SKIP_DOTS)) as $file) {
+        preg_match('/new \\\\?Date(Time|TimeImmutable)\b(\(\))?|static::now|getenv|\$_SERVER/', (string) file_get_contents((string) $file), $m) === 1 && $found[] = (string) $file;
+    }
+    expect($found)->toBe([]);
+});

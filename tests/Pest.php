@@ -1,0 +1,8 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Foundation\Testing\DatabaseTransactions;
+use Tests\TestCase;
+
+pest()->extend(TestCase::class)->use(DatabaseTransactions::class)->in('App');

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests;
+
+use Illuminate\Foundation\Testing\TestCase as Base;
+
+abstract class TestCase extends Base
+{
+    public function createApplication(): \Illuminate\Foundation\Application
+    {
+        putenv('HPOST_INSTANCE=test');
+        $app = require __DIR__.'/../bootstrap/app.php';
+        $app->make(\Illuminate\Contracts\Console\Kernel::class)->bootstrap();
+
+        return $app;
+    }
+}
