@@ -22,6 +22,10 @@ $console->setCatchExceptions(false);
 foreach ($kernel->all() as $command) {
     $console->add($command);
 }
+if (! $console->has($argv[1] ?? 'list')) {
+    fwrite(STDERR, "\"$argv[1]\" is not defined; \"./hpost list\" names the commands.\n");
+    exit(2);
+}
 try {
     $status = $console->run(new ArgvInput, new ConsoleOutput);
 } catch (ExceptionInterface $e) {

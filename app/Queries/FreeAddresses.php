@@ -15,6 +15,9 @@ use Illuminate\Support\Facades\DB;
 /** Free addresses of a subnet; the rule is the core's, the used ones are read in pages by their index. */
 final class FreeAddresses
 {
+    /** @var array<string, true> named locks of this process */
+    private static array $held = [];
+
     /**
      * The lowest free ones, for proposals.
      *
@@ -41,8 +44,7 @@ final class FreeAddresses
             }
             $taken = Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->exists();
             if (! $taken) {
-                DB::afterCommit(fn () => self::release($name));
-                app()->terminating(fn () => self::release($name));
+                self::hold($name);
 
                 return $address;
             }
@@ -64,8 +66,19 @@ final class FreeAddresses
         return $scope === null ? [] : array_values($scope->ranges->map(fn ($r): AddressRange => $r->range())->all());
     }
 
+    /** Until the act is committed, or for a rehearsal until the request is over. */
+    private static function hold(string $name): void
+    {
+        if (self::$held === []) {
+            app()->terminating(fn () => array_map(self::release(...), array_keys(self::$held)));
+        }
+        self::$held[$name] = true;
+        DB::afterCommit(fn () => self::release($name));
+    }
+
     private static function release(string $name): void
     {
+        unset(self::$held[$name]);
         try {
             DB::statement('DO RELEASE_LOCK(?)', [$name]);
         } catch (\Throwable) {

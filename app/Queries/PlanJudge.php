@@ -155,10 +155,10 @@ final class PlanJudge
         }
         $staged = $above !== null && ! $above[1];
 
-        return ['add', '', ['is' => 'host', 'input' => $input + ['subnet' => (string) $inside, 'prefix' => $staged ? '' : (string) $this->subnet?->id] + $this->zonesOf($input['name'], $address)]];
+        return ['add', '', ['is' => 'host', 'input' => $this->zonesOf($input['name'], $address) + $input + ['subnet' => (string) $inside, 'prefix' => $staged ? '' : (string) $this->subnet?->id]]];
     }
 
-    /** @return array{zone?: string, reverse?: string} */
+    /** @return array{name?: string, zone?: string, reverse?: string} */
     private function zonesOf(string $name, Address $address): array
     {
         $fqdn = $name === '' ? null : Name::tryParse($name.'.');
@@ -168,7 +168,7 @@ final class PlanJudge
         }
         $reverse = ReverseName::of($address)->parent();
 
-        return array_filter(['zone' => $zone, 'reverse' => $reverse === null ? null : $this->zone($reverse)]);
+        return array_filter(['name' => "$name.", 'zone' => $zone, 'reverse' => $reverse === null ? null : $this->zone($reverse)]);
     }
 
     private function zone(Name $parent): ?string

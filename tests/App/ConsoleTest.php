@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+/** @return array{int, string, string} status, output, errors */
+function hpost(array $arguments, string $input = ''): array
+{
+    $process = proc_open([PHP_BINARY, base_path('launcher/console.php'), ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes, base_path(), ['HPOST_INSTANCE' => 'test'] + getenv());
+    fwrite($pipes[0], $input);
+    fclose($pipes[0]);
+    $out = (string) stream_get_contents($pipes[1]);
+    $err = (string) stream_get_contents($pipes[2]);
+
+    return [proc_close($process), $out, $err];
+}
+
+it('calculates a prefix', function (): void {
+    [$status, $out] = hpost(['calc:prefix', '192.0.2.77/26', '--json']);
+    expect($status)->toBe(0)->and(json_decode($out, true))->toBe(['understood' => '192.0.2.64/26', 'family' => 4, 'network' => '192.0.2.64', 'length' => 26, 'mask' => '255.255.255.192', 'wildcard' => '0.0.0.63', 'first' => '192.0.2.64', 'last' => '192.0.2.127', 'first_usable' => '192.0.2.65', 'last_usable' => '192.0.2.126', 'broadcast' => '192.0.2.127', 'size' => '64', 'usable' => '62', 'reverse_zones' => ['64/26.2.0.192.in-addr.arpa'], 'hex' => 'c0000240']);
+    expect(json_decode(hpost(['calc:prefix', '2001:db8::/64', '--json'])[1], true))->toMatchArray(['broadcast' => null, 'size' => '18446744073709551616', 'usable' => '18446744073709551615', 'wildcard' => '::ffff:ffff:ffff:ffff', 'first_usable' => '2001:db8::1']);
+});
+
+it('exits 2 on unusable input and usage', function (array $arguments, string $said): void {
+    [$status, , $err] = hpost($arguments);
+    expect($status)->toBe(2)->and($err)->toContain($said);
+})->with([[['calc:prefix', '192.0.2.1-192.0.2.9'], 'calc:merge'], [['calc:prefix', '10.0.0.256'], '^'], [['calc:prefix'], 'missing'], [['no:such'], 'not defined'], [['calc:open'], '--in'], [['calc:open', '--in=10.0.0.1/8'], '10.0.0.0/8'], [['calc:open', '--in=10.0.0.0/8', '--fit=worst'], 'first, best or room'], [['zone:check', '/no/file', '--origin=x'], 'no file'], [['option:encode', '3', 'x'], 'option 3'], [['option:decode', '3', 'zz'], 'hexadecimal'], [['option:decode', '121', '21'], 'prefix length']]);
+
+it('lists open space in the order of choice', function (): void {
+    [$status, $out, $err] = hpost(['calc:open', '--in=10.0.0.0/22', '--length=24', '--count=9', '--fit=room', '--json'], "10.0.0.0/24 # used\n10.9.0.0/16\n");
+    expect($status)->toBe(0)->and(json_decode($out, true))->toBe(['in' => ['10.0.0.0/22'], 'open' => ['10.0.2.0/24', '10.0.1.0/24', '10.0.3.0/24']])->and($err)->toContain('10.9.0.0/16 is outside');
+    expect(hpost(['calc:open', '--in=10.0.0.0/24'], "10.0.0.0/24\n")[0])->toBe(1);
+});
+
+it('merges', function (): void {
+    expect(json_decode(hpost(['calc:merge', '--json'], "2001:db8::/33\n10.0.0.128/25\n10.0.0.0-10.0.0.127\n2001:db8:8000::/33\n")[1], true))->toBe(['prefixes' => ['10.0.0.0/24', '2001:db8::/32']]);
+});
+
+it('checks and prints zone files', function (): void {
+    $file = (string) tempnam(sys_get_temp_dir(), 'zone');
+    file_put_contents($file, "\$TTL 60\n@ SOA ns1 host 1 7200 900 1209600 300\n@ NS ns1\nns1 A 192.0.2.1\nwww A 192.0.2.300\n");
+    [$status, $out] = hpost(['zone:check', $file, '--origin=example', '--json']);
+    expect($status)->toBe(1)->and(json_decode($out, true)['findings'][0])->toMatchArray(['code' => 'bad-data', 'severity' => 'error', 'line' => 5, 'column' => 15, 'owner' => 'www.example.', 'type' => 'A']);
+    [$status, $out] = hpost(['zone:print', $file, '--origin=example']);
+    expect($status)->toBe(1)->and($out)->toBe("example. 60 IN SOA ns1.example. host.example. 1 7200 900 1209600 300\nexample. 60 IN NS ns1.example.\nns1.example. 60 IN A 192.0.2.1\n");
+    file_put_contents($file, $out);
+    expect(hpost(['zone:check', $file, '--origin=example.'])[0])->toBe(0)->and(hpost(['zone:print', $file, '--origin=example'])[1])->toBe($out);
+});
+
+it('encodes and decodes options', function (): void {
+    expect(hpost(['option:encode', '121', '198.51.100.0/24 192.0.2.50'])[1])->toBe("18 c6 33 64 c0 00 02 32\n")->and(hpost(['option:encode', '43', '241=address:192.0.2.10,192.0.2.11'])[1])->toBe("f1 08 c0 00 02 0a c0 00 02 0b\n")
+        ->and(hpost(['option:encode', '2', '--', '-3600'])[1])->toBe("ff ff f1 f0\n")->and(json_decode(hpost(['option:decode', '6', 'c0000235', '--json'])[1], true))->toBe(['code' => 6, 'name' => 'domain name servers', 'hex' => 'c0 00 02 35', 'values' => ['192.0.2.53']]);
+});
