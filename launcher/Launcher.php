@@ -118,7 +118,7 @@ final class Launcher
         while (! $this->over) {
             usleep(400000);
             foreach (array_keys($instance->processes->all()) as $name) {
-                if ($name === 'hpost' || $this->over || $instance->processes->isAlive($name)) {
+                if ($name === 'hpost' || $instance->processes->isAlive($name)) {
                     continue;
                 }
                 if ($name === 'queue' || $name === 'scheduler') {

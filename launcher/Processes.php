@@ -31,7 +31,7 @@ final class Processes
     }
 
     /** @var list<resource> kept, or PHP would wait for them when they are collected */
-    private static array $handles = [];
+    public static array $handles = [];
 
     public function remember(string $name, int $pid): void
     {
@@ -75,15 +75,21 @@ final class Processes
         $one = $this->all()[$name] ?? null;
         if ($one !== null && $this->isAlive($name) && $one['pid'] !== getmypid()) {
             posix_kill($one['pid'], $signal);
-            for ($until = microtime(true) + $patience; microtime(true) < $until && $this->isAlive($name);) {
-                usleep(30000);
-            }
-            if ($this->isAlive($name)) {
-                posix_kill($one['pid'], SIGKILL);
-                usleep(200000);
-            }
+            $this->await($name, $patience) || posix_kill($one['pid'], SIGKILL) && $this->await($name, 1.0);
         }
         $this->forget($name);
+    }
+
+    /** Has it ended within so many seconds? */
+    private function await(string $name, float $patience): bool
+    {
+        for ($until = microtime(true) + $patience; microtime(true) < $until; usleep(30000)) {
+            if (! $this->isAlive($name)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** Clock ticks after boot at which a process started; null when there is none (or only its zombie). */

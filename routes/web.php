@@ -8,9 +8,9 @@ use Illuminate\Support\Facades\Route;
 
 Route::middleware('guest')->group(function (): void {
     Route::get('/sign-in', [SessionController::class, 'show'])->name('login');
-    Route::post('/sign-in', [SessionController::class, 'store'])->middleware('throttle:sign-in');
+    Route::post('/sign-in', [SessionController::class, 'store']);
     Route::get('/first-person', [SessionController::class, 'first']);
-    Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:sign-in');
+    Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:20,1');
 });
 
 Route::middleware('auth')->group(function (): void {

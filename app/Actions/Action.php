@@ -59,7 +59,8 @@ abstract readonly class Action
             $arguments[$name] = self::cast($value, $type);
         }
 
-        return new static(...$arguments);
+        // Concrete acts are final, so the constructor is theirs.
+        return (new \ReflectionClass(static::class))->newInstanceArgs($arguments);
     }
 
     /** @return array<string, mixed> what fromInput() takes */

@@ -97,7 +97,7 @@ final readonly class DnsClient
             while (($left = $until - microtime(true)) > 0) {
                 stream_set_timeout($socket, (int) $left, (int) (fmod($left, 1) * 1e6));
                 $packet = @fread($socket, 65535);
-                if ($packet === false && (stream_get_meta_data($socket)['timed_out'] ?? false) === false) {
+                if ($packet === false && stream_get_meta_data($socket)['timed_out'] === false) {
                     throw Unanswered::closed($this->server, $this->endpoint, 'nobody listens there');
                 }
                 if ($packet === false || $packet === '') {

@@ -41,9 +41,9 @@ final class Person extends Model implements AuthenticatableContract
         return ['password', 'remember_token'];
     }
 
-    public function is(mixed $other): bool
+    public function does(Role $role): bool
     {
-        return $other instanceof Role ? in_array($other->value, $this->roles, true) : parent::is($other);
+        return in_array($role->value, $this->roles, true);
     }
 
     public function initials(): string

@@ -52,7 +52,11 @@ final readonly class PrefixPage
         return ['rows' => array_values($rows), 'next' => $next];
     }
 
-    /** Adds what was placed since counters were last folded. @param  Collection<int, Prefix>  $prefixes */
+    /**
+     * Adds what was placed since counters were last folded.
+     *
+     * @param  Collection<int, Prefix>  $prefixes
+     */
     public function foldIn(Collection $prefixes): void
     {
         $pending = DB::table('use_deltas')->whereIn('prefix_id', $prefixes->modelKeys())->groupBy('prefix_id')->selectRaw('prefix_id, SUM(delta) as n')->pluck('n', 'prefix_id');

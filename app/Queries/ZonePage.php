@@ -41,7 +41,7 @@ final class ZonePage
         return ['rows' => $rows, 'next' => $next];
     }
 
-    /** @return array<string, true> "owner type" of record sets that changed since the zone was last shipped */
+    /** @return array<string, bool> "owner type" of record sets that changed since the zone was last shipped */
     public static function waiting(Zone $zone): array
     {
         return DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->limit(2000)->get(['owner', 'type'])

@@ -66,7 +66,7 @@ final class Kittiwake
         $this->hallsAndLinks();
         $this->vessels();
         $this->aside();
-        (new Names($this->acts, $this))->load();
+        (new Names($this))->load();
         (new Leases($this->acts, $this))->load();
         Counter::fold();
     }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
-use App\Actions\Acts;
 use App\Actions\Name\AddRecord;
 use App\Actions\Name\MakeZone;
 use App\Actions\Plan\PlaceMany;
@@ -22,7 +21,7 @@ final class Names
         'Servers' => ['srv', 420, 380], 'Storage' => ['san', 60, 60], 'Out-of-band' => ['oob', 240, 0], 'Bridge systems' => ['bridge', 24, 24], 'Engine telemetry' => ['probe', 80, 20], 'Public' => ['pub', 20, 0], 'Link' => ['', 2, 0],
     ];
 
-    public function __construct(private readonly Acts $acts, private readonly Kittiwake $k)
+    public function __construct(private readonly Kittiwake $k)
     {
     }
 

@@ -75,6 +75,9 @@ document.addEventListener('click', (event) => {
   }
 });
 document.addEventListener('change', (event) => {
+  const form = event.target.form;
+  // A field that stands elsewhere on the page, in a table row for instance, still belongs to its form.
+  if (form && !form.contains(event.target)) htmx.trigger(form, 'hp:look');
   if (event.target.name === 'fit-place') {
     const input = event.target.form.elements.prefix;
     input.value = event.target.value;

@@ -4,7 +4,7 @@
   <div class="notice"><span class="grow">Read as {{ implode('; ', $find->understood) ?: 'nothing known' }}.</span></div>
   @php($any = collect($find->found)->contains(fn ($r) => $r->isNotEmpty()))
   <div class="split two"><div class="stack">
-  @unless($any)<div class="empty"><h3>Nothing is known of it</h3><p class="soft">Names are searched from their start. @if($find->net && auth()->user()->is(\App\Models\Role::Planner))<a href="/plan">Carve it from a supernet</a>@endif</p></div>@endunless
+  @unless($any)<div class="empty"><h3>Nothing is known of it</h3><p class="soft">Names are searched from their start. @if($find->net && auth()->user()->does(\App\Models\Role::Planner))<a href="/plan">Carve it from a supernet</a>@endif</p></div>@endunless
   @foreach($find->found as $kind => $rows)@continue($rows->isEmpty())
     <section class="panel"><header><h2>{{ $kind }}</h2><span class="soft">{{ $rows->count() }}{{ $rows->count() >= 50 ? ' or more' : '' }}</span></header><div class="scroll-x" tabindex="0" role="region" aria-label="{{ $kind }}"><table data-worktable><tbody>
     @foreach($rows as $r)<tr>

@@ -130,7 +130,7 @@ final class Authority
             }
             [$rcode, $found] = $this->lookUp($zone, $name, $question->type);
             $answers = [...$answers, ...$found];
-            $alias = $found[0]->data ?? null;
+            $alias = $found === [] ? null : $found[0]->data;
             if ($rcode !== Rcode::NoError || $found === []) {
                 return $query->reply($rcode, $answers, $this->negative($zone), [], true);
             }

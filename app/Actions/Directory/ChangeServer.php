@@ -24,7 +24,7 @@ final readonly class ChangeServer extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Steward) || $person->is(Role::Operator)) && ! $person->isBound();
+        return ($person->does(Role::Steward) || $person->does(Role::Operator)) && ! $person->isBound();
     }
 
     public function landing(): string
@@ -35,7 +35,7 @@ final readonly class ChangeServer extends Action
     public function apply(Ledger $ledger): void
     {
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
-        if (($this->endpoint ?? $this->control ?? $this->token) !== null && $ledger->person?->is(Role::Steward) === false) {
+        if (($this->endpoint ?? $this->control ?? $this->token) !== null && $ledger->person?->does(Role::Steward) === false) {
             $ledger->refuse('not-allowed', 'Only a steward changes where a server is reached');
         }
         $server->endpoint = $this->endpoint ?? $server->endpoint;

@@ -23,7 +23,7 @@ final readonly class MakePerson extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Steward) && ! $person->isBound();
+        return $person->does(Role::Steward) && ! $person->isBound();
     }
 
     public function landing(): string

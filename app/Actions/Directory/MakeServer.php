@@ -26,7 +26,7 @@ final readonly class MakeServer extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Steward) && ! $person->isBound();
+        return $person->does(Role::Steward) && ! $person->isBound();
     }
 
     public function landing(): string

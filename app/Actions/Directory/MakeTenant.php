@@ -24,7 +24,7 @@ final readonly class MakeTenant extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Planner) && ! $person->isBound();
+        return $person->does(Role::Planner) && ! $person->isBound();
     }
 
     public function landing(): string

@@ -26,7 +26,7 @@ final readonly class MakeView extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Planner) || $person->is(Role::Operator)) && ! $person->isBound();
+        return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
     }
 
     public function landing(): string

@@ -27,7 +27,7 @@ final readonly class StartImport extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Planner) || $this->kind === 'zone' && $person->is(Role::Operator)) && ! $person->isBound();
+        return ($person->does(Role::Planner) || $this->kind === 'zone' && $person->does(Role::Operator)) && ! $person->isBound();
     }
 
     public function apply(Ledger $ledger): void

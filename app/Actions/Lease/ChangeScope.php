@@ -10,6 +10,7 @@ use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Scope;
+use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use HarborPost\Core\Dns\Ttl;
 
@@ -42,7 +43,7 @@ final readonly class ChangeScope extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Operator) || $person->is(Role::Planner)) && ! $person->isBound();
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
     }
 
     public function landing(): string
@@ -100,7 +101,7 @@ final readonly class ChangeScope extends Action
     /** Active leases that no range holds any more. */
     private function warnCutOff(Ledger $ledger, Scope $scope): void
     {
-        $ranges = $scope->ranges()->get();
+        $ranges = ScopeRange::query()->where('scope_id', $scope->id)->get();
         $cut = Lease::query()->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', $ledger->at)->get()
             ->reject(fn (Lease $l): bool => $ranges->contains(fn ($r): bool => $r->range()->contains($l->address)));
         if ($cut->isNotEmpty()) {

@@ -27,7 +27,7 @@ final readonly class KeepLeases extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Operator);
+        return $person->does(Role::Operator);
     }
 
     public function apply(Ledger $ledger): void

@@ -54,7 +54,7 @@ final readonly class MakeScope extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Operator) || $person->is(Role::Planner)) && ! $person->isBound();
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
     }
 
     public function landing(): string
@@ -165,7 +165,7 @@ final readonly class MakeScope extends Action
             } catch (NotUnderstood $e) {
                 $ledger->refuse('bad-range', $e->getMessage(), field: 'exclusions');
             }
-            $inside = $scope->ranges()->get()->contains(fn (ScopeRange $r): bool => $r->range()->overlaps($range));
+            $inside = ScopeRange::query()->where('scope_id', $scope->id)->get()->contains(fn (ScopeRange $r): bool => $r->range()->overlaps($range));
             if (! $inside) {
                 $ledger->warn('exclusion-outside', "$range is in no range of the scope", 'Excluding it changes nothing.', null, 'exclusions');
             }

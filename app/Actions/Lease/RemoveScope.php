@@ -25,7 +25,7 @@ final readonly class RemoveScope extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Operator) && ! $person->isBound();
+        return $person->does(Role::Operator) && ! $person->isBound();
     }
 
     public function landing(): string

@@ -35,7 +35,7 @@ final readonly class SetOption extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Operator) || $person->is(Role::Planner)) && ! $person->isBound();
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
     }
 
     public function landing(): string

@@ -26,7 +26,7 @@ final readonly class RemoveZone extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Planner) && ! $person->isBound();
+        return $person->does(Role::Planner) && ! $person->isBound();
     }
 
     public function landing(): string

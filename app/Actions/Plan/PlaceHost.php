@@ -58,7 +58,7 @@ final readonly class PlaceHost extends Action
 
     public function may(Person $person): bool
     {
-        return $person->is(Role::Operator) || $person->is(Role::Planner) || $person->is(Role::TenantAdmin);
+        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
     }
 
     public function landing(): string

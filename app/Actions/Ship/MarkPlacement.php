@@ -33,7 +33,7 @@ final readonly class MarkPlacement extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->is(Role::Operator) || $person->is(Role::Planner)) && ! $person->isBound();
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
     }
 
     public function apply(Ledger $ledger): void

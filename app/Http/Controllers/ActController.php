@@ -51,7 +51,7 @@ final class ActController
         return response()->view('act.page', $data, $outcome->blocked() ? 422 : 200);
     }
 
-    private function commit(Request $request, Person $person, \App\Actions\Action $act): RedirectResponse|Response
+    private function commit(Request $request, Person $person, \App\Actions\Action $act): RedirectResponse
     {
         $outcome = $this->acts->commit($person, [$act], [$this->seen($request)], $request->string('reason')->toString() ?: null);
         if ($outcome->blocked()) {
@@ -66,7 +66,7 @@ final class ActController
         return $this->done($request, $act->landing(), $act->title().(is_string($place) && ! str_contains($act->title(), $place) ? " at $place" : '').': done.');
     }
 
-    private function done(Request $request, string $landing, string $message): RedirectResponse|Response
+    private function done(Request $request, string $landing, string $message): RedirectResponse
     {
         session()->flash('done', $message);
         $stay = $request->string('stay')->toString();

@@ -114,6 +114,6 @@ final class ImportController extends Controller
     private function writersOnly(): void
     {
         $this->wholeOnly();
-        abort_unless($this->person()->is(Role::Planner) || $this->person()->is(Role::Operator), 403);
+        abort_unless($this->person()->does(Role::Planner) || $this->person()->does(Role::Operator), 403);
     }
 }

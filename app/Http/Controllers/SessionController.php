@@ -10,7 +10,9 @@ use App\Models\Person;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\RateLimiter;
 
 final class SessionController
 {
@@ -23,12 +25,24 @@ final class SessionController
         return view('sign-in');
     }
 
-    public function store(Request $request): RedirectResponse
+    /** Ten wrong tries a minute for one name from one place; right ones do not count. */
+    private const TRIES = 10;
+
+    public function store(Request $request): RedirectResponse|Response
     {
         $given = $request->validate(['sign_in' => 'required|string|max:60', 'password' => 'required|string|max:200']);
+        $key = 'sign-in|'.strtolower(trim($given['sign_in'])).'|'.$request->ip();
+        if (RateLimiter::tooManyAttempts($key, self::TRIES)) {
+            session()->flash('bad', 'Too many wrong tries. Wait '.RateLimiter::availableIn($key).' seconds, then try again.');
+
+            return response()->view('sign-in', [], 429);
+        }
         if (! Auth::attempt(['sign_in' => strtolower(trim($given['sign_in'])), 'password' => $given['password'], 'active' => true])) {
+            RateLimiter::hit($key);
+
             return back()->withInput(['sign_in' => $given['sign_in']])->with('bad', 'The sign-in name and the password do not belong together, or the sign-in is closed.');
         }
+        RateLimiter::clear($key);
         $request->session()->regenerate();
 
         return redirect()->intended('/');
@@ -36,7 +50,7 @@ final class SessionController
 
     public function destroy(Request $request): RedirectResponse
     {
-        Auth::guard('web')->logoutCurrentDevice();
+        Auth::logoutCurrentDevice();
         $request->session()->invalidate();
         $request->session()->regenerateToken();
 

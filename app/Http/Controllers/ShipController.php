@@ -64,7 +64,7 @@ final class ShipController extends Controller
     {
         $this->wholeOnly();
         $person = $this->person();
-        abort_unless($person->is(Role::Operator) || $person->is(Role::Planner), 403);
+        abort_unless($person->does(Role::Operator) || $person->does(Role::Planner), 403);
         $row = Server::query()->findOrFail($server);
         set_time_limit(300);
         $only = array_values(array_filter((array) $request->input('only', []), is_string(...)));
@@ -82,7 +82,7 @@ final class ShipController extends Controller
     public function mode(Request $request, string $server): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->is(Role::Operator) || $this->person()->is(Role::Steward), 403);
+        abort_unless($this->person()->does(Role::Operator) || $this->person()->does(Role::Steward), 403);
         $row = Server::query()->findOrFail($server);
         try {
             $mode = (new ControlChannel($row, (float) config('harbor.patience')))->ask('mode', ['mode' => $request->string('mode')->toString()])['mode'] ?? '?';

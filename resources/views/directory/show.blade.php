@@ -1,10 +1,10 @@
 @php
     $me = auth()->user();
-    $planner = $me->is(\App\Models\Role::Planner) && ! $me->isBound();
-    $steward = $me->is(\App\Models\Role::Steward);
+    $planner = $me->does(\App\Models\Role::Planner) && ! $me->isBound();
+    $steward = $me->does(\App\Models\Role::Steward);
     $lists = $me->isBound() ? ['sites', 'vlans'] : ['sites', 'tenants', 'vlans', 'devices', 'people'];
     $labels = ['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'];
-    $form = ($list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->is(\App\Models\Role::Operator) : $planner));
+    $form = ($list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner));
 @endphp
 <x-layout :title="$labels[$list]" verb="directory">
   <nav aria-label="Directory"><span class="oneof">@foreach($lists as $l)<a href="/directory/{{ $l }}" @if($l === $list) aria-current="page" @endif>{{ $labels[$l] }}</a>@endforeach</span></nav>

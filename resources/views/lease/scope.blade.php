@@ -1,7 +1,7 @@
 @php
     $me = auth()->user();
-    $may = ($me->is(\App\Models\Role::Operator) || $me->is(\App\Models\Role::Planner)) && ! $me->isBound();
-    $reserve = $may || $me->is(\App\Models\Role::TenantAdmin);
+    $may = ($me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner)) && ! $me->isBound();
+    $reserve = $may || $me->does(\App\Models\Role::TenantAdmin);
 @endphp
 <x-layout :title="$scope->name" verb="lease">
   <nav aria-label="Above"><ol class="path"><li><a href="/lease">Scopes</a></li><li aria-current="page">{{ $scope->name }}</li></ol></nav>

@@ -1,4 +1,4 @@
-@php($may = auth()->user()->is(\App\Models\Role::Operator) || auth()->user()->is(\App\Models\Role::Planner))
+@php($may = auth()->user()->does(\App\Models\Role::Operator) || auth()->user()->does(\App\Models\Role::Planner))
 <x-layout title="Name" verb="name">
   <header class="title"><h1>Zones</h1><span class="soft">{{ $zones->count() }}{{ $next ? '+' : '' }} zones, forward first</span><span class="end row">@unless(auth()->user()->isBound())<a class="btn small" href="/name/lookup">Lookup</a>@endunless</span></header>
   <div class="split two">

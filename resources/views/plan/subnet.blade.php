@@ -1,7 +1,7 @@
 @php
     $me = auth()->user();
-    $mayPlace = $me->is(\App\Models\Role::Operator) || $me->is(\App\Models\Role::Planner) || $me->is(\App\Models\Role::TenantAdmin);
-    $planner = $me->is(\App\Models\Role::Planner);
+    $mayPlace = $me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner) || $me->does(\App\Models\Role::TenantAdmin);
+    $planner = $me->does(\App\Models\Role::Planner);
     $short = fn ($a) => $net->family()->value === 4 && $net->length >= 24 ? '.'.explode('.', (string) $a)[3] : (string) $a;
     $where = fn ($r) => $r->range->first->equals($r->range->last) ? $short($r->range->first) : $short($r->range->first).' to '.$short($r->range->last);
 @endphp
@@ -16,7 +16,7 @@
     <div><dt>Gateway</dt><dd class="mono">{{ $prefix->gateway ?? 'none' }}</dd></div>
     <div><dt>First to last usable</dt><dd class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</dd></div>
     <div><dt>Reverse zone</dt><dd class="mono">{{ $facts['reverse_zones'][0] }}@if(count($facts['reverse_zones']) > 1) +{{ count($facts['reverse_zones']) - 1 }}@endif</dd></div>
-    <div><dt>Scope</dt><dd>@if($scope)<a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>@elseif($net->family()->value === 4)none @if($me->is(\App\Models\Role::Operator))<a href="/lease?make={{ $prefix->id }}">make one</a>@endif @else none @endif</dd></div>
+    <div><dt>Scope</dt><dd>@if($scope)<a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>@elseif($net->family()->value === 4)none @if($me->does(\App\Models\Role::Operator))<a href="/lease?make={{ $prefix->id }}">make one</a>@endif @else none @endif</dd></div>
     <div><dt>Tenant</dt><dd>{{ $prefix->tenant?->name ?? 'none' }}@if($prefix->tenant && $prefix->tenant_id === null) <span class="open">inherited</span>@endif</dd></div>
   </dl></section>
   @include('parts.runs')

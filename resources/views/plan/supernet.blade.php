@@ -1,4 +1,4 @@
-@php($planner = auth()->user()->is(\App\Models\Role::Planner))
+@php($planner = auth()->user()->does(\App\Models\Role::Planner))
 <x-layout :title="$prefix->name ?: (string) $net" verb="plan">
   @if($tops !== [])@include('plan.spaces', ['current' => $prefix->space])@else @include('plan.above')@endif
   <header class="title"><h1>{{ $prefix->name ?: $prefix->kind }}</h1>

@@ -1,6 +1,6 @@
 @php
     $me = auth()->user();
-    $may = $me->is(\App\Models\Role::Operator) || $me->is(\App\Models\Role::Planner);
+    $may = $me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner);
     $work = collect($differences)->filter(fn ($d) => $d->needsShipping());
     $gone = $work->where('state', 'gone');
     $same = collect($differences)->where('state', 'same')->count();
@@ -35,7 +35,7 @@
           <div class="decide"><button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button></div></form></section>
       @endif
       <section class="panel"><header><h2>Server</h2></header><dl class="facts pad"><dt>Mode</dt><dd>{{ $status['mode'] ?? 'unknown' }}</dd>@isset($status['since'])<dt>Up since</dt><dd>{{ \Carbon\CarbonImmutable::createFromTimestamp($status['since'])->format('j M H:i') }}</dd>@endisset @foreach(['zones', 'scopes', 'leases'] as $k)@isset($status[$k])<dt>{{ ucfirst($k) }}</dt><dd>{{ number_format($status[$k]) }}</dd>@endisset @endforeach</dl>
-        @if($may || $me->is(\App\Models\Role::Steward))
+        @if($may || $me->does(\App\Models\Role::Steward))
         <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">@csrf<label class="sr" for="mode">Tell the stand-in to be</label><select id="mode" name="mode">@foreach(['normal', 'slow', 'silent', 'refusing', 'wrong'] as $m)<option @selected(($status['mode'] ?? '') === $m)>{{ $m }}</option>@endforeach</select><button class="btn small">Tell the stand-in</button></form>
         <form class="pad" method="post" action="/act/change-server">@csrf<input type="hidden" name="then" value="commit"><input type="hidden" name="server" value="{{ $server->id }}"><input type="hidden" name="held" value="{{ $server->held ? '0' : '1' }}"><button class="btn small">{{ $server->held ? 'Let go' : 'Hold' }}</button></form>
         @endif</section>

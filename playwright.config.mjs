@@ -1,0 +1,17 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'tests/browser',
+  workers: 1,
+  timeout: 60000,
+  reporter: [['list'], ['json']],
+  outputDir: 'var/playwright',
+  use: {
+    baseURL: process.env.HPOST_URL,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});

@@ -1,0 +1,35 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base } from '@playwright/test';
+
+/** A page whose console stays clean: an error or a refused script fails the test. */
+export const test = base.extend({
+  page: async ({ page }, use) => {
+    const said = [];
+    page.on('console', (m) => { if (m.type() === 'error') said.push(m.text()); });
+    page.on('pageerror', (e) => said.push(e.message));
+    await use(page);
+    expect(said).toEqual([]);
+  },
+});
+export { expect };
+
+export async function signIn(page, who = 'maren') {
+  await page.goto('/sign-in');
+  await page.fill('#sign_in', who);
+  await page.fill('#password', 'harbour-demo');
+  await page.press('#password', 'Enter');
+  await expect(page.locator('.rail')).toBeVisible();
+}
+
+export async function accessible(page) {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 4).join(' | ')}`)).toEqual([]);
+}
+
+/** The page of the prefix with that name, through the find field. */
+export async function open(page, text, link) {
+  await page.keyboard.press('Escape');
+  await page.fill('#find', text);
+  await page.press('#find', 'Enter');
+  await page.locator('main').getByRole('link', { name: link, exact: true }).first().click();
+}
