@@ -12,6 +12,7 @@ use HarborPost\Core\Checks\Zone\OneSpf;
 use HarborPost\Core\Checks\Zone\SoaTimers;
 use HarborPost\Core\Checks\Zone\TargetIsNoAlias;
 use HarborPost\Core\Checks\Zone\ZeroTtl;
+use HarborPost\Core\Dns\Rdata\HoldsAddress;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Zone\Zone;
 
@@ -43,7 +44,12 @@ final class ZoneRules
             yield new Finding('ns-missing', Severity::Error, 'the zone has no NS at its top', 'RFC 1912 §2.8', $zone->origin, RecordType::of(RecordType::NS), 'add the name servers');
         }
         $rules = self::all();
+        $delegates = $zone->delegates();
         foreach ($zone->owners() as $records) {
+            // No rule speaks of one address alone at a name, outside every delegation: most of a large zone is that.
+            if (! $delegates && count($records) === 1 && $records[0]->data instanceof HoldsAddress && $records[0]->ttl > 0) {
+                continue;
+            }
             foreach ($rules as $rule) {
                 yield from $rule->at($zone, $records);
             }

@@ -15,6 +15,9 @@ use HarborPost\Core\Bytes\MalformedBytes;
  */
 final readonly class Name implements \Stringable
 {
+    /** Characters of a label that are written as they are and need no careful reading. */
+    private const ORDINARY = 'abcdefghijklmnopqrstuvwxyz0123456789-_ABCDEFGHIJKLMNOPQRSTUVWXYZ*/';
+
     private function __construct(public string $wire)
     {
     }
@@ -41,7 +44,7 @@ final readonly class Name implements \Stringable
         if ($text === '') {
             throw Malformed::because('a name is missing', 'RFC 1035 §5.1');
         }
-        $plain = self::plain($text, $origin);
+        $plain = self::ordinary($text, $origin);
         if ($plain !== null) {
             return $plain;
         }
@@ -150,11 +153,12 @@ final readonly class Name implements \Stringable
     public function sortKey(): string
     {
         $key = '';
-        foreach ($this->labels() as $label) {
-            $key = strtr(strtolower($label), ["\0" => "\1\1", "\1" => "\1\2"])."\0".$key;
+        for ($at = 0; ($length = ord($this->wire[$at])) !== 0; $at += $length + 1) {
+            $label = substr($this->wire, $at + 1, $length);
+            $key = (strcspn($label, "\0\1") === $length ? $label : strtr($label, ["\0" => "\1\1", "\1" => "\1\2"]))."\0".$key;
         }
 
-        return $key;
+        return strtolower($key);
     }
 
     /** @return list<string> raw bytes from the left, without the root */
@@ -232,13 +236,19 @@ final readonly class Name implements \Stringable
     /** Absolute text with a final dot. */
     public function __toString(): string
     {
-        return $this->isRoot() ? '.' : implode('.', array_map(self::escape(...), $this->labels())).'.';
+        $text = '';
+        for ($at = 0; ($length = ord($this->wire[$at])) !== 0; $at += $length + 1) {
+            $label = substr($this->wire, $at + 1, $length);
+            $text .= (strspn($label, self::ORDINARY) === $length ? $label : self::escape($label)).'.';
+        }
+
+        return $text === '' ? '.' : $text;
     }
 
-    /** The short way for names of ordinary letters without a fault; null when the text needs the careful way. */
-    private static function plain(string $text, ?self $origin): ?self
+    /** The short way for names of ordinary letters without a fault; null when the text needs the careful way of parse(). */
+    public static function ordinary(string $text, ?self $origin): ?self
     {
-        if (strspn($text, 'abcdefghijklmnopqrstuvwxyz0123456789-_.ABCDEFGHIJKLMNOPQRSTUVWXYZ*/') !== strlen($text)) {
+        if (strspn($text, self::ORDINARY.'.') !== strlen($text)) {
             return null;
         }
         $absolute = $text[-1] === '.';
@@ -318,10 +328,6 @@ final readonly class Name implements \Stringable
 
     private static function escape(string $label): string
     {
-        if (preg_match('/[^A-Za-z0-9_*\/-]/', $label) !== 1) {
-            return $label;
-        }
-
         return (string) preg_replace_callback('/[^A-Za-z0-9_*\/!#%&\'+,:<=>?\[\]^`{|}~-]/', static fn (array $m): string => strpbrk($m[0], '."();@$\\') !== false
             ? '\\'.$m[0] : sprintf('\\%03d', ord($m[0])), $label);
     }

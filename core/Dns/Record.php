@@ -59,6 +59,6 @@ final readonly class Record implements \Stringable
     /** One line of a zone file, absolute and in lower case. */
     public function __toString(): string
     {
-        return sprintf('%s %d IN %s %s', $this->owner->lower(), $this->ttl, $this->type(), $this->data->text());
+        return strtolower((string) $this->owner)." $this->ttl IN {$this->data->type()} {$this->data->text()}";
     }
 }

@@ -30,7 +30,7 @@ final class AddressText
 
     public static function of(string $bytes): string
     {
-        return strlen($bytes) === 4 ? implode('.', array_map(ord(...), str_split($bytes))) : self::writeV6($bytes);
+        return strlen($bytes) === 4 ? (string) inet_ntop($bytes) : self::writeV6($bytes);
     }
 
     private static function v4(string $text, int $shift, string $whole): string

@@ -13,47 +13,62 @@ final class Tokens
     /** An entry may span this many words; more is a file that is no zone file. */
     private const MOST = 10000;
 
+    /** @var list<Token> */
+    private array $words = [];
+
+    private int $depth = 0;
+
+    private bool $blank = false;
+
+    private int $start = 1;
+
+    /** @var array{int, int} where the outermost open parenthesis stands */
+    private array $opened = [1, 1];
+
     /** @param  \Closure(Fault): void  $report */
     public function __construct(private readonly \Closure $report)
     {
     }
 
-    /**
-     * @param  iterable<string>  $lines  with or without their line ends
-     * @return \Generator<int, array{bool, list<Token>}> line → does the entry start with a blank, and its words
-     */
-    public function entries(iterable $lines): \Generator
+    /** Is an entry begun whose parenthesis is not closed yet? */
+    public function isOpen(): bool
     {
-        $number = 0;
-        $words = [];
-        $depth = 0;
-        $blank = false;
-        $start = 1;
-        $opened = [1, 1];
-        foreach ($lines as $line) {
-            $number++;
-            $line = rtrim($number === 1 && str_starts_with($line, "\xEF\xBB\xBF") ? substr($line, 3) : $line, "\r\n");
-            if ($depth === 0) {
-                $blank = $line !== '' && ($line[0] === ' ' || $line[0] === "\t");
-                $start = $number;
-                $words = [];
-            }
-            if (strpbrk($line, '"();\\') === false) {
-                $this->plainWords($line, $number, $words);
-            } else {
-                $this->carefulWords($line, $number, $words, $depth, $opened);
-            }
-            if (count($words) > self::MOST) {
-                $this->fault('entry-too-long', $number, 1, 'an entry of fewer than '.self::MOST.' words; a parenthesis may be left open');
-                $words = [];
-                $depth = 0;
-            }
-            if ($depth === 0 && $words !== []) {
-                yield $start => [$blank, $words];
-            }
+        return $this->depth > 0;
+    }
+
+    /**
+     * Takes the next line.
+     *
+     * @param  string  $line  with or without its line end
+     * @return array{int, bool, list<Token>}|null the entry it completes: the line it starts on, does it start with a blank, its words
+     */
+    public function take(string $line, int $number): ?array
+    {
+        $line = rtrim($number === 1 && str_starts_with($line, "\xEF\xBB\xBF") ? substr($line, 3) : $line, "\r\n");
+        if ($this->depth === 0) {
+            $this->blank = $line !== '' && ($line[0] === ' ' || $line[0] === "\t");
+            $this->start = $number;
+            $this->words = [];
         }
-        if ($depth > 0) {
-            $this->fault('parenthesis-open', $opened[0], $opened[1], 'this parenthesis is never closed');
+        if (strpbrk($line, '"();\\') === false) {
+            $this->plainWords($line, $number, $this->words);
+        } else {
+            $this->carefulWords($line, $number, $this->words, $this->depth, $this->opened);
+        }
+        if (count($this->words) > self::MOST) {
+            $this->fault('entry-too-long', $number, 1, 'an entry of fewer than '.self::MOST.' words; a parenthesis may be left open');
+            $this->words = [];
+            $this->depth = 0;
+        }
+
+        return $this->depth === 0 && $this->words !== [] ? [$this->start, $this->blank, $this->words] : null;
+    }
+
+    /** The file has ended. */
+    public function end(): void
+    {
+        if ($this->depth > 0) {
+            $this->fault('parenthesis-open', $this->opened[0], $this->opened[1], 'this parenthesis is never closed');
         }
     }
 

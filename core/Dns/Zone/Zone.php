@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace HarborPost\Core\Dns\Zone;
 
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Ns;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordSet;
@@ -14,10 +15,11 @@ use HarborPost\Core\Dns\RecordType;
 final readonly class Zone
 {
     /**
-     * @param  array<string, non-empty-list<Record>>  $owners  sort key of the owner → its records
-     * @param  array<string, int>  $lines  sort key of the owner → the first line it stands on, where the zone was read from a file
+     * @param  array<string, non-empty-list<Record>>  $owners  key of the owner → its records
+     * @param  array<string, int>  $lines  key of the owner, and key with type → the first line it stands on, where the zone was read from a file
+     * @param  array<string, true>  $cuts  keys of the names below the apex that delegate
      */
-    private function __construct(public Name $origin, private array $owners, private array $lines)
+    private function __construct(public Name $origin, private array $owners, private array $lines, private array $cuts)
     {
     }
 
@@ -26,15 +28,18 @@ final readonly class Zone
      */
     public static function of(Name $origin, iterable $records, bool $numbered = false): self
     {
-        $owners = $lines = [];
+        $owners = $lines = $cuts = [];
         $last = null;
         $key = '';
         foreach ($records as $line => $record) {
             if ($record->owner !== $last) {
                 $last = $record->owner;
-                $key = $last->sortKey();
+                $key = strtolower($last->wire);
             }
             $owners[$key][] = $record;
+            if ($record->data instanceof Ns) {
+                $cuts[$key] = true;
+            }
             if ($numbered) {
                 $lines[$key] ??= $line;
                 if ($lines[$key] !== $line) {
@@ -42,14 +47,15 @@ final readonly class Zone
                 }
             }
         }
+        unset($cuts[$origin->key()]);
 
-        return new self($origin, $owners, $lines);
+        return new self($origin, $owners, $lines, $cuts);
     }
 
     /** @return list<Record> at that name, in the order given */
     public function at(Name $name): array
     {
-        return $this->owners[$name->sortKey()] ?? [];
+        return $this->owners[$name->key()] ?? [];
     }
 
     public function has(Name $name, ?int $type = null): bool
@@ -66,7 +72,7 @@ final readonly class Zone
     /** The first line on which a name has a record, of that type if there is one, when the zone was read from a file. */
     public function lineOf(Name $name, ?int $type = null): ?int
     {
-        $key = $name->sortKey();
+        $key = $name->key();
 
         return $this->lines["$key $type"] ?? $this->lines[$key] ?? null;
     }
@@ -82,7 +88,7 @@ final readonly class Zone
         return null;
     }
 
-    /** @return \Generator<string, non-empty-list<Record>> sort key → records, in the order the owners came */
+    /** @return \Generator<string, non-empty-list<Record>> key → records, in the order the owners came */
     public function owners(): \Generator
     {
         foreach ($this->owners as $key => $records) {
@@ -95,11 +101,19 @@ final readonly class Zone
         return array_sum(array_map(count(...), $this->owners));
     }
 
+    public function delegates(): bool
+    {
+        return $this->cuts !== [];
+    }
+
     /** The closest name above, below the apex, that delegates the name away; the name itself does not count. */
     public function cutAbove(Name $name): ?Name
     {
+        if ($this->cuts === []) {
+            return null;
+        }
         for ($up = $name->parent(); $up !== null && ! $up->equals($this->origin) && $up->isIn($this->origin); $up = $up->parent()) {
-            if ($this->has($up, RecordType::NS)) {
+            if (isset($this->cuts[$up->key()])) {
                 return $up;
             }
         }
@@ -108,18 +122,21 @@ final readonly class Zone
     }
 
     /**
-     * Record sets in canonical order: owners by RFC 4034 §6.1, the SOA first, types by number; duplicates once, the lowest TTL for all of a set.
+     * Records in canonical order: owners by RFC 4034 §6.1, the SOA first, types by number; duplicates once, the lowest TTL for all of a set.
      *
-     * @return \Generator<int, RecordSet>
+     * @return \Generator<int, Record>
      */
-    public function sets(): \Generator
+    public function records(): \Generator
     {
-        $keys = array_map(strval(...), array_keys($this->owners));
-        sort($keys, SORT_STRING);
-        foreach ($keys as $key) {
+        $order = [];
+        foreach ($this->owners as $key => $records) {
+            $order[$records[0]->owner->sortKey()] = $key;
+        }
+        ksort($order, SORT_STRING);
+        foreach ($order as $key) {
             $records = $this->owners[$key];
             if (count($records) === 1) {
-                yield RecordSet::of($records);
+                yield $records[0];
 
                 continue;
             }
@@ -130,7 +147,9 @@ final readonly class Zone
             }
             ksort($byType);
             foreach ($byType as $set) {
-                yield RecordSet::of($set);
+                foreach (RecordSet::of($set)->records as $record) {
+                    yield $record;
+                }
             }
         }
     }

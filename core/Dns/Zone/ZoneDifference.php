@@ -34,10 +34,8 @@ final readonly class ZoneDifference
     private static function lines(Zone $zone): array
     {
         $lines = [];
-        foreach ($zone->sets() as $set) {
-            foreach ($set->records as $record) {
-                $lines[(string) $record] = $record;
-            }
+        foreach ($zone->records() as $record) {
+            $lines[(string) $record] = $record;
         }
 
         return $lines;

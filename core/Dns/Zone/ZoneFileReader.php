@@ -6,12 +6,17 @@ namespace HarborPost\Core\Dns\Zone;
 
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\A;
+use HarborPost\Core\Dns\Rdata\Aaaa;
+use HarborPost\Core\Dns\Rdata\Cname;
 use HarborPost\Core\Dns\Rdata\Fields;
+use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Net\Address;
 
 /**
  * Reads a zone file (RFC 1035 §5, RFC 2308 §4) one record at a time. A faulty entry is reported with line and column and left
@@ -46,7 +51,21 @@ final class ZoneFileReader
      */
     public function read(iterable $lines): \Generator
     {
-        foreach ((new Tokens($this->report))->entries($lines) as $line => [$blank, $words]) {
+        $tokens = new Tokens($this->report);
+        $number = 0;
+        foreach ($lines as $text) {
+            $number++;
+            $quick = $tokens->isOpen() ? null : $this->quick($text);
+            if ($quick !== null) {
+                yield $number => $quick;
+
+                continue;
+            }
+            $entry = $tokens->take($text, $number);
+            if ($entry === null) {
+                continue;
+            }
+            [$line, $blank, $words] = $entry;
             if (! $blank && $words[0]->text !== '' && $words[0]->text[0] === '$' && ! $words[0]->quoted) {
                 $this->directive($words);
 
@@ -57,6 +76,51 @@ final class ZoneFileReader
                 yield $line => $record;
             }
         }
+        $tokens->end();
+    }
+
+    /**
+     * The short way for the bulk of large files: an owner, perhaps a TTL and IN, an address or one name. Anything else, and any
+     * fault, is left to the careful way, which says where it is.
+     */
+    private function quick(string $line): ?Record
+    {
+        if (preg_match('/^([A-Za-z0-9_*][A-Za-z0-9_*.\/-]*+)[ \t]++(?:(\d{1,9})[ \t]++)?(?:IN[ \t]++)?(AAAA|A|CNAME|PTR)[ \t]++([A-Za-z0-9:._\/-]++)\s*+$/D', $line, $m) !== 1) {
+            return null;
+        }
+        if ($m[1] !== $this->ownerText) {
+            $owner = Name::ordinary($m[1], $this->origin);
+            if ($owner === null || $m[1][-1] === '.' && ! $owner->isIn($this->zone)) {
+                return null;
+            }
+            $this->owner = $owner;
+            $this->ownerText = $m[1];
+        }
+        $ttl = $m[2] !== '' ? (int) $m[2] : $this->defaultTtl ?? $this->lastTtl;
+        $data = $m[3] === 'A' || $m[3] === 'AAAA' ? self::quickAddress($m[3], $m[4]) : $this->quickName($m[3], $m[4]);
+        if ($ttl === null || $data === null || $this->owner === null) {
+            return null;
+        }
+        $this->lastTtl = $ttl;
+
+        return new Record($this->owner, $ttl, $data);
+    }
+
+    private static function quickAddress(string $type, string $text): A|Aaaa|null
+    {
+        $bytes = @inet_pton($text);
+        if ($bytes === false || strlen($bytes) !== ($type === 'A' ? 4 : 16)) {
+            return null;
+        }
+
+        return $type === 'A' ? A::of(Address::fromBytes($bytes)) : Aaaa::of(Address::fromBytes($bytes));
+    }
+
+    private function quickName(string $type, string $text): Ptr|Cname|null
+    {
+        $target = Name::ordinary($text, $this->origin);
+
+        return $target === null ? null : ($type === 'PTR' ? new Ptr($target) : new Cname($target));
     }
 
     /** @param  non-empty-list<Token>|list<Token>  $words */

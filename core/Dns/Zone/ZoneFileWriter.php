@@ -10,10 +10,8 @@ final class ZoneFileWriter
     /** @return \Generator<int, string> lines with their line end */
     public static function lines(Zone $zone): \Generator
     {
-        foreach ($zone->sets() as $set) {
-            foreach ($set->records as $record) {
-                yield $record."\n";
-            }
+        foreach ($zone->records() as $record) {
+            yield $record."\n";
         }
     }
 }
