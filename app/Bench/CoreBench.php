@@ -63,9 +63,10 @@ final readonly class CoreBench
                 unset($finding);
             }
         });
-        $write = self::time(function () use (&$zone): void {
+        $bytes = 0;
+        $write = self::time(function () use (&$zone, &$bytes): void {
             foreach ($zone === null ? [] : ZoneFileWriter::lines($zone) as $line) {
-                strlen($line);
+                $bytes += strlen($line);
             }
         });
         unlink($path);

@@ -91,7 +91,7 @@ final class Find
             }
         }
         if (! $single) {
-            $prefixes = $prefixes->concat($this->reach->prefixes()->with(['space', 'site', 'vlan'])->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(20)->get());
+            $prefixes = $prefixes->concat($this->reach->prefixes()->with(['space', 'site', 'vlan'])->whereIn('space_id', Space::query()->pluck('id'))->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(20)->get());
         }
         $this->put('Prefixes', $prefixes->sortBy([fn (Prefix $a, Prefix $b): int => strcmp($a->space->name, $b->space->name) ?: $a->prefix()->compare($b->prefix())])->values());
         $address = $understood->hostBits ? $understood->address : ($single ? $net->first : null);
@@ -102,11 +102,11 @@ final class Find
 
     private function byAddress(Address $address): void
     {
-        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('family', $address->family->value)->where('address', $address->bytes)->limit(self::MOST)->get();
+        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->whereIn('space_id', Space::query()->pluck('id'))->where('family', $address->family->value)->where('address', $address->bytes)->limit(self::MOST)->get();
         $this->put('Addresses', $hosts);
         $ids = $hosts->modelKeys();
         $reverse = ReverseName::of($address);
-        $this->put('Names', $this->reach->records()->with('zone.view')->where(fn ($q) => $q->whereIn('address_id', $ids)->orWhere('owner', (string) $reverse))->limit(self::MOST)->get());
+        $this->put('Names', $this->reach->records()->with('zone.view')->whereIn('address_id', $ids)->limit(self::MOST)->get()->concat($this->reach->records()->with('zone.view')->where('owner', (string) $reverse)->limit(self::MOST)->get())->unique('id')->values());
         $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
         $this->put('Reservations', Reservation::query()->with('scope')->where('address', $address->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
         $this->put('Leases', Lease::query()->with('server')->where('address', $address->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());

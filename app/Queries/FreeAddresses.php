@@ -37,7 +37,7 @@ final class FreeAddresses
     public static function take(Prefix $subnet): ?Address
     {
         $candidates = self::next($subnet, 32);
-        foreach ($candidates as $address) {
+        foreach (self::spread($candidates) as $address) {
             $name = 'hp:'.substr(hash('sha256', $subnet->space_id.bin2hex($address->bytes)), 0, 40);
             if ((int) DB::scalar('SELECT GET_LOCK(?, 0)', [$name]) !== 1) {
                 continue;
@@ -52,6 +52,20 @@ final class FreeAddresses
         }
 
         return $candidates[0] ?? null;
+    }
+
+    /**
+     * The lowest first, for a taker alone; the others in any order, so that many takers do not knock at the same doors.
+     *
+     * @param  list<Address>  $candidates
+     * @return list<Address>
+     */
+    private static function spread(array $candidates): array
+    {
+        $rest = array_slice($candidates, 1);
+        shuffle($rest);
+
+        return [...array_slice($candidates, 0, 1), ...$rest];
     }
 
     /**

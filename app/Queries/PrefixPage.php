@@ -34,7 +34,7 @@ final readonly class PrefixPage
     {
         $whole = $zoom ?? $parent->prefix();
         $start = Address::tryParse($from) ?? $whole->first;
-        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('parent_id', $parent->id)->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
+        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('parent_id', $parent->id)->where('family', $parent->family)->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
         if ($filter !== '') {
             $this->filter($query, $filter);
         }

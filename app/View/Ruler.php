@@ -38,7 +38,7 @@ final readonly class Ruler
         $range = $zoom !== null && $parent->prefix()->contains($zoom) ? $zoom : $parent->prefix();
         $finest = $range->length + 8;
         $many = $parent->children > self::READ;
-        $children = $reach->prefixes()->where('parent_id', $parent->id)->whereBetween('first', [$range->first->bytes, $range->last()->bytes])
+        $children = $reach->prefixes()->where('parent_id', $parent->id)->where('family', $parent->family)->whereBetween('first', [$range->first->bytes, $range->last()->bytes])
             ->when($many, fn ($q) => $q->where('length', '<=', $finest))->orderBy('first')->limit(self::READ)->get();
         $open = OpenBlocks::within($parent, $range, $many ? $finest : 128, self::READ);
         $broken = $range->family() === Family::V6 && $children->isNotEmpty() && $children->max('length') - $range->length > 8;
@@ -165,9 +165,17 @@ final readonly class Ruler
         if ($net->contains($range)) {
             return [0.0, 100.0];
         }
+        if ($range->family() === Family::V4) {
+            return [100 * (self::number($net) - self::number($range)) / 2.0 ** (32 - $range->length), 100 * 2.0 ** ($range->length - $net->length)];
+        }
         $x = (float) (string) $net->first->minus($range->first)->toBigDecimal()->multipliedBy(100)->dividedBy($range->size()->toBigDecimal(), 9, \Brick\Math\RoundingMode::HALF_UP);
 
         return [$x, 100 * 2.0 ** ($range->length - $net->length)];
+    }
+
+    private static function number(Net $net): int
+    {
+        return (int) hexdec(bin2hex($net->first->bytes));
     }
 
     /** @return list<array{x: float, text: string}> a quarter each, and the end */

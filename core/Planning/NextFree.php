@@ -26,7 +26,7 @@ final class NextFree
         $kept = self::sorted($gateway === null ? $kept : [...$kept, AddressRange::of($gateway, $gateway)]);
         $cursor = ($from !== null && $usable->contains($from) ? $from : $usable->first)->bytes;
         $last = $usable->last->bytes;
-        $limit = 64;
+        $limit = 512;
         $free = [];
         $at = 0;
         while (true) {

@@ -59,8 +59,8 @@ return new class extends Migration
             $t->char('address_id', 26)->charset('ascii')->nullable()->index(); // the host it belongs to
             $t->unsignedInteger('version')->default(1);
             $t->unique(['zone_id', 'owner_key', 'type', 'data_hash'], 'records_key');
-            $t->rawIndex('owner(255)', 'records_owner');
-            $t->rawIndex('target(255)', 'records_target');
+            $t->index('owner', 'records_owner'); // whole, so that a search by the start of a name comes in order
+            $t->index('target', 'records_target');
         });
         Schema::create('record_changes', function (Blueprint $t): void {
             $t->id();

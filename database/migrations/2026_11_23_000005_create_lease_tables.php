@@ -64,6 +64,7 @@ return new class extends Migration
             $t->unique(['scope_id', 'address']);
             $t->unique(['scope_id', 'mac']);
             $t->index('mac');
+            $t->index('address');
         });
         Schema::create('leases', function (Blueprint $t): void {
             $t->id();

@@ -1,6 +1,7 @@
 import Alpine from '@alpinejs/csp';
 import htmx from 'htmx.org';
 import { keys } from './keys.js';
+import { recordFields } from './fields.js';
 import { worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
@@ -86,4 +87,5 @@ document.addEventListener('change', (event) => {
 
 keys();
 worktables(document);
+recordFields(document);
 Alpine.start();

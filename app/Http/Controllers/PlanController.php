@@ -32,13 +32,13 @@ final class PlanController extends Controller
         return $space === null ? view('plan.empty', ['choices' => new Choices($this->reach())]) : redirect("/plan/$space->id");
     }
 
-    public function space(string $space): RedirectResponse|View
+    public function space(Request $request, string $space): RedirectResponse|View
     {
         $space = Space::query()->findOrFail($space);
         $reach = $this->reach();
         abort_if(! $reach->isWhole() && $reach->prefixes()->where('space_id', $space->id)->doesntExist(), 404);
         $tops = $this->tops($space);
-        if ($reach->isWhole() && $tops !== []) {
+        if ($reach->isWhole() && $tops !== [] && ! $request->boolean('top')) {
             return redirect("/plan/prefix/{$tops[0]->id}");
         }
 

@@ -34,7 +34,7 @@
           <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell"><input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}"></td>@endif
             <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td><td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
             <td class="mono wrap">@if($may)<a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}" aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>@else{{ $data($r) }}@endif @if($r->address_id)<span class="hint" title="belongs to a placed host">host</span>@endif</td>
-            <td><x-chain :chain="\App\View\Chain::ofSet($zone, isset($waiting[$r->owner.' '.$r->type]))"/></td></tr>
+            <td>{{ \App\View\Draw::chain(\App\View\Chain::ofSet($zone, isset($waiting[$r->owner.' '.$r->type]))) }}</td></tr>
           @endif
           @endforeach
         </tbody>@endforeach

@@ -9,7 +9,7 @@
   @include('plan.above')
   <header class="title"><h1>{{ $prefix->name ?: 'Subnet' }}</h1><span class="mono">{{ $net }}</span>
     <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $prefix->site?->name, $prefix->vlan ? 'VLAN '.$prefix->vlan->line() : null])) }}</span>
-    <span class="end soft"><x-gauge :percent="$level->percent" :figure="$level->words" :high="$level->high"/></span></header>
+    <span class="end soft">{{ \App\View\Draw::gauge($level->percent, $level->words, $level->high) }}</span></header>
   <section class="panel"><dl class="facts wide pad-all" aria-label="Facts">
     <div><dt>Usable</dt><dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^'.(128 - $facts['length']) }}</dd></div>
     <div><dt>Mask</dt><dd class="mono">{{ $net->family()->value === 4 ? $facts['mask'] : '/'.$facts['length'] }}</dd></div>

@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\View;
+
+use Illuminate\Support\HtmlString;
+
+/** The marks of long lists, drawn without a component each: hundreds stand on a page. */
+final class Draw
+{
+    public static function mark(string $name, ?string $say = null): string
+    {
+        return '<svg class="m '.$name.'" '.($say === null ? 'aria-hidden="true"' : 'role="img" aria-label="'.e($say).'"').'><use href="#m-'.$name.'"/></svg>';
+    }
+
+    public static function chain(Chain $chain): HtmlString
+    {
+        return new HtmlString('<span class="chain">'.self::mark($chain->inEffect ? 'ok' : ($chain->shipped ? 'turn' : 'wait')).e($chain->words).'</span>');
+    }
+
+    public static function swatch(string $stage): HtmlString
+    {
+        $fill = match ($stage) {
+            'live' => '<rect class="water" y="50%" width="100%" height="50%"/><rect class="outline"/>',
+            'retiring' => '<rect class="diag" width="100%" height="100%"/><rect class="outline"/>',
+            'withheld' => '<rect class="cross" width="100%" height="100%"/><rect class="outline"/>',
+            'open' => '<rect class="waves" width="100%" height="100%"/>',
+            default => '<rect class="outline"/>',
+        };
+
+        return new HtmlString('<svg class="sw '.e($stage).'" role="img" aria-label="'.e($stage).'">'.$fill.'</svg>');
+    }
+
+    public static function gauge(float $percent, string $figure, bool $high = false): HtmlString
+    {
+        $fill = round(min(100, $percent), 1);
+        $level = 100 - $fill;
+        $line = $fill > 0 ? '<line class="level" x1="4" x2="18" y1="'.$level.'%" y2="'.$level.'%"/>' : '';
+
+        return new HtmlString('<svg class="gauge" aria-hidden="true"><rect class="water" x="4" y="'.$level.'%" width="14" height="'.$fill.'%"/>'.$line.'<path class="staff" d="M4 0v20h14V0M1 5h3M1 10h3M1 15h3"/></svg>'.e($figure).($high ? ' '.self::mark('warn', 'high water') : ''));
+    }
+}
