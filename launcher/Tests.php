@@ -71,13 +71,14 @@ final class Tests
         Say::line('== Playwright');
         $log = "$this->root/var/browser.log";
         $process = proc_open([PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', 'browser'], [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']], $pipes, $this->root);
-        $instance = new Instance($this->root, 'browser');
         try {
             for ($until = microtime(true) + 240; microtime(true) < $until && ! str_contains((string) @file_get_contents($log), 'Ctrl-C'); usleep(300000)) {
                 if ($process === false || ! proc_get_status($process)['running']) {
                     break;
                 }
             }
+            // Its ports are known only now: the instance chose them while it started.
+            $instance = new Instance($this->root, 'browser');
             $report = "$this->root/var/playwright.json";
             @unlink($report);
             $status = $this->shown(['npx', 'playwright', 'test', ...$arguments], ['HPOST_URL' => 'http://127.0.0.1:'.$instance->ports->known('web'), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $report]);

@@ -23,10 +23,6 @@ Alpine.data('hosts', () => ({
     }
   },
 }));
-Alpine.data('pane', () => ({
-  on: false,
-  toggle() { this.on = !this.on; },
-}));
 
 document.addEventListener('htmx:afterSwap', (event) => {
   worktables(event.target);

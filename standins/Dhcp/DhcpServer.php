@@ -208,7 +208,7 @@ final class DhcpServer
     /** @return array<int, string> in the order the client asked for, what every reply needs in front */
     private function options(ServedScope $scope, Packet $packet, bool $lease): array
     {
-        $all = [OptionTable::MASK => $scope->subnet->mask()->bytes] + $scope->options;
+        $all = [OptionTable::MASK => $scope->subnet->mask()->bytes] + $scope->payloads;
         $reservation = $scope->reservations[(string) $packet->hardware] ?? null;
         if ($reservation !== null && $reservation['name'] !== '') {
             $all += [OptionTable::HOST_NAME => $reservation['name']];

@@ -14,7 +14,7 @@ final readonly class ServedScope
     /**
      * @param  list<AddressRange>  $ranges  those of this server
      * @param  list<AddressRange>  $exclusions
-     * @param  array<int, string>  $options  code → payload
+     * @param  array<int, string>  $payloads  option code → payload
      * @param  array<string, array{address: Address, name: string}>  $reservations  MAC → address
      * @param  array<mixed>  $source  the form it came in
      */
@@ -24,7 +24,7 @@ final readonly class ServedScope
         public array $ranges,
         public array $exclusions,
         public int $leaseTime,
-        public array $options,
+        public array $payloads,
         public array $reservations,
         public array $source,
     ) {

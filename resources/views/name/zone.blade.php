@@ -49,7 +49,7 @@
         @if($editing)
         <x-act id="record" action="change-record" :seen="['record:'.$editing->id => $editing->version]"><input type="hidden" name="record" value="{{ $editing->id }}"><p class="hint">Edit TTL and data in the row. The TTL holds for the whole record set (RFC 2181 §5.2).@if($editing->address_id) The record belongs to a placed host: its address and PTR move with it.@endif</p></x-act>
         @else
-        <x-act id="record" action="add-record" x-data="pane"><input type="hidden" name="zone" value="{{ $zone->id }}">
+        <x-act id="record" action="add-record"><input type="hidden" name="zone" value="{{ $zone->id }}">
           <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@"/><x-field form="record" name="type" label="Type" :options="array_combine($t = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA'], $t)" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
           <x-field form="record" name="data" label="Data" mono :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
           <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
