@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Actions\Directory\ChangeServer;
+use App\Actions\Name\AddRecord;
+use App\Console\LeasesRead;
+use App\Models\Lease;
+use App\Models\Server;
+use App\Models\Shipment;
+use Tests\Standins;
+use Tests\World;
+
+beforeEach(function (): void {
+    $this->w = World::make();
+    $this->s = new Standins(['ns1' => 'dns', 'dh1' => 'dhcp']);
+    foreach ($this->s->settings as $name => $own) {
+        $this->w->did(new ChangeServer($this->w->servers[$name], '127.0.0.1:'.$own['port'], '127.0.0.1:'.$own['control'], 'secret'));
+    }
+    config(['harbor.patience' => 1.0]);
+    $this->page = "/ship/server/{$this->w->servers['ns1']}";
+    $this->actingAs($this->w->people['operator']);
+});
+
+it('shows intended against running, ships, and keeps what was done', function (): void {
+    $this->get($this->page)->assertOk()->assertSee('2 of 2 zones differ')->assertSee('not on this server yet')->assertSee('Ship and verify');
+    $this->post($this->page)->assertRedirect($this->page)->assertSessionHas('done');
+    $this->get($this->page)->assertOk()->assertSee('is as intended')->assertSee('answered with authority');
+    expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('done');
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'new', 'type' => 'A', 'data' => '192.0.2.9']));
+    $this->get($this->page)->assertSee("new.{$this->w->zone->name} 3600 A 192.0.2.9");
+    $this->get("/name/zone/{$this->w->zone->id}?filter=new")->assertSee('saved, not shipped');
+    $this->post($this->page, ['only' => [$this->w->zone->id]]);
+    $this->get("/name/zone/{$this->w->zone->id}?filter=new")->assertSee('shipped to 1 of 2');
+});
+
+it('takes away what the plan does not place only when that is asked for', function (): void {
+    $this->s->tell('ns1', 'apply', ['view' => 'old', 'zone' => 'gone.example.', 'from' => null, 'first' => true, 'add' => ['gone.example. 60 SOA a.gone.example. b.gone.example. 1 2 3 4 5']]);
+    $this->get($this->page)->assertSee('also take away 1 zones');
+    $this->post($this->page);
+    expect(collect($this->s->tell('ns1', 'zones')['zones'])->pluck('zone'))->toContain('gone.example.');
+    $this->post($this->page, ['removals' => '1']);
+    expect(collect($this->s->tell('ns1', 'zones')['zones'])->pluck('zone'))->not->toContain('gone.example.');
+});
+
+it('says what does not answer, and the page still stands', function (): void {
+    $this->post("$this->page/mode", ['mode' => 'silent'])->assertSessionHas('done');
+    $this->get($this->page)->assertOk()->assertSee('did not answer')->assertSee('Nothing was changed there or here');
+    $this->post($this->page)->assertSessionHas('shipped-partly');
+    $this->post("$this->page/mode", ['mode' => 'normal']);
+    $this->get($this->page)->assertDontSee('could not be read')->assertSee('Ship and verify');
+});
+
+it('looks up by a real packet and shows flags and bytes', function (): void {
+    $this->post($this->page);
+    $ask = fn (string $q, string $type = ''): string => '/name/lookup?'.http_build_query(['q' => $q, 'type' => $type, 'server' => $this->w->servers['ns1'], 'view' => $this->w->view]);
+    $this->get($ask($this->w->zone->title(), 'NS'))->assertOk()->assertSee('with authority')->assertSee('ns2.quay.example.')->assertSee('0000 ');
+    $this->get($ask('nobody.'.$this->w->zone->title()))->assertSee('No such name')->assertSee('SOA');
+    $this->get($ask('192.0.2.9'))->assertSee('9.2.0.192.in-addr.arpa. PTR');
+    $this->get($ask('www.other.'))->assertSee('refuses to answer');
+    $this->get($ask('a..b'))->assertSee('No answer to show')->assertSee('two dots');
+    $this->s->stop('ns1');
+    $this->get($ask($this->w->zone->title()))->assertOk()->assertSee('cannot be reached');
+});
+
+it('runs an exchange from the page', function (): void {
+    $input = ['scope' => $this->w->scope->id, 'server' => $this->w->servers['dh1'], 'mac' => '00:00:5e:00:53:44', 'name' => 'kiosk', 'asked' => '1 3 6 15'];
+    $this->post('/lease/exchange', $input)->assertOk()->assertSee('did not answer')->assertSee('whether the scope is shipped');
+    $this->post("/ship/server/{$this->w->servers['dh1']}");
+    $this->post('/lease/exchange', $input)->assertOk()->assertSee('192.0.2.60')->assertSee('RELEASE')->assertSee('quay.example');
+    $this->post('/lease/exchange', ['mac' => 'x'] + $input)->assertOk()->assertSee('Nothing was sent');
+});
+
+it('reads leases, and writes again only what changed', function (): void {
+    $this->post("/ship/server/{$this->w->servers['dh1']}");
+    $lease = ['address' => '192.0.2.61', 'mac' => '00:00:5e:00:53:61', 'name' => 'a', 'starts' => time() - 60, 'ends' => time() + 3600, 'scope' => $this->w->scope->id];
+    $this->s->tell('dh1', 'grant', ['leases' => [$lease, ['address' => '192.0.2.62', 'mac' => '00:00:5e:00:53:62'] + $lease]]);
+    $server = Server::query()->findOrFail($this->w->servers['dh1']);
+    expect(LeasesRead::from($this->w->acts(), $server))->toBe(2)
+        ->and(LeasesRead::from($this->w->acts(), $server))->toBe(2)
+        ->and(Lease::query()->where('scope_id', $this->w->scope->id)->count())->toBe(2);
+    $this->get("/lease/scope/{$this->w->scope->id}")->assertSee('192.0.2.61')->assertSee('2 active');
+    $this->get('/lease')->assertSee('2 of 41');
+    $outcome = $this->w->acts()->rehearse(null, [new App\Actions\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'])]);
+    expect(array_column($outcome->notes(), 'code'))->toContain('leases-cut-off');
+    $taken = $this->w->acts()->rehearse(null, [new App\Actions\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
+    expect(array_column($taken->notes(), 'code'))->toContain('leased-to-another');
+});
