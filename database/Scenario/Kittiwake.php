@@ -156,12 +156,13 @@ final class Kittiwake
         };
         foreach (range(0, $quays - 1) as $quay) {
             $holder = $quays === 1 ? $top : $this->carve('', "$site, quay ".($quay + 1), 'supernet', ['site' => $site, 'stage' => $stage, 'in' => $top, 'length' => max($length, $site === 'Hallowmere' ? 19 : 18), 'fit' => 'first']);
+            $holder6 = $this->carve('', $quays === 1 ? "$site, quay" : "$site, quay ".($quay + 1), 'supernet', ['site' => $site, 'stage' => $stage, 'in' => $top6, 'length' => 56, 'fit' => 'first']);
             foreach (self::PURPOSES as $purpose => [$size, $number, , $tenant]) {
                 $full = $site === 'Little Skarn' && $quay === 0 && $purpose === 'Gates';
                 $id = $this->carve('', $purpose.($quays > 1 ? ', quay '.($quay + 1) : ''), 'subnet', ['site' => $site, 'stage' => $site === 'Tarbeck' && $quay === 2 && $purpose === 'CCTV' ? 'retiring' : $stage, 'in' => $holder, 'length' => $full ? 26 : $size, 'fit' => 'best', 'vlan' => "$site ".($number + $quay), 'tenant' => $tenant, 'role' => strtolower($purpose), 'gateway' => true]);
                 $this->note($id, $site, $quay, $purpose, $stage);
                 if ($stage === 'live' && in_array($purpose, ['Ticketing', 'CCTV', 'Deck Wi-Fi', 'Voice'], true)) {
-                    $six = $this->carve('', $purpose.($quays > 1 ? ', quay '.($quay + 1) : ''), 'subnet', ['site' => $site, 'stage' => $stage, 'in' => $top6, 'length' => 64, 'fit' => 'first', 'vlan' => "$site ".($number + $quay), 'gateway' => true]);
+                    $six = $this->carve('', $purpose.($quays > 1 ? ', quay '.($quay + 1) : ''), 'subnet', ['site' => $site, 'stage' => $stage, 'in' => $holder6, 'length' => 64, 'fit' => 'first', 'vlan' => "$site ".($number + $quay), 'gateway' => true]);
                     $this->note($six, $site, $quay, $purpose, $stage);
                 }
             }
@@ -193,6 +194,7 @@ final class Kittiwake
         $this->carve('10.45.0.0/16', 'Fleet', 'supernet', ['site' => 'At sea']);
         foreach (self::VESSELS as $vessel => [, $prefix]) {
             $holder = $this->carve($prefix, $vessel, 'supernet', ['site' => $vessel]);
+            $this->carve(sprintf('2001:db8:4bc%x::/48', (int) array_search($vessel, array_keys(self::VESSELS), true)), $vessel, 'supernet', ['site' => $vessel]);
             foreach (['Passenger Wi-Fi' => [22, 220], 'Bridge systems' => [26, 210], 'Engine telemetry' => [25, 230]] as $purpose => [$size, $number]) {
                 $tenant = $purpose === 'Passenger Wi-Fi' ? 'Wardroom Crew Services' : '';
                 $this->note($this->carve('', $purpose, 'subnet', ['site' => $vessel, 'stage' => 'live', 'in' => $holder, 'length' => $size, 'vlan' => "$vessel $number", 'gateway' => true, 'tenant' => $tenant]), $vessel, 0, $purpose, 'live');

@@ -43,10 +43,10 @@ final class Names
         foreach ([...Kittiwake::TERMINALS, ...Kittiwake::VESSELS] as [$label]) {
             $this->zone("$label.kittiwake.example", 'shore', ['lamp1', 'lamp2']);
         }
-        foreach ([32, 33, 34, 35, 36, 37, 38, 40, 41, 44, 45, 47] as $octet) {
+        foreach ([32, 33, 34, 35, 36, 37, 38, 40, 41, 42, 43, 44, 45, 47] as $octet) {
             $this->zone("$octet.10.in-addr.arpa", 'shore', ['lamp1', 'lamp2']);
         }
-        foreach ([1, 2, 3, 4, 6] as $index) {
+        foreach ([1, 2, 3, 4, 5, 6] as $index) {
             $this->zone(sprintf('2001:db8:4b%02x::/48', $index), 'shore', ['lamp1', 'lamp2']);
         }
         $this->zone('198.51.100.0/24', 'outside', ['lamp1', 'lamp2']);

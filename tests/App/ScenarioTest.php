@@ -30,7 +30,8 @@ it('loads the whole scenario by Actions, with what is wrong on purpose and nothi
     expect(Prefix::query()->where('groups', false)->count())->toBeGreaterThan(200)
         ->and(Host::query()->count())->toBeGreaterThan(8000)
         ->and(Record::query()->count())->toBeGreaterThan(10000)
-        ->and(Zone::query()->count())->toBeGreaterThan(30)
+        ->and(Prefix::query()->where('groups', true)->count())->toBeGreaterThan(50)
+        ->and(Zone::query()->count())->toBeGreaterThan(36)
         ->and(Scope::query()->count())->toBeGreaterThan(50)
         ->and(Person::query()->pluck('sign_in')->sort()->values()->all())->toBe(['ilke', 'maren', 'quill', 'sable', 'tobin', 'wick']);
 
