@@ -72,6 +72,13 @@ final class Instance
         chmod("$this->root/var/$this->name.env", 0600);
     }
 
+    /** Changes one setting; the ports, which are in use by now, stay. */
+    public function set(string $key, string $value): void
+    {
+        $file = "$this->root/var/$this->name.env";
+        file_put_contents($file, preg_replace("/^$key=.*$/m", "$key=\"$value\"", (string) file_get_contents($file)));
+    }
+
     public function setting(string $key): string
     {
         preg_match("/^$key=\"(.*)\"$/m", (string) @file_get_contents("$this->root/var/$this->name.env"), $m);

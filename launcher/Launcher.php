@@ -82,7 +82,9 @@ final class Launcher
     private function start(Instance $instance, bool $empty): void
     {
         $begun = microtime(true);
-        $instance->writeSettings(['HARBOR_DEMO' => $empty ? 'false' : 'true']);
+        // An installation that was begun empty stays one, whatever it is started with later.
+        $demo = is_dir("$instance->directory/mysql/mysql") ? $instance->setting('HARBOR_DEMO') : '';
+        $instance->writeSettings(['HARBOR_DEMO' => $demo !== '' ? $demo : ($empty ? 'false' : 'true')]);
         $this->check();
         $instance->startDatabase();
         $this->check();
@@ -94,6 +96,7 @@ final class Launcher
         $this->check();
         $people = (int) trim($instance->artisan(['people:count']));
         if ($people === 0 && ! $empty) {
+            $instance->set('HARBOR_DEMO', 'true');
             Say::step('loading the demo scenario', fn () => $instance->artisan(['demo:load']));
         }
         $instance->artisan(['standins:point']);

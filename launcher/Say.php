@@ -9,7 +9,7 @@ final class Say
 {
     public static function line(string $text): void
     {
-        fwrite(STDOUT, $text."\n");
+        @fwrite(STDOUT, $text."\n");
     }
 
     /**
