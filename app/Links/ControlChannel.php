@@ -6,23 +6,51 @@ namespace App\Links;
 
 use App\Models\Server;
 
-/** The management side of a stand-in: one JSON message a line over TCP, with its token. One connection for many messages. */
+/**
+ * The management side of a stand-in: one JSON message a line over TCP, with its token. One connection for many messages.
+ *
+ * A message that got no answer is sent again on a new connection, since a lost answer and a lost message look the same; what may
+ * not be done twice says so.
+ */
 final class ControlChannel
 {
+    /** Seconds before the second and the third try of a connection that broke or was refused. */
+    private const PAUSES = [0.1, 0.4];
+
     /** @var resource|null */
     private $socket = null;
 
-    public function __construct(private readonly Server $server, private readonly float $patience)
+    /** @param  int  $tries  how often a message is sent at most; a server that stays silent for the whole patience is asked twice at most */
+    public function __construct(private readonly Server $server, private readonly float $patience, private readonly int $tries = 3)
     {
     }
 
     /**
      * @param  array<string, mixed>  $message
+     * @param  bool  $once  doing it twice is not doing it once: the caller repairs what a lost answer leaves
      * @return array<string, mixed>
      *
      * @throws Unanswered
      */
-    public function ask(string $op, array $message = [], bool $errorsToo = false): array
+    public function ask(string $op, array $message = [], bool $errorsToo = false, bool $once = false): array
+    {
+        for ($try = 1; ; $try++) {
+            try {
+                return $this->tell($op, $message, $errorsToo);
+            } catch (Unanswered $e) {
+                if ($once || ! $e->mayPass || $try >= ($e->late ? min(2, $this->tries) : $this->tries)) {
+                    throw $e->after($try);
+                }
+                usleep((int) (1e6 * (self::PAUSES[$try - 1] ?? 0.4)));
+            }
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>  $message
+     * @return array<string, mixed>
+     */
+    private function tell(string $op, array $message, bool $errorsToo): array
     {
         $name = $this->server->name;
         $endpoint = (string) $this->server->control;

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Links;
 
-use App\Models\OptionValue;
 use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
@@ -76,7 +75,7 @@ final readonly class StandinDhcpLink implements Link
     /** @return \Illuminate\Support\Collection<int, Scope> */
     public static function placed(Server $server): \Illuminate\Support\Collection
     {
-        return ScopeServer::query()->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations'])->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
+        return ScopeServer::query()->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations', 'scope.options'])->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
     }
 
     /**
@@ -104,7 +103,7 @@ final readonly class StandinDhcpLink implements Link
     public static function payloads(Scope $scope): array
     {
         $payloads = [];
-        foreach (OptionValue::query()->where('layer', 'scope')->where('layer_id', $scope->id)->orderBy('code')->get() as $option) {
+        foreach ($scope->options as $option) {
             $payloads[$option->code] = OptionTable::encode($option->code, $option->values);
         }
 

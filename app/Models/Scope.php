@@ -19,6 +19,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property-read Collection<int, ScopeExclusion> $exclusions
  * @property-read Collection<int, ScopeServer> $placements
  * @property-read Collection<int, Reservation> $reservations
+ * @property-read Collection<int, OptionValue> $options
  */
 final class Scope extends Model
 {
@@ -52,6 +53,15 @@ final class Scope extends Model
     public function reservations(): HasMany
     {
         return $this->hasMany(Reservation::class)->orderBy('address');
+    }
+
+    /** @return HasMany<OptionValue, $this> those of the scope's own layer */
+    public function options(): HasMany
+    {
+        $own = $this->hasMany(OptionValue::class, 'layer_id');
+        $own->where('layer', 'scope')->orderBy('code');
+
+        return $own;
     }
 
     public static function noun(): string

@@ -16,7 +16,7 @@ use HarborPost\Core\Bytes\MalformedBytes;
 final readonly class Name implements \Stringable
 {
     /** Characters of a label that are written as they are and need no careful reading. */
-    private const ORDINARY = 'abcdefghijklmnopqrstuvwxyz0123456789-_ABCDEFGHIJKLMNOPQRSTUVWXYZ*/';
+    public const ORDINARY = 'abcdefghijklmnopqrstuvwxyz0123456789-_ABCDEFGHIJKLMNOPQRSTUVWXYZ*/';
 
     private function __construct(public string $wire)
     {
@@ -129,6 +129,12 @@ final readonly class Name implements \Stringable
         return new self($wire);
     }
 
+    /** @param  string  $key  what key() of some name gave */
+    public static function ofKey(string $key): self
+    {
+        return new self($key);
+    }
+
     /** Lower-case wire form: the same for equal names. */
     public function key(): string
     {
@@ -186,6 +192,14 @@ final readonly class Name implements \Stringable
     public function parent(): ?self
     {
         return $this->isRoot() ? null : new self(substr($this->wire, ord($this->wire[0]) + 1));
+    }
+
+    /** One plain label of 1 to 63 bytes in front of this name; null when the whole is too long. */
+    public function below(string $label): ?self
+    {
+        $wire = chr(strlen($label)).$label.$this->wire;
+
+        return strlen($wire) > 255 ? null : new self($wire);
     }
 
     /** The first label in front of this name. */

@@ -232,6 +232,9 @@ final class DnsServer
         if (! $whole && $running?->serial() !== $message['from']) {
             return ['error' => 'serial', 'serial' => $running?->serial()];
         }
+        if ($whole && ($message['first'] ?? true) !== true && ! isset($this->loading[$key])) {
+            return ['error' => 'a part of a zone whose first part is not here'];
+        }
         $zone = $whole ? ($this->loading[$key] ?? new ServedZone($origin)) : $running;
         if ($whole && ($message['first'] ?? false) === true || $zone === null) {
             $zone = new ServedZone($origin);

@@ -120,3 +120,27 @@ it('ends an exchange with silence in words, within its time', function (): void 
     $exchange = Exchange::run($this->w->scope, ($this->server)('dh2'), MacAddress::parse('00:00:5e:00:53:01'), '', [1]);
     expect($exchange->problem)->toContain('did not answer')->and(array_column($exchange->steps, 'type'))->toBe(['DISCOVER']);
 });
+
+it('counts what is in effect by the same rule as the chain of each zone and scope', function (): void {
+    $of = fn (string $name): array => \App\Queries\Standing::ofAll()[$this->w->servers[$name]];
+    $chain = fn () => \App\View\Chain::ofSet($this->w->zone->refresh()->load('placements'), \App\Queries\ZonePage::countWaiting($this->w->zone) > 0);
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 0])->and($chain()->words)->toBe('saved, not shipped');
+    ($this->ship)('ns1');
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2])->and($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 0])->and($chain()->words)->toBe('shipped to 1 of 2');
+    ($this->ship)('ns2');
+    expect($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 2])->and($chain()->words)->toBe('in effect');
+    // A change that waits, then one that reached the first server only: the second lags, and both pages say so.
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'lag', 'type' => 'A', 'data' => '192.0.2.77']));
+    expect($of('ns1')['inEffect'])->toBe(1)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->inEffect)->toBeFalse();
+    ($this->ship)('ns1');
+    expect($of('ns1')['inEffect'])->toBe(2)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->words)->toBe('shipped to 1 of 2');
+    ($this->ship)('dh1');
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1])->and($of('dh2'))->toBe(['holds' => 1, 'inEffect' => 0]);
+    $this->w->did(new SetOption($this->w->scope->id, 6, '192.0.2.54'));
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 0]);
+});
+
+it('takes a whole zone again from its start when a part was lost', function (): void {
+    $part = ['view' => 'inside', 'zone' => 'parts.example.', 'from' => null, 'first' => false, 'more' => false, 'add' => ['x.parts.example. 60 A 192.0.2.1']];
+    expect(fn () => $this->s->tell('ns1', 'apply', $part))->toThrow(\App\Links\Unanswered::class, 'first part is not here');
+});

@@ -4,14 +4,12 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
-use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Draft;
 use App\Models\DraftEdit;
-use App\Models\Person;
 
 /** An edit is taken out of one's own open draft. */
-final readonly class DropEdit extends Action
+final readonly class DropEdit extends OwnDraft
 {
     public function __construct(public string $edit)
     {
@@ -20,16 +18,6 @@ final readonly class DropEdit extends Action
     public function title(): string
     {
         return 'Take an edit out of the draft';
-    }
-
-    public function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public function landing(): string
-    {
-        return '/ship/draft';
     }
 
     public function apply(Ledger $ledger): void

@@ -4,13 +4,11 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
-use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Draft;
-use App\Models\Person;
 
 /** Marks a draft as committed, in the same transaction as its edits. */
-final readonly class EndDraft extends Action
+final readonly class EndDraft extends OwnDraft
 {
     public function __construct(public string $draft)
     {
@@ -19,11 +17,6 @@ final readonly class EndDraft extends Action
     public function title(): string
     {
         return 'The draft is committed';
-    }
-
-    public function may(Person $person): bool
-    {
-        return true;
     }
 
     public function apply(Ledger $ledger): void

@@ -4,14 +4,12 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
-use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Draft;
 use App\Models\DraftEdit;
-use App\Models\Person;
 
 /** An edit is kept in the person's draft instead of being committed. */
-final readonly class KeepEdit extends Action
+final readonly class KeepEdit extends OwnDraft
 {
     /**
      * @param  array<string, mixed>  $input
@@ -25,16 +23,6 @@ final readonly class KeepEdit extends Action
     public function title(): string
     {
         return 'Keep in the draft';
-    }
-
-    public function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public function landing(): string
-    {
-        return '/ship/draft';
     }
 
     public function apply(Ledger $ledger): void

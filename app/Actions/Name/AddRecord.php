@@ -17,12 +17,15 @@ final readonly class AddRecord extends Action
     public function __construct(
         public string $zone,
         public string $type,
-        public string $data,
+        /** presentation form; blank when the fields of the type are given */
+        public string $data = '',
         public string $id = '',
         /** relative to the zone; blank or @ is its top */
         public string $name = '@',
         /** blank inherits */
         public string $ttl = '',
+        /** @var list<string> values in the order of TypedFields; blank takes $data */
+        public array $fields = [],
     ) {
     }
 
@@ -45,7 +48,7 @@ final readonly class AddRecord extends Action
     {
         $zone = self::zone($ledger, $this->zone);
         $owner = Records::owner($ledger, $zone, $this->name);
-        $data = Records::data($ledger, $zone, $this->type, $this->data);
+        $data = Records::data($ledger, $zone, $this->type, $this->data, $this->fields);
         Records::add($ledger, $zone, $owner, Records::ttl($ledger, $this->ttl), $data, $this->id ?: null);
     }
 

@@ -17,8 +17,18 @@ use HarborPost\Core\Dns\Ttl;
 /** A record gets other data or another TTL; the TTL holds for its whole set. Records of a placed host are edited through the host. */
 final readonly class ChangeRecord extends Action
 {
-    public function __construct(public string $record, public ?string $data = null, public ?string $ttl = null, public ?string $name = null)
-    {
+    /** The TTL stays as it is: a blank one is a value of its own, "inherited". */
+    public const KEEP = 'keep';
+
+    public function __construct(
+        public string $record,
+        public ?string $data = null,
+        /** seconds or with units; blank inherits the zone's */
+        public string $ttl = self::KEEP,
+        public ?string $name = null,
+        /** @var list<string> values in the order of TypedFields; blank takes $data */
+        public array $fields = [],
+    ) {
     }
 
     public function title(): string
@@ -40,9 +50,9 @@ final readonly class ChangeRecord extends Action
     {
         $record = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->find($this->record) ?? $ledger->refuse('gone', 'The record is not there any more, or not available to you');
         $zone = $record->zone;
-        $ttl = $this->ttl === null ? $record->ttl : Records::ttl($ledger, $this->ttl);
+        $ttl = $this->ttl === self::KEEP ? $record->ttl : Records::ttl($ledger, $this->ttl);
         $owner = $this->name === null ? null : Records::owner($ledger, $zone, $this->name);
-        $data = $this->data === null ? null : Records::data($ledger, $zone, $record->typeName(), $this->data);
+        $data = $this->data === null && $this->fields === [] ? null : Records::data($ledger, $zone, $record->typeName(), (string) $this->data, $this->fields);
         $sameData = $data === null || md5($data->canonical(), true) === $record->data_hash;
         $sameOwner = $owner === null || $owner->sortKey() === $record->owner_key;
         if (! $sameData || ! $sameOwner) {

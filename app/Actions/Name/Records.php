@@ -15,6 +15,7 @@ use HarborPost\Core\Dns\Rdata\PointsAt;
 use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\Rdata\Rdata;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\Rdata\TypedFields;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Ttl;
 use Illuminate\Support\Facades\DB;
@@ -36,16 +37,21 @@ final class Records
         return $owner;
     }
 
-    public static function data(Ledger $ledger, Zone $zone, string $type, string $text): Rdata
+    /** @param  array<mixed>  $fields  values in the order of TypedFields; when there are none, the text is the presentation form */
+    public static function data(Ledger $ledger, Zone $zone, string $type, string $text, array $fields = []): Rdata
     {
         $kind = RecordType::tryParse(trim($type)) ?? $ledger->refuse('type-unknown', "\"$type\" is no record type", standard: 'RFC 3597 §5', field: 'type');
         if ($kind->number === RecordType::OPT || $kind->number === RecordType::SOA) {
             $ledger->refuse('type-not-here', "$kind records are not written by hand", $kind->number === RecordType::SOA ? 'The SOA is part of the zone: edit its timers there.' : 'OPT stands only in messages.', 'RFC 6891 §6.1.1', 'type');
         }
+        $values = array_values(array_map(fn (mixed $v): string => is_scalar($v) ? (string) $v : '', $fields));
+        $layout = TypedFields::of($kind);
         try {
-            return RdataTypes::fromText($kind, Fields::ofLine($text, $zone->origin()));
+            return RdataTypes::fromText($kind, Fields::ofLine($values === [] ? $text : TypedFields::compose($kind, $values), $zone->origin()));
         } catch (Malformed $e) {
-            $ledger->refuse('bad-data', $e->getMessage(), standard: $e->standard, field: 'data');
+            $at = $values === [] ? 'data' : 'fields['.min($e->field ?? 0, count($values) - 1).']';
+            $label = $values === [] || count($layout) === 1 || $e->field === null ? '' : $layout[min($e->field, count($layout) - 1)]->label;
+            $ledger->refuse('bad-data', $label === '' || str_starts_with($e->getMessage(), $label) ? $e->getMessage() : "$label: {$e->getMessage()}", standard: $e->standard, field: $at);
         }
     }
 

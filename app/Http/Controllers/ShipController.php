@@ -17,6 +17,7 @@ use App\Models\Server;
 use App\Models\Shipment;
 use App\Queries\Choices;
 use App\Queries\Drafts;
+use App\Queries\Standing;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -32,12 +33,9 @@ final class ShipController extends Controller
     {
         $this->wholeOnly();
         $servers = Server::query()->with('site')->orderBy('kind')->orderBy('name')->get();
-        $zones = DB::table('zone_servers')->join('zones', 'zones.id', '=', 'zone_servers.zone_id')->groupBy('server_id')
-            ->selectRaw('server_id, COUNT(*) as n, SUM(COALESCE(shipped_serial, -1) = serial AND serial > 0) as shipped, SUM(verified_at IS NOT NULL) as proved')->get()->keyBy('server_id');
-        $scopes = DB::table('scope_servers')->groupBy('server_id')->selectRaw('server_id, COUNT(*) as n, SUM(shipped_digest IS NOT NULL) as shipped, SUM(verified_at IS NOT NULL) as proved')->get()->keyBy('server_id');
 
         return view('ship.index', [
-            'servers' => $servers, 'zones' => $zones, 'scopes' => $scopes, 'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
+            'servers' => $servers, 'standing' => Standing::ofAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
             'last' => Shipment::query()->whereIn('id', Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
         ]);
     }
@@ -49,7 +47,7 @@ final class ShipController extends Controller
         $deep = $request->boolean('deep');
         $data = ['server' => $row, 'deep' => $deep, 'differences' => [], 'problem' => null, 'status' => null, 'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(), 'asked' => $row->kind !== 'resolver' && $row->control !== null];
         try {
-            $data['status'] = $row->control === null ? null : (new ControlChannel($row, (float) config('harbor.patience')))->ask('status');
+            $data['status'] = $row->control === null ? null : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
             if ($data['asked']) {
                 $data['differences'] = Links::to($row)->compare($deep);
             }

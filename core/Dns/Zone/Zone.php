@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace HarborPost\Core\Dns\Zone;
 
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\NameOrder;
 use HarborPost\Core\Dns\Rdata\Ns;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
@@ -129,12 +130,12 @@ final readonly class Zone
     public function records(): \Generator
     {
         $order = [];
+        $names = new NameOrder;
         foreach ($this->owners as $key => $records) {
-            $order[$records[0]->owner->sortKey()] = $key;
+            $order[$names->sortKey((string) $key)] = $records;
         }
         ksort($order, SORT_STRING);
-        foreach ($order as $key) {
-            $records = $this->owners[$key];
+        foreach ($order as $records) {
             if (count($records) === 1) {
                 yield $records[0];
 

@@ -4,6 +4,7 @@
     $byName = $list['rows']->groupBy('owner');
     $rel = fn ($text) => Str::of($text)->replace('.'.$zone->name, '')->toString();
     $data = fn ($r) => in_array($r->type, [2, 5, 12, 15, 33]) ? preg_replace('/(^|\s)(\S+)\.'.preg_quote($zone->name, '/').'$/', '$1$2', $r->data) : $r->data;
+    $layouts = collect(['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA'])->mapWithKeys(fn ($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])->all();
     $spoken = fn ($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
     $behind = $zone->placements->filter(fn ($p) => $p->shipped_serial !== $zone->serial);
 @endphp
@@ -28,8 +29,11 @@
         @foreach($byName as $owner => $set)<tbody>
           @foreach($set->sortBy([['type', 'asc'], ['data', 'asc']])->values() as $i => $r)
           @if($may && $edit === $r->id)
-          <tr aria-selected="true"><td></td><td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td>
-            <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl" class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td><td><label class="sr" for="e-data">Data</label><input id="e-data" form="record" name="data" class="mono" value="{{ $r->data }}" autofocus></td><td><a href="?filter={{ urlencode($filter) }}">Leave</a></td></tr>
+          @php($rdata = $r->toRecord($zone->default_ttl)->data) @php($values = \HarborPost\Core\Dns\Rdata\TypedFields::values($rdata, $origin)) @php($layout = \HarborPost\Core\Dns\Rdata\TypedFields::of($rdata->type()))
+          <tr class="editing" aria-selected="true"><td></td><td class="name mono">@if($r->address_id){{ $owner === $zone->name ? '@' : $rel($owner) }}@else<label class="sr" for="e-name">Name</label><input id="e-name" form="record" name="name" class="mono" value="{{ $owner === $zone->name ? '@' : $rel($owner) }}">@endif</td><td>{{ $r->typeName() }}</td>
+            <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl" class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td>
+            <td><span class="inrow">@foreach([...$values, ...($layout[count($layout) - 1]->repeats ? [''] : [])] as $n => $v)@php($f = $layout[min($n, count($layout) - 1)])<label @class(['brief' => $f->kind === 'number' || $f->kind === 'word'])><span>{{ $f->label }}{{ $n >= count($layout) ? ', string '.($n + 1) : '' }}</span><input form="record" name="fields[{{ $n }}]" class="mono @if($f->kind === 'number') num @endif" value="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false" autocomplete="off" @if($f->kind === 'number') inputmode="numeric" @endif @if($n === 0) autofocus @endif></label>@endforeach</span></td>
+            <td><a href="?filter={{ urlencode($filter) }}&amp;after={{ request('after') }}">Leave</a></td></tr>
           @else
           <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell"><input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}"></td>@endif
             <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td><td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
@@ -47,11 +51,11 @@
       @php($editing = $edit !== '' ? $list['rows']->firstWhere('id', $edit) : null)
       <section class="panel"><header><h2>{{ $editing ? 'Change '.$editing->typeName().' '.($editing->owner === $zone->name ? '@' : $rel($editing->owner)) : 'Add a record' }}</h2></header><div class="pad">
         @if($editing)
-        <x-act id="record" action="change-record" :seen="['record:'.$editing->id => $editing->version]"><input type="hidden" name="record" value="{{ $editing->id }}"><p class="hint">Edit TTL and data in the row. The TTL holds for the whole record set (RFC 2181 §5.2).@if($editing->address_id) The record belongs to a placed host: its address and PTR move with it.@endif</p></x-act>
+        <x-act id="record" action="change-record" :seen="['record:'.$editing->id => $editing->version]"><input type="hidden" name="record" value="{{ $editing->id }}"><p class="hint">Edit its name, TTL and data in the row. The TTL holds for the whole record set (RFC 2181 §5.2).@if($editing->address_id) The record belongs to a placed host: its address and PTR move with it.@endif</p></x-act>
         @else
         <x-act id="record" action="add-record"><input type="hidden" name="zone" value="{{ $zone->id }}">
-          <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@"/><x-field form="record" name="type" label="Type" :options="array_combine($t = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA'], $t)" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
-          <x-field form="record" name="data" label="Data" mono :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
+          <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@"/><x-field form="record" name="type" label="Type" :options="array_combine(array_keys($layouts), array_keys($layouts))" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
+          <x-field form="record" name="data" label="Data" mono data-layouts="{{ json_encode($layouts) }}" data-values="{{ json_encode(array_values((array) old('fields', []))) }}" :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
           <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
         </x-act>
         @endif

@@ -8,7 +8,7 @@
 @foreach($context->ticks as $t)<text class="mono" x="{{ $t['x'] }}%" dx="5" y="12">{{ $t['text'] }}</text>@endforeach
 <text class="sub" x="12.5%" dx="30" y="12">{{ $context->bar }}</text>
 @foreach($bars() as $i)<rect class="bar" x="{{ $i * 6.25 }}%" y="16" width="6.25%" height="6"/>@endforeach<rect class="box" y="16" width="100%" height="6"/>
-@include('parts.strip', ['blocks' => $context->blocks, 'y' => 22, 'height' => 74])
+{{ \App\View\Strip::draw($context->blocks, 22, 74) }}
 @php($chosen = collect($context->blocks)->first(fn ($b) => str_contains($b->look, 'chosen')))
 @if($chosen)<svg y="96" height="30" width="100%" viewBox="0 0 100 100" preserveAspectRatio="none"><path class="cast" d="M{{ $chosen->x }} 0C{{ $chosen->x }} 40 0 4 0 50V100H100V50C100 4 {{ $chosen->x + $chosen->width }} 40 {{ $chosen->x + $chosen->width }} 0z"/></svg>@endif
 @endif
@@ -17,6 +17,6 @@
 <text class="sub" x="12.5%" dx="{{ $ruler->ticks === [] ? 5 : 30 }}" y="12">{{ $ruler->bar }}</text>
 @if($ruler->broken)<path class="tickline" d="M0 19h18l4-5 6 10 4-5h9999"/>@else @foreach($bars() as $i)<rect class="bar" x="{{ $i * 6.25 }}%" y="16" width="6.25%" height="6"/>@endforeach<rect class="box" y="16" width="100%" height="6"/>@endif
 </g>
-@include('parts.strip', ['blocks' => $ruler->blocks, 'y' => $context ? 142 : 22, 'height' => 80])
+{{ \App\View\Strip::draw($ruler->blocks, $context ? 142 : 22, 80) }}
 </svg>
 </section>
