@@ -51,6 +51,8 @@ final class Instance
             }
             is_dir("$this->directory/standins") || mkdir("$this->directory/standins", 0700);
         }
+        // Compiled views are made anew: their times say nothing when the checkout was copied or went back to an older state.
+        exec('rm -rf '.escapeshellarg("$this->directory/cache/views"));
         is_dir("$this->directory/cache/views") || mkdir("$this->directory/cache/views", 0700, true);
     }
 

@@ -11,7 +11,10 @@ use HarborPost\Core\Dns\Zone\Zone;
 use HarborPost\Core\Dns\Zone\ZoneFileReader;
 use HarborPost\Core\Dns\Zone\ZoneFileWriter;
 use HarborPost\Core\Net\Prefix;
+use HarborPost\Core\Planning\Need;
+use HarborPost\Core\Planning\NeedsTable;
 use HarborPost\Core\Planning\OpenSpace;
+use HarborPost\Core\Planning\Packing;
 
 /** The core against floors: fgets with one preg_match a line, and PHP's own sort. */
 final readonly class CoreBench
@@ -27,6 +30,26 @@ final readonly class CoreBench
     {
         $this->zoneFile();
         $this->openSpace();
+        $this->packing();
+    }
+
+    /** 1,000 needs of 60 sites, read from their table and planned. */
+    private function packing(): void
+    {
+        mt_srand(23);
+        $text = "site,purpose,hosts,growth,years,v6,vlan\n";
+        for ($i = 0; $i < 1000; $i++) {
+            $text .= sprintf("site %d,purpose %d,%d,%d,%d,%s,%d+\n", $i % 60, $i, mt_rand(2, 900), mt_rand(0, 20), mt_rand(0, 5), $i % 2 === 0 ? 'yes' : 'no', mt_rand(100, 900));
+        }
+        $open = [Prefix::parse('10.0.0.0/8'), Prefix::parse('2001:db8::/32')];
+        $read = self::time(fn () => NeedsTable::read($text));
+        $needs = NeedsTable::read($text)->needs;
+        $copy = $needs;
+        $floor = $read + self::time(function () use (&$copy): void {
+            usort($copy, fn (Need $a, Need $b): int => $a->length() <=> $b->length() ?: $a->line <=> $b->line);
+        });
+        $plan = self::time(fn () => Packing::plan($open, $needs));
+        ($this->row)('plan 1,000 needs', sprintf('%.1f × usort and reading the table (%.0f ms)', ($read + $plan) / $floor, 1000 * ($read + $plan)), '≤ 4 ×', ($read + $plan) / $floor <= 4);
     }
 
     private function zoneFile(): void

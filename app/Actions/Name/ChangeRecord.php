@@ -31,6 +31,12 @@ final readonly class ChangeRecord extends Action
     ) {
     }
 
+    /** @param  array<mixed>  $input  a blank TTL comes as null from forms and means "inherited"; one that is not sent stays */
+    public static function fromInput(array $input): static
+    {
+        return parent::fromInput(array_key_exists('ttl', $input) ? ['ttl' => (string) (is_scalar($input['ttl']) ? $input['ttl'] : '')] + $input : $input);
+    }
+
     public function title(): string
     {
         return 'Change '.(Record::query()->find($this->record)?->line() ?? 'a record');

@@ -21,26 +21,25 @@ use HarborPost\Core\Net\NotUnderstood;
 use Illuminate\Contracts\View\View;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\DB;
 
 final class LeaseController extends Controller
 {
-    private const ROWS = 200;
+    private const ROWS = 100;
 
     public function index(Request $request): View
     {
         $filter = $request->string('filter')->toString();
-        $scopes = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'placements.server', 'ranges'])
+        $scopes = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'placements.server', 'ranges', 'exclusions', 'reservations', 'options'])
             ->when($filter !== '', fn (Builder $q) => $q->where('scopes.name', 'like', addcslashes($filter, '%_\\').'%'))
             ->orderBy('scopes.name')->orderBy('scopes.id')->limit(self::ROWS + 1)->get();
         $more = $scopes->count() > self::ROWS;
         $leases = Lease::query()->whereIn('scope_id', $scopes->modelKeys())->where('state', 'active')->where('ends_at', '>', now())->groupBy('scope_id')->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
-        $reserved = DB::table('reservations')->whereIn('scope_id', $scopes->modelKeys())->groupBy('scope_id')->selectRaw('scope_id, COUNT(*) as n')->pluck('n', 'scope_id');
         $make = $request->string('make')->toString();
+        $chains = $scopes->mapWithKeys(fn (Scope $s): array => [$s->id => Chain::ofScope($s->placements, self::digests($s))])->all();
 
         return view('lease.index', [
-            'scopes' => $scopes, 'more' => $more, 'leases' => $leases, 'reserved' => $reserved, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $make === '' ? null : $this->reach()->prefixes()->find($make),
-            'subnets' => $this->free(), 'touched' => Drafts::touched($this->person()),
+            'scopes' => $scopes, 'more' => $more, 'leases' => $leases, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $make === '' ? null : $this->reach()->prefixes()->find($make),
+            'subnets' => $this->free(), 'chains' => $chains, 'touched' => Drafts::touched($this->person()),
         ]);
     }
 
@@ -49,16 +48,19 @@ final class LeaseController extends Controller
         $row = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'reservations', 'placements.server'])->findOrFail($scope);
         [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
         $leases = Lease::query()->with('server')->where('scope_id', $row->id)->where('state', 'active')->where('ends_at', '>', now())->orderBy('address')->limit(self::ROWS + 1)->get();
-        $digests = [];
-        foreach ($row->placements as $placement) {
-            $digests[$placement->server_id] = StandinDhcpLink::digest($row, $placement->server);
-        }
+        $digests = self::digests($row);
 
         return view('lease.scope', [
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs, 'leases' => $leases->take(self::ROWS), 'moreLeases' => $leases->count() > self::ROWS,
             'options' => OptionValue::query()->where('layer', 'scope')->where('layer_id', $row->id)->orderBy('code')->get(), 'chain' => Chain::ofScope($row->placements, $digests), 'digests' => $digests,
             'choices' => new Choices($this->reach()), 'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()), 'registered' => OptionTable::all(),
         ]);
+    }
+
+    /** @return array<string, string> server → digest of the scope as it is meant to be there */
+    private static function digests(Scope $scope): array
+    {
+        return $scope->placements->mapWithKeys(fn (\App\Models\ScopeServer $p): array => [$p->server_id => StandinDhcpLink::digest($scope, $p->server)])->all();
     }
 
     public function exchange(Request $request): View

@@ -41,7 +41,7 @@ final class ZoneFileReader
 
     private const REMEMBERED = 20000;
 
-    /** @var array<string, Name> the text after an owner's first label → the name it is, below the present $ORIGIN */
+    /** @var array<string, Name> the text after an owner's first label → the name it is, below the present */
     private array $tails = [];
 
     /** @param  \Closure(Fault): void  $report */

@@ -4,9 +4,12 @@
     $now = old('_form') === $form ? old($key, $value) : $value;
     $for = $form.'-'.$key;
 @endphp
+@if($multiple && $options !== null)
+<fieldset class="field"><legend>{{ $label }}</legend><div class="ticks" {{ $attributes }}>@forelse($options as $id => $text)<label class="tick"><input type="checkbox" name="{{ $name }}" value="{{ $id }}" @checked(in_array((string) $id, array_map(strval(...), (array) $now), true))>{{ $text }}</label>@empty<span class="hint">none yet</span>@endforelse</div>@if($hint)<span class="hint">{{ $hint }}</span>@endif</fieldset>
+@else
 <div class="field"><span><label for="{{ $for }}">{{ $label }}</label></span>
 @if($options !== null)
-<select id="{{ $for }}" name="{{ $name }}" @if($multiple) multiple size="{{ min(5, max(2, count($options))) }}" @endif {{ $attributes }}>@if($blank !== null)<option value="">{{ $blank }}</option>@endif
+<select id="{{ $for }}" name="{{ $name }}" {{ $attributes }}>@if($blank !== null)<option value="">{{ $blank }}</option>@endif
 @foreach($options as $id => $text)<option value="{{ $id }}" @selected(is_array($now) ? in_array((string) $id, $now, true) : (string) $id === (string) $now)>{{ $text }}</option>@endforeach</select>
 @elseif($rows !== null)
 <textarea id="{{ $for }}" name="{{ $name }}" rows="{{ $rows }}" spellcheck="false" {{ $attributes->class(['mono' => $mono]) }}>{{ is_array($now) ? implode("\n", $now) : $now }}</textarea>
@@ -14,3 +17,4 @@
 <input id="{{ $for }}" type="{{ $type }}" name="{{ $name }}" value="{{ $type === 'password' ? '' : $now }}" spellcheck="false" {{ $attributes->merge(['autocomplete' => 'off'])->class(['mono' => $mono]) }}>
 @endif
 @if($hint)<span class="hint">{{ $hint }}</span>@endif</div>
+@endif
