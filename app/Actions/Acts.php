@@ -114,6 +114,8 @@ final class Acts
             DB::rollBack();
             throw $e;
         } finally {
+            // What was read of settings inside the transaction may have been rolled back with it.
+            app()->forgetInstance(\App\Queries\Inherited::class);
             if (! $commit) {
                 DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT');
             }

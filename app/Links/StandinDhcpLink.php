@@ -7,6 +7,7 @@ namespace App\Links;
 use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Queries\Inherited;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
@@ -99,13 +100,17 @@ final readonly class StandinDhcpLink implements Link
         return hash('sha256', json_encode(self::form($scope, $server), JSON_THROW_ON_ERROR));
     }
 
-    /** @return array<int, string> code → payload */
+    /** @return array<int, string> code → payload: the scope's own options, and below them what its site and prefix hand down */
     public static function payloads(Scope $scope): array
     {
         $payloads = [];
+        foreach (app(Inherited::class)->options($scope->prefix) as $code => $values) {
+            $payloads[$code] = OptionTable::encode($code, $values);
+        }
         foreach ($scope->options as $option) {
             $payloads[$option->code] = OptionTable::encode($option->code, $option->values);
         }
+        ksort($payloads);
 
         return $payloads;
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use App\Casts\AddressBytes;
+use Carbon\CarbonImmutable;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -27,6 +28,10 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $vlan_id
  * @property ?Address $gateway
  * @property string $origin
+ * @property string $origin_handle
+ * @property ?CarbonImmutable $origin_on
+ * @property ?list<string> $tags
+ * @property ?array<string, string> $own
  * @property int $children
  * @property float $carved
  * @property int $used
@@ -41,11 +46,23 @@ final class Prefix extends Model
 {
     protected $table = 'prefixes';
 
-    protected $casts = ['first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float'];
+    protected $casts = ['first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float', 'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array'];
+
+    /** The value of the two columns, kept with the bytes it was made of: lists ask for it many times a row. */
+    private ?Net $net = null;
+
+    private string $netOf = '';
 
     public function prefix(): Net
     {
-        return Net::of($this->first, $this->length);
+        $first = $this->attributes['first'] ?? null;
+        $of = (is_string($first) ? $first : '').'/'.(int) ($this->attributes['length'] ?? 0);
+        if ($this->net === null || $this->netOf !== $of) {
+            $this->net = Net::of($this->first, $this->length);
+            $this->netOf = $of;
+        }
+
+        return $this->net;
     }
 
     public function isSubnet(): bool

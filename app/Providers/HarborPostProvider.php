@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Actions\Acts;
+use App\Queries\Inherited;
 use Carbon\CarbonImmutable;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Support\Facades\Date;
@@ -15,6 +16,7 @@ final class HarborPostProvider extends ServiceProvider
     public function register(): void
     {
         $this->app->singleton(Acts::class);
+        $this->app->scoped(Inherited::class);
         Date::use(CarbonImmutable::class);
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Layer2Domain;
+use App\Models\OwnField;
 use App\Models\Server;
 use App\Models\Site;
 use App\Models\Space;
@@ -55,6 +56,15 @@ final class Choices
             ->orderByRaw('CASE WHEN layer2_domains.site_id = ? THEN 0 ELSE 1 END', [$site ?? ''])->orderBy('layer2_domains.name')->orderBy('number')
             ->limit(500)->get(['vlans.id', 'vlans.number', 'vlans.name', 'layer2_domains.name as domain'])
             ->mapWithKeys(fn ($v): array => [$v->id => "$v->number $v->name, {$v->getAttribute('domain')}"])->all());
+    }
+
+    /** @var list<OwnField>|null */
+    private ?array $own = null;
+
+    /** @return list<OwnField> */
+    public function ownFields(): array
+    {
+        return $this->own ??= array_values(OwnField::query()->orderBy('name')->get()->all());
     }
 
     /** @return array<string, string> */

@@ -16,16 +16,33 @@ final readonly class Level
     public static function of(Prefix $prefix): self
     {
         if ($prefix->kind === 'subnet') {
-            $usable = $prefix->prefix()->usable()->size();
+            $usable = self::usable($prefix->family, $prefix->length);
             $used = $prefix->used + ($prefix->gateway === null ? 0 : 1);
-            $percent = $usable->getBitLength() > 40 ? 0.0 : min(100.0, 100 * $used / max(1, $usable->toInt()));
-            $figure = $usable->getBitLength() > 40 ? number_format($used) : round($percent).'%';
+            $percent = $usable === null ? 0.0 : min(100.0, 100 * $used / max(1, $usable));
+            $figure = $usable === null ? number_format($used) : round($percent).'%';
 
-            return new self($percent, $figure, $usable->getBitLength() > 40 ? number_format($used).' addresses in use' : round($percent).'% in use', $percent >= (float) config('harbor.high_water'));
+            return new self($percent, $figure, $usable === null ? number_format($used).' addresses in use' : round($percent).'% in use', $percent >= self::high());
         }
         $percent = $prefix->kind === 'pool' ? 0.0 : 100 * $prefix->carved;
         $figure = $percent > 0 && $percent < 1 ? '<1%' : round($percent).'%';
 
-        return new self($percent, $figure, "$figure carved", $prefix->kind === 'supernet' && $percent >= (float) config('harbor.high_water'));
+        return new self($percent, $figure, "$figure carved", $prefix->kind === 'supernet' && $percent >= self::high());
+    }
+
+    /** Addresses that hosts may have; null where counting them says nothing (more than 2^40). */
+    public static function usable(int $family, int $length): ?int
+    {
+        $bits = ($family === 4 ? 32 : 128) - $length;
+
+        return $bits > 40 ? null : (1 << $bits) - match (true) {
+            $bits <= 1 => 0,
+            $family === 4 => 2,
+            default => 1,
+        };
+    }
+
+    private static function high(): float
+    {
+        return (float) config('harbor.high_water');
     }
 }

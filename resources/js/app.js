@@ -85,3 +85,13 @@ keys();
 worktables(document);
 recordFields(document);
 Alpine.start();
+
+document.addEventListener('click', (event) => {
+  const opener = event.target.closest('[data-open]');
+  const panel = opener && document.getElementById(opener.dataset.open);
+  if (panel) {
+    panel.open = true;
+    panel.querySelector('input:not([type=hidden]), select')?.focus();
+    event.preventDefault();
+  }
+});

@@ -43,6 +43,13 @@ final readonly class CarvePrefix extends Action
         public string $role = '',
         public string $description = '',
         public string $origin = '',
+        /** the day it was allocated, as 2026-03-31 */
+        public string $originOn = '',
+        public string $originHandle = '',
+        /** apart by commas */
+        public string $tags = '',
+        /** @var array<string, string> own field → value */
+        public array $own = [],
     ) {
     }
 
@@ -73,12 +80,17 @@ final readonly class CarvePrefix extends Action
         $row = new Prefix([
             'id' => $this->id, 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first, 'length' => $net->length, 'groups' => $groups,
             'parent_id' => $parent?->id, 'kind' => $this->kind, 'stage' => $this->stage, 'name' => $this->name, 'role' => $this->role,
-            'description' => $this->description, 'origin' => $this->origin, 'site_id' => $this->site ?: null, 'tenant_id' => $this->tenant ?: null,
+            'description' => $this->description, 'site_id' => $this->site ?: null, 'tenant_id' => $this->tenant ?: null,
             'vlan_id' => $this->vlan ?: null,
         ]);
         $row->gateway = self::gateway($ledger, $net, $this->gateway, $this->kind);
         self::links($ledger, $row);
+        Labels::origin($ledger, $row, $this->origin === '' ? null : $this->origin, $this->originOn, $this->originHandle === '' ? null : $this->originHandle);
+        $this->tags === '' ?: Labels::tag($ledger, $row, $this->tags);
+        Labels::own($ledger, $row, $this->own);
         Tree::insert($row, $parent);
+        $this->tags === '' ?: Labels::index($row);
+        self::sayHabit($ledger, $row);
         $ledger->made += ['prefix' => $row->id, 'net' => (string) $net];
     }
 
@@ -135,6 +147,19 @@ final readonly class CarvePrefix extends Action
         $ledger->passed('gateway-inside', "The gateway $gateway is a usable address of $net");
 
         return $gateway;
+    }
+
+    /** Gateways are not always the first or the last address: one that differs from the habit of the place is said, not refused. */
+    public static function sayHabit(Ledger $ledger, Prefix $row): void
+    {
+        if ($row->gateway === null || ! $row->isSubnet() || $row->prefix()->usable()->size()->isLessThanOrEqualTo(2)) {
+            return;
+        }
+        $habit = app(\App\Queries\Inherited::class)->of($row)['gateway'];
+        $usual = \App\Queries\Inherited::gatewayBy($habit['value'][0] ?? 'first', $row->prefix());
+        if ($habit['origin'] !== null && $usual !== null && ! $usual->equals($row->gateway)) {
+            $ledger->warn('gateway-habit', "The habit of {$habit['origin']['label']} is $usual", 'The gateway differs from it.', null, 'gateway', $habit['origin']['link']);
+        }
     }
 
     /** The VLAN's domain belongs to the same site, and what is named is there. */

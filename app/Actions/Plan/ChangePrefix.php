@@ -26,6 +26,13 @@ final readonly class ChangePrefix extends Action
         public ?string $role = null,
         public ?string $description = null,
         public ?string $origin = null,
+        public ?string $originOn = null,
+        public ?string $originHandle = null,
+        public ?string $kind = null,
+        /** apart by commas; +tag adds, -tag takes away */
+        public ?string $tags = null,
+        /** @var array<string, string> own field → value */
+        public array $own = [],
     ) {
     }
 
@@ -55,7 +62,7 @@ final readonly class ChangePrefix extends Action
         }
         foreach ($rows as $row) {
             $tenant = $row->effective_tenant_id;
-            foreach (['name' => $this->name, 'stage' => $this->stage, 'role' => $this->role, 'description' => $this->description, 'origin' => $this->origin] as $column => $value) {
+            foreach (['name' => $this->name, 'stage' => $this->stage, 'role' => $this->role, 'description' => $this->description] as $column => $value) {
                 if ($value !== null) {
                     $row->$column = $value === '-' ? '' : $value;
                 }
@@ -66,11 +73,18 @@ final readonly class ChangePrefix extends Action
                 }
             }
             if ($this->gateway !== null) {
-                $row->gateway = CarvePrefix::gateway($ledger, $row->prefix(), $this->gateway === '-' ? '' : $this->gateway, $row->kind);
+                $habit = in_array($this->gateway, ['first', 'last'], true) ? (string) \App\Queries\Inherited::gatewayBy($this->gateway, $row->prefix()) : null;
+                $row->gateway = CarvePrefix::gateway($ledger, $row->prefix(), $this->gateway === '-' ? '' : $habit ?? $this->gateway, $row->kind);
                 $taken = $row->gateway === null ? null : Host::query()->where('space_id', $row->space_id)->where('family', $row->family)->where('address', $row->gateway->bytes)->where('role', '!=', 'gateway')->first();
                 if ($taken !== null) {
                     $ledger->warn('gateway-is-host', "{$taken->line()} is a host", 'The gateway and a host would share the address.', null, 'gateway', "/plan/prefix/$row->id?address=$taken->address");
                 }
+            }
+            Labels::origin($ledger, $row, $this->origin, $this->originOn, $this->originHandle);
+            $this->tags === null ?: Labels::tag($ledger, $row, $this->tags);
+            Labels::own($ledger, $row, $this->own);
+            if ($this->kind !== null && $this->kind !== $row->kind) {
+                Tree::turn($ledger, $row, $this->kind);
             }
             if ($row->isDirty(['site_id', 'vlan_id'])) {
                 CarvePrefix::links($ledger, $row);
@@ -78,7 +92,10 @@ final readonly class ChangePrefix extends Action
             if ($row->isDirty('tenant_id')) {
                 $row->effective_tenant_id = $row->tenant_id ?? $row->parent?->effective_tenant_id;
             }
+            $tagged = $row->isDirty('tags');
             $row->save();
+            $tagged && Labels::index($row);
+            $this->gateway === null ?: CarvePrefix::sayHabit($ledger, $row);
             if ($row->effective_tenant_id !== $tenant) {
                 Tree::inheritTenant($row);
             }

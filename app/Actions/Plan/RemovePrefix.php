@@ -5,18 +5,25 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Lease\RemoveScope;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Scope;
+use Illuminate\Support\Facades\DB;
 
 /** A prefix is given back. Refused while hosts or a scope stand in it; what a supernet holds moves up. */
 final readonly class RemovePrefix extends Action
 {
-    public function __construct(public string $prefix)
-    {
+    private const MOST = 5000;
+
+    public function __construct(
+        public string $prefix,
+        /** also everything inside, in order: scopes, then hosts with their records and reservations, then prefixes from the inside out */
+        public bool $clean = false,
+    ) {
     }
 
     public function title(): string
@@ -41,17 +48,48 @@ final readonly class RemovePrefix extends Action
         Tree::lock($row->space, $parent);
         Tree::lock($row->space, $row);
         $row->refresh();
+        if ($this->clean) {
+            $this->cleanUp($ledger, $row);
+            Tree::remove($row->refresh(), $parent?->refresh());
+
+            return;
+        }
         $hosts = Host::query()->where('prefix_id', $row->id)->count();
         if ($hosts > 0) {
-            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts", 'Release them first; the list is on its page.', link: "/plan/prefix/$row->id");
+            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts", 'Release them first, or give it back with all that is inside.', link: "/plan/prefix/$row->id");
         }
         $scope = Scope::query()->where('prefix_id', $row->id)->first();
         if ($scope !== null) {
-            $ledger->refuse('has-scope', "The scope $scope->name leases from it", 'Remove the scope first.', link: "/lease/scope/$scope->id");
+            $ledger->refuse('has-scope', "The scope $scope->name leases from it", 'Remove it first, or give the prefix back with all that is inside.', link: "/lease/scope/$scope->id");
         }
         if ($row->children > 0) {
             $ledger->warn('moves-up', "$row->children prefixes inside move up", $parent === null ? 'They become top prefixes of the space.' : "They move into {$parent->line()}.");
         }
         Tree::remove($row, $parent);
+    }
+
+    private function cleanUp(Ledger $ledger, Prefix $row): void
+    {
+        $inside = $row->groups ? Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])
+            ->where('length', '>=', $row->length)->whereKeyNot($row->id)->orderByDesc('length')->orderBy('groups')->get() : collect();
+        $ids = [$row->id, ...$inside->modelKeys()];
+        $hosts = Host::query()->whereIn('prefix_id', $ids)->pluck('id');
+        $scopes = Scope::query()->whereIn('prefix_id', $ids)->pluck('id');
+        if ($hosts->count() + $inside->count() > self::MOST) {
+            $ledger->refuse('too-much', sprintf('%s holds %s hosts and %s prefixes', $row->line(), number_format($hosts->count()), number_format($inside->count())), sprintf('At most %s go in one act; give back its parts first.', number_format(self::MOST)), null, null, "/plan/prefix/$row->id");
+        }
+        foreach ($scopes as $scope) {
+            (new RemoveScope((string) $scope))->apply($ledger);
+        }
+        $hosts->isEmpty() || (new ReleaseHosts(array_values(array_map(strval(...), $hosts->all()))))->apply($ledger);
+        foreach ($inside as $child) {
+            $child->refresh();
+            Tree::remove($child, $child->parent);
+        }
+        DB::table('held_runs')->whereIn('prefix_id', $ids)->delete();
+        DB::table('prefix_tags')->whereIn('prefix_id', $ids)->delete();
+        DB::table('use_samples')->whereIn('prefix_id', $ids)->delete();
+        DB::table('forecasts')->whereIn('prefix_id', $ids)->delete();
+        $ledger->warn('all-inside', sprintf('%d prefixes, %d scopes and %d hosts inside go with it', $inside->count(), $scopes->count(), $hosts->count()), 'In this order: scopes, hosts with their records and reservations, prefixes from the inside out.');
     }
 }

@@ -92,6 +92,39 @@ final class Tree
         $row->delete();
     }
 
+    /** Makes a prefix another kind, where what is inside allows it. The caller saves the row. */
+    public static function turn(Ledger $ledger, Prefix $row, string $kind): void
+    {
+        if (! in_array($kind, CarvePrefix::KINDS, true)) {
+            $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool', field: 'kind');
+        }
+        self::lock($row->space, $row->parent);
+        self::lock($row->space, $row);
+        $hosts = Host::query()->where('prefix_id', $row->id)->count();
+        if ($hosts > 0) {
+            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts", "Only a subnet holds hosts; release them before it becomes a $kind.", null, 'kind', "/plan/prefix/$row->id");
+        }
+        $scope = \App\Models\Scope::query()->where('prefix_id', $row->id)->first();
+        if ($scope !== null) {
+            $ledger->refuse('has-scope', "The scope $scope->name leases from {$row->line()}", 'Only a subnet is leased from; remove the scope first.', null, 'kind', "/lease/scope/$scope->id");
+        }
+        if ($row->groups && $row->children > 0) {
+            $ledger->refuse('has-children', "{$row->line()} holds $row->children prefixes", "A $kind holds none; give them back first.", null, 'kind', "/plan/prefix/$row->id");
+        }
+        $groups = $kind === 'supernet';
+        if ($groups !== $row->groups) {
+            self::check($ledger, $row->space, $row->prefix(), $groups, $row->id);
+            DB::table('open_blocks')->where('parent_id', $row->id)->delete();
+            $groups && self::write($row->id, [[$row->first->bytes, $row->length]]);
+        }
+        if ($kind !== 'subnet' && $row->gateway !== null) {
+            $row->gateway = null;
+            $ledger->warn('gateway-goes', "The gateway goes: a $kind has none");
+        }
+        $row->groups = $groups;
+        $row->kind = $kind;
+    }
+
     /** Hands the tenant of a row down to everything below that has none of its own. */
     public static function inheritTenant(Prefix $row): void
     {

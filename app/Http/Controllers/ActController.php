@@ -17,6 +17,9 @@ use Illuminate\Support\Facades\Auth;
 /** Every form of the application posts here: what follows, add to draft, or commit now. */
 final class ActController
 {
+    /** Fields that the next one of the same kind cannot share. */
+    private const OF_EACH = ['_token', 'then', 'seen', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number', 'description'];
+
     public function __construct(private readonly Acts $acts)
     {
     }
@@ -25,7 +28,7 @@ final class ActController
     {
         $class = Registry::find($action) ?? abort(404);
         $person = $this->person();
-        $input = array_diff_key($request->all(), array_flip(['_token', '_form', 'then', 'seen', 'reason', 'fit-place']));
+        $input = array_diff_key($request->all(), array_flip(['_token', '_form', 'then', 'seen', 'reason', 'fit-place', 'another']));
         $act = $class::fromInput($input);
         $then = $request->string('then', 'preview')->toString();
         if ($then === 'commit') {
@@ -69,6 +72,10 @@ final class ActController
     private function done(Request $request, string $landing, string $message): RedirectResponse
     {
         session()->flash('done', $message);
+        if ($request->boolean('another')) {
+            // What differs from one to the next is left blank; what stays the same is kept.
+            return back()->withInput($request->except(self::OF_EACH));
+        }
         $stay = $request->string('stay')->toString();
 
         return redirect($stay !== '' && str_starts_with($stay, '/') && ! str_starts_with($stay, '//') ? $stay : $landing);

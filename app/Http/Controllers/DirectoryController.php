@@ -5,9 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Device;
+use App\Models\OwnField;
 use App\Models\Person;
+use App\Models\Role;
 use App\Models\Tenant;
 use App\Queries\Choices;
+use App\Queries\Drafts;
+use App\Queries\Inherited;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -36,5 +40,30 @@ final class DirectoryController extends Controller
         };
 
         return view('directory.show', ['list' => $list, 'rows' => $rows, 'counts' => $counts, 'choices' => new Choices($reach), 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect()]);
+    }
+
+    /** A site: what it hands down and where that comes from, and its prefixes. */
+    public function site(string $site): View
+    {
+        $reach = $this->reach();
+        $row = $reach->sites()->with('parent')->findOrFail($site);
+
+        return view('directory.site', [
+            'site' => $row, 'layers' => app(Inherited::class)->ofSite($row->id), 'may' => $this->mayPlan(), 'inside' => $reach->sites()->where('parent_id', $row->id)->orderBy('name')->get(),
+            'prefixes' => $reach->prefixes()->where('site_id', $row->id)->with('vlan')->orderBy('family')->orderBy('first')->orderBy('length')->limit(self::ROWS)->get(), 'touched' => Drafts::touched($this->person()),
+        ]);
+    }
+
+    /** The outermost layer of the settings, and the fields that the team added to prefixes. */
+    public function settings(): View
+    {
+        $this->wholeOnly();
+
+        return view('directory.settings', ['layers' => app(Inherited::class)->ofSite(''), 'may' => $this->mayPlan(), 'fields' => OwnField::query()->orderBy('name')->get()]);
+    }
+
+    private function mayPlan(): bool
+    {
+        return $this->person()->does(Role::Planner) && $this->reach()->isWhole();
     }
 }

@@ -7,11 +7,13 @@ namespace App\Http\Controllers;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
+use App\Models\Role;
 use App\Models\Scope;
 use App\Models\Space;
 use App\Queries\Choices;
 use App\Queries\Drafts;
 use App\Queries\FreeAddresses;
+use App\Queries\Inherited;
 use App\Queries\OpenBlocks;
 use App\Queries\PrefixFacts;
 use App\Queries\PrefixPage;
@@ -51,7 +53,7 @@ final class PlanController extends Controller
         $row = $reach->prefixes()->with(['space', 'parent', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
         $common = [
             'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'above' => $this->above($row), 'choices' => new Choices($reach), 'touched' => Drafts::touched($this->person()),
-            'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach),
+            'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach), 'layers' => app(Inherited::class)->of($row), 'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
         ];
         (new PrefixPage($reach))->foldIn(new \Illuminate\Database\Eloquent\Collection([$row]));
         $common['level'] = Level::of($row);

@@ -66,6 +66,7 @@
       <section class="panel"><header><h2>Change {{ $one->address }}</h2></header><div class="pad"><x-act id="changehost" action="change-host" :seen="['address:'.$one->id => $one->version]"><input type="hidden" name="host" value="{{ $one->id }}"><x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address"/><x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'"/><x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac"/><x-field form="changehost" name="description" label="Description" :value="$one->description"/></x-act></div></section><x-follows-slot form="changehost"/>
       @endif
       @if($planner)@include('plan.change-form', ['slotForm' => 'change'])<div id="follows-change"></div>@endif
+      <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details>
     </div>
   </div>
 </x-layout>

@@ -3,7 +3,7 @@
   @if($tops !== [])@include('plan.spaces', ['current' => $prefix->space])@else @include('plan.above')@endif
   <header class="title"><h1>{{ $prefix->name ?: $prefix->kind }}</h1>
     @if(count($tops) > 1)<span class="oneof mono" aria-label="Top prefixes">@foreach($tops as $t)<a href="/plan/prefix/{{ $t->id }}" @if($t->id === $prefix->id) aria-current="true" @endif>{{ $t->prefix() }}</a>@endforeach</span>@else<span class="mono">{{ $net }}</span>@endif
-    <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $level->words, $prefix->site?->name, $prefix->origin ? 'origin: '.$prefix->origin : null])) }}</span>
+    <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $level->words, $prefix->site?->name, $prefix->origin ? 'origin: '.implode(', ', array_filter([$prefix->origin, $prefix->origin_on?->format('j M Y'), $prefix->origin_handle])) : null])) }}</span>
     @include('plan.legend')
   </header>
   @if($zoom)<div class="notice"><span class="grow">Zoomed to <span class="mono">{{ $zoom }}</span></span><a href="/plan/prefix/{{ $prefix->id }}">Show all of {{ $net }}</a></div>@endif
@@ -13,9 +13,9 @@
       <header><h2>{{ $prefix->name ?: $net }}</h2><span class="soft">{{ number_format($prefix->children) }} inside, {{ $level->figure }} carved; waterline: space carved, or addresses in use of usable</span></header>
       @if($prefix->groups)
       <div class="bar-line">
-        <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:tar, stage:planned, vlan:110" data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
+        <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:tar, stage:planned, vlan:110, tag:lab, above:80" data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
         @if($planner)<span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b>
-          <x-act id="bulk" action="change-prefix" :live="false" class="row" :stay="request()->getRequestUri()"><label class="sr" for="bulk-stage">Stage of all picked</label><select id="bulk-stage" name="stage"><option value="">stage stays</option>@foreach(\App\Actions\Plan\CarvePrefix::STAGES as $s)<option>{{ $s }}</option>@endforeach</select><label class="sr" for="bulk-site">Site of all picked</label><select id="bulk-site" name="site"><option value="">site stays</option>@foreach($choices->sites() as $id => $s)<option value="{{ $id }}">{{ $s }}</option>@endforeach</select><button class="btn small" name="then" value="preview">Show what follows</button></x-act></span>@endif
+          <a class="btn small" href="#bulk-panel" data-open="bulk-panel">Edit all picked</a></span>@endif
       </div>
       @if($list['rows'] === [])<div class="empty"><h3>{{ $filter === '' ? 'Nothing is inside' : 'Nothing matches "'.$filter.'"' }}</h3>@if($filter !== '')<p><a href="/plan/prefix/{{ $prefix->id }}">Show all</a></p>@endif</div>@else @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $planner]) @endif
       @else<div class="empty"><h3>A pool</h3><p class="soft">Addresses of a pool are handed out whole; it is no link, so no hosts live here.</p></div>@endif
@@ -39,16 +39,19 @@
         <div class="pair"><x-field form="carve" name="kind" label="Kind" :options="['subnet' => 'subnet', 'supernet' => 'supernet', 'pool' => 'pool']"/><x-field form="carve" name="stage" label="Stage" :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"/></div>
         <x-field form="carve" name="site" label="Site" :options="$choices->sites()" blank="none" :value="$prefix->site_id ?? ''"/>
         <x-field form="carve" name="vlan" label="VLAN" :options="$choices->vlans($prefix->site_id)" blank="none"/>
-        <details class="more"><summary>Gateway, tenant, role</summary><div class="form">
+        <details class="more"><summary>Gateway, tenant, role, tags</summary><div class="form">
           <x-field form="carve" name="gateway" label="Gateway" mono placeholder="first usable is the habit"/>
           <x-field form="carve" name="tenant" label="Tenant" :options="$choices->tenants()" :blank="$prefix->tenant ? 'inherited: '.$prefix->tenant->name : 'none'"/>
-          <x-field form="carve" name="role" label="Role"/><x-field form="carve" name="description" label="Description"/></div></details>
+          <x-field form="carve" name="role" label="Role"/><x-field form="carve" name="tags" label="Tags, apart by commas"/>@include('plan.own-fields', ['form' => 'carve', 'values' => [], 'blank' => false])<x-field form="carve" name="description" label="Description"/></div></details>
+        <x-check form="carve" name="another" label="then add another like it"/>
       </x-act>@endif
       </div></section>
       @endif
       @if($planner)@include('plan.change-form', ['slotForm' => 'carve'])@endif
+      @if($planner && $prefix->groups)@include('plan.bulk-form')@endif
     </div>
     <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
-      <section class="panel"><header><h2>Facts</h2></header><dl class="facts pad">@include('plan.facts')</dl></section></aside>
+      <section class="panel"><header><h2>Facts</h2></header><dl class="facts pad">@include('plan.facts')</dl></section>
+      <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details></aside>
   </div>
 </x-layout>

@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use App\Casts\AddressBytes;
+use Carbon\CarbonImmutable;
+use HarborPost\Core\Net\Address;
+
+/**
+ * @property string $domain_id
+ * @property int $number
+ * @property string $name
+ * @property ?Address $gateway
+ * @property list<string> $relays
+ * @property CarbonImmutable $read_at
+ */
+final class SwitchVlan extends Model
+{
+    protected $table = 'switch_vlans';
+
+    protected $casts = ['gateway' => AddressBytes::class, 'relays' => 'array', 'read_at' => 'immutable_datetime'];
+
+    public static function noun(): string
+    {
+        return 'VLAN on a switch';
+    }
+
+    public function line(): string
+    {
+        return "$this->number $this->name";
+    }
+}
