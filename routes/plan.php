@@ -5,10 +5,12 @@ declare(strict_types=1);
 use App\Http\Controllers\FindController;
 use App\Http\Controllers\ImportController;
 use App\Http\Controllers\PlanController;
+use App\Http\Controllers\PlannerController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/plan', [PlanController::class, 'index']);
 Route::get('/plan/prefix/{prefix}', [PlanController::class, 'prefix']);
+Route::match(['get', 'post'], '/plan/{space}/planner', PlannerController::class);
 Route::get('/plan/{space}/export.csv', [ImportController::class, 'exportPlan']);
 Route::get('/plan/{space}', [PlanController::class, 'space']);
 Route::get('/find', FindController::class);

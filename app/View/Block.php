@@ -30,12 +30,6 @@ final readonly class Block
     ) {
     }
 
-    /** Room for text at the reference width of the sheet, in px. */
-    public function room(): float
-    {
-        return $this->width * 11.3;
-    }
-
     public function pct(float $value): string
     {
         return rtrim(rtrim(number_format($value, 5, '.', ''), '0'), '.').'%';

@@ -160,7 +160,7 @@ final readonly class Ruler
     }
 
     /** @return array{float, float} where it starts and how wide it is, in percent */
-    private static function place(Net $range, Net $net): array
+    public static function place(Net $range, Net $net): array
     {
         if ($net->contains($range)) {
             return [0.0, 100.0];

@@ -9,12 +9,18 @@ use Illuminate\Support\HtmlString;
 /** Draws a lane of blocks, in percent across and px down. In PHP and not in a template, since hundreds of blocks stand on a page. */
 final readonly class Strip
 {
-    /** @param  list<Block>  $blocks */
-    public static function draw(array $blocks, int $y, int $height): HtmlString
+    /** Room for text on a strip as wide as the sheet at the reference width, in px for one percent. */
+    private const ACROSS = 11.3;
+
+    /**
+     * @param  list<Block>  $blocks
+     * @param  float  $across  px for one percent at the reference width, where the strip is narrower
+     */
+    public static function draw(array $blocks, int $y, int $height, float $across = self::ACROSS): HtmlString
     {
         $svg = "<svg class=\"lane\" y=\"$y\" height=\"$height\" width=\"100%\">";
         foreach ($blocks as $block) {
-            $svg .= self::linked($block, self::block($block, $height));
+            $svg .= self::linked($block, self::block($block, $height, $block->width * $across));
         }
 
         return new HtmlString($svg.'</svg>');
@@ -29,7 +35,7 @@ final readonly class Strip
         };
     }
 
-    private static function block(Block $b, int $height): string
+    private static function block(Block $b, int $height, float $room): string
     {
         $svg = '<svg class="'.e($b->look).'" x="'.$b->pct($b->x).'" width="'.$b->pct($b->width).'"><title>'.e($b->title).'</title>';
         if ($b->level !== null && $b->level > 0) {
@@ -40,15 +46,14 @@ final readonly class Strip
         $svg .= $b->kind === 'open' ? '<rect class="outline" fill="none"/>' : '<rect class="outline"/>';
 
         return $svg.match ($b->kind) {
-            'open' => self::openLabels($b, $height),
-            'strata' => self::strataLabels($b, $height),
-            default => self::labels($b, $height),
+            'open' => self::openLabels($b, $height, $room),
+            'strata' => self::strataLabels($b, $height, $room),
+            default => self::labels($b, $height, $room),
         }.'</svg>';
     }
 
-    private static function openLabels(Block $b, int $height): string
+    private static function openLabels(Block $b, int $height, float $room): string
     {
-        $room = $b->room();
         $middle = intdiv($height, 2);
         if ($room > 64) {
             return '<text class="it mid'.($room > 130 ? ' big' : '').'" x="50%" y="'.$middle.'">'.e($b->short).' open</text>'
@@ -58,17 +63,18 @@ final readonly class Strip
         return $room > 26 ? self::text('it mid', '50%', $middle, $b->short).($room > 34 ? self::text('it mid', '50%', $middle + 14, 'open') : '') : '';
     }
 
-    private static function strataLabels(Block $b, int $height): string
+    private static function strataLabels(Block $b, int $height, float $room): string
     {
-        $room = $b->room();
         $middle = intdiv($height, 2);
 
         return $room > 74 ? self::text('mid', '50%', $middle, $b->name).self::text('mono sub mid', '50%', $middle + 15, $b->code) : ($room > 20 ? self::text('mid', '50%', $middle + 4, $b->short) : '');
     }
 
-    private static function labels(Block $b, int $height): string
+    private static function labels(Block $b, int $height, float $room): string
     {
-        $room = $b->room();
+        if ($height < 40) {
+            return $room > strlen($b->name) * 6.4 + 8 ? self::text('nm', '5', $height - 6, $b->name) : '';
+        }
         if ($room <= 30) {
             return '';
         }
