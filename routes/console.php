@@ -7,3 +7,4 @@ use Illuminate\Support\Facades\Schedule;
 
 Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();
 Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
+Schedule::command('use:sample')->dailyAt('00:40')->withoutOverlapping();

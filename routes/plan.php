@@ -9,6 +9,7 @@ use App\Http\Controllers\PlannerController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/plan', [PlanController::class, 'index']);
+Route::get('/plan/prefix/{prefix}/move', [PlanController::class, 'move']);
 Route::get('/plan/prefix/{prefix}', [PlanController::class, 'prefix']);
 Route::match(['get', 'post'], '/plan/{space}/planner', PlannerController::class);
 Route::get('/plan/{space}/export.csv', [ImportController::class, 'exportPlan']);

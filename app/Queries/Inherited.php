@@ -50,17 +50,23 @@ final class Inherited
     /** @return array<int, list<string>> option code → values, for what a scope on the prefix has no value of its own */
     public function options(Prefix $prefix): array
     {
+        return array_map(static fn (array $o): array => $o['values'], $this->optionsWithOrigin($prefix));
+    }
+
+    /** @return array<int, array{values: list<string>, label: string, link: ?string}> option code → values and the layer they come from */
+    public function optionsWithOrigin(Prefix $prefix): array
+    {
         $options = [];
         foreach ($this->of($prefix) as $key => $found) {
             $code = self::KEYS[$key][1];
-            if ($code === null || $found['value'] === []) {
-                continue;
-            }
             // An IPv4 option carries IPv4 addresses only.
-            $options[$code] = $key === 'resolvers' ? array_values(array_filter($found['value'], static fn (string $a): bool => Address::tryParse($a)?->family->value === 4)) : $found['value'];
+            $values = $key === 'resolvers' ? array_values(array_filter($found['value'], static fn (string $a): bool => Address::tryParse($a)?->family->value === 4)) : $found['value'];
+            if ($code !== null && $values !== [] && $found['origin'] !== null) {
+                $options[$code] = ['values' => $values, 'label' => $found['origin']['label'], 'link' => $found['origin']['link']];
+            }
         }
 
-        return array_filter($options);
+        return $options;
     }
 
     /** The gateway that the habit of the place gives a subnet; null when the habit is none. */

@@ -34,10 +34,16 @@ final readonly class Trend
         public float $slope,
         public float $slopeLow,
         public float $slopeHigh,
-        private float $middleDay,
-        private float $middleValue,
+        public float $middleDay,
+        public float $middleValue,
         public int $samples,
     ) {
+    }
+
+    /** What of() found and somebody kept; the arguments are its properties. */
+    public static function kept(string $kind, float $slope, float $slopeLow, float $slopeHigh, float $middleDay, float $middleValue, int $samples): self
+    {
+        return new self(in_array($kind, ['none', 'rising', 'falling'], true) ? $kind : 'few', $slope, $slopeLow, $slopeHigh, $middleDay, $middleValue, $samples);
     }
 
     /** @param  array<int, float>  $samples  day → value, in any order */

@@ -16,7 +16,6 @@ use App\Actions\Directory\MakeTenant;
 use App\Actions\Directory\MakeView;
 use App\Actions\Directory\MakeVlan;
 use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\Counter;
 use App\Models\Prefix;
 use Illuminate\Support\Str;
 
@@ -66,9 +65,11 @@ final class Kittiwake
         $this->hallsAndLinks();
         $this->vessels();
         $this->aside();
+        $planning = new Planning($this);
+        $planning->settings();
         (new Names($this))->load();
         (new Leases($this->acts, $this))->load();
-        Counter::fold();
+        $planning->samples();
     }
 
     public function do(Action ...$acts): void
@@ -135,10 +136,10 @@ final class Kittiwake
     private function spaces(): void
     {
         $this->do(new MakeSpace('Core', $this->id('space Core'), '64512:1', 'what Kittiwake runs'), new MakeSpace('Guest', $this->id('space Guest'), '64512:40', 'guest networks on the quays; overlaps Core on purpose'));
-        $this->carve('10.32.0.0/12', 'Kittiwake Ferries', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'private, RFC 1918']);
-        $this->carve('2001:db8:4b00::/40', 'Kittiwake Ferries', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'documentation block, handle KTWK-6']);
-        $this->carve('198.51.100.0/24', 'Public services', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'allocated 2019-04-02, handle KTWK-1']);
-        $this->carve('203.0.113.0/25', 'Booking, outside', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'allocated 2021-11-15, handle KTWK-2']);
+        $this->carve('10.32.0.0/12', 'Kittiwake Ferries', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'private use, RFC 1918']);
+        $this->carve('2001:db8:4b00::/40', 'Kittiwake Ferries', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'Sound Registry', 'on' => '2020-06-11', 'handle' => 'KTWK-6']);
+        $this->carve('198.51.100.0/24', 'Public services', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'Sound Registry', 'on' => '2019-04-02', 'handle' => 'KTWK-1']);
+        $this->carve('203.0.113.0/25', 'Booking, outside', 'supernet', ['tenant' => 'Kittiwake Operations', 'origin' => 'Sound Registry', 'on' => '2021-11-15', 'handle' => 'KTWK-2']);
         $this->carve('10.40.0.0/16', 'Guest quays', 'supernet', ['space' => 'Guest']);
         foreach (['10.40.0.0/22' => 'Guest Wi-Fi, Little Skarn', '10.40.4.0/22' => 'Guest Wi-Fi, Ebb Cove', '10.40.8.0/22' => 'Guest Wi-Fi, Tarbeck'] as $net => $name) {
             $this->carve($net, $name, 'subnet', ['space' => 'Guest', 'stage' => 'live', 'gateway' => true]);
@@ -229,7 +230,7 @@ final class Kittiwake
         $this->do(new CarvePrefix(
             space: $this->id('space '.($more['space'] ?? 'Core')), id: $id, prefix: $net, in: (string) ($more['in'] ?? ''), length: $more['length'] ?? null, fit: (string) ($more['fit'] ?? 'best'), kind: $kind,
             stage: (string) ($more['stage'] ?? 'live'), name: $name, site: isset($more['site']) ? $this->id("site {$more['site']}") : '', tenant: ($more['tenant'] ?? '') === '' ? '' : $this->id("tenant {$more['tenant']}"),
-            vlan: isset($more['vlan']) ? $this->id("vlan {$more['vlan']}") : '', role: (string) ($more['role'] ?? ''), origin: (string) ($more['origin'] ?? ''),
+            vlan: isset($more['vlan']) ? $this->id("vlan {$more['vlan']}") : '', role: (string) ($more['role'] ?? ''), origin: (string) ($more['origin'] ?? ''), originOn: (string) ($more['on'] ?? ''), originHandle: (string) ($more['handle'] ?? ''),
         ));
         if (($more['gateway'] ?? false) === true) {
             $row = Prefix::query()->findOrFail($id);

@@ -55,7 +55,8 @@ final class Leases
                 leaseTime: match ($subnet['purpose']) {
                     'Deck Wi-Fi', 'Passenger Wi-Fi' => '7200', 'Voice' => '86400', default => '28800',
                 },
-                router: (string) $prefix->gateway, dns: '10.32.0.54 10.38.0.53', domain: "$label.kittiwake.example", search: "$label.kittiwake.example kittiwake.example",
+                // Ticketing takes resolvers, domain and suffixes from its site; the others were made before there were settings.
+                router: (string) $prefix->gateway, dns: $subnet['purpose'] === 'Ticketing' ? '' : '10.32.0.54 10.38.0.53', domain: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example", search: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example kittiwake.example",
             ));
             $subnet['purpose'] === 'Voice' && $this->k->do(new SetOption($id, 66, 'boot.kittiwake.example'));
             $subnet['purpose'] === 'Deck Wi-Fi' && $this->k->do(new SetOption($id, 43, '241=address:10.32.4.10,10.32.4.11'));

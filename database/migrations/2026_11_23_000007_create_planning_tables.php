@@ -61,13 +61,14 @@ return new class extends Migration
             $t->char('prefix_id', 26)->charset('ascii')->primary();
             $t->double('percent');
             $t->string('kind', 10); // few, none, rising, falling
-            $t->integer('day80')->nullable(); // when 80 % is reached: the trend, its earliest, its latest
-            $t->integer('early80')->nullable();
-            $t->integer('late80')->nullable();
-            $t->integer('day100')->nullable();
-            $t->integer('early100')->nullable();
-            $t->integer('late100')->nullable();
-            $t->index(['day80']);
+            $t->unsignedInteger('samples');
+            $t->double('slope'); // percent a day: the trend, and the spread of it
+            $t->double('slope_low');
+            $t->double('slope_high');
+            $t->double('middle_day');
+            $t->double('middle_value');
+            $t->integer('full_day')->nullable(); // when the trend reaches 100 %, days since 1970-01-01
+            $t->index('full_day');
         });
         Schema::create('switch_vlans', function (Blueprint $t): void {
             $t->char('id', 26)->charset('ascii')->primary();
@@ -129,6 +130,9 @@ return new class extends Migration
             $t->boolean('active')->default(true);
             $t->dateTime('last_run_at')->nullable();
             $t->unsignedInteger('version')->default(1);
+        });
+        Schema::table('records', function (Blueprint $t): void {
+            $t->index(['data_hash', 'type'], 'records_data'); // which names point at an address
         });
         Schema::table('addresses', function (Blueprint $t): void {
             $t->string('interface', 60)->default('');

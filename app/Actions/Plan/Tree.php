@@ -72,6 +72,25 @@ final class Tree
     /** Takes a row out; what was inside moves up. The parent is locked and the row is empty of hosts. */
     public static function remove(Prefix $row, ?Prefix $parent): void
     {
+        self::takeOut($row, $parent);
+        $row->delete();
+    }
+
+    /** Gives a row another place or size; what was inside moves up, what is inside now moves below it. Both nodes are locked. */
+    public static function resize(Prefix $row, ?Prefix $parent, Net $net, ?Prefix $newParent): void
+    {
+        self::takeOut($row, $parent);
+        // Out of everybody's children while it is neither here nor there.
+        Prefix::query()->whereKey($row->id)->update(['parent_id' => $row->id]);
+        $row->refresh();
+        $row->first = $net->first;
+        $row->length = $net->length;
+        $row->parent_id = $newParent?->id;
+        self::insert($row, $newParent?->refresh());
+    }
+
+    private static function takeOut(Prefix $row, ?Prefix $parent): void
+    {
         $net = $row->prefix();
         Prefix::query()->where('parent_id', $row->id)->update(['parent_id' => $parent?->id]);
         $open = DB::table('open_blocks')->where('parent_id', $row->id);
@@ -89,7 +108,6 @@ final class Tree
                 'carved' => DB::raw(sprintf('carved + %.17g', $scale * ($row->carved - 1))),
             ]);
         }
-        $row->delete();
     }
 
     /** Makes a prefix another kind, where what is inside allows it. The caller saves the row. */

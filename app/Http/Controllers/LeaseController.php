@@ -13,6 +13,7 @@ use App\Models\Server;
 use App\Queries\Choices;
 use App\Queries\Drafts;
 use App\Queries\Exchange;
+use App\Queries\Inherited;
 use App\Queries\PrefixPage;
 use App\View\Chain;
 use HarborPost\Core\Dhcp\Option\OptionTable;
@@ -53,7 +54,7 @@ final class LeaseController extends Controller
         return view('lease.scope', [
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs, 'leases' => $leases->take(self::ROWS), 'moreLeases' => $leases->count() > self::ROWS,
             'options' => OptionValue::query()->where('layer', 'scope')->where('layer_id', $row->id)->orderBy('code')->get(), 'chain' => Chain::ofScope($row->placements, $digests), 'digests' => $digests,
-            'choices' => new Choices($this->reach()), 'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()), 'registered' => OptionTable::all(),
+            'inherited' => app(Inherited::class)->optionsWithOrigin($row->prefix), 'choices' => new Choices($this->reach()), 'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()), 'registered' => OptionTable::all(),
         ]);
     }
 

@@ -12,8 +12,10 @@ use App\Models\Scope;
 use App\Models\Space;
 use App\Queries\Choices;
 use App\Queries\Drafts;
+use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
 use App\Queries\Inherited;
+use App\Queries\MovePlan;
 use App\Queries\OpenBlocks;
 use App\Queries\PrefixFacts;
 use App\Queries\PrefixPage;
@@ -73,7 +75,7 @@ final class PlanController extends Controller
 
         return view('plan.supernet', $common + [
             'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched']), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
-            'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
+            'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
         ]);
     }
 
@@ -91,7 +93,22 @@ final class PlanController extends Controller
             'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated, 'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
             'free' => FreeAddresses::next($row, 3), 'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
-            'homeZone' => $this->homeZone($row),
+            'homeZone' => $this->homeZone($row), 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
+        ]);
+    }
+
+    /** Old and new of everything that a move would change. */
+    public function move(Request $request, string $prefix): View
+    {
+        $this->wholeOnly();
+        $row = $this->reach()->prefixes()->with(['space', 'parent', 'site', 'vlan'])->where('kind', 'subnet')->findOrFail($prefix);
+        $text = trim($request->string('to')->toString());
+        $to = $text === '' ? null : Net::tryParse($text);
+        $fits = $to !== null && $to->family() === $row->prefix()->family() && ! $to->overlaps($row->prefix());
+
+        return view('plan.move', [
+            'prefix' => $row, 'net' => $row->prefix(), 'text' => $text, 'to' => $fits ? $to : null, 'plan' => $fits ? MovePlan::of($row, $to) : null, 'above' => $this->above($row), 'mayPlan' => $this->person()->does(Role::Planner),
+            'proposals' => $row->parent === null ? [] : OpenBlocks::proposals($row->parent, $row->length),
         ]);
     }
 

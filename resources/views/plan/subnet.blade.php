@@ -42,6 +42,9 @@
         @if($hosts['next'])<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>@endif
         @endif
       </section>
+      @if($net->family()->value === 4)<section class="panel"><header><h2>Use</h2><span class="soft">addresses given and the gateway, of usable ones; counted as they are given, sampled daily</span></header>
+        @if($samples === [])<p class="pad open">no samples yet; the first is kept tonight</p>@else<div class="pad fallbox">{{ \App\View\ForecastWords::chart($samples, $trend, $today) }}
+        <p>{{ number_format($level->percent, 1) }}% now; {{ implode('; ', array_map(fn ($l) => \App\View\ForecastWords::level($trend, $level->percent, $l, $today), $trend && $trend->kind === 'rising' ? \App\View\ForecastWords::LEVELS : [80])) }}. <span class="hint">{{ count($samples) }} samples{{ $trend && $trend->kind !== 'few' ? ', '.sprintf('%+.2f', 30 * $trend->slope).' points a month ('.sprintf('%+.2f to %+.2f', 30 * $trend->slopeLow, 30 * $trend->slopeHigh).')' : '' }}</span></p></div>@endif</section>@endif
       <section class="panel"><header><h2>Runs</h2><span class="soft">every address is in exactly one @if($truncated); {{ $truncated }}@endif</span></header>
         <div class="scroll-x" tabindex="0" role="region" aria-label="Runs"><table><thead><tr><th>Run</th><th>Kept for</th><th class="num">Count</th><th class="num">In use</th></tr></thead><tbody>
         @foreach(array_slice($runs, 0, 200) as $r)<tr @class(['open' => $r->kind->isFree()])><td class="mono">{{ $where($r) }}</td><td>{{ $r->kind->label() }}</td><td class="num">{{ $r->range->size()->getBitLength() > 40 ? '2^'.$r->range->size()->getBitLength() - 1 .'+' : number_format($r->range->size()->toInt()) }}</td><td class="num">{{ $r->inUse ?: '' }}</td></tr>@endforeach
@@ -66,6 +69,7 @@
       <section class="panel"><header><h2>Change {{ $one->address }}</h2></header><div class="pad"><x-act id="changehost" action="change-host" :seen="['address:'.$one->id => $one->version]"><input type="hidden" name="host" value="{{ $one->id }}"><x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address"/><x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'"/><x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac"/><x-field form="changehost" name="description" label="Description" :value="$one->description"/></x-act></div></section><x-follows-slot form="changehost"/>
       @endif
       @if($planner)@include('plan.change-form', ['slotForm' => 'change'])<div id="follows-change"></div>@endif
+      @if($mayPlan)@include('plan.reshape')@endif
       <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details>
     </div>
   </div>

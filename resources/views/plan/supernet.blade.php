@@ -49,8 +49,10 @@
       @endif
       @if($planner)@include('plan.change-form', ['slotForm' => 'carve'])@endif
       @if($planner && $prefix->groups)@include('plan.bulk-form')@endif
+      @if($mayPlan)@include('plan.reshape')@endif
     </div>
     <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
+      @if($first !== [])<section class="panel"><header><h2>Fills first</h2></header><table class="tight"><tbody>@foreach($first as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f['prefix']->id }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a><br><span class="hint">{{ implode(', ', array_filter([$f['prefix']->site?->name, (string) $f['prefix']->prefix()])) }}</span></td><td class="num">{{ round($f['percent']) }}%</td><td class="wrap">{{ \App\View\ForecastWords::next($f['trend'], $f['percent'], $today) }}</td></tr>@endforeach</tbody></table><p class="pad hint">By daily samples: the median of all slopes (Theil and Sen), its spread in brackets.</p></section>@endif
       <section class="panel"><header><h2>Facts</h2></header><dl class="facts pad">@include('plan.facts')</dl></section>
       <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details></aside>
   </div>
