@@ -23,6 +23,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $device_id
  * @property string $owner
  * @property string $description
+ * @property string $interface
  * @property-read Prefix $prefix
  * @property-read ?Device $device
  */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Device;
 use App\Models\Layer2Domain;
 use App\Models\OwnField;
 use App\Models\Server;
@@ -79,6 +80,12 @@ final class Choices
         return $this->once('zones '.($forward ? 'forward' : 'all'), fn (): array => $this->reach->zones()->join('views', 'views.id', '=', 'zones.view_id')->when($forward, fn ($q) => $q->where('zones.name', 'not like', '%.arpa.'))
             ->orderBy('zones.name')->orderBy('views.position')->limit(500)->get(['zones.id', 'zones.name', 'views.name as view'])
             ->mapWithKeys(fn ($z): array => [$z->id => rtrim($z->name, '.').', '.$z->getAttribute('view')])->all());
+    }
+
+    /** @return array<string, string> */
+    public function devices(): array
+    {
+        return $this->once('devices', fn (): array => $this->reach->isWhole() ? Device::query()->orderBy('name')->limit(500)->pluck('name', 'id')->all() : []);
     }
 
     /** @return array<string, string> */

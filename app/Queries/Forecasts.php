@@ -66,7 +66,7 @@ final class Forecasts
 
         return DB::affectingStatement("INSERT INTO use_samples (prefix_id, day, percent)
             SELECT id, ?, CASE WHEN kind = 'subnet' THEN LEAST(100, 100 * (used + (gateway IS NOT NULL)) / GREATEST(1, POW(2, 32 - length) - IF(length >= 31, 0, 2))) ELSE 100 * carved END
-            FROM prefixes WHERE kind = 'supernet' OR kind = 'subnet' AND family = 4
+            FROM prefixes WHERE kind = 'supernet' OR kind = 'subnet' AND family = 4 AND length < 31
             ON DUPLICATE KEY UPDATE percent = VALUES(percent)", [$day]);
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -25,9 +26,21 @@ final class FreeAddresses
      */
     public static function next(Prefix $subnet, int $count = 1): array
     {
-        return NextFree::in($subnet->prefix(), $subnet->gateway, self::kept($subnet), fn (Address $from, int $limit): array => Host::query()
+        return NextFree::in($subnet->prefix(), $subnet->gateway, self::kept($subnet), self::used($subnet), $count);
+    }
+
+    /** @return list<Address> the lowest neighbouring ones; empty when there is no such stretch */
+    public static function row(Prefix $subnet, int $count): array
+    {
+        return NextFree::row($subnet->prefix(), $subnet->gateway, self::kept($subnet), self::used($subnet), $count);
+    }
+
+    /** @return \Closure(Address, int): list<Address> */
+    private static function used(Prefix $subnet): \Closure
+    {
+        return fn (Address $from, int $limit): array => array_values(Host::query()
             ->where('prefix_id', $subnet->id)->where('address', '>=', $from->bytes)->orderBy('address')->limit($limit)
-            ->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all(), $count);
+            ->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all());
     }
 
     /**
@@ -69,7 +82,7 @@ final class FreeAddresses
     }
 
     /**
-     * Stretches that are not for hosts: dynamic ranges, less what is excluded from them.
+     * Stretches that are not for hosts: dynamic ranges, and runs that are held today.
      *
      * @return list<AddressRange>
      */
@@ -77,7 +90,9 @@ final class FreeAddresses
     {
         $scope = Scope::query()->with('ranges')->where('prefix_id', $subnet->id)->first();
 
-        return $scope === null ? [] : array_values($scope->ranges->map(fn ($r): AddressRange => $r->range())->all());
+        $held = HeldRun::query()->where('prefix_id', $subnet->id)->get()->filter(fn (HeldRun $h): bool => $h->holds(now()))->map(fn (HeldRun $h): AddressRange => $h->range())->values()->all();
+
+        return [...array_values($scope === null ? [] : $scope->ranges->map(fn ($r): AddressRange => $r->range())->all()), ...$held];
     }
 
     /** Until the act is committed, or for a rehearsal until the request is over. */

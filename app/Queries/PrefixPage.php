@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Prefix;
@@ -93,6 +94,9 @@ final readonly class PrefixPage
     {
         $hosts = Host::query()->where('prefix_id', $subnet->id)->orderBy('address')->limit(20001)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
         $marked = [];
+        foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $run) {
+            $run->holds(now()) && $marked[] = [$run->range(), RunKind::Held, $run->reason];
+        }
         foreach ($scope->exclusions ?? [] as $exclusion) {
             $marked[] = [$exclusion->range(), RunKind::Excluded, $exclusion->reason ?: null];
         }

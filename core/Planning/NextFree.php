@@ -61,6 +61,32 @@ final class NextFree
     }
 
     /**
+     * The lowest stretch of so many neighbouring free addresses; empty when there is none.
+     *
+     * @param  list<AddressRange>  $kept  as for in()
+     * @param  \Closure(Address $from, int $limit): list<Address>  $used  as for in()
+     * @return list<Address>
+     */
+    public static function row(Prefix $subnet, ?Address $gateway, array $kept, \Closure $used, int $count): array
+    {
+        $row = [];
+        $from = null;
+        do {
+            $free = self::in($subnet, $gateway, $kept, $used, max(256, 2 * $count), $from);
+            foreach ($free as $address) {
+                $last = $row === [] ? null : $row[count($row) - 1]->next();
+                $row = $last !== null && $last->equals($address) ? [...$row, $address] : [$address];
+                if (count($row) === $count) {
+                    return $row;
+                }
+            }
+            $from = $free === [] ? null : $free[count($free) - 1]->next();
+        } while ($from !== null && $subnet->usable()->contains($from));
+
+        return [];
+    }
+
+    /**
      * @param  list<AddressRange>  $ranges
      * @return list<AddressRange>
      */

@@ -34,6 +34,7 @@ final readonly class ChangeHost extends Action
         public ?string $role = null,
         public ?string $owner = null,
         public ?string $description = null,
+        public ?string $interface = null,
     ) {
     }
 
@@ -68,7 +69,7 @@ final readonly class ChangeHost extends Action
         if ($this->mac !== null) {
             $host->mac = PlaceHost::mac($ledger, $this->mac);
         }
-        foreach (['role' => $this->role, 'owner' => $this->owner, 'description' => $this->description] as $column => $value) {
+        foreach (['role' => $this->role, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface] as $column => $value) {
             $host->$column = $value ?? $host->$column;
         }
         if ($host->role !== $old->role && ! in_array($host->role, PlaceHost::ROLES, true)) {

@@ -8,6 +8,7 @@ use App\Actions\Action;
 use App\Actions\Lease\AddReservation;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
+use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -48,6 +49,9 @@ final readonly class PlaceHost extends Action
         public string $device = '',
         public string $owner = '',
         public string $description = '',
+        public string $interface = '',
+        /** how an IPv6 address is chosen when none is given: low, eui64 (needs the MAC) or stable (RFC 7217) */
+        public string $choose = 'low',
     ) {
     }
 
@@ -82,11 +86,11 @@ final readonly class PlaceHost extends Action
         $mac = self::mac($ledger, $this->mac);
         $zone = $this->zone === '' ? null : (($reach?->zones() ?? Zone::query())->find($this->zone) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone'));
         $owner = $zone === null ? null : Records::owner($ledger, $zone, $this->name);
-        $address = $this->address($ledger, $subnet);
+        $address = $this->address($ledger, $subnet, $mac, $owner === null ? $this->name : (string) $owner->lower());
         $host = new Host([
             'id' => $this->id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address, 'prefix_id' => $subnet->id,
             'name' => $owner === null ? strtolower($this->name) : rtrim((string) $owner->lower(), '.'), 'role' => $this->role, 'mac' => $mac,
-            'device_id' => $this->device ?: null, 'owner' => $this->owner, 'description' => $this->description,
+            'device_id' => $this->device ?: null, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface,
         ]);
         $host->save();
         Counter::add($subnet->id, 1);
@@ -135,8 +139,11 @@ final readonly class PlaceHost extends Action
         }
     }
 
-    private function address(Ledger $ledger, Prefix $subnet): Address
+    private function address(Ledger $ledger, Prefix $subnet, ?MacAddress $mac, string $name): Address
     {
+        if (trim($this->address) === '' && $subnet->family === 6 && $this->choose !== 'low') {
+            return Identifiers::choose($ledger, $subnet, $this->choose, $mac, $name);
+        }
         if (trim($this->address) === '') {
             return FreeAddresses::take($subnet) ?? $ledger->refuse('full', "No free address is left in {$subnet->line()}", 'Release hosts, shorten the dynamic range, or grow the subnet.', null, 'address', "/plan/prefix/$subnet->id");
         }
@@ -146,7 +153,13 @@ final readonly class PlaceHost extends Action
             $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
         }
         self::checkAddress($ledger, $subnet, $address, $this->role);
-        foreach (FreeAddresses::kept($subnet) as $range) {
+        foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $run) {
+            if ($run->holds(now()) && $run->range()->contains($address)) {
+                $ledger->warn('in-held-run', "$address is in the held run {$run->range()}: $run->reason", $run->until === null ? 'It is held without an end.' : 'It is held until '.$run->until->format('j M Y').'.', null, 'address');
+            }
+        }
+        foreach (Scope::query()->with('ranges')->where('prefix_id', $subnet->id)->first()->ranges ?? [] as $one) {
+            $range = $one->range();
             if ($range->contains($address) && ! $this->reserve) {
                 $ledger->warn('in-dynamic-range', "$address is inside the dynamic range $range", 'A server may lease it to somebody else; reserve it, or choose an address outside.', null, 'address');
             }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\HeldRun;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
@@ -12,6 +13,7 @@ use App\Models\Scope;
 use App\Models\Space;
 use App\Queries\Choices;
 use App\Queries\Drafts;
+use App\Queries\EvidencePage;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
 use App\Queries\Inherited;
@@ -88,12 +90,14 @@ final class PlanController extends Controller
         $hosts = $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
         $ids = $hosts['rows']->modelKeys();
         [$runs, $truncated] = $page->runs($row, $scope);
+        $show = $request->string('show')->toString();
 
         return view('plan.subnet', $common + [
             'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated, 'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
             'free' => FreeAddresses::next($row, 3), 'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
-            'homeZone' => $this->homeZone($row), 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
+            'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
+            'evidence' => in_array($show, ['evidence', 'conflicts'], true) ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
         ]);
     }
 

@@ -33,8 +33,8 @@
   @unless($outcome->blocked())
     @if($warned)<div class="field"><span><label for="reason-{{ $form }}">Why in spite of the warning (kept in the history)</label></span><input id="reason-{{ $form }}" name="reason" form="{{ $form }}" autocomplete="off"></div>@endif
     <div class="decide">
-      @if($draftable)<button class="btn main" form="{{ $form }}" name="then" value="draft" data-key="main">Add to draft <kbd>Ctrl Enter</kbd></button><button class="btn" form="{{ $form }}" name="then" value="commit" data-key="commit">Commit now</button>
-      @else<button class="btn main" form="{{ $form }}" name="then" value="commit" data-key="main">{{ explode(' ', $act->title())[0] }} now <kbd>Ctrl Enter</kbd></button>@endif
+      @if($draftable)<button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="draft" data-key="main">Add to draft <kbd>Ctrl Enter</kbd></button><button class="btn" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="commit">Commit now</button>
+      @else<button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="main">{{ explode(' ', $act->title())[0] }} now <kbd>Ctrl Enter</kbd></button>@endif
     </div>
   @endunless
 </section>

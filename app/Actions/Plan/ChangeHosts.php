@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Device;
+use App\Models\Host;
+use App\Models\Person;
+use App\Models\Record;
+use App\Models\Role;
+use App\Queries\Reach;
+
+/** Facts of a selection of hosts are changed. A blank field stays as it is, a dash empties it. */
+final readonly class ChangeHosts extends Action
+{
+    /** @param  list<string>  $hosts */
+    public function __construct(
+        public array $hosts,
+        public string $prefix = '',
+        public ?string $role = null,
+        public ?string $owner = null,
+        public ?string $description = null,
+        public ?string $device = null,
+        public ?string $interface = null,
+        /** TTL of all their records; blank stays, a dash inherits */
+        public ?string $ttl = null,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change '.count($this->hosts).' hosts';
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return "/plan/prefix/$this->prefix";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $hosts = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->whereIn('id', $this->hosts)->lockForUpdate()->get();
+        if ($hosts->isEmpty() || $hosts->count() !== count(array_unique($this->hosts))) {
+            $ledger->refuse('gone', 'A host of the selection is not there any more, or not available to you');
+        }
+        if ($this->role !== null && ! in_array($this->role, PlaceHost::ROLES, true)) {
+            $ledger->refuse('bad-role', 'The role is host, gateway, virtual or service', field: 'role');
+        }
+        if ($this->device !== null && $this->device !== '-' && Device::query()->whereKey($this->device)->doesntExist()) {
+            $ledger->refuse('no-device', 'There is no such device', field: 'device');
+        }
+        $ttl = $this->ttl === null || $this->ttl === '-' ? null : \App\Actions\Name\Records::ttl($ledger, $this->ttl);
+        foreach ($hosts as $host) {
+            $host->role = $this->role ?? $host->role;
+            foreach (['owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface] as $column => $value) {
+                $value === null ?: $host->setAttribute($column, $value === '-' ? '' : $value);
+            }
+            $this->device === null ?: $host->device_id = $this->device === '-' ? null : $this->device;
+            $host->save();
+            if ($this->ttl !== null) {
+                foreach (Record::query()->with('zone')->where('address_id', $host->id)->get() as $record) {
+                    (new \App\Actions\Name\ChangeRecord($record->id, ttl: (string) $ttl))->apply($ledger);
+                }
+            }
+        }
+    }
+}

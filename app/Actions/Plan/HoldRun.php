@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\HeldRun;
+use App\Models\Host;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Role;
+use App\Queries\Reach;
+use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Net\NotUnderstood;
+
+/** A stretch of a subnet is held: nobody is given an address there without asking for it by number. */
+final readonly class HoldRun extends Action
+{
+    public function __construct(
+        public string $prefix,
+        /** first-last, a prefix or one address */
+        public string $range,
+        public string $reason,
+        public string $id = '',
+        /** the last day, as 2026-12-31; blank holds without an end */
+        public string $until = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Hold $this->range";
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return "/plan/prefix/$this->prefix";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $subnet = ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())->where('kind', 'subnet')->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
+        try {
+            $range = AddressRange::parse(trim($this->range));
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-range', $e->getMessage(), field: 'range');
+        }
+        if (! $subnet->prefix()->range()->contains($range)) {
+            $ledger->refuse('range-outside', "$range is not inside {$subnet->prefix()}", field: 'range');
+        }
+        if (trim($this->reason) === '') {
+            $ledger->refuse('no-reason', 'What is it held for?', 'The next one who looks wants to know.', null, 'reason');
+        }
+        $until = $this->until === '' ? null : \DateTimeImmutable::createFromFormat('!Y-m-d', $this->until);
+        if ($until === false || $until !== null && $until->format('Y-m-d') !== $this->until) {
+            $ledger->refuse('bad-date', "\"$this->until\" is no date", 'Write it as 2026-12-31.', null, 'until');
+        }
+        if ($until !== null && $until->format('Y-m-d') < $ledger->at->format('Y-m-d')) {
+            $ledger->refuse('past-date', "$this->until is over", 'The run would not be held for a day.', null, 'until');
+        }
+        foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $other) {
+            if ($other->range()->overlaps($range)) {
+                $ledger->refuse('run-overlap', "$range overlaps the held run {$other->line()}", field: 'range');
+            }
+        }
+        $hosts = Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', [$range->first->bytes, $range->last->bytes])->count();
+        $hosts === 0 || $ledger->warn('hosts-inside', "$hosts hosts stand in $range", 'They stay.');
+        (new HeldRun(['id' => $this->id ?: null, 'prefix_id' => $subnet->id, 'first' => $range->first, 'last' => $range->last, 'reason' => trim($this->reason), 'until' => $until?->format('Y-m-d')]))->save();
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\HeldRun;
+use App\Models\Person;
+use App\Models\Role;
+use App\Queries\Reach;
+
+/** A held run is open again. */
+final readonly class LetRunGo extends Action
+{
+    public function __construct(public string $run)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Let go '.(HeldRun::query()->find($this->run)?->line() ?? 'a held run');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+    }
+
+    public function landing(): string
+    {
+        return '/plan/prefix/'.(HeldRun::query()->find($this->run)->prefix_id ?? '');
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $run = HeldRun::query()->find($this->run) ?? $ledger->refuse('gone', 'The run is not held any more');
+        if ($ledger->person !== null && Reach::of($ledger->person)->prefixes()->whereKey($run->prefix_id)->doesntExist()) {
+            $ledger->refuse('not-available', 'This subnet is not available to you');
+        }
+        $run->delete();
+    }
+}
