@@ -7,7 +7,7 @@ namespace HarborPost\Launcher;
 /** One running Harbor Post: its folder below var/, its ports, its processes, its settings. */
 final class Instance
 {
-    public const STANDINS = ['lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'], 'tide1' => ['dhcp', '10.32.0.67'], 'tide2' => ['dhcp', '10.38.0.67']];
+    public const STANDINS = ['lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'], 'tide1' => ['dhcp', '10.32.0.67'], 'tide2' => ['dhcp', '10.38.0.67'], 'keel1' => ['network', '10.32.0.9']];
 
     public readonly string $directory;
 

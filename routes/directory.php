@@ -9,3 +9,5 @@ Route::redirect('/directory', '/directory/sites');
 Route::get('/directory/{list}', [DirectoryController::class, 'show'])->whereIn('list', ['sites', 'tenants', 'vlans', 'devices', 'people']);
 Route::get('/directory/settings', [DirectoryController::class, 'settings']);
 Route::get('/directory/site/{site}', [DirectoryController::class, 'site']);
+Route::get('/directory/vlan/{vlan}', [DirectoryController::class, 'vlan']);
+Route::post('/directory/vlans/read', [DirectoryController::class, 'readSwitches']);

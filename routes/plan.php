@@ -6,11 +6,15 @@ use App\Http\Controllers\FindController;
 use App\Http\Controllers\ImportController;
 use App\Http\Controllers\PlanController;
 use App\Http\Controllers\PlannerController;
+use App\Http\Controllers\ScanController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/plan', [PlanController::class, 'index']);
 Route::get('/plan/prefix/{prefix}/move', [PlanController::class, 'move']);
 Route::get('/plan/prefix/{prefix}', [PlanController::class, 'prefix']);
+Route::get('/plan/scan/{scan}', [ScanController::class, 'show']);
+Route::get('/plan/{space}/scans', [ScanController::class, 'index']);
+Route::post('/plan/{space}/scans', [ScanController::class, 'start']);
 Route::match(['get', 'post'], '/plan/{space}/planner', PlannerController::class);
 Route::get('/plan/{space}/export.csv', [ImportController::class, 'exportPlan']);
 Route::get('/plan/{space}', [PlanController::class, 'space']);

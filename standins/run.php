@@ -5,13 +5,14 @@ declare(strict_types=1);
 /*
  * Starts one stand-in: run.php SETTINGS.json NAME
  *
- * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp", "port": n, "control": n, "token": "...", "directory": "...",
+ * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network", "port": n, "control": n, "token": "...", "directory": "...",
  *             "forward": port of the server a resolver asks, "identifier": address of a DHCP server in the plan} }
  */
 
 use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Dhcp\DhcpServer;
 use HarborPost\Standins\Dns\DnsServer;
+use HarborPost\Standins\Network\Network;
 use React\EventLoop\Loop;
 
 require __DIR__.'/../vendor/autoload.php';
@@ -25,9 +26,12 @@ if (! is_array($own)) {
 }
 is_dir($own['directory']) || mkdir($own['directory'], 0700, true);
 $loop = Loop::get();
-$server = $own['kind'] === 'dhcp'
-    ? new DhcpServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), static fn (): int => time())
-    : new DnsServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], $own['forward'] ?? null);
+$now = static fn (): int => time();
+$server = match ($own['kind']) {
+    'dhcp' => new DhcpServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), $now),
+    'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),
+    default => new DnsServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], $own['forward'] ?? null),
+};
 foreach ([SIGTERM, SIGINT] as $signal) {
     $loop->addSignal($signal, fn () => $loop->stop());
 }

@@ -23,6 +23,9 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Server extends Model
 {
+    /** kind → what it does, in words */
+    public const DOES = ['dns' => 'answers zones', 'resolver' => 'resolves by forwarding', 'dhcp' => 'leases', 'network' => 'probes the network, reads switches'];
+
     protected $table = 'servers';
 
     protected $casts = ['address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean'];

@@ -40,4 +40,20 @@ final class Draw
 
         return new HtmlString('<svg class="gauge" aria-hidden="true"><rect class="water" x="4" y="'.$level.'%" width="14" height="'.$fill.'%"/>'.$line.'<path class="staff" d="M4 0v20h14V0M1 5h3M1 10h3M1 15h3"/></svg>'.e($figure).($high ? ' '.self::mark('warn', 'high water') : ''));
     }
+
+    /** @param  array{state: string, words: string, link: ?string, act?: mixed}  $cell  of a sheet */
+    public static function cell(array $cell): HtmlString
+    {
+        if ($cell['state'] === 'idle') {
+            return new HtmlString('<span class="open">'.e($cell['words'] === '' ? 'not needed' : $cell['words']).'</span>');
+        }
+        [$mark, $class] = match ($cell['state']) {
+            'present' => ['ok', 'okay'],
+            'missing' => ['stop', 'stopped'],
+            default => ['warn', 'warn'],
+        };
+        $words = $cell['link'] === null ? e($cell['words']) : '<a href="'.e($cell['link']).'">'.e($cell['words']).'</a>';
+
+        return new HtmlString('<span class="cell '.$class.'">'.self::mark($mark, $cell['state']).' '.$words.'</span>');
+    }
 }

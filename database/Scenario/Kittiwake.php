@@ -69,7 +69,9 @@ final class Kittiwake
         $planning->settings();
         (new Names($this))->load();
         (new Leases($this->acts, $this))->load();
+        $planning->crowd();
         $planning->samples();
+        $planning->network($this->acts);
     }
 
     public function do(Action ...$acts): void
@@ -126,7 +128,7 @@ final class Kittiwake
     private function servers(): void
     {
         $settings = json_decode((string) @file_get_contents((string) config('harbor.standins')), true);
-        foreach (['lamp1' => ['dns', '10.32.0.53', 'Data hall A'], 'lamp2' => ['dns', '10.38.0.53', 'Data hall B'], 'lamp3' => ['resolver', '10.32.0.54', 'Orrin Pier'], 'tide1' => ['dhcp', '10.32.0.67', 'Data hall A'], 'tide2' => ['dhcp', '10.38.0.67', 'Data hall B']] as $name => [$kind, $address, $site]) {
+        foreach (['lamp1' => ['dns', '10.32.0.53', 'Data hall A'], 'lamp2' => ['dns', '10.38.0.53', 'Data hall B'], 'lamp3' => ['resolver', '10.32.0.54', 'Orrin Pier'], 'tide1' => ['dhcp', '10.32.0.67', 'Data hall A'], 'tide2' => ['dhcp', '10.38.0.67', 'Data hall B'], 'keel1' => ['network', '10.32.0.9', 'Data hall A']] as $name => [$kind, $address, $site]) {
             $own = is_array($settings) ? ($settings[$name] ?? []) : [];
             $this->do(new MakeServer($name, $kind, '127.0.0.1:'.($own['port'] ?? 9), $this->id("server $name"), '127.0.0.1:'.($own['control'] ?? 9), (string) ($own['token'] ?? ''), $address, $this->id("site $site")));
         }

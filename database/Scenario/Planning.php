@@ -4,12 +4,25 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
+use App\Actions\Acts;
 use App\Actions\Directory\MakeOwnField;
 use App\Actions\Directory\SetSetting;
 use App\Actions\Plan\ChangePrefix;
 use App\Actions\Plan\Counter;
+use App\Actions\Plan\HoldRun;
+use App\Actions\Plan\PlaceMany;
+use App\Actions\Scan\KeepSwitchVlans;
+use App\Actions\Scan\StartScan;
+use App\Jobs\RunScan;
+use App\Links\ControlChannel;
+use App\Links\NetworkLink;
+use App\Models\Host;
 use App\Models\Prefix;
+use App\Models\Scope;
+use App\Models\Server;
+use App\Models\Vlan;
 use App\Queries\Forecasts;
+use App\Queries\FreeAddresses;
 use App\View\Level;
 use Illuminate\Support\Facades\DB;
 
@@ -69,5 +82,72 @@ final readonly class Planning
         }
         Forecasts::sample();
         Forecasts::fit();
+    }
+
+    /** Subnets that are well filled, so that something fills up within the year. */
+    public function crowd(): void
+    {
+        mt_srand(1207);
+        foreach ([['Management, quay 1', 'Tarbeck', 84], ['Plant, quay 2', 'Hallowmere', 172], ['Management', 'Ebb Cove', 96], ['Plant, quay 3', 'Orrin Pier', 150]] as [$name, $site, $more]) {
+            $subnet = Prefix::query()->where('name', $name)->where('family', 4)->where('site_id', $this->k->id("site $site"))->first();
+            $free = $subnet === null ? [] : FreeAddresses::next($subnet, $more);
+            $subnet === null || $this->k->do(new PlaceMany(array_map(fn ($a): array => ['prefix' => $subnet->id, 'address' => (string) $a, 'mac' => sprintf('00:00:5e:00:%02x:%02x', mt_rand(0x54, 0xFE), mt_rand(0, 255))], $free)));
+        }
+        $gates = Prefix::query()->where('name', 'Gates, quay 1')->where('site_id', $this->k->id('site Tarbeck'))->where('family', 4)->first();
+        $gates === null || $this->k->do(HoldRun::fromInput(['prefix' => $gates->id, 'range' => ($gates->first->plus(100)).'-'.($gates->first->plus(119)), 'reason' => 'turnstiles of the new slip', 'until' => now()->addDays(60)->format('Y-m-d')]));
+    }
+
+    /** What the simulated network has: most as planned, some on purpose not; then one scan that finds it. */
+    public function network(Acts $acts): void
+    {
+        $keel = Server::query()->where('kind', 'network')->first();
+        if ($keel === null || ! is_file((string) config('harbor.standins'))) {
+            return;
+        }
+        $channel = new ControlChannel($keel, 10.0);
+        mt_srand(808);
+        $hosts = [];
+        foreach (Host::query()->orderBy('id')->get(['address', 'mac']) as $host) {
+            $dice = mt_rand(0, 999);
+            // A silent host now and then, and a changed MAC more rarely.
+            if ($dice >= 25) {
+                $hosts[] = ['address' => (string) $host->address, 'mac' => $dice < 35 ? sprintf('00:00:5e:00:53:%02x', $dice) : (string) $host->mac];
+            }
+        }
+        foreach (Prefix::query()->where('kind', 'subnet')->whereNotNull('gateway')->get() as $subnet) {
+            $hosts[] = ['address' => (string) $subnet->gateway, 'mac' => '00:00:5e:00:01:01'];
+        }
+        foreach (['10.36.8.150', '10.36.8.151', '10.40.22.63'] as $i => $stray) {
+            $hosts[] = ['address' => $stray, 'mac' => sprintf('00:00:5e:00:53:c%d', $i)];
+        }
+        foreach (array_chunk($hosts, 4000) as $chunk) {
+            $channel->ask('hosts', ['hosts' => $chunk]);
+        }
+        $channel->ask('switches', ['vlans' => $this->switches()]);
+        $acts->commit(null, [new KeepSwitchVlans(NetworkLink::first()?->vlans() ?? [])]);
+        $scanned = Prefix::query()->whereIn('name', ['Ticketing, quay 1', 'Gates, quay 1'])->where('family', 4)->where('stage', 'live')->whereIn('site_id', [$this->k->id('site Tarbeck'), $this->k->id('site Little Skarn')])->pluck('id')->all();
+        $start = StartScan::fromInput(['space' => $this->k->id('space Core'), 'prefixes' => $scanned]);
+        $this->k->do($start);
+        (new RunScan($start->id))->handle($acts);
+        $this->k->do(StartScan::fromInput(['space' => $this->k->id('space Core'), 'prefixes' => $scanned, 'every' => 'day', 'hour' => 3]));
+    }
+
+    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>}> */
+    private function switches(): array
+    {
+        $vlans = [];
+        foreach (Vlan::query()->with('domain')->orderBy('domain_id')->orderBy('number')->get() as $i => $vlan) {
+            $subnet = Prefix::query()->where('vlan_id', $vlan->id)->where('family', 4)->where('kind', 'subnet')->first();
+            if ($vlan->domain->site_id === null || $i % 23 === 22) {
+                continue;
+            }
+            $leases = $subnet !== null && Scope::query()->where('prefix_id', $subnet->id)->exists();
+            $vlans[] = [
+                'domain' => $vlan->domain->name, 'number' => $vlan->number, 'name' => $i % 19 === 5 ? str_replace('-', '_', strtolower($vlan->name)) : $vlan->name,
+                'gateway' => (string) ($i % 17 === 9 ? $subnet?->prefix()->usable()->last : $subnet?->gateway), 'relays' => $leases ? ($i % 13 === 4 ? ['10.32.0.67'] : ['10.32.0.67', '10.38.0.67']) : [],
+            ];
+        }
+
+        return $vlans;
     }
 }

@@ -35,17 +35,23 @@ final readonly class MakeVlan extends Action
 
     public function apply(Ledger $ledger): void
     {
-        if ($this->number < 1 || $this->number > 4094) {
+        self::check($ledger, $this->domain, $this->number, $this->name);
+        (new Vlan(['id' => $this->id, 'domain_id' => $this->domain, 'number' => $this->number, 'name' => trim($this->name), 'description' => $this->description]))->save();
+    }
+
+    /** The rules of a VLAN wherever it is written: made, changed or moved. */
+    public static function check(Ledger $ledger, string $domain, int $number, string $name, ?string $except = null): void
+    {
+        if ($number < 1 || $number > 4094) {
             $ledger->refuse('bad-number', 'A VLAN number is 1 to 4094', standard: 'IEEE 802.1Q', field: 'number');
         }
-        $domain = Layer2Domain::query()->find($this->domain) ?? $ledger->refuse('no-domain', 'Choose a layer-2 domain', field: 'domain');
-        $twin = Vlan::query()->where('domain_id', $domain->id)->where('number', $this->number)->first();
+        $in = Layer2Domain::query()->find($domain) ?? $ledger->refuse('no-domain', 'Choose a layer-2 domain', field: 'domain');
+        $twin = Vlan::query()->where('domain_id', $in->id)->where('number', $number)->when($except, fn ($q) => $q->whereKeyNot($except))->first();
         if ($twin !== null) {
-            $ledger->refuse('vlan-twice', "VLAN {$twin->line()} is already in $domain->name", 'A number is used once in a layer-2 domain.', null, 'number', '/directory/vlans?number='.$twin->number);
+            $ledger->refuse('vlan-twice', "VLAN {$twin->line()} is already in $in->name", 'A number is used once in a layer-2 domain.', null, 'number', "/directory/vlan/$twin->id");
         }
-        if (trim($this->name) === '') {
+        if (trim($name) === '') {
             $ledger->refuse('no-name', 'Write the name as it is on the switch', field: 'name');
         }
-        (new Vlan(['id' => $this->id, 'domain_id' => $domain->id, 'number' => $this->number, 'name' => trim($this->name), 'description' => $this->description]))->save();
     }
 }

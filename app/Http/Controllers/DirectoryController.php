@@ -4,15 +4,22 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Actions\Acts;
+use App\Actions\Scan\KeepSwitchVlans;
+use App\Links\NetworkLink;
+use App\Links\Unanswered;
 use App\Models\Device;
 use App\Models\OwnField;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\SwitchVlan;
 use App\Models\Tenant;
 use App\Queries\Choices;
 use App\Queries\Drafts;
 use App\Queries\Inherited;
+use App\Queries\VlanSheet;
 use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 
@@ -31,6 +38,7 @@ final class DirectoryController extends Controller
             'people' => Person::query()->orderBy('sign_in')->limit(self::ROWS)->get(),
             default => $reach->vlans()->with('domain.site')->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get(),
         };
+        $sheet = $list === 'vlans' ? VlanSheet::of($rows, $reach) : [];
         $counts = match ($list) {
             'sites' => $reach->prefixes()->whereNotNull('site_id')->groupBy('site_id')->selectRaw('site_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
             'tenants' => $reach->prefixes()->whereNotNull('effective_tenant_id')->groupBy('effective_tenant_id')->selectRaw('effective_tenant_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
@@ -39,7 +47,7 @@ final class DirectoryController extends Controller
             default => collect(),
         };
 
-        return view('directory.show', ['list' => $list, 'rows' => $rows, 'counts' => $counts, 'choices' => new Choices($reach), 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect()]);
+        return view('directory.show', ['list' => $list, 'rows' => $request->boolean('wrong') ? $rows->whereIn('id', VlanSheet::wrong($sheet)) : $rows, 'sheet' => $sheet, 'wrong' => count(VlanSheet::wrong($sheet)), 'duplicates' => $list === 'vlans' ? VlanSheet::duplicates($reach) : [], 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null, 'counts' => $counts, 'choices' => new Choices($reach), 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect()]);
     }
 
     /** A site: what it hands down and where that comes from, and its prefixes. */
@@ -60,6 +68,38 @@ final class DirectoryController extends Controller
         $this->wholeOnly();
 
         return view('directory.settings', ['layers' => app(Inherited::class)->ofSite(''), 'may' => $this->mayPlan(), 'fields' => OwnField::query()->orderBy('name')->get()]);
+    }
+
+    /** One VLAN: its sheet, its subnets, and what can be done with it. */
+    public function vlan(string $vlan): View
+    {
+        $reach = $this->reach();
+        $row = $reach->vlans()->with('domain.site')->findOrFail($vlan);
+        $free = $this->mayPlan() ? $reach->prefixes()->where('kind', 'subnet')->whereNull('vlan_id')->when($row->domain->site_id, fn ($q, $s) => $q->where('site_id', $s))->orderBy('family')->orderBy('first')->limit(self::ROWS)->get() : collect();
+
+        return view('directory.vlan', [
+            'vlan' => $row, 'sheet' => VlanSheet::of(new \Illuminate\Database\Eloquent\Collection([$row]), $reach)[$row->id], 'prefixes' => $reach->prefixes()->where('vlan_id', $row->id)->with(['site', 'vlan'])->orderBy('family')->orderBy('first')->limit(self::ROWS)->get(),
+            'free' => $free, 'may' => $this->mayPlan(), 'touched' => Drafts::touched($this->person()), 'choices' => new Choices($reach),
+            'others' => $reach->vlans()->with('domain')->where('number', $row->number)->whereKeyNot($row->id)->limit(50)->get(),
+        ]);
+    }
+
+    /** Asks the switches now. */
+    public function readSwitches(Acts $acts): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->mayPlan() || $this->person()->does(Role::Operator), 403);
+        $link = NetworkLink::first();
+        if ($link === null) {
+            return back()->with('bad', 'No server that reads the network is written down. A steward writes one down under Ship.');
+        }
+        try {
+            $outcome = $acts->commit($this->person(), [new KeepSwitchVlans($link->vlans())]);
+        } catch (Unanswered $e) {
+            return back()->with('bad', $e->getMessage());
+        }
+
+        return back()->with('done', (is_int($outcome->made('vlans')) ? $outcome->made('vlans') : 0).' VLANs read from the switches.'.implode(' ', array_map(fn ($n): string => " $n->message.", $outcome->notes())));
     }
 
     private function mayPlan(): bool

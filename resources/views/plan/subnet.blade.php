@@ -23,7 +23,7 @@
   <div class="split two">
     <div class="stack">
       <section class="panel">
-        <header><h2>{{ $evidence ? 'Evidence' : 'Hosts' }}</h2><span class="soft">{{ number_format($prefix->used) }} addresses given</span><span class="oneof end"><a href="/plan/prefix/{{ $prefix->id }}" @unless($evidence) aria-current="true" @endunless>Hosts</a><a href="?show=evidence" @if($evidence && ! $conflicts) aria-current="true" @endif>Evidence</a><a href="?show=conflicts" @if($conflicts) aria-current="true" @endif>What disagrees</a></span></header>
+        <header><h2>{{ $evidence ? 'Evidence' : 'Hosts' }}</h2><span class="soft">{{ number_format($prefix->used) }} addresses given</span><span class="oneof end"><a href="/plan/prefix/{{ $prefix->id }}" @unless($evidence) aria-current="true" @endunless>Hosts</a><a href="?show=evidence" @if($evidence && ! $conflicts) aria-current="true" @endif>Evidence</a><a href="?show=conflicts" @if($conflicts) aria-current="true" @endif>What disagrees</a></span>@if($mayPlace && ! $me->isBound())<a class="btn small" href="/plan/{{ $prefix->space_id }}/scans?prefixes[]={{ $prefix->id }}">Scan</a>@endif</header>
         @if($evidence)@include('plan.evidence')@else
         <div class="bar-line">
           <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, an address or a MAC"><kbd aria-hidden="true">f</kbd></form>

@@ -8,7 +8,7 @@
 @endphp
 <x-layout :title="$server->name" verb="ship">
   <nav aria-label="Above"><ol class="path"><li><a href="/ship">Servers</a></li><li aria-current="page">{{ $server->name }}</li></ol></nav>
-  <header class="title"><h1>{{ $server->name }}</h1><span class="mono">{{ $server->address }}</span><span class="soft">{{ ['dns' => 'answers zones', 'resolver' => 'resolves by forwarding', 'dhcp' => 'leases'][$server->kind] }}, reached at <span class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', '.$server->site->name : '' }}</span>@if($server->held)<span class="stopped"><x-mark name="stop"/> held: nothing is shipped to it</span>@endif</header>
+  <header class="title"><h1>{{ $server->name }}</h1><span class="mono">{{ $server->address }}</span><span class="soft">{{ \App\Models\Server::DOES[$server->kind] }}, reached at <span class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', '.$server->site->name : '' }}</span>@if($server->held)<span class="stopped"><x-mark name="stop"/> held: nothing is shipped to it</span>@endif</header>
   @if(session('shipped-partly'))<div class="notice bad" role="alert"><x-mark name="warn"/><span class="grow"><b>Not all of it.</b> {{ session('shipped-partly') }} What failed stays waiting below; ship again to go on from there.</span></div>@endif
   @if($problem)<div class="fault" role="alert"><h3><x-mark name="stop"/>{{ $server->name }} could not be read</h3><p>{{ $problem }}</p><p class="soft">Nothing was changed there or here. Ship again when it answers.</p></div>@endif
   <div class="split two">
@@ -22,7 +22,7 @@
         @if($d->addedCount + $d->removedCount > 120)<p class="hint">and more; the first 60 of each are shown</p>@endif</details>
       @endforeach
     </section>
-    @elseif(! $asked)<section class="panel"><div class="empty"><h3>Nothing is shipped to it</h3><p class="soft">{{ $server->kind === 'resolver' ? 'A resolver answers by asking others. Ask it something in Lookup.' : 'No control endpoint is written down for it.' }}</p></div></section>@endif
+    @elseif(! $asked)<section class="panel"><div class="empty"><h3>Nothing is shipped to it</h3><p class="soft">{{ ['resolver' => 'A resolver answers by asking others. Ask it something in Lookup.', 'network' => 'It is only read: scans and the VLAN sheet come from it.'][$server->kind] ?? 'No control endpoint is written down for it.' }}</p></div></section>@endif
     @foreach($last as $s)<details class="panel" @if($loop->first && $s->state !== 'done') open @endif><summary class="bar-line"><x-mark :name="$s->state === 'done' ? 'ok' : 'warn'"/><b>Shipment {{ $s->started_at->diffForHumans() }}</b><span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of {{ count($s->steps) }}</span></summary><ul class="lines pad">@foreach($s->steps as $step)<li><x-mark :name="$step['state'] === 'done' ? 'ok' : 'stop'" :say="$step['state']"/> <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>@endforeach @if($s->steps === [])<li class="open">nothing differed</li>@endif</ul></details>@endforeach
     </div>
     <div class="side">

@@ -1,0 +1,51 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Scan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Scan;
+use App\Models\ScanSchedule;
+
+/** A scan that runs is stopped, or a schedule ends. What was found until then stays. */
+final readonly class CancelScan extends Action
+{
+    public function __construct(public string $scan = '', public string $schedule = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return $this->schedule === '' ? 'Cancel the scan' : 'End the schedule';
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return $this->schedule === '' ? "/plan/scan/$this->scan" : '/plan';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if ($this->schedule !== '') {
+            (ScanSchedule::query()->find($this->schedule) ?? $ledger->refuse('gone', 'The schedule is not there any more'))->delete();
+
+            return;
+        }
+        $scan = Scan::query()->lockForUpdate()->find($this->scan) ?? $ledger->refuse('gone', 'The scan is not there any more');
+        if (! in_array($scan->state, ['waiting', 'running'], true)) {
+            $ledger->refuse('scan-over', "The scan is $scan->state already");
+        }
+        $scan->state = 'cancelled';
+        $scan->finished_at = \Carbon\CarbonImmutable::instance($ledger->at);
+        $scan->save();
+    }
+}

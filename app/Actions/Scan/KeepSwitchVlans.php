@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Scan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Layer2Domain;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\SwitchVlan;
+use HarborPost\Core\Net\Address;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+
+/** What the switches say of their VLANs is written down; a VLAN that they no longer have goes. */
+final readonly class KeepSwitchVlans extends Action
+{
+    /** @param  list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>}>  $vlans */
+    public function __construct(public array $vlans)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Read '.count($this->vlans).' VLANs from switches';
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/vlans';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $domains = Layer2Domain::query()->pluck('id', 'name');
+        $rows = $unknown = [];
+        $now = $ledger->at->format('Y-m-d H:i:s');
+        foreach ($this->vlans as $vlan) {
+            $domain = $domains[$vlan['domain']] ?? null;
+            if ($domain === null) {
+                $unknown[$vlan['domain']] = true;
+
+                continue;
+            }
+            $rows[] = ['id' => (string) Str::ulid(), 'domain_id' => $domain, 'number' => $vlan['number'], 'name' => $vlan['name'], 'gateway' => Address::tryParse($vlan['gateway'])?->bytes, 'relays' => json_encode($vlan['relays'], JSON_THROW_ON_ERROR), 'read_at' => $now];
+        }
+        foreach (array_chunk($rows, 500) as $chunk) {
+            DB::table('switch_vlans')->upsert($chunk, ['domain_id', 'number'], ['name', 'gateway', 'relays', 'read_at']);
+        }
+        SwitchVlan::query()->where('read_at', '<', $now)->delete();
+        $unknown === [] || $ledger->warn('unknown-domain', 'Not matched: '.implode(', ', array_keys($unknown)), 'The switches name layer-2 domains that the directory does not have.');
+        $ledger->made['vlans'] = count($rows);
+    }
+}

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Scan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Role;
+use App\Models\Scan;
+use App\Models\ScanSchedule;
+use App\Queries\ScanPreflight;
+use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Net\NotUnderstood;
+
+/** A scan of chosen subnets is set to run, now or on a schedule. */
+final readonly class StartScan extends Action
+{
+    /**
+     * @param  list<string>  $prefixes
+     * @param  list<string>  $leftOut  ranges
+     */
+    public function __construct(
+        public string $space,
+        public array $prefixes,
+        public string $id = '',
+        public array $leftOut = [],
+        /** blank runs once; day or week keeps a schedule instead */
+        public string $every = '',
+        public int $hour = 3,
+        public string $schedule = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Scan '.count($this->prefixes).(count($this->prefixes) === 1 ? ' subnet' : ' subnets');
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return $this->every === '' ? "/plan/scan/$this->id" : "/plan/$this->space/scans";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $prefixes = Prefix::query()->whereIn('id', $this->prefixes)->where('kind', 'subnet')->where('space_id', $this->space)->get();
+        if ($prefixes->isEmpty() || $prefixes->count() !== count(array_unique($this->prefixes))) {
+            $ledger->refuse('no-subnets', 'Choose subnets of this space', 'Hosts live in subnets; supernets and pools are not scanned.', null, 'prefixes');
+        }
+        try {
+            array_map(AddressRange::parse(...), $this->leftOut);
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-range', $e->getMessage(), 'Runs are left out as first-last, a prefix or an address.', null, 'leftOut');
+        }
+        $total = array_sum(array_map(fn (Prefix $p): int => ScanPreflight::count($p, $this->leftOut), $prefixes->all()));
+        if ($total > ScanPreflight::MOST) {
+            $ledger->refuse('too-many', number_format($total).' addresses are too many for one scan', 'At most '.number_format(ScanPreflight::MOST).'.', null, 'prefixes');
+        }
+        if ($this->every !== '') {
+            if (! in_array($this->every, ['day', 'week'], true) || $this->hour < 0 || $this->hour > 23) {
+                $ledger->refuse('bad-schedule', 'Every day or every week, at an hour from 0 to 23', field: 'hour');
+            }
+            (new ScanSchedule(['id' => $this->id ?: null, 'space_id' => $this->space, 'prefixes' => $prefixes->modelKeys(), 'left_out' => $this->leftOut, 'every' => $this->every, 'hour' => $this->hour, 'active' => true]))->save();
+
+            return;
+        }
+        if (Scan::query()->whereIn('state', ['waiting', 'running'])->exists()) {
+            $ledger->refuse('scan-runs', 'A scan is running', 'One at a time, so that the network is not flooded. Wait for it, or cancel it.', null, null, "/plan/$this->space/scans");
+        }
+        (new Scan(['id' => $this->id ?: null, 'space_id' => $this->space, 'prefixes' => $prefixes->sortBy(fn (Prefix $p): string => $p->first->bytes)->modelKeys(), 'left_out' => $this->leftOut, 'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id, 'schedule_id' => $this->schedule ?: null]))->save();
+    }
+}

@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Actions\Acts;
+use App\Actions\Scan\StartScan;
+use App\Jobs\RunScan;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Role;
+use App\Models\Scan;
+use App\Models\ScanSchedule;
+use App\Models\Space;
+use App\Queries\ScanPreflight;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
+
+/** Scans: what is needed, what runs, what was found. */
+final class ScanController extends Controller
+{
+    private const ROWS = 200;
+
+    public const VERDICTS = ['unknown' => 'unknown', 'other-mac' => 'other MAC', 'other-name' => 'other name', 'no-ptr' => 'no PTR', 'silent' => 'silent', 'agrees' => 'agree'];
+
+    public function index(Request $request, string $space): View
+    {
+        $this->operatorsOnly();
+        $space = Space::query()->findOrFail($space);
+        $picked = $this->picked($request, $space);
+        $leftOut = $this->lines($request->string('leftOut')->toString());
+        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')->with('site')->orderBy('family')->orderBy('first')->limit(2000)->get();
+
+        return view('plan.scans', [
+            'space' => $space, 'picked' => $picked, 'leftOut' => $leftOut, 'subnets' => $prefixes, 'preflight' => $picked->isEmpty() && ! $request->boolean('look') ? null : ScanPreflight::of($picked, $leftOut),
+            'scans' => Scan::query()->where('space_id', $space->id)->orderByDesc('id')->limit(15)->get(), 'schedules' => ScanSchedule::query()->where('space_id', $space->id)->get(), 'people' => Person::query()->pluck('name', 'id'),
+        ]);
+    }
+
+    public function start(Request $request, string $space, Acts $acts): RedirectResponse
+    {
+        $this->operatorsOnly();
+        $space = Space::query()->findOrFail($space);
+        $picked = $this->picked($request, $space);
+        $leftOut = $this->lines($request->string('leftOut')->toString());
+        $act = StartScan::fromInput(['space' => $space->id, 'prefixes' => $picked->pluck('id')->all(), 'leftOut' => $leftOut, 'every' => $request->string('every')->toString(), 'hour' => $request->string('hour', '3')->toString()]);
+        $stops = $act->every !== '' ? [] : array_filter(ScanPreflight::of($picked, $leftOut), fn (array $c): bool => $c['stops']);
+        if ($stops !== []) {
+            $first = array_values($stops)[0];
+
+            return back()->withInput()->with('bad', "The scan cannot run: {$first['what']}: {$first['words']}. {$first['fix']}");
+        }
+        $outcome = $acts->commit($this->person(), [$act]);
+        if ($outcome->blocked()) {
+            return back()->withInput()->with('bad', $outcome->block()->message ?? $outcome->trouble);
+        }
+        $act->every === '' && RunScan::dispatch($act->id);
+
+        return redirect($act->landing())->with('done', $act->every === '' ? 'The scan runs.' : 'The schedule is kept.');
+    }
+
+    public function show(Request $request, string $scan): View
+    {
+        $this->operatorsOnly();
+        $row = Scan::query()->findOrFail($scan);
+        $counts = DB::table('scan_results')->where('scan_id', $row->id)->groupBy('verdict')->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict');
+        $verdict = $request->string('verdict')->toString();
+        $verdict = isset(self::VERDICTS[$verdict]) ? $verdict : (string) (collect(self::VERDICTS)->keys()->first(fn (string $v): bool => ($counts[$v] ?? 0) > 0) ?? 'agrees');
+        $after = Address::tryParse($request->string('after')->toString());
+        $rows = DB::table('scan_results')->where('scan_id', $row->id)->where('verdict', $verdict)->when($after, fn ($q) => $q->where('address', '>', $after?->bytes))->orderBy('address')->limit(self::ROWS + 1)->get()
+            ->map(fn (object $r): object => (object) ['id' => $r->id, 'address' => Address::fromBytes((string) $r->address), 'mac' => $r->mac === null ? null : MacAddress::fromBytes((string) $r->mac), 'ptr' => $r->ptr, 'words' => $r->words, 'prefix_id' => $r->prefix_id, 'host_id' => $r->host_id]);
+        $hosts = \App\Models\Host::query()->whereIn('id', $rows->pluck('host_id')->filter())->get()->keyBy('id');
+
+        return view('plan.scan', [
+            'scan' => $row, 'space' => Space::query()->findOrFail($row->space_id), 'counts' => $counts, 'verdict' => $verdict, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? (string) $rows[self::ROWS - 1]->address : null,
+            'hosts' => $hosts, 'prefixes' => Prefix::query()->whereIn('id', $row->prefixes)->orderBy('first')->get(), 'labels' => self::VERDICTS,
+        ]);
+    }
+
+    /** @return Collection<int, Prefix> by id, or by prefixes and names as typed, one a line */
+    private function picked(Request $request, Space $space): Collection
+    {
+        $ids = array_filter((array) $request->input('prefixes', []), is_string(...));
+        $nets = [];
+        foreach ($this->lines($request->string('also')->toString()) as $line) {
+            try {
+                $nets[] = \HarborPost\Core\Net\Prefix::parse($line);
+            } catch (NotUnderstood) {
+                continue;
+            }
+        }
+        $found = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->whereIn('id', $ids)->orderBy('family')->orderBy('first')->get();
+        foreach ($nets as $net) {
+            // A supernet stands for all live subnets in it.
+            $found = $found->merge(Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length)->orderBy('first')->limit(500)->get());
+        }
+
+        return $found->unique('id')->values();
+    }
+
+    /** @return list<string> */
+    private function lines(string $text): array
+    {
+        return preg_split('/[\r\n,;]+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+    }
+
+    private function operatorsOnly(): void
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->does(Role::Planner) || $this->person()->does(Role::Operator), 403);
+    }
+}

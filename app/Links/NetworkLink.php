@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Links;
+
+use App\Models\Server;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Net\MacAddress;
+
+/** The network itself, by way of the machine that probes it and reads its switches. */
+final readonly class NetworkLink
+{
+    /** Addresses that one question may cover. */
+    public const MOST = 4096;
+
+    private function __construct(private ControlChannel $channel, public Server $server)
+    {
+    }
+
+    /** The first server that can probe; null when none is written down. */
+    public static function first(): ?self
+    {
+        $server = Server::query()->where('kind', 'network')->whereNotNull('control')->orderBy('name')->first();
+
+        return $server === null ? null : new self(new ControlChannel($server, (float) config('harbor.patience')), $server);
+    }
+
+    /** @throws Unanswered */
+    public function hosts(): int
+    {
+        return (int) ($this->channel->ask('status')['hosts'] ?? 0);
+    }
+
+    /**
+     * Who answers in a stretch.
+     *
+     * @return array<string, ?MacAddress> address as text → MAC, where one was seen
+     *
+     * @throws Unanswered
+     */
+    public function probe(AddressRange $range): array
+    {
+        return $this->answers($this->channel->ask('probe', ['range' => (string) $range]));
+    }
+
+    /**
+     * Who answers of some addresses, for IPv6 where a stretch is endless.
+     *
+     * @param  list<Address>  $addresses
+     * @return array<string, ?MacAddress>
+     */
+    public function probeEach(array $addresses): array
+    {
+        return $addresses === [] ? [] : $this->answers($this->channel->ask('probe', ['addresses' => array_map(strval(...), $addresses)]));
+    }
+
+    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>}> what the switches are set to */
+    public function vlans(): array
+    {
+        $vlans = [];
+        foreach ((array) ($this->channel->ask('vlans')['vlans'] ?? []) as $vlan) {
+            if (is_array($vlan) && is_string($vlan['domain'] ?? null) && is_int($vlan['number'] ?? null)) {
+                $vlans[] = ['domain' => $vlan['domain'], 'number' => $vlan['number'], 'name' => (string) ($vlan['name'] ?? ''), 'gateway' => (string) ($vlan['gateway'] ?? ''), 'relays' => array_values(array_map(strval(...), (array) ($vlan['relays'] ?? [])))];
+            }
+        }
+
+        return $vlans;
+    }
+
+    /**
+     * @param  array<string, mixed>  $answer
+     * @return array<string, ?MacAddress>
+     */
+    private function answers(array $answer): array
+    {
+        $found = [];
+        foreach ((array) ($answer['answers'] ?? []) as $one) {
+            $address = is_array($one) && is_string($one['address'] ?? null) ? Address::tryParse($one['address']) : null;
+            if ($address !== null && is_array($one)) {
+                $found[(string) $address] = is_string($one['mac'] ?? null) ? MacAddress::tryParse($one['mac']) : null;
+            }
+        }
+
+        return $found;
+    }
+}

@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Prefix;
+use App\Models\Scope;
+use App\Models\SwitchVlan;
+use App\Models\Vlan;
+use Illuminate\Database\Eloquent\Collection;
+
+/**
+ * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, name on the switch. Each is present, missing or
+ * different, with the act that mends it where this application can.
+ */
+final class VlanSheet
+{
+    public const COLUMNS = ['subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'switch' => 'On the switch'];
+
+    /**
+     * @param  Collection<int, Vlan>  $vlans  with domain and its site
+     * @return array<string, array<string, array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}>> vlan → column → cell
+     */
+    public static function of(Collection $vlans, Reach $reach): array
+    {
+        $subnets = $reach->prefixes()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
+        $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))->get()->keyBy('prefix_id');
+        $switches = SwitchVlan::query()->whereIn('domain_id', $vlans->pluck('domain_id')->unique())->get()->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
+        $sheet = [];
+        foreach ($vlans as $vlan) {
+            $own = $subnets[$vlan->id] ?? new Collection;
+            $four = $own->firstWhere('family', 4);
+            $switch = $switches["$vlan->domain_id $vlan->number"] ?? null;
+            $scope = $four === null ? null : $scopes[$four->id] ?? null;
+            $sheet[$vlan->id] = [
+                'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch), 'scope' => self::scope($four, $scope),
+                'relay' => self::relay($scope, $switch), 'switch' => self::name($vlan, $switch),
+            ];
+        }
+
+        return $sheet;
+    }
+
+    /**
+     * @param  array<string, array<string, array{state: string, words: string, link: ?string, act: mixed}>>  $sheet
+     * @return list<string> ids of the VLANs with something missing or different
+     */
+    public static function wrong(array $sheet): array
+    {
+        return array_keys(array_filter($sheet, fn (array $cells): bool => array_filter($cells, fn (array $c): bool => in_array($c['state'], ['missing', 'differs'], true)) !== []));
+    }
+
+    /**
+     * @param  Collection<int, Prefix>  $own
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}
+     */
+    private static function subnet(Vlan $vlan, Collection $own): array
+    {
+        if ($own->isEmpty()) {
+            return self::cell('missing', 'no subnet', "/directory/vlan/$vlan->id#assign");
+        }
+        $elsewhere = $own->first(fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id);
+
+        return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", "/plan/prefix/$elsewhere->id")
+            : self::cell('present', $own->map(fn (Prefix $p): string => (string) $p->prefix())->implode(', '), "/plan/prefix/{$own[0]->id}");
+    }
+
+    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    private static function gateway(?Prefix $subnet, ?SwitchVlan $switch): array
+    {
+        if ($subnet === null) {
+            return self::cell('idle', '');
+        }
+        $planned = $subnet->gateway;
+        $real = $switch?->gateway;
+        $fits = $real !== null && $subnet->prefix()->usable()->contains($real);
+        $take = $fits ? ['change-prefix', ['prefixes[]' => $subnet->id, 'gateway' => (string) $real], "take $real"] : null;
+
+        return match (true) {
+            $planned === null && $real === null => self::cell('missing', 'none planned, none on the switch', "/plan/prefix/$subnet->id"),
+            $planned === null => self::cell('missing', "none planned; the switch has $real", "/plan/prefix/$subnet->id", $take),
+            $real === null => self::cell('missing', "$planned planned; no interface on the switch", "/plan/prefix/$subnet->id"),
+            ! $planned->equals($real) => self::cell('differs', "planned $planned, on the switch $real", "/plan/prefix/$subnet->id", $take),
+            default => self::cell('present', (string) $planned, "/plan/prefix/$subnet->id"),
+        };
+    }
+
+    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    private static function scope(?Prefix $subnet, ?Scope $scope): array
+    {
+        return match (true) {
+            $subnet === null => self::cell('idle', ''),
+            $scope !== null => self::cell('present', $scope->name, "/lease/scope/$scope->id"),
+            $subnet->stage === 'live' => self::cell('missing', 'no scope', "/lease?make=$subnet->id"),
+            default => self::cell('idle', "subnet is $subnet->stage"),
+        };
+    }
+
+    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    private static function relay(?Scope $scope, ?SwitchVlan $switch): array
+    {
+        if ($scope === null) {
+            return $switch !== null && $switch->relays !== [] ? self::cell('differs', 'relays to '.implode(', ', $switch->relays).' without a scope') : self::cell('idle', '');
+        }
+        $needed = array_values(array_filter(array_map(fn ($p): string => (string) $p->server->address, $scope->placements->all())));
+        $has = $switch->relays ?? [];
+        $missing = array_diff($needed, $has);
+        $extra = array_diff($has, $needed);
+        $link = "/lease/scope/$scope->id";
+
+        return match (true) {
+            $needed === [] => self::cell('missing', 'the scope is on no server', $link),
+            $switch === null || $has === [] => self::cell('missing', 'no relay to '.implode(', ', $needed), $link),
+            $missing !== [] => self::cell('differs', 'no relay to '.implode(', ', $missing).($extra === [] ? '' : ', but to '.implode(', ', $extra)), $link),
+            $extra !== [] => self::cell('differs', 'also relays to '.implode(', ', $extra), $link),
+            default => self::cell('present', implode(', ', $needed), $link),
+        };
+    }
+
+    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    private static function name(Vlan $vlan, ?SwitchVlan $switch): array
+    {
+        return match (true) {
+            $switch === null => self::cell('missing', 'not on the switch'),
+            $switch->name !== $vlan->name => self::cell('differs', "there it is $switch->name", null, ['change-vlan', ['vlan' => $vlan->id, 'name' => $switch->name], "take $switch->name"]),
+            default => self::cell('present', $switch->name),
+        };
+    }
+
+    /**
+     * @param  'present'|'missing'|'differs'|'idle'  $state
+     * @param  ?array{0: string, 1: array<string, string>, 2: string}  $act  act, its fields, what the button says
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}
+     */
+    private static function cell(string $state, string $words, ?string $link = null, ?array $act = null): array
+    {
+        return ['state' => $state, 'words' => $words, 'link' => $link, 'act' => $act];
+    }
+
+    /**
+     * Numbers that stand in two domains which seem to be one network: of one site, or with the same name and one of them without a site.
+     *
+     * @return list<array{Vlan, Vlan}>
+     */
+    public static function duplicates(Reach $reach): array
+    {
+        $found = [];
+        $numbers = $reach->vlans()->groupBy('number')->havingRaw('COUNT(*) > 1')->orderBy('number')->limit(400)->pluck('number');
+        foreach ($reach->vlans()->with('domain.site')->whereIn('number', $numbers)->orderBy('number')->orderBy('domain_id')->get()->groupBy('number') as $same) {
+            foreach ($same as $i => $one) {
+                foreach ($same->slice($i + 1) as $other) {
+                    $site = $one->domain->site_id;
+                    $oneNetwork = $site !== null && $site === $other->domain->site_id;
+                    $trunk = ($site === null) !== ($other->domain->site_id === null) && $one->name === $other->name && self::near($one, $other);
+                    $oneNetwork || $trunk ? $found[] = $site === null ? [$other, $one] : [$one, $other] : null;
+                }
+            }
+        }
+
+        return $found;
+    }
+
+    /** A domain without a site belongs to the site that its name or the VLAN's description names. */
+    private static function near(Vlan $one, Vlan $other): bool
+    {
+        [$sited, $loose] = $one->domain->site_id === null ? [$other, $one] : [$one, $other];
+        $site = (string) $sited->domain->site?->name;
+
+        return $site !== '' && (stripos($loose->domain->name.' '.$loose->description, $site) !== false);
+    }
+}
