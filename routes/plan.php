@@ -2,6 +2,8 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\CalculatorController;
+use App\Http\Controllers\ExportController;
 use App\Http\Controllers\FindController;
 use App\Http\Controllers\ImportController;
 use App\Http\Controllers\PlanController;
@@ -12,6 +14,12 @@ use Illuminate\Support\Facades\Route;
 Route::get('/plan', [PlanController::class, 'index']);
 Route::get('/plan/prefix/{prefix}/move', [PlanController::class, 'move']);
 Route::get('/plan/prefix/{prefix}', [PlanController::class, 'prefix']);
+Route::get('/plan/calculator', [CalculatorController::class, 'prefix']);
+Route::get('/plan/summary', [CalculatorController::class, 'summary']);
+Route::get('/plan/prefix/{prefix}/print', [ExportController::class, 'paper']);
+Route::get('/plan/prefix/{prefix}/addresses.{form}', [ExportController::class, 'addresses'])->whereIn('form', ['csv', 'json']);
+Route::get('/plan/vlans.{form}', [ExportController::class, 'vlans'])->whereIn('form', ['csv', 'json']);
+Route::get('/plan/{space}/export.json', [ExportController::class, 'plan']);
 Route::get('/plan/scan/{scan}', [ScanController::class, 'show']);
 Route::get('/plan/{space}/scans', [ScanController::class, 'index']);
 Route::post('/plan/{space}/scans', [ScanController::class, 'start']);

@@ -11,7 +11,7 @@ final class Registry
     public const ACTS = [
         Directory\MakeSpace::class, Directory\MakeSite::class, Directory\MakeTenant::class, Directory\MakeDevice::class, Directory\MakeDomain::class,
         Directory\MakeVlan::class, Directory\MakeView::class, Directory\MakeServer::class, Directory\ChangeServer::class, Directory\MakePerson::class,
-        Directory\ChangePerson::class, Directory\SetTheme::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class, Directory\MakeVlanSeries::class, Directory\MergeVlan::class,
+        Directory\ChangePerson::class, Directory\SetTheme::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class, Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
         Scan\CancelScan::class, Scan\TakeSightings::class,
         Plan\CarvePrefix::class, Plan\ChangePrefix::class, Plan\RemovePrefix::class, Plan\PlaceHost::class, Plan\ChangeHost::class, Plan\ReleaseHosts::class, Plan\TakePlan::class, Plan\PlaceSeveral::class, Plan\ChangeHosts::class, Plan\HoldRun::class, Plan\LetRunGo::class, Plan\SplitPrefix::class, Plan\MergePrefix::class, Plan\ResizePrefix::class, Plan\MoveSubnet::class,
         Name\MakeZone::class, Name\ChangeZone::class, Name\RemoveZone::class, Name\AddRecord::class, Name\ChangeRecord::class, Name\RemoveRecords::class,

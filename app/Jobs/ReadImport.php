@@ -9,6 +9,7 @@ use App\Actions\Imports\MarkImport;
 use App\Actions\Imports\StageRows;
 use App\Models\Import;
 use App\Models\Zone;
+use App\Queries\JsonPlan;
 use App\Queries\PlanFile;
 use App\Queries\PlanJudge;
 use App\Queries\ZoneJudge;
@@ -49,6 +50,9 @@ final class ReadImport implements ShouldQueue
 
     private function plan(Acts $acts, Import $import): bool
     {
+        if ($import->bytes_read === 0 && is_file($import->path) && JsonPlan::is($import->path)) {
+            JsonPlan::toCsv($import->path);
+        }
         $file = fopen($import->path, 'r') ?: throw new \DomainException('The file is gone.');
         $header = array_map(fn (?string $c): string => strtolower(trim((string) $c, " \t\u{FEFF}")), fgetcsv($file, escape: '') ?: []);
         if (! in_array('prefix', $header, true) && ! in_array('address', $header, true)) {

@@ -24,7 +24,7 @@ final readonly class EvidencePage
     public const ROWS = 80;
 
     /**
-     * @return array{rows: list<array{address: Address, host: ?Host, dns: list<string>, ptr: string, reserved: ?Reservation, lease: ?Lease, seen: ?array{mac: ?MacAddress, last: CarbonImmutable}, verdict: array{code: string, words: string, agrees: bool}}>, next: ?string}
+     * @return array{rows: list<array{address: Address, gateway: bool, host: ?Host, dns: list<string>, ptr: string, reserved: ?Reservation, lease: ?Lease, seen: ?array{mac: ?MacAddress, last: CarbonImmutable}, verdict: array{code: string, words: string, agrees: bool}}>, next: ?string}
      */
     public static function of(Prefix $subnet, string $from, bool $onlyConflicts = false): array
     {
@@ -65,7 +65,7 @@ final readonly class EvidencePage
      * @param  array<int, Lease>  $leases
      * @param  array<int, Reservation>  $reserved
      * @param  array<int, \stdClass>  $seen
-     * @return list<array{address: Address, host: ?Host, dns: list<string>, ptr: string, reserved: ?Reservation, lease: ?Lease, seen: ?array{mac: ?MacAddress, last: CarbonImmutable}, verdict: array{code: string, words: string, agrees: bool}}>
+     * @return list<array{address: Address, gateway: bool, host: ?Host, dns: list<string>, ptr: string, reserved: ?Reservation, lease: ?Lease, seen: ?array{mac: ?MacAddress, last: CarbonImmutable}, verdict: array{code: string, words: string, agrees: bool}}>
      */
     private static function rows(Prefix $subnet, array $page, array $hosts, array $leases, array $reserved, array $seen, ?Scope $scope): array
     {
@@ -85,12 +85,12 @@ final readonly class EvidencePage
             $mac = $sighting === null || $sighting->mac === null ? null : MacAddress::fromBytes((string) $sighting->mac);
             $lease = $leases[$key] ?? null;
             $evidence = new Evidence(
-                planned: $host !== null, plannedName: $host->name ?? '', plannedMac: (string) ($host->mac ?? ''), dns: $names[(string) $address] ?? [], ptr: $ptrs[(string) $address] ?? '',
+                planned: $host !== null || $subnet->gateway !== null && $subnet->gateway->equals($address), plannedName: $host->name ?? '', plannedMac: (string) ($host->mac ?? ''), dns: $names[(string) $address] ?? [], ptr: $ptrs[(string) $address] ?? '',
                 reserved: isset($reserved[$key]) ? (string) $reserved[$key]->mac : '', leased: $lease === null ? '' : (string) $lease->mac, seen: $fresh ? (string) ($mac ?? '?') : '',
                 scanned: $scanned !== null, seenBefore: $last !== null, dynamic: $scope !== null && $scope->ranges->contains(fn ($r): bool => $r->range()->contains($address)),
             );
             $rows[] = [
-                'address' => $address, 'host' => $host, 'dns' => $names[(string) $address] ?? [], 'ptr' => $ptrs[(string) $address] ?? '', 'reserved' => $reserved[$key] ?? null, 'lease' => $lease,
+                'address' => $address, 'gateway' => $subnet->gateway !== null && $subnet->gateway->equals($address), 'host' => $host, 'dns' => $names[(string) $address] ?? [], 'ptr' => $ptrs[(string) $address] ?? '', 'reserved' => $reserved[$key] ?? null, 'lease' => $lease,
                 'seen' => $last === null ? null : ['mac' => $mac, 'last' => $last], 'verdict' => $evidence->verdict(),
             ];
         }

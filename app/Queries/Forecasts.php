@@ -47,7 +47,7 @@ final class Forecasts
     {
         $rows = DB::table('forecasts')->join('prefixes', 'prefixes.id', '=', 'forecasts.prefix_id')->where('prefixes.space_id', $inside->space_id)->where('prefixes.family', $inside->family)
             ->whereBetween('prefixes.first', [$inside->first->bytes, $inside->prefix()->last()->bytes])->where('prefixes.length', '>', $inside->length)
-            ->whereNotNull('full_day')->orderBy('full_day')->limit($count)->get('forecasts.*');
+            ->whereNotNull('full_day')->where('percent', '<', 100)->orderBy('full_day')->limit($count)->get('forecasts.*');
         $prefixes = $reach->prefixes()->with('site')->whereIn('id', $rows->pluck('prefix_id'))->get()->keyBy('id');
         $found = [];
         foreach ($rows as $row) {

@@ -8,6 +8,7 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Site;
 use App\Models\Space;
+use App\Models\Tenant;
 use App\Models\Vlan;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
@@ -16,14 +17,17 @@ use HarborPost\Core\Net\Prefix as Net;
 
 /**
  * The CSV form of an address plan, both ways. The first line names the columns, in any order: prefix, kind, stage, name, site,
- * vlan, description for prefixes; address, name, mac for hosts. A row with an address is a host.
+ * vlan, gateway, description, role, tenant, tags, origin for prefixes; address, name, mac, role, owner, interface for hosts. A row with an address is a host.
  */
 final class PlanFile
 {
-    public const COLUMNS = ['prefix', 'kind', 'stage', 'name', 'site', 'vlan', 'gateway', 'description', 'address', 'mac'];
+    public const COLUMNS = ['prefix', 'kind', 'stage', 'name', 'site', 'vlan', 'gateway', 'description', 'address', 'mac', 'role', 'tenant', 'tags', 'origin', 'origin_on', 'origin_handle', 'owner', 'interface'];
 
     /** @var array<string, string> lower-case name → id */
     private array $sites;
+
+    /** @var array<string, string> lower-case name → id */
+    private array $tenants;
 
     /** @var array<string, array<int, string>> site → number → id */
     private array $vlans = [];
@@ -31,6 +35,7 @@ final class PlanFile
     public function __construct()
     {
         $this->sites = Site::query()->pluck('id', 'name')->mapWithKeys(fn (string $id, string $name): array => [mb_strtolower($name) => $id])->all();
+        $this->tenants = Tenant::query()->pluck('id', 'name')->mapWithKeys(fn (string $id, string $name): array => [mb_strtolower($name) => $id])->all();
         foreach (Vlan::query()->with('domain')->lazy(1000) as $vlan) {
             $this->vlans[$vlan->domain->site_id ?? ''][$vlan->number] = $vlan->id;
         }
@@ -58,13 +63,14 @@ final class PlanFile
     public static function write(Space $space): \Generator
     {
         yield self::COLUMNS;
+        $tenants = Tenant::query()->pluck('name', 'id');
         $prefixes = Prefix::query()->with(['site', 'vlan'])->where('space_id', $space->id)->orderBy('family')->orderBy('first')->orderBy('length')->orderByDesc('groups');
         foreach ($prefixes->lazy(1000) as $p) {
-            yield [(string) $p->prefix(), $p->kind, $p->stage, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''), (string) $p->gateway, $p->description, '', ''];
+            yield [(string) $p->prefix(), $p->kind, $p->stage, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''), (string) $p->gateway, $p->description, '', '', $p->role, (string) ($tenants[$p->tenant_id ?? ''] ?? ''), implode(', ', $p->tags ?? []), $p->origin, (string) $p->origin_on?->format('Y-m-d'), $p->origin_handle, '', ''];
         }
         $hosts = Host::query()->where('space_id', $space->id)->orderBy('family')->orderBy('address');
         foreach ($hosts->lazy(2000) as $h) {
-            yield ['', '', '', $h->name, '', '', '', $h->description, (string) $h->address, (string) $h->mac];
+            yield ['', '', '', $h->name, '', '', '', $h->description, (string) $h->address, (string) $h->mac, $h->role, '', '', '', '', '', $h->owner, $h->interface];
         }
     }
 
@@ -93,7 +99,10 @@ final class PlanFile
         if (($row['gateway'] ?? '') !== '' && ! $net->usable()->contains(Address::parse($row['gateway']))) {
             throw new \DomainException("gateway {$row['gateway']} is not a usable address of $net");
         }
-        $input = ['prefix' => (string) $net, 'kind' => $kind, 'stage' => $stage, 'name' => $row['name'] ?? '', 'site' => $site, 'vlan' => $this->vlan($row['vlan'] ?? '', $site, $row['site'] ?? ''), 'gateway' => $row['gateway'] ?? '', 'description' => $row['description'] ?? ''];
+        $input = ['prefix' => (string) $net, 'kind' => $kind, 'stage' => $stage, 'name' => $row['name'] ?? '', 'site' => $site, 'vlan' => $this->vlan($row['vlan'] ?? '', $site, $row['site'] ?? ''), 'gateway' => $row['gateway'] ?? '', 'description' => $row['description'] ?? '', 'role' => $row['role'] ?? '', 'tenant' => $this->tenant($row['tenant'] ?? ''), 'tags' => $row['tags'] ?? '', 'origin' => $row['origin'] ?? '', 'originOn' => $row['origin_on'] ?? '', 'originHandle' => $row['origin_handle'] ?? ''];
+        if ($input['originOn'] !== '' && (preg_match('/\A(\d{4})-(\d\d)-(\d\d)\z/', $input['originOn'], $d) !== 1 || ! checkdate((int) $d[2], (int) $d[3], (int) $d[1]))) {
+            throw new \DomainException("origin_on \"{$input['originOn']}\": a date as 2026-03-31 was expected");
+        }
 
         return ['line' => $line, 'verdict' => 'read', 'what' => trim("$net $kind {$input['name']}"), 'reason' => '', 'payload' => ['is' => 'prefix', 'input' => $input], 'place' => self::place($net, $kind === 'supernet' ? 0 : 1)];
     }
@@ -107,11 +116,15 @@ final class PlanFile
         $address = Address::parse($row['address']);
         $mac = ($row['mac'] ?? '') === '' ? '' : (string) MacAddress::parse($row['mac']);
         $name = rtrim(strtolower($row['name'] ?? ''), '.');
+        $role = strtolower($row['role'] ?? '') ?: 'host';
+        if (! in_array($role, \App\Actions\Plan\PlaceHost::ROLES, true)) {
+            throw new \DomainException("role \"$role\": host, gateway, virtual or service was expected");
+        }
         if ($name !== '' && \HarborPost\Core\Dns\Name::tryParse($name.'.') === null) {
             throw new \DomainException("name \"$name\" is no domain name");
         }
 
-        return ['line' => $line, 'verdict' => 'read', 'what' => trim("$address $name"), 'reason' => '', 'payload' => ['is' => 'host', 'input' => ['address' => (string) $address, 'name' => $name, 'mac' => $mac, 'description' => $row['description'] ?? '']], 'place' => self::place($address->in($address->family->bits()), 2)];
+        return ['line' => $line, 'verdict' => 'read', 'what' => trim("$address $name"), 'reason' => '', 'payload' => ['is' => 'host', 'input' => ['address' => (string) $address, 'name' => $name, 'mac' => $mac, 'description' => $row['description'] ?? '', 'role' => $role, 'owner' => $row['owner'] ?? '', 'interface' => $row['interface'] ?? '']], 'place' => self::place($address->in($address->family->bits()), 2)];
     }
 
     /** Bytes whose order is a walk of the tree: family, first, length, supernet before subnet before host. */
@@ -123,6 +136,11 @@ final class PlanFile
     private function site(string $name): string
     {
         return $name === '' ? '' : ($this->sites[mb_strtolower(trim($name))] ?? throw new \DomainException("site \"$name\" is not in the directory; add it first"));
+    }
+
+    private function tenant(string $name): string
+    {
+        return $name === '' ? '' : ($this->tenants[mb_strtolower(trim($name))] ?? throw new \DomainException("tenant \"$name\" is not in the directory; add it first"));
     }
 
     private function vlan(string $number, string $site, string $siteName): string

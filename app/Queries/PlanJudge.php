@@ -110,10 +110,10 @@ final class PlanJudge
         if ($same->kind !== $input['kind']) {
             return ['refused', "is a $same->kind already", null];
         }
-        $is = ['stage' => $same->stage, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id, 'gateway' => (string) $same->gateway, 'description' => $same->description];
+        $is = ['stage' => $same->stage, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id, 'gateway' => (string) $same->gateway, 'description' => $same->description, 'role' => $same->role, 'tenant' => (string) $same->tenant_id, 'tags' => implode(', ', $same->tags ?? []), 'origin' => $same->origin, 'originOn' => (string) $same->origin_on?->format('Y-m-d'), 'originHandle' => $same->origin_handle];
         $changed = [];
         foreach ($is as $key => $value) {
-            if ($input[$key] !== '' && $input[$key] !== $value) {
+            if (($input[$key] ?? '') !== '' && $input[$key] !== $value) {
                 $changed[$key] = $input[$key];
             }
         }

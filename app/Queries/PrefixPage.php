@@ -22,6 +22,9 @@ final readonly class PrefixPage
 {
     public const ROWS = 100;
 
+    /** Hits that light up on the ruler at most. */
+    private const LIT = 5000;
+
     public function __construct(private Reach $reach)
     {
     }
@@ -35,10 +38,9 @@ final readonly class PrefixPage
     {
         $whole = $zoom ?? $parent->prefix();
         $start = Address::tryParse($from) ?? $whole->first;
-        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('parent_id', $parent->id)->where('family', $parent->family)->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
-        if ($filter !== '') {
-            $this->filter($query, $filter);
-        }
+        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('family', $parent->family)->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
+        // A filter looks at everything inside, at every depth.
+        $filter === '' ? $query->where('parent_id', $parent->id) : $this->filter($this->inside($query, $parent), $filter);
         $children = $query->orderBy('first')->orderBy('length')->limit(self::ROWS + 1)->get();
         $next = $children->count() > self::ROWS ? (string) $children->pop()?->first : null;
         $rows = $children->all();
@@ -51,6 +53,31 @@ final readonly class PrefixPage
         $this->foldIn($children);
 
         return ['rows' => array_values($rows), 'next' => $next];
+    }
+
+    /**
+     * First addresses of what a filter finds inside, for lighting them up on the ruler; null without a filter.
+     *
+     * @return list<string>|null bytes, in order
+     */
+    public function found(Prefix $parent, string $filter): ?array
+    {
+        if ($filter === '') {
+            return null;
+        }
+        $query = $this->inside($this->reach->prefixes()->where('family', $parent->family)->whereBetween('first', [$parent->first->bytes, $parent->prefix()->last()->bytes]), $parent);
+        $this->filter($query, $filter);
+
+        return array_values($query->orderBy('first')->limit(self::LIT)->toBase()->pluck('first')->map(fn ($b): string => (string) $b)->all());
+    }
+
+    /**
+     * @param  \Illuminate\Database\Eloquent\Builder<Prefix>  $query
+     * @return \Illuminate\Database\Eloquent\Builder<Prefix>
+     */
+    private function inside(\Illuminate\Database\Eloquent\Builder $query, Prefix $parent): \Illuminate\Database\Eloquent\Builder
+    {
+        return $query->where('prefixes.space_id', $parent->space_id)->where('prefixes.length', '>=', $parent->length)->where('prefixes.id', '!=', $parent->id);
     }
 
     /**

@@ -34,7 +34,7 @@ final class VlanSheet
             $switch = $switches["$vlan->domain_id $vlan->number"] ?? null;
             $scope = $four === null ? null : $scopes[$four->id] ?? null;
             $sheet[$vlan->id] = [
-                'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch), 'scope' => self::scope($four, $scope),
+                'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch), 'scope' => self::scope($four, $scope, $switch),
                 'relay' => self::relay($scope, $switch), 'switch' => self::name($vlan, $switch),
             ];
         }
@@ -63,7 +63,7 @@ final class VlanSheet
         $elsewhere = $own->first(fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id);
 
         return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", "/plan/prefix/$elsewhere->id")
-            : self::cell('present', $own->map(fn (Prefix $p): string => (string) $p->prefix())->implode(', '), "/plan/prefix/{$own[0]->id}");
+            : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' and '.($own->count() - 1).' more' : ''), "/plan/prefix/{$own[0]->id}");
     }
 
     /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
@@ -87,13 +87,15 @@ final class VlanSheet
     }
 
     /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
-    private static function scope(?Prefix $subnet, ?Scope $scope): array
+    private static function scope(?Prefix $subnet, ?Scope $scope, ?SwitchVlan $switch): array
     {
         return match (true) {
             $subnet === null => self::cell('idle', ''),
-            $scope !== null => self::cell('present', $scope->name, "/lease/scope/$scope->id"),
-            $subnet->stage === 'live' => self::cell('missing', 'no scope', "/lease?make=$subnet->id"),
-            default => self::cell('idle', "subnet is $subnet->stage"),
+            $scope !== null => self::cell('present', 'leases', "/lease/scope/$scope->id"),
+            $subnet->stage !== 'live' => self::cell('idle', "subnet is $subnet->stage"),
+            // Relays on the switch say that leasing was meant; without them the link has fixed addresses only.
+            $switch !== null && $switch->relays !== [] => self::cell('missing', 'no scope, though the switch relays', "/lease?make=$subnet->id"),
+            default => self::cell('idle', 'none, fixed addresses'),
         };
     }
 
@@ -114,7 +116,7 @@ final class VlanSheet
             $switch === null || $has === [] => self::cell('missing', 'no relay to '.implode(', ', $needed), $link),
             $missing !== [] => self::cell('differs', 'no relay to '.implode(', ', $missing).($extra === [] ? '' : ', but to '.implode(', ', $extra)), $link),
             $extra !== [] => self::cell('differs', 'also relays to '.implode(', ', $extra), $link),
-            default => self::cell('present', implode(', ', $needed), $link),
+            default => self::cell('present', count($needed) === 1 ? $needed[0] : 'to all '.count($needed), $link),
         };
     }
 
@@ -124,7 +126,7 @@ final class VlanSheet
         return match (true) {
             $switch === null => self::cell('missing', 'not on the switch'),
             $switch->name !== $vlan->name => self::cell('differs', "there it is $switch->name", null, ['change-vlan', ['vlan' => $vlan->id, 'name' => $switch->name], "take $switch->name"]),
-            default => self::cell('present', $switch->name),
+            default => self::cell('present', 'same name'),
         };
     }
 

@@ -27,7 +27,16 @@ final readonly class Block
         public ?string $fill = null,
         public ?string $choose = null,
         public bool $high = false,
+        /** first and last address as bytes, of a prefix or of several */
+        public string $from = '',
+        public string $to = '',
     ) {
+    }
+
+    /** The same with one more class: lit or dim. */
+    public function with(string $class): self
+    {
+        return new self($this->kind, $this->x, $this->width, "$this->look $class", $class === 'lit' ? "$this->title; found" : $this->title, $this->name, $this->code, $this->short, $this->level, $this->figure, $this->href, $this->fill, $this->choose, $this->high, $this->from, $this->to);
     }
 
     public function pct(float $value): string

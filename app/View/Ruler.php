@@ -32,8 +32,11 @@ final readonly class Ruler
     {
     }
 
-    /** @param  array<string, string>  $drafted  "prefix:id" → edit */
-    public static function of(Prefix $parent, Reach $reach, ?Net $zoom = null, ?string $chosen = null, array $drafted = [], ?float $high = null): self
+    /**
+     * @param  array<string, string>  $drafted  "prefix:id" → edit
+     * @param  ?list<string>  $lit  first addresses, as bytes in order, of what a filter found: blocks that hold one light up, the others step back
+     */
+    public static function of(Prefix $parent, Reach $reach, ?Net $zoom = null, ?string $chosen = null, array $drafted = [], ?array $lit = null): self
     {
         $range = $zoom !== null && $parent->prefix()->contains($zoom) ? $zoom : $parent->prefix();
         $finest = $range->length + 8;
@@ -44,7 +47,26 @@ final readonly class Ruler
         $broken = $range->family() === Family::V6 && $children->isNotEmpty() && $children->max('length') - $range->length > 8;
         $blocks = $broken ? self::inOrder($children->all(), $chosen, $drafted) : self::toScale($range, $children->all(), $open, $chosen, $drafted, $parent, $many);
 
+        $blocks = $lit === null ? $blocks : array_map(fn (Block $b): Block => self::light($b, $lit), $blocks);
+
         return new self($range, $blocks, $broken ? [] : self::ticks($range), $broken ? 'in order, scale broken: one step is one prefix' : 'one bar is a /'.min($range->length + 4, $range->family()->bits()), $broken);
+    }
+
+    /** @param  list<string>  $lit */
+    private static function light(Block $block, array $lit): Block
+    {
+        if ($block->from === '' || $block->kind === 'open') {
+            return $block->with('dim');
+        }
+        // The first hit at or after the start of the block: is it still inside?
+        $low = 0;
+        $high = count($lit);
+        while ($low < $high) {
+            $middle = intdiv($low + $high, 2);
+            strcmp($lit[$middle], $block->from) < 0 ? $low = $middle + 1 : $high = $middle;
+        }
+
+        return $block->with(isset($lit[$low]) && strcmp($lit[$low], $block->to) <= 0 ? 'lit' : 'dim');
     }
 
     /**
@@ -115,7 +137,7 @@ final readonly class Ruler
             $child->stage === 'planned' && $level->percent < 0.5 ? 'planned' : ($child->stage === 'withheld' ? 'withheld' : $level->figure), "/plan/prefix/$child->id",
             match ($child->stage) {
                 'withheld' => 'cross', 'retiring' => 'diag', default => null
-            }, null, $level->high,
+            }, null, $level->high, $net->first->bytes, $net->last()->bytes,
         );
     }
 
@@ -144,7 +166,7 @@ final readonly class Ruler
             $first = $small[0][2]->first;
             $last = $small[count($small) - 1][2]->last();
             for ($length = $parent->prefix()->family()->bits(); $length > 0 && ! $first->in($length)->contains($last); $length--);
-            $blocks[] = new Block('strata', $x, $end - $x, 'strata', count($subnets).' subnets'.$size.' from '.$first.'; zoom in to see them', count($subnets).' subnets', ltrim($size, ', '), (string) count($subnets), href: "/plan/prefix/$parent->id?zoom=".urlencode((string) $first->in($length)));
+            $blocks[] = new Block('strata', $x, $end - $x, 'strata', count($subnets).' subnets'.$size.' from '.$first.'; zoom in to see them', count($subnets).' subnets', ltrim($size, ', '), (string) count($subnets), href: "/plan/prefix/$parent->id?zoom=".urlencode((string) $first->in($length)), from: $first->bytes, to: $last->bytes);
         }
         $small = [];
     }

@@ -103,12 +103,12 @@ final readonly class Trend
      */
     public function reaches(float $value): ?array
     {
-        if ($this->kind !== 'rising') {
+        if ($this->kind !== 'rising' || $this->slope < 1e-12 || $this->slopeHigh < 1e-12) {
             return null;
         }
         $left = $value - $this->middleValue;
         $day = fn (float $slope): int => (int) round(max(-1e6, min(1e6, $this->middleDay + $left / $slope)));
-        $at = [$day($this->slopeLow), $day($this->slopeHigh)];
+        $at = $this->slopeLow < 1e-9 ? [$day($this->slopeHigh)] : [$day($this->slopeLow), $day($this->slopeHigh)];
 
         return ['day' => $day($this->slope), 'earliest' => min($at), 'latest' => $this->slopeLow < 1e-9 ? null : max($at)];
     }

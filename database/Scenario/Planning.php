@@ -62,11 +62,11 @@ final readonly class Planning
         mt_srand(4711);
         $today = Forecasts::today();
         $rows = [];
-        foreach (Prefix::query()->where('family', 4)->whereIn('kind', ['subnet', 'supernet'])->orderBy('first')->get() as $i => $prefix) {
+        foreach (Prefix::query()->where('family', 4)->where('length', '<', 31)->whereIn('kind', ['subnet', 'supernet'])->orderBy('first')->get() as $i => $prefix) {
             $now = Level::of($prefix)->percent;
             $days = $i % 11 === 7 ? 6 : self::DAYS;
             // Points a day: a third rises, a few fall, the rest swings around its level.
-            $slope = match ($i % 6) {
+            $slope = $now > 50 && $prefix->isSubnet() && $now < 99 ? 0.08 + $i % 5 * 0.03 : match ($i % 6) {
                 0, 3 => $now * (0.0015 + mt_rand(0, 30) / 10000),
                 4 => -$now * 0.0008,
                 default => 0.0,
@@ -88,9 +88,10 @@ final readonly class Planning
     public function crowd(): void
     {
         mt_srand(1207);
-        foreach ([['Management, quay 1', 'Tarbeck', 84], ['Plant, quay 2', 'Hallowmere', 172], ['Management', 'Ebb Cove', 96], ['Plant, quay 3', 'Orrin Pier', 150]] as [$name, $site, $more]) {
+        foreach ([['Management, quay 1', 'Tarbeck', 0.72], ['Plant, quay 2', 'Hallowmere', 0.66], ['Management', 'Ebb Cove', 0.88], ['Plant, quay 3', 'Orrin Pier', 0.58]] as [$name, $site, $share]) {
             $subnet = Prefix::query()->where('name', $name)->where('family', 4)->where('site_id', $this->k->id("site $site"))->first();
-            $free = $subnet === null ? [] : FreeAddresses::next($subnet, $more);
+            $usable = $subnet === null ? 0 : $subnet->prefix()->usable()->size()->toInt();
+            $free = $subnet === null ? [] : FreeAddresses::next($subnet, max(1, (int) ($share * $usable) - Host::query()->where('prefix_id', $subnet->id)->count()));
             $subnet === null || $this->k->do(new PlaceMany(array_map(fn ($a): array => ['prefix' => $subnet->id, 'address' => (string) $a, 'mac' => sprintf('00:00:5e:00:%02x:%02x', mt_rand(0x54, 0xFE), mt_rand(0, 255))], $free)));
         }
         $gates = Prefix::query()->where('name', 'Gates, quay 1')->where('site_id', $this->k->id('site Tarbeck'))->where('family', 4)->first();

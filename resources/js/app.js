@@ -2,6 +2,7 @@ import Alpine from '@alpinejs/csp';
 import htmx from 'htmx.org';
 import { keys } from './keys.js';
 import { recordFields } from './fields.js';
+import { ruler } from './ruler.js';
 import { worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
@@ -84,6 +85,7 @@ document.addEventListener('change', (event) => {
 keys();
 worktables(document);
 recordFields(document);
+ruler();
 Alpine.start();
 
 document.addEventListener('click', (event) => {

@@ -13,7 +13,7 @@
       @case('Addresses')<td class="mono"><a href="/plan/prefix/{{ $r->prefix_id }}?address={{ $r->address }}">{{ $r->address }}</a></td><td class="mono">{{ $r->name }}</td><td class="mono soft">{{ $r->mac }}</td><td>{{ $r->prefix->name }}</td><td>{{ $r->prefix->space->name }}</td>@break
       @case('Names')<td class="mono"><a href="/name/zone/{{ $r->zone_id }}?filter={{ urlencode(rtrim($r->owner, '.')) }}">{{ rtrim($r->owner, '.') }}</a></td><td>{{ $r->typeName() }}</td><td class="mono wrap">{{ Str::limit($r->data, 90) }}</td><td>{{ $r->zone->view->name }}</td>@break
       @case('Zones')<td class="name mono"><a href="/name/zone/{{ $r->id }}">{{ $r->title() }}</a></td><td>{{ $r->view->name }}</td>@break
-      @case('VLANs')<td class="name"><a href="/directory/vlans?number={{ $r->number }}">{{ $r->number }} {{ $r->name }}</a></td><td>{{ $r->domain->name }}</td>@break
+      @case('VLANs')<td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->number }} {{ $r->name }}</a></td><td>{{ $r->domain->name }}</td>@break
       @case('Reservations')<td class="mono"><a href="/lease/scope/{{ $r->scope_id }}">{{ $r->address }}</a></td><td class="mono">{{ $r->mac }}</td><td>{{ $r->scope->name }}</td>@break
       @case('Leases')<td class="mono">{{ $r->address }}</td><td class="mono">{{ $r->mac }}</td><td>{{ $r->host_name }}</td><td>{{ $r->state }} on {{ $r->server->name }}</td><td title="{{ $r->ends_at }}">until {{ $r->ends_at->format('j M H:i') }}</td>@break
       @case('Scopes')<td class="name"><a href="/lease/scope/{{ $r->id }}">{{ $r->name }}</a></td><td class="mono">{{ $r->prefix->prefix() }}</td>@break

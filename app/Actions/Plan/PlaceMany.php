@@ -26,7 +26,7 @@ use Illuminate\Support\Str;
 /** Many hosts at once, already judged one by one: written in bulk, with names both ways where zones are given. */
 final readonly class PlaceMany extends Action
 {
-    /** @param  list<array{prefix: string, address: string, name?: string, zone?: string, reverse?: string, mac?: string, owner?: string, description?: string}>  $hosts */
+    /** @param  list<array{prefix: string, address: string, name?: string, zone?: string, reverse?: string, mac?: string, owner?: string, description?: string, role?: string, interface?: string}>  $hosts */
     public function __construct(public array $hosts)
     {
     }
@@ -54,7 +54,7 @@ final readonly class PlaceMany extends Action
             $id = (string) Str::ulid();
             $rows[] = [
                 'id' => $id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address->bytes, 'prefix_id' => $subnet->id,
-                'name' => $owner === null ? strtolower(rtrim($one['name'] ?? '', '.')) : rtrim((string) $owner, '.'), 'role' => 'host',
+                'name' => $owner === null ? strtolower(rtrim($one['name'] ?? '', '.')) : rtrim((string) $owner, '.'), 'role' => $one['role'] ?? 'host', 'interface' => $one['interface'] ?? '',
                 'mac' => ($one['mac'] ?? '') === '' ? null : MacAddress::parse($one['mac'])->bytes, 'owner' => $one['owner'] ?? '', 'description' => $one['description'] ?? '', 'version' => 1,
             ];
             $counts[$subnet->id] = ($counts[$subnet->id] ?? 0) + 1;
@@ -70,7 +70,28 @@ final readonly class PlaceMany extends Action
         foreach ($counts as $prefix => $count) {
             Counter::add((string) $prefix, $count);
         }
-        self::records($ledger, $records);
+        self::records($ledger, self::withoutThose($ledger, $records));
+    }
+
+    /**
+     * Records that stand already in their zone, as for a host of the same name in another space, are not written twice.
+     *
+     * @param  list<array<string, mixed>>  $records
+     * @return list<array<string, mixed>>
+     */
+    private static function withoutThose(Ledger $ledger, array $records): array
+    {
+        $there = [];
+        foreach (array_chunk($records, 500) as $chunk) {
+            foreach (Record::query()->whereIn('data_hash', array_column($chunk, 'data_hash'))->whereIn('zone_id', array_unique(array_column($chunk, 'zone_id')))->toBase()->get(['zone_id', 'owner', 'type', 'data_hash']) as $row) {
+                $there["$row->zone_id $row->owner $row->type ".bin2hex((string) $row->data_hash)] = true;
+            }
+        }
+        $new = array_values(array_filter($records, fn (array $r): bool => ! isset($there["{$r['zone_id']} {$r['owner']} {$r['type']} ".bin2hex((string) $r['data_hash'])])));
+        $left = count($records) - count($new);
+        $left === 0 || $ledger->warn('records-there', "$left records stand in their zones already", 'They stay as they are and belong to whoever has them.');
+
+        return $new;
     }
 
     /**

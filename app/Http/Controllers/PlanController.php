@@ -70,13 +70,14 @@ final class PlanController extends Controller
     {
         $reach = $this->reach();
         $zoom = Net::tryParse($request->string('zoom')->toString());
+        $zoom = $request->has('at') ? $this->zoomed($row->prefix(), $zoom, (float) $request->string('at')->toString(), $request->integer('by', 2)) : $zoom;
         $zoom = $zoom !== null && $row->prefix()->contains($zoom) && ! $zoom->equals($row->prefix()) ? $zoom : null;
         $length = max($row->length + 1, min($row->family === 4 ? 24 : 64, $row->family === 4 ? 30 : 64));
         $length = $request->integer('length', $length);
         $list = (new PrefixPage($reach))->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
 
         return view('plan.supernet', $common + [
-            'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched']), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
+            'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], (new PrefixPage($reach))->found($row, $request->string('filter')->toString())), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
             'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
         ]);
     }
@@ -99,6 +100,16 @@ final class PlanController extends Controller
             'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
             'evidence' => in_array($show, ['evidence', 'conflicts'], true) ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
         ]);
+    }
+
+    /** The part of a prefix that is one step nearer around a place, or one step further away; the place is a share from 0 to 1 of what is seen now. */
+    private function zoomed(Net $whole, ?Net $now, float $at, int $by): Net
+    {
+        $now ??= $whole;
+        $length = max($whole->length, min($now->family()->bits(), $now->length + max(-8, min(8, $by))));
+        $offset = $now->size()->multipliedBy((int) (max(0, min(0.999999, $at)) * 1000000))->quotient(1000000);
+
+        return ($now->first->plus($offset) ?? $now->first)->in($length);
     }
 
     /** Old and new of everything that a move would change. */

@@ -2,7 +2,7 @@
 @php
     $bars = fn () => collect(range(0, 15))->filter(fn ($i) => $i % 2 === 0);
 @endphp
-<section class="panel chart" aria-label="Ruler of {{ $ruler->range }}: {{ count($ruler->blocks) }} blocks; the table below says the same in words">
+<section class="panel chart" id="ruler" data-ruler="{{ $ruler->range }}" data-at="{{ request()->url() }}" data-whole="{{ $prefix->prefix() }}" data-top="{{ $context ? 142 : 22 }}" aria-label="Ruler of {{ $ruler->range }}: {{ count($ruler->blocks) }} blocks; the table below says the same in words">
 <svg class="strip" height="{{ $context ? 226 : 106 }}" role="group">
 @if($context)
 @foreach($context->ticks as $t)<text class="mono" x="{{ $t['x'] }}%" dx="5" y="12">{{ $t['text'] }}</text>@endforeach
@@ -19,4 +19,5 @@
 </g>
 {{ \App\View\Strip::draw($ruler->blocks, $context ? 142 : 22, 80) }}
 </svg>
+<p class="zoomer"><span class="hint">drag across open water to choose a part of it</span><a class="btn small" data-zoom="in" data-help-key="+" data-help-text="zoom in on the block in focus" href="{{ request()->url() }}?zoom={{ urlencode((string) $ruler->range) }}&amp;at=0&amp;by=2#ruler" aria-label="Zoom in">+</a>@if(! $ruler->range->equals($prefix->prefix()))<a class="btn small" data-zoom="out" data-help-key="-" data-help-text="zoom out" href="{{ request()->url() }}?zoom={{ urlencode((string) $ruler->range) }}&amp;at=0&amp;by=-2#ruler" aria-label="Zoom out">−</a>@endif</p>
 </section>

@@ -1,4 +1,4 @@
-<dt>Prefix</dt><dd class="mono">{{ $facts['understood'] }}</dd>
+<dt>Prefix</dt><dd class="mono"><a href="/plan/calculator?p={{ urlencode($facts['understood']) }}">{{ $facts['understood'] }}</a></dd>
 <dt>Mask</dt><dd class="mono">{{ $facts['mask'] }}</dd>
 <dt>Range</dt><dd class="mono">{{ $facts['first'] }} to {{ $facts['last'] }}</dd>
 <dt>Usable</dt><dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^'.(128 - $facts['length']) }}, <span class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</span></dd>

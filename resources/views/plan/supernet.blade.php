@@ -13,7 +13,7 @@
       <header><h2>{{ $prefix->name ?: $net }}</h2><span class="soft">{{ number_format($prefix->children) }} inside, {{ $level->figure }} carved; waterline: space carved, or addresses in use of usable</span></header>
       @if($prefix->groups)
       <div class="bar-line">
-        <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:tar, stage:planned, vlan:110, tag:lab, above:80" data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
+        <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:, stage:, tag:, above:80" data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
         @if($planner)<span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b>
           <a class="btn small" href="#bulk-panel" data-open="bulk-panel">Edit all picked</a></span>@endif
       </div>
@@ -53,7 +53,7 @@
     </div>
     <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
       @if($first !== [])<section class="panel"><header><h2>Fills first</h2></header><table><tbody>@foreach($first as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f['prefix']->id }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a>, {{ round($f['percent']) }}%<br><span class="hint">{{ implode(', ', array_filter([$f['prefix']->site?->name, (string) $f['prefix']->prefix()])) }}</span></td><td class="wrap">{{ \App\View\ForecastWords::next($f['trend'], $f['percent'], $today) }}</td></tr>@endforeach</tbody></table><p class="pad hint">By daily samples: the median of all slopes (Theil and Sen), its spread in brackets.</p></section>@endif
-      <section class="panel"><header><h2>Facts</h2></header><dl class="facts pad">@include('plan.facts')</dl></section>
+      <section class="panel"><header><h2>Facts</h2><span class="end row"><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a></span></header><dl class="facts pad">@include('plan.facts')</dl></section>
       <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details></aside>
   </div>
 </x-layout>
