@@ -148,6 +148,8 @@ final readonly class PrefixPage
                 $value !== null && $key === 'site' => $query->whereHas('site', fn ($s) => $s->where('name', 'like', $like)),
                 $value !== null && $key === 'vlan' => $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value)),
                 $value !== null && $key === 'tag' => $query->whereIn('prefixes.id', DB::table('prefix_tags')->where('tag', mb_strtolower($value))->select('prefix_id')),
+                $value !== null && $key === 'role' => $query->where('role', 'like', $like),
+                $value !== null && $key === 'about' => $query->where('description', 'like', $like),
                 $value !== null && $key === 'tenant' => $query->whereHas('tenant', fn ($t) => $t->where('name', 'like', $like)),
                 $value !== null && $key === 'above' => $query->where('kind', 'subnet')->where('family', 4)->whereRaw('used >= ? / 100 * (POW(2, 32 - length) - 2)', [(float) $value]),
                 Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes),

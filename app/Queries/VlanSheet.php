@@ -63,7 +63,7 @@ final class VlanSheet
         $elsewhere = $own->first(fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id);
 
         return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", "/plan/prefix/$elsewhere->id")
-            : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' and '.($own->count() - 1).' more' : ''), "/plan/prefix/{$own[0]->id}");
+            : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), "/plan/prefix/{$own[0]->id}");
     }
 
     /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */

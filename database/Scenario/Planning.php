@@ -95,7 +95,7 @@ final readonly class Planning
             $subnet === null || $this->k->do(new PlaceMany(array_map(fn ($a): array => ['prefix' => $subnet->id, 'address' => (string) $a, 'mac' => sprintf('00:00:5e:00:%02x:%02x', mt_rand(0x54, 0xFE), mt_rand(0, 255))], $free)));
         }
         $gates = Prefix::query()->where('name', 'Gates, quay 1')->where('site_id', $this->k->id('site Tarbeck'))->where('family', 4)->first();
-        $gates === null || $this->k->do(HoldRun::fromInput(['prefix' => $gates->id, 'range' => ($gates->first->plus(100)).'-'.($gates->first->plus(119)), 'reason' => 'turnstiles of the new slip', 'until' => now()->addDays(60)->format('Y-m-d')]));
+        $gates === null || $this->k->do(HoldRun::fromInput(['prefix' => $gates->id, 'range' => ($gates->first->plus(100)).'-'.($gates->first->plus(119)), 'why' => 'turnstiles of the new slip', 'until' => now()->addDays(60)->format('Y-m-d')]));
     }
 
     /** What the simulated network has: most as planned, some on purpose not; then one scan that finds it. */

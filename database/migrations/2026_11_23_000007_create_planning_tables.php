@@ -24,6 +24,11 @@ return new class extends Migration
             $t->primary(['prefix_id', 'tag']);
             $t->index('tag');
         });
+        Schema::create('favourites', function (Blueprint $t): void {
+            $t->char('person_id', 26)->charset('ascii');
+            $t->char('prefix_id', 26)->charset('ascii');
+            $t->primary(['person_id', 'prefix_id']);
+        });
         Schema::create('own_fields', function (Blueprint $t): void {
             $t->char('id', 26)->charset('ascii')->primary();
             $t->string('name', 60)->unique();

@@ -51,7 +51,7 @@ it('finds the lowest row of neighbours, as trying each place does', function ():
 
 it('holds a run with reason and end, and keeps it from the next free', function (): void {
     $w = World::make(false);
-    $w->did(HoldRun::fromInput(['prefix' => $w->subnet->id, 'range' => '192.0.2.2-192.0.2.5', 'reason' => 'for the new gates', 'until' => now()->addDays(3)->format('Y-m-d')]));
+    $w->did(HoldRun::fromInput(['prefix' => $w->subnet->id, 'range' => '192.0.2.2-192.0.2.5', 'why' => 'for the new gates', 'until' => now()->addDays(3)->format('Y-m-d')]));
     expect((string) FreeAddresses::next($w->subnet)[0])->toBe('192.0.2.6');
     [$runs] = (new PrefixPage(Reach::of($w->people['planner'])))->runs($w->subnet, null);
     expect(array_values(array_filter($runs, fn ($r): bool => $r->kind === RunKind::Held))[0]->range->__toString())->toBe('192.0.2.2-192.0.2.5');
@@ -66,9 +66,9 @@ it('holds a run with reason and end, and keeps it from the next free', function 
 
 it('refuses runs that cannot be held', function (array $input, string $code): void {
     $w = World::make(false);
-    $w->did(HoldRun::fromInput(['prefix' => $w->subnet->id, 'range' => '192.0.2.100-192.0.2.110', 'reason' => 'x']));
-    expect($w->acts()->rehearse($w->people['operator'], [HoldRun::fromInput($input + ['prefix' => $w->subnet->id, 'range' => '192.0.2.9', 'reason' => 'y'])])->block()?->code)->toBe($code);
-})->with([[['range' => '192.0.2.105'], 'run-overlap'], [['range' => '192.0.2.120-192.0.2.130'], 'range-outside'], [['range' => 'x'], 'bad-range'], [['reason' => ' '], 'no-reason'], [['until' => '2020-01-01'], 'past-date'], [['until' => '2026-02-30'], 'bad-date']]);
+    $w->did(HoldRun::fromInput(['prefix' => $w->subnet->id, 'range' => '192.0.2.100-192.0.2.110', 'why' => 'x']));
+    expect($w->acts()->rehearse($w->people['operator'], [HoldRun::fromInput($input + ['prefix' => $w->subnet->id, 'range' => '192.0.2.9', 'why' => 'y'])])->block()?->code)->toBe($code);
+})->with([[['range' => '192.0.2.105'], 'run-overlap'], [['range' => '192.0.2.120-192.0.2.130'], 'range-outside'], [['range' => 'x'], 'bad-range'], [['why' => ' '], 'no-reason'], [['until' => '2020-01-01'], 'past-date'], [['until' => '2026-02-30'], 'bad-date']]);
 
 it('gives the next N, N in a row, and one for each pasted name', function (): void {
     $w = World::make();
@@ -147,4 +147,13 @@ it('pages through the evidence without losing an address', function (): void {
         $from = $page['next'];
     }
     expect(count($seen))->toBe(count(array_unique($seen)))->and(count($seen))->toBe(DB::table('sightings')->where('space_id', $w->space->id)->count() + 90 - 30);
+});
+
+it('holds a run from the form of the page', function (): void {
+    $w = World::make(false);
+    $this->actingAs($w->people['operator'])->post('/act/hold-run', ['prefix' => $w->subnet->id, 'range' => '192.0.2.40-192.0.2.49', 'why' => 'spare', 'then' => 'commit'])->assertRedirect();
+    $run = HeldRun::query()->where('prefix_id', $w->subnet->id)->sole();
+    $this->get("/plan/prefix/{$w->subnet->id}")->assertSee('spare')->assertSee('192.0.2.40-192.0.2.49');
+    $this->post('/act/let-run-go', ['run' => $run->id, 'then' => 'commit'])->assertRedirect();
+    expect(HeldRun::query()->where('prefix_id', $w->subnet->id)->exists())->toBeFalse();
 });

@@ -146,6 +146,9 @@ final readonly class MakeScope extends Action
             }
             $seen[] = $range;
             (new ScopeRange(['scope_id' => $scope->id, 'server_id' => $server?->id, 'first' => $range->first, 'last' => $range->last]))->save();
+            foreach (Server::query()->whereBetween('address', [$range->first->bytes, $range->last->bytes])->whereRaw('LENGTH(address) = 4')->get() as $server) {
+                $ledger->warn('server-in-range', "The server $server->name has its address $server->address inside $range", 'Servers keep fixed addresses; exclude it.', null, 'ranges', "/ship/server/$server->id");
+            }
             $inside = Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', [$range->first->bytes, $range->last->bytes])->limit(4)->get();
             foreach ($inside as $host) {
                 $ledger->warn('host-in-range', "{$host->line()} stands inside $range", 'A server may lease its address; reserve or exclude it.', null, 'ranges', "/plan/prefix/$subnet->id?address=$host->address");

@@ -152,6 +152,11 @@ final readonly class CarvePrefix extends Action
     /** Gateways are not always the first or the last address: one that differs from the habit of the place is said, not refused. */
     public static function sayHabit(Ledger $ledger, Prefix $row): void
     {
+        foreach ($row->gateway === null ? [] : \App\Models\Scope::query()->with('ranges')->where('prefix_id', $row->id)->first()->ranges ?? [] as $range) {
+            if ($row->gateway !== null && $range->range()->contains($row->gateway)) {
+                $ledger->refuse('gateway-in-range', "The gateway $row->gateway is inside the dynamic range {$range->range()}", 'A server would lease it out. Shorten the range first, or choose another gateway.', null, 'gateway', "/lease/scope/$range->scope_id");
+            }
+        }
         if ($row->gateway === null || ! $row->isSubnet() || $row->prefix()->usable()->size()->isLessThanOrEqualTo(2)) {
             return;
         }

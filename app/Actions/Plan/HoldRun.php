@@ -22,7 +22,8 @@ final readonly class HoldRun extends Action
         public string $prefix,
         /** first-last, a prefix or one address */
         public string $range,
-        public string $reason,
+        /** what it is held for */
+        public string $why,
         public string $id = '',
         /** the last day, as 2026-12-31; blank holds without an end */
         public string $until = '',
@@ -55,8 +56,8 @@ final readonly class HoldRun extends Action
         if (! $subnet->prefix()->range()->contains($range)) {
             $ledger->refuse('range-outside', "$range is not inside {$subnet->prefix()}", field: 'range');
         }
-        if (trim($this->reason) === '') {
-            $ledger->refuse('no-reason', 'What is it held for?', 'The next one who looks wants to know.', null, 'reason');
+        if (trim($this->why) === '') {
+            $ledger->refuse('no-reason', 'What is it held for?', 'The next one who looks wants to know.', null, 'why');
         }
         $until = $this->until === '' ? null : \DateTimeImmutable::createFromFormat('!Y-m-d', $this->until);
         if ($until === false || $until !== null && $until->format('Y-m-d') !== $this->until) {
@@ -72,6 +73,6 @@ final readonly class HoldRun extends Action
         }
         $hosts = Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', [$range->first->bytes, $range->last->bytes])->count();
         $hosts === 0 || $ledger->warn('hosts-inside', "$hosts hosts stand in $range", 'They stay.');
-        (new HeldRun(['id' => $this->id ?: null, 'prefix_id' => $subnet->id, 'first' => $range->first, 'last' => $range->last, 'reason' => trim($this->reason), 'until' => $until?->format('Y-m-d')]))->save();
+        (new HeldRun(['id' => $this->id ?: null, 'prefix_id' => $subnet->id, 'first' => $range->first, 'last' => $range->last, 'reason' => trim($this->why), 'until' => $until?->format('Y-m-d')]))->save();
     }
 }

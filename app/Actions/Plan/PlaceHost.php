@@ -87,6 +87,9 @@ final readonly class PlaceHost extends Action
         $zone = $this->zone === '' ? null : (($reach?->zones() ?? Zone::query())->find($this->zone) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone'));
         $owner = $zone === null ? null : Records::owner($ledger, $zone, $this->name);
         $address = $this->address($ledger, $subnet, $mac, $owner === null ? $this->name : (string) $owner->lower());
+        if ($this->role === 'gateway' && $subnet->gateway !== null && ! $subnet->gateway->equals($address)) {
+            $ledger->warn('second-gateway', "The gateway of the subnet is $subnet->gateway", 'A subnet has one; give this host the role virtual or service, or change the gateway of the subnet.', null, 'role', "/plan/prefix/$subnet->id");
+        }
         $host = new Host([
             'id' => $this->id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address, 'prefix_id' => $subnet->id,
             'name' => $owner === null ? strtolower($this->name) : rtrim((string) $owner->lower(), '.'), 'role' => $this->role, 'mac' => $mac,

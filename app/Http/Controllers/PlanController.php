@@ -21,6 +21,7 @@ use App\Queries\MovePlan;
 use App\Queries\OpenBlocks;
 use App\Queries\PrefixFacts;
 use App\Queries\PrefixPage;
+use App\Queries\ServedBy;
 use App\View\Level;
 use App\View\Ruler;
 use HarborPost\Core\Net\Address;
@@ -28,11 +29,13 @@ use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
 
 final class PlanController extends Controller
 {
     public function index(): RedirectResponse|View
     {
+        session()->reflash();
         $space = Space::query()->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))->orderBy('name')->first();
 
         return $space === null ? view('plan.empty', ['choices' => new Choices($this->reach())]) : redirect("/plan/$space->id");
@@ -45,6 +48,8 @@ final class PlanController extends Controller
         abort_if(! $reach->isWhole() && $reach->prefixes()->where('space_id', $space->id)->doesntExist(), 404);
         $tops = $this->tops($space);
         if ($reach->isWhole() && $tops !== [] && ! $request->boolean('top')) {
+            session()->reflash(); // What was said of the act that led here is for the page that is shown.
+
             return redirect("/plan/prefix/{$tops[0]->id}");
         }
 
@@ -58,6 +63,7 @@ final class PlanController extends Controller
         $common = [
             'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'above' => $this->above($row), 'choices' => new Choices($reach), 'touched' => Drafts::touched($this->person()),
             'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach), 'layers' => app(Inherited::class)->of($row), 'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
+            'favourite' => DB::table('favourites')->where('person_id', $this->person()->id)->where('prefix_id', $row->id)->exists(), 'favourites' => $row->parent_id === null ? $this->favourites() : [],
         ];
         (new PrefixPage($reach))->foldIn(new \Illuminate\Database\Eloquent\Collection([$row]));
         $common['level'] = Level::of($row);
@@ -98,7 +104,7 @@ final class PlanController extends Controller
             'free' => FreeAddresses::next($row, 3), 'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
             'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
-            'evidence' => in_array($show, ['evidence', 'conflicts'], true) ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
+            'served' => ServedBy::of($row, $scope), 'evidence' => in_array($show, ['evidence', 'conflicts'], true) ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
         ]);
     }
 
@@ -153,6 +159,12 @@ final class PlanController extends Controller
         $reach->isWhole() ? $query->whereNull('parent_id') : $query->where(fn ($q) => $q->whereNull('parent_id')->orWhereHas('parent', fn ($p) => $p->where('effective_tenant_id', '!=', $this->person()->tenant_id)->orWhereNull('effective_tenant_id')));
 
         return array_values($query->with(['site', 'vlan'])->orderBy('family')->orderBy('first')->limit(200)->get()->all());
+    }
+
+    /** @return list<Prefix> what the person keeps at hand, as far as it is still theirs to see */
+    private function favourites(): array
+    {
+        return array_values($this->reach()->prefixes()->whereIn('prefixes.id', DB::table('favourites')->where('person_id', $this->person()->id)->select('prefix_id'))->orderBy('name')->orderBy('first')->limit(30)->get()->all());
     }
 
     /** @return array<string, string> */

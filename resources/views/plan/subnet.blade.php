@@ -9,7 +9,7 @@
   @include('plan.above')
   <header class="title"><h1>{{ $prefix->name ?: 'Subnet' }}</h1><span class="mono">{{ $net }}</span>
     <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $prefix->site?->name, $prefix->vlan ? 'VLAN '.$prefix->vlan->line() : null])) }}</span>
-    <span class="end soft">{{ \App\View\Draw::gauge($level->percent, $level->words, $level->high) }}</span></header>
+    <span class="end row soft">{{ \App\View\Draw::gauge($level->percent, $level->words, $level->high) }} @include('plan.favourite')</span></header>
   <section class="panel"><dl class="facts wide pad-all" aria-label="Facts">
     <div><dt>Usable</dt><dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^'.(128 - $facts['length']) }}</dd></div>
     <div><dt>Mask</dt><dd class="mono">{{ $net->family()->value === 4 ? $facts['mask'] : '/'.$facts['length'] }}</dd></div>
@@ -17,6 +17,7 @@
     <div><dt>First to last usable</dt><dd class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</dd></div>
     <div><dt>Reverse zone</dt><dd class="mono">{{ $facts['reverse_zones'][0] }}@if(count($facts['reverse_zones']) > 1) +{{ count($facts['reverse_zones']) - 1 }}@endif</dd></div>
     <div><dt>Scope</dt><dd>@if($scope)<a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>@elseif($net->family()->value === 4)none @if($me->does(\App\Models\Role::Operator))<a href="/lease?make={{ $prefix->id }}">make one</a>@endif @else none @endif</dd></div>
+    <div><dt>Served by</dt><dd>{{ implode(', ', $served['names']) ?: 'no name server' }}@if($served['leases'] !== []); leased by {{ implode(', ', $served['leases']) }}@endif @foreach($served['gaps'] as $g)<br><span class="warn"><x-mark name="warn"/> @if($g['link'] && ! $me->isBound())<a href="{{ $g['link'] }}">{{ $g['words'] }}</a>@else{{ $g['words'] }}@endif</span>@endforeach</dd></div>
     <div><dt>Tenant</dt><dd>{{ $prefix->tenant?->name ?? 'none' }}@if($prefix->tenant && $prefix->tenant_id === null) <span class="open">inherited</span>@endif</dd></div>
   </dl></section>
   @include('parts.runs')

@@ -4,7 +4,7 @@
   <header class="title"><h1>{{ $prefix->name ?: $prefix->kind }}</h1>
     @if(count($tops) > 1)<span class="oneof mono" aria-label="Top prefixes">@foreach($tops as $t)<a href="/plan/prefix/{{ $t->id }}" @if($t->id === $prefix->id) aria-current="true" @endif>{{ $t->prefix() }}</a>@endforeach</span>@else<span class="mono">{{ $net }}</span>@endif
     <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $level->words, $prefix->site?->name, $prefix->origin ? 'origin: '.implode(', ', array_filter([$prefix->origin, $prefix->origin_on?->format('j M Y'), $prefix->origin_handle])) : null])) }}</span>
-    @include('plan.legend')
+    @include('plan.favourite') @include('plan.legend')
   </header>
   @if($zoom)<div class="notice"><span class="grow">Zoomed to <span class="mono">{{ $zoom }}</span></span><a href="/plan/prefix/{{ $prefix->id }}">Show all of {{ $net }}</a></div>@endif
   @if($prefix->groups) @include('parts.ruler') @endif
@@ -52,6 +52,7 @@
       @if($mayPlan)@include('plan.reshape')@endif
     </div>
     <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
+      @if($favourites !== [])<section class="panel"><header><h2>At hand</h2></header><table><tbody>@foreach($favourites as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f->id }}">{{ $f->name ?: $f->prefix() }}</a></td><td class="mono">{{ $f->prefix() }}</td></tr>@endforeach</tbody></table></section>@endif
       @if($first !== [])<section class="panel"><header><h2>Fills first</h2></header><table><tbody>@foreach($first as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f['prefix']->id }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a>, {{ round($f['percent']) }}%<br><span class="hint">{{ implode(', ', array_filter([$f['prefix']->site?->name, (string) $f['prefix']->prefix()])) }}</span></td><td class="wrap">{{ \App\View\ForecastWords::next($f['trend'], $f['percent'], $today) }}</td></tr>@endforeach</tbody></table><p class="pad hint">By daily samples: the median of all slopes (Theil and Sen), its spread in brackets.</p></section>@endif
       <section class="panel"><header><h2>Facts</h2><span class="end row"><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a></span></header><dl class="facts pad">@include('plan.facts')</dl></section>
       <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details></aside>

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Plan;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Queries\Reach;
+use Illuminate\Support\Facades\DB;
+
+/** A prefix stands among a person's favourites, or not any more. It concerns that person only. */
+final readonly class MarkFavourite extends Action
+{
+    public function __construct(public string $prefix, public bool $on = true)
+    {
+    }
+
+    public function title(): string
+    {
+        return $this->on ? 'Keep among favourites' : 'Take from favourites';
+    }
+
+    public function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function landing(): string
+    {
+        return "/plan/prefix/$this->prefix";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');
+        if (Reach::of($person)->prefixes()->whereKey($this->prefix)->doesntExist()) {
+            $ledger->refuse('not-available', 'This prefix is not available to you');
+        }
+        $row = ['person_id' => $person->id, 'prefix_id' => $this->prefix];
+        $this->on ? DB::table('favourites')->insertOrIgnore($row) : DB::table('favourites')->where($row)->delete();
+    }
+}
