@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V4\MessageType;
+use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Fields;
+use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\Record;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Wire\Message;
+use HarborPost\Core\Dns\Zone\Fault;
+use HarborPost\Core\Dns\Zone\Zone;
+use HarborPost\Core\Dns\Zone\ZoneFileReader;
+use HarborPost\Core\Dns\Zone\ZoneFileWriter;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Net\Prefix;
+use HarborPost\Core\Net\PrefixSet;
+use HarborPost\Core\Planning\OpenSpace;
+
+/*
+ * Against files that independent programs made (tests/fixtures/make says how): prefix arithmetic, DNS messages and zone files, DHCP packets.
+ */
+
+/** @return Generator<string, list<list<string>>> */
+function foreign(string $file): Generator
+{
+    foreach (file(dirname(__DIR__)."/fixtures/$file", FILE_IGNORE_NEW_LINES) ?: [] as $i => $line) {
+        if ($line[0] !== '#') {
+            yield "$file:".($i + 1) => [explode("\t", $line)];
+        }
+    }
+}
+
+it('agrees on every fact of a prefix', function (array $row): void {
+    // IPv4-mapped addresses are written with dots (RFC 5952 §5), which the other program does not do.
+    [$text, $mask, $wildcard, $first, $last, $low, $high, $broadcast, $size, $supernet, $sibling] = str_replace('::ffff:ffff:ffff', '::ffff:255.255.255.255', $row);
+    $prefix = Prefix::parse($text);
+    expect((string) $prefix)->toBe($text)->and((string) $prefix->mask())->toBe($mask)->and((string) $prefix->wildcard())->toBe($wildcard)
+        ->and((string) $prefix->first)->toBe($first)->and((string) $prefix->last())->toBe($last)
+        ->and((string) $prefix->usable()->first)->toBe($low)->and((string) $prefix->usable()->last)->toBe($high)
+        ->and((string) ($prefix->broadcast() ?? '-'))->toBe($broadcast)->and((string) $prefix->size())->toBe($size)
+        ->and((string) ($prefix->supernet() ?? '-'))->toBe($supernet)->and((string) ($prefix->sibling() ?? '-'))->toBe($sibling);
+    // The same prefix in other forms.
+    expect((string) Prefix::parse("$first-$last"))->toBe($text)->and($prefix->contains($prefix->last()))->toBeTrue()->and($prefix->supernet()?->contains($prefix) ?? true)->toBeTrue();
+    if ($prefix->family()->value === 4) {
+        expect((string) Prefix::parse("$first $mask"))->toBe($text)->and((string) Prefix::parse("$first/$mask"))->toBe($text);
+    }
+})->with(fn () => foreign('prefixes.tsv'));
+
+it('agrees on the fewest prefixes of a range', function (array $row): void {
+    [$first, $last, $prefixes] = $row;
+    $range = AddressRange::of(Address::parse($first), Address::parse($last));
+    expect(implode(' ', array_map(strval(...), $range->prefixes())))->toBe($prefixes)
+        ->and(implode(' ', array_map(strval(...), PrefixSet::of(...$range->prefixes())->prefixes())))->toBe($prefixes)
+        ->and(array_sum(array_map(fn (Prefix $p): float => 2.0 ** ($p->family()->bits() - $p->length), $range->prefixes())))->toBe((float) (string) $range->size());
+})->with(fn () => foreign('ranges.tsv'));
+
+it('agrees on unions, and on what is left open', function (array $row): void {
+    [$base, $parts, $collapsed, $left] = $row;
+    $read = fn (string $text): array => $text === '-' ? [] : array_map(Prefix::parse(...), explode(' ', $text));
+    $set = PrefixSet::of(...$read($parts));
+    expect(implode(' ', array_map(strval(...), $set->prefixes())))->toBe($collapsed)
+        ->and(implode(' ', array_map(strval(...), PrefixSet::of(Prefix::parse($base))->difference($set)->prefixes())) ?: '-')->toBe($left)
+        ->and(implode(' ', array_map(strval(...), OpenSpace::in(Prefix::parse($base), $read($parts))->blocks())) ?: '-')->toBe($left);
+})->with(fn () => foreign('sets.tsv'));
+
+it('reads messages of foreign make, and writes them so that they read the same', function (array $row): void {
+    [$hex, $flags, $question, $answers, $authority, $additional] = $row;
+    $message = Message::fromWire((string) hex2bin($hex));
+    expect(implode(' ', $message->flagNames()))->toBe($flags);
+    [$name, $type] = explode(' ', $question);
+    expect($message->questions[0]->name->equals(Name::parse($name)))->toBeTrue()->and((string) $message->questions[0]->type)->toBe($type);
+    $texts = array_slice($row, 6);
+    foreach ([[$message->answers, (int) $answers], [$message->authority, (int) $authority], [$message->additional, (int) $additional]] as [$section, $count]) {
+        expect($section)->toHaveCount($count);
+        // Sections keep their records; sets may come in another order.
+        $meant = array_map(function (string $text): string {
+            [$owner, $ttl, , $type, $data] = explode(' ', $text, 5);
+            $record = new Record(Name::parse($owner), (int) $ttl, RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($data)));
+
+            return strtolower($owner).' '.$ttl.' '.$record->identity();
+        }, array_splice($texts, 0, $count));
+        $read = array_map(fn (Record $r): string => strtolower((string) $r->owner).' '.$r->ttl.' '.$r->identity(), $section);
+        sort($meant);
+        sort($read);
+        expect($read)->toBe($meant);
+    }
+    $again = Message::fromWire($message->wire());
+    expect($again)->toEqual($message)->and(strlen($message->wire()))->toBeLessThanOrEqual(strlen($hex) / 2 + 160);
+})->with(fn () => foreign('messages.tsv'));
+
+it('reads packets of foreign make, and writes them so that they read the same', function (array $row): void {
+    [$hex, $op, $xid, $client, $your, $relay, $mac, $type] = $row;
+    $packet = Packet::fromWire((string) hex2bin($hex));
+    expect($packet->op)->toBe((int) $op)->and(sprintf('%08x', $packet->xid))->toBe($xid)->and((string) $packet->clientAddress)->toBe($client)->and((string) $packet->yourAddress)->toBe($your)
+        ->and((string) $packet->relayAddress)->toBe($relay)->and((string) $packet->hardware)->toBe($mac)->and(strtolower($packet->type()?->name ?? ''))->toBe($type);
+    foreach (array_slice($row, 8) as $pair) {
+        [$code, $payload] = explode('=', $pair);
+        expect(bin2hex($packet->options[(int) $code] ?? ''))->toBe($payload);
+        // What an option means encodes to the same bytes again.
+        expect(bin2hex(OptionTable::encode((int) $code, OptionTable::decode((int) $code, (string) hex2bin($payload)))))->toBe($payload);
+    }
+    expect(count($packet->options))->toBe(count($row) - 8)->and(Packet::fromWire($packet->wire()))->toEqual($packet)->and($packet->type())->toBeInstanceOf(MessageType::class);
+})->with(fn () => foreign('packets.tsv'));
+
+it('reads zone files as an independent reader does', function (string $stem, string $origin): void {
+    $folder = dirname(__DIR__).'/fixtures/zones';
+    $faults = [];
+    $reader = new ZoneFileReader(Name::parse($origin), function (Fault $f) use (&$faults): void {
+        $f->severity === 'error' && $faults[] = "$f->line:$f->column $f->message";
+    });
+    $zone = Zone::of(Name::parse($origin), $reader->read(file("$folder/$stem.zone") ?: []));
+    expect($faults)->toBe([]);
+    $rows = [];
+    foreach ($zone->records() as $record) {
+        $rows[] = implode("\t", [strtolower((string) $record->owner), $record->ttl, $record->type()->number, bin2hex($record->data->canonical())]);
+    }
+    expect(implode("\n", $rows)."\n")->toBe(strtolower((string) file_get_contents("$folder/$stem.wire")));
+    // Printed, read and printed again: the same bytes.
+    $print = fn (Zone $z): string => implode('', iterator_to_array(ZoneFileWriter::lines($z), false));
+    $once = $print($zone);
+    $second = Zone::of(Name::parse($origin), (new ZoneFileReader(Name::parse($origin), fn (Fault $f) => test()->fail($f->message)))->read(explode("\n", $once)));
+    expect($print($second))->toBe($once);
+})->with([['plain', 'kittiwake.example.'], ['tricky', 'kittiwake.example.'], ['reverse', '2.0.192.in-addr.arpa.']]);
+
+it('takes TTL and class in either order, and times with units', function (string $line, string $record): void {
+    $zone = Zone::of(Name::parse('x.example.'), (new ZoneFileReader(Name::parse('x.example.'), fn (Fault $f) => $f->severity === 'error' ? test()->fail($f->message) : null))->read(["$line\n"]));
+    expect((string) iterator_to_array($zone->records(), false)[0])->toBe($record);
+})->with([
+    ['a 60 IN A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a IN 60 A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a in 1h30m a 192.0.2.1', 'a.x.example. 5400 IN A 192.0.2.1'], ['a 0 A 192.0.2.1', 'a.x.example. 0 IN A 192.0.2.1'],
+    ['@ 60 MX 10 @', 'x.example. 60 IN MX 10 x.example.'],
+]);
