@@ -27,6 +27,44 @@ final readonly class RecordType implements \Stringable
 
     public const OPT = 41;
 
+    public const HINFO = 13;
+
+    public const RP = 17;
+
+    public const LOC = 29;
+
+    public const NAPTR = 35;
+
+    public const CERT = 37;
+
+    public const DNAME = 39;
+
+    public const DS = 43;
+
+    public const SSHFP = 44;
+
+    public const DNSKEY = 48;
+
+    public const TLSA = 52;
+
+    public const SMIMEA = 53;
+
+    public const CDS = 59;
+
+    public const CDNSKEY = 60;
+
+    public const OPENPGPKEY = 61;
+
+    public const SVCB = 64;
+
+    public const HTTPS = 65;
+
+    public const EUI48 = 108;
+
+    public const EUI64 = 109;
+
+    public const URI = 256;
+
     public const IXFR = 251;
 
     public const AXFR = 252;

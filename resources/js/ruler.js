@@ -62,7 +62,7 @@ function drag(strip) {
       // The click that follows would choose the whole block.
       from.link.addEventListener('click', (click) => { click.preventDefault(); click.stopPropagation(); }, { once: true, capture: true });
       input.value = chosen;
-      const length = input.form.elements.length;
+      const length = input.form.querySelector('[name=length]');
       const wanted = chosen.split('/')[1];
       if (length && [...length.options].some((o) => o.value === wanted)) length.value = wanted;
       input.closest('form').querySelectorAll('[name=fit-place]').forEach((r) => { r.checked = false; });

@@ -8,6 +8,7 @@ use HarborPost\Core\Dhcp\V4\Packet;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\Rdata\TypedFields;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Wire\Message;
@@ -133,4 +134,45 @@ it('takes TTL and class in either order, and times with units', function (string
 })->with([
     ['a 60 IN A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a IN 60 A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a in 1h30m a 192.0.2.1', 'a.x.example. 5400 IN A 192.0.2.1'], ['a 0 A 192.0.2.1', 'a.x.example. 0 IN A 192.0.2.1'],
     ['@ 60 MX 10 @', 'x.example. 60 IN MX 10 x.example.'],
+]);
+
+it('has each record type in text and on the wire as others have it', function (array $row): void {
+    [$type, $text, $wire, $canonical] = $row;
+    $kind = RecordType::parse($type);
+    $data = RdataTypes::fromText($kind, Fields::ofLine($text));
+    expect(bin2hex($data->wire()))->toBe($wire)->and(bin2hex($data->canonical()))->toBe($canonical);
+    $read = RdataTypes::fromWire($kind, new HarborPost\Core\Bytes\ByteReader((string) hex2bin($wire)));
+    expect($read->text())->toBe($data->text())->and(bin2hex(RdataTypes::fromText($kind, Fields::ofLine($read->text()))->canonical()))->toBe($canonical);
+    // As fields of a form and back.
+    $values = TypedFields::values($data, Name::parse('example.'));
+    expect(count($values))->toBeGreaterThanOrEqual(count(TypedFields::of($kind)))->and(bin2hex(RdataTypes::fromText($kind, Fields::ofLine(TypedFields::compose($kind, $values), Name::parse('example.')))->canonical()))->toBe($canonical);
+    // In a zone file, and in the generic form of RFC 3597.
+    foreach (["x 60 IN $type $text", "x 60 IN TYPE$kind->number \\# ".(strlen($wire) / 2)." $wire"] as $line) {
+        $records = iterator_to_array((new ZoneFileReader(Name::parse('example.'), fn (Fault $f) => test()->fail("$line: $f->message")))->read(["$line\n"]), false);
+        expect(bin2hex($records[0]->data->wire()))->toBe($wire);
+    }
+    // One byte less or more than the data is refused or another value, never the same.
+    foreach ([substr($wire, 0, -2), $wire.'00'] as $other) {
+        try {
+            expect(bin2hex(RdataTypes::fromWire($kind, new HarborPost\Core\Bytes\ByteReader((string) hex2bin($other)))->wire()))->not->toBe($wire);
+        } catch (HarborPost\Core\Bytes\MalformedBytes|HarborPost\Core\Dns\Malformed $e) {
+            expect($e->getMessage())->not->toBe('');
+        }
+    }
+})->with(fn () => foreign('rdata.tsv'));
+
+it('refuses data that its standard forbids', function (string $type, string $text, string $standard): void {
+    try {
+        RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($text));
+    } catch (HarborPost\Core\Dns\Malformed $e) {
+        expect($e->standard)->toContain($standard);
+
+        return;
+    }
+    test()->fail('accepted');
+})->with([
+    ['DS', '1 8 2 abcd', 'RFC 4509'], ['DS', '1 8 2 abc', 'RFC 1035'], ['TLSA', '3 1 1 00', 'RFC 6698'], ['SSHFP', '4 2 00', 'RFC 6594'], ['DNSKEY', '256 2 8 AAAA', 'RFC 4034'], ['DNSKEY', '256 3 8 AAA', 'RFC 4648'], ['NAPTR', '1 1 "u" "x" "!a!b!" y.', 'RFC 3403'],
+    ['NAPTR', '1 1 "?" "x" "" y.', 'RFC 3403'], ['SVCB', '0 . port=1', 'RFC 9460'], ['SVCB', '1 . port=1 port=2', 'RFC 9460'], ['SVCB', '1 . mandatory=port', 'RFC 9460'], ['SVCB', '1 . mandatory=mandatory', 'RFC 9460'], ['SVCB', '1 . no-default-alpn', 'RFC 9460'],
+    ['SVCB', '1 . port=70000', 'RFC 9460'], ['SVCB', '1 . ipv4hint=2001:db8::1', 'RFC 9460'], ['SVCB', '1 . wrong=1', 'RFC 9460'], ['SVCB', '1 . alpn=', 'RFC 9460'], ['HTTPS', '1', 'RFC 1035'], ['EUI48', '00:00:5e:00:53:2a', 'RFC 7043'], ['EUI48', '00-00-5e-00-53', 'RFC'],
+    ['LOC', '91 N 0 E 0m', 'RFC 1876'], ['LOC', '1 60 N 0 E 0m', 'RFC 1876'], ['LOC', '1 N 0 E zero', 'RFC 1876'], ['LOC', '1 N', 'RFC 1035'], ['URI', '1 1 ""', 'RFC 1035'], ['HINFO', '"a"', 'RFC 1035'], ['OPENPGPKEY', '!', 'RFC 4648'], ['CERT', 'WRONG 1 1 AAAA', 'RFC 1035'], ['RP', 'a..b. .', 'RFC 1035'],
 ]);

@@ -189,7 +189,7 @@ final class Records
             return;
         }
         $found = Record::query()->where('zone_id', $home->id)->where('owner_key', $target->sortKey())->get();
-        if ($found->contains('type', RecordType::CNAME) && $data->type()->number !== RecordType::CNAME) {
+        if ($found->contains('type', RecordType::CNAME) && in_array($data->type()->number, [RecordType::NS, RecordType::MX, RecordType::SRV], true)) {
             $ledger->refuse('target-is-alias', "$target is an alias", "An {$data->type()} names a host with addresses of its own.", 'RFC 2181 §10.3', 'data', self::page($home, $target));
         }
         if ($found->isEmpty() && ! Record::query()->where('zone_id', $home->id)->where('owner_key', '>', $target->sortKey())->where('owner_key', '<', $target->sortKey()."\xff")->exists()) {

@@ -9,6 +9,8 @@ use HarborPost\Core\Checks\Severity;
 use HarborPost\Core\Checks\ZoneRule;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Cname;
+use HarborPost\Core\Dns\Rdata\Mx;
+use HarborPost\Core\Dns\Rdata\Ns;
 use HarborPost\Core\Dns\Rdata\PointsAt;
 use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\Rdata\Srv;
@@ -42,7 +44,7 @@ final class TargetIsNoAlias implements ZoneRule
                 if ($zone->cutAbove($target) === null && ! self::covered($zone, $target)) {
                     yield new Finding('target-missing', Severity::Warning, "it points to $target, which has no record in this zone", 'RFC 1912 §2.4', $record->owner, $record->type(), "add an address for $target or point elsewhere");
                 }
-            } elseif (! $data instanceof Cname && $found[0]->data instanceof Cname) {
+            } elseif (($data instanceof Ns || $data instanceof Mx || $data instanceof Srv) && $found[0]->data instanceof Cname) {
                 yield new Finding('target-is-alias', Severity::Error, "it points to $target, which is an alias", $data instanceof Srv ? 'RFC 2782' : $this->standard(), $record->owner, $record->type(), "point to {$found[0]->data->target()}");
             }
         }

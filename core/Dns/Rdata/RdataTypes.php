@@ -25,7 +25,37 @@ final class RdataTypes
         RecordType::SRV => Srv::class,
         RecordType::OPT => Opt::class,
         RecordType::CAA => Caa::class,
+        RecordType::HINFO => Hinfo::class,
+        RecordType::RP => Rp::class,
+        RecordType::LOC => Loc::class,
+        RecordType::NAPTR => Naptr::class,
+        RecordType::CERT => Cert::class,
+        RecordType::DNAME => Dname::class,
+        RecordType::DS => Ds::class,
+        RecordType::SSHFP => Sshfp::class,
+        RecordType::DNSKEY => Dnskey::class,
+        RecordType::TLSA => Tlsa::class,
+        RecordType::SMIMEA => Smimea::class,
+        RecordType::CDS => Cds::class,
+        RecordType::CDNSKEY => Cdnskey::class,
+        RecordType::OPENPGPKEY => Openpgpkey::class,
+        RecordType::SVCB => Svcb::class,
+        RecordType::HTTPS => Https::class,
+        RecordType::EUI48 => Eui48::class,
+        RecordType::EUI64 => Eui64::class,
+        RecordType::URI => Uri::class,
     ];
+
+    /** Types that people write, the everyday ones first. */
+    public const WRITTEN = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA', 'HTTPS', 'SVCB', 'DNAME', 'NAPTR', 'SSHFP', 'TLSA', 'DS', 'DNSKEY', 'CDS', 'CDNSKEY', 'LOC', 'HINFO', 'RP', 'URI', 'OPENPGPKEY', 'CERT', 'SMIMEA', 'EUI48', 'EUI64'];
+
+    /** @return list<Part>|null the parts of a type whose data is a row of them */
+    public static function parts(RecordType $type): ?array
+    {
+        $class = self::CLASSES[$type->number] ?? null;
+
+        return $class !== null && method_exists($class, 'parts') ? $class::parts() : null;
+    }
 
     public static function isBuilt(RecordType $type): bool
     {

@@ -27,8 +27,18 @@ final class TypedFields
             RecordType::SRV => [new FormField('Priority', '10', 'number'), new FormField('Weight', '60', 'number'), new FormField('Port', '5060', 'number'), new FormField('Host', 'voice', 'name')],
             RecordType::TXT => [new FormField('Text', 'v=spf1 mx -all', 'text', repeats: true)],
             RecordType::CAA => [new FormField('Flags', '0', 'number', 8), new FormField('Tag', 'issue', 'word'), new FormField('Value', 'ca.example.net', 'text')],
-            default => [new FormField('Data in the generic form', '\\# 4 c0000201', 'raw')],
+            RecordType::SVCB, RecordType::HTTPS => [new FormField('Priority', '1', 'number'), new FormField('Target, or a dot for the owner', '.', 'name'), new FormField('Parameters', 'alpn="h2,h3" port=8443 ipv4hint=192.0.2.1', 'rest')],
+            RecordType::LOC => [new FormField('Position, altitude, sizes', '59 20 10.000 N 18 3 45.000 E 12m', 'raw')],
+            default => self::ofParts($type),
         };
+    }
+
+    /** @return non-empty-list<FormField> */
+    private static function ofParts(RecordType $type): array
+    {
+        $fields = array_map(static fn (Part $p): FormField => $p->field(), RdataTypes::parts($type) ?? []);
+
+        return $fields === [] ? [new FormField('Data in the generic form', '\\# 4 c0000201', 'raw')] : $fields;
     }
 
     /**
@@ -42,6 +52,11 @@ final class TypedFields
             return [$data->text()];
         }
         $values = [];
+        if ($fields[count($fields) - 1]->kind === 'rest') {
+            [$priority, $target, $rest] = [...explode(' ', $data->text(), 3), ''];
+
+            return [(string) $priority, $origin === null ? (string) $target : Name::parse((string) $target)->relativeTo($origin), (string) $rest];
+        }
         $read = Fields::ofLine($data->text());
         for ($i = 0; ! $read->atEnd(); $i++) {
             $field = $fields[min($i, count($fields) - 1)];
@@ -81,7 +96,7 @@ final class TypedFields
             throw Malformed::because("{$fields[count($values)]->label} is missing", 'RFC 1035 §5.1')->inField(count($values));
         }
 
-        return implode(' ', $parts);
+        return rtrim(implode(' ', $parts));
     }
 
     private static function part(FormField $field, string $value, int $index): string
@@ -89,6 +104,9 @@ final class TypedFields
         $text = trim($value);
         if ($field->kind === 'text') {
             return self::quoted($value, $index);
+        }
+        if ($field->kind === 'rest') {
+            return $text;
         }
         if ($text === '') {
             throw Malformed::because("$field->label is missing", 'RFC 1035 §5.1')->inField($index);

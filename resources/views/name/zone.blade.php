@@ -4,7 +4,7 @@
     $byName = $list['rows']->groupBy('owner');
     $rel = fn ($text) => Str::of($text)->replace('.'.$zone->name, '')->toString();
     $data = fn ($r) => in_array($r->type, [2, 5, 12, 15, 33]) ? preg_replace('/(^|\s)(\S+)\.'.preg_quote($zone->name, '/').'$/', '$1$2', $r->data) : $r->data;
-    $layouts = collect(['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA'])->mapWithKeys(fn ($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])->all();
+    $layouts = collect(\HarborPost\Core\Dns\Rdata\RdataTypes::WRITTEN)->mapWithKeys(fn ($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])->all();
     $spoken = fn ($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
     $behind = $zone->placements->filter(fn ($p) => $p->shipped_serial !== $zone->serial);
 @endphp

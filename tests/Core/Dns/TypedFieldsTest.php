@@ -67,7 +67,7 @@ it('names the field that is wrong', function (string $type, array $values, int $
 
 it('knows the fields of each type that is built', function (string $type, array $labels): void {
     expect(array_map(fn (FormField $f): string => $f->label, TypedFields::of(RecordType::parse($type))))->toBe($labels);
-})->with([['A', ['IPv4 address']], ['MX', ['Preference', 'Mail exchanger']], ['SRV', ['Priority', 'Weight', 'Port', 'Host']], ['CAA', ['Flags', 'Tag', 'Value']], ['HINFO', ['Data in the generic form']]]);
+})->with([['A', ['IPv4 address']], ['MX', ['Preference', 'Mail exchanger']], ['SRV', ['Priority', 'Weight', 'Port', 'Host']], ['CAA', ['Flags', 'Tag', 'Value']], ['APL', ['Data in the generic form']], ['NAPTR', ['Order', 'Preference', 'Flags', 'Services', 'Expression', 'Replacement, or a dot']], ['HTTPS', ['Priority', 'Target, or a dot for the owner', 'Parameters']]]);
 
 it('orders and writes many names as each name does by itself', function (): void {
     mt_srand(11);

@@ -40,7 +40,7 @@ it('reads what RFC 1035 §5 allows', function (): void {
 });
 
 it('lists every fault with its line and column and reads on', function (): void {
-    [$zone, $faults] = readZone(HEAD."bad A 192.0.2.300\n\$INCLUDE /etc/passwd\n\$FOO x\nwww.other. A 192.0.2.1\na..b A 192.0.2.1\nx CH TXT y\nx NAPTR 1 2 3\nx FOO y\nx A 192.0.2.7 8\ngood A 192.0.2.9\nmx MX 10\nq TXT \"open\n) y A 192.0.2.1\nlast ( A 192.0.2.2\n");
+    [$zone, $faults] = readZone(HEAD."bad A 192.0.2.300\n\$INCLUDE /etc/passwd\n\$FOO x\nwww.other. A 192.0.2.1\na..b A 192.0.2.1\nx CH TXT y\nx APL 1:192.0.2.0/24 2\nx FOO y\nx A 192.0.2.7 8\ngood A 192.0.2.9\nmx MX 10\nq TXT \"open\n) y A 192.0.2.1\nlast ( A 192.0.2.2\n");
     expect(array_map(fn (Fault $f): string => "$f->line:$f->column $f->code", $faults))->toBe([
         '5:15 bad-data', '6:1 include-refused', '7:1 unknown-directive', '8:1 owner-outside', '9:3 bad-name', '10:3 class-not-in', '11:3 type-not-built', '12:3 type-unknown', '13:15 bad-data', '15:7 bad-data', '16:7 quote-open', '17:1 parenthesis-stray', '18:6 parenthesis-open',
     ])->and($zone->has(Name::parse('good.example.')))->toBeTrue();

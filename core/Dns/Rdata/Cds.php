@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Core\Dns\Rdata;
+
+use HarborPost\Core\Dns\RecordType;
+
+/** The DS that a child wishes its parent to have (RFC 7344 §3.1); one of zeros asks for none (RFC 8078 §4). */
+final readonly class Cds implements BuiltRdata
+{
+    use LaidOut;
+
+    public function type(): RecordType
+    {
+        return RecordType::of(RecordType::CDS);
+    }
+
+    public static function parts(): array
+    {
+        return [Part::uint16('key tag', '60485'), Part::uint8('algorithm', '13', DnssecAlgorithms::NAMES), Part::uint8('digest type', '2'), Part::hex('digest', 'sha-256 as digits', 1)];
+    }
+
+    private function check(): void
+    {
+        if ($this->values[1] === 0) {
+            return;
+        }
+        Digests::check($this->values[2], $this->values[3], [1 => 20, 2 => 32, 4 => 48], 'RFC 4509 §2.1', 3);
+    }
+}
