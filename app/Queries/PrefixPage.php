@@ -47,12 +47,36 @@ final readonly class PrefixPage
         if ($filter === '') {
             $end = $next === null ? $whole->last()->bytes : $children->last()?->first->bytes;
             $open = DB::table('open_blocks')->where('parent_id', $parent->id)->whereBetween('first', [$start->bytes, $end])->orderBy('first')->limit(self::ROWS)->get(['first', 'length']);
-            $rows = [...$rows, ...$open->map(fn (object $b): Net => Net::of(Address::fromBytes((string) $b->first), (int) $b->length))->all()];
-            usort($rows, fn (Prefix|Net $a, Prefix|Net $b): int => ($a instanceof Prefix ? $a->first : $a->first)->compare($b->first));
+            $rows = self::merged($children->all(), $open->all());
         }
         $this->foldIn($children);
 
         return ['rows' => array_values($rows), 'next' => $next];
+    }
+
+    /**
+     * Two lists in address order become one; compared as bytes, without making a value of every row.
+     *
+     * @param  array<int, Prefix>  $children
+     * @param  array<int, \stdClass>  $open
+     * @return list<Prefix|Net>
+     */
+    private static function merged(array $children, array $open): array
+    {
+        $rows = [];
+        $at = 0;
+        foreach ($children as $child) {
+            $first = $child->getRawOriginal('first');
+            while (isset($open[$at]) && strcmp((string) $open[$at]->first, is_string($first) ? $first : '') < 0) {
+                $rows[] = Net::of(Address::fromBytes((string) $open[$at]->first), (int) $open[$at++]->length);
+            }
+            $rows[] = $child;
+        }
+        for (; isset($open[$at]); $at++) {
+            $rows[] = Net::of(Address::fromBytes((string) $open[$at]->first), (int) $open[$at]->length);
+        }
+
+        return $rows;
     }
 
     /**

@@ -15,18 +15,19 @@ final readonly class Level
 
     public static function of(Prefix $prefix): self
     {
-        if ($prefix->kind === 'subnet') {
-            $usable = self::usable($prefix->family, $prefix->length);
-            $used = $prefix->used + ($prefix->gateway === null ? 0 : 1);
+        $columns = $prefix->getAttributes();
+        if ($columns['kind'] === 'subnet') {
+            $usable = self::usable((int) $columns['family'], (int) $columns['length']);
+            $used = (int) ($columns['used'] ?? 0) + (($columns['gateway'] ?? null) === null ? 0 : 1);
             $percent = $usable === null ? 0.0 : min(100.0, 100 * $used / max(1, $usable));
             $figure = $usable === null ? number_format($used) : round($percent).'%';
 
             return new self($percent, $figure, $usable === null ? number_format($used).' addresses in use' : round($percent).'% in use', $percent >= self::high());
         }
-        $percent = $prefix->kind === 'pool' ? 0.0 : 100 * $prefix->carved;
+        $percent = $columns['kind'] === 'pool' ? 0.0 : 100 * (float) ($columns['carved'] ?? 0);
         $figure = $percent > 0 && $percent < 1 ? '<1%' : round($percent).'%';
 
-        return new self($percent, $figure, "$figure carved", $prefix->kind === 'supernet' && $percent >= self::high());
+        return new self($percent, $figure, "$figure carved", $columns['kind'] === 'supernet' && $percent >= self::high());
     }
 
     /** Addresses that hosts may have; null where counting them says nothing (more than 2^40). */

@@ -3,7 +3,7 @@ import htmx from 'htmx.org';
 import { keys } from './keys.js';
 import { recordFields } from './fields.js';
 import { ruler } from './ruler.js';
-import { worktables } from './worktable.js';
+import { recount, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
@@ -27,6 +27,7 @@ Alpine.data('hosts', () => ({
 
 document.addEventListener('htmx:afterSwap', (event) => {
   worktables(event.target);
+  recount();
   markFields();
   event.target.querySelector?.('.follows')?.scrollIntoView({ block: 'nearest' });
 });

@@ -30,6 +30,11 @@ function focusables(row) {
   return [...row.querySelectorAll('a, button, input, select, [tabindex="0"]')];
 }
 
+/** Says anew how many rows are picked, for parts of the page that came later. */
+export function recount() {
+  document.querySelectorAll('table[data-worktable]').forEach(count);
+}
+
 function count(table) {
   const picked = table.querySelectorAll('tbody .pick:checked').length;
   document.querySelectorAll('[data-picked]').forEach((e) => { e.textContent = String(picked); });

@@ -163,5 +163,12 @@ it('shows settings and sites as pages', function (): void {
     $this->actingAs($w->people['planner']);
     $this->get("/directory/site/{$s['Hall']}")->assertOk()->assertSee('area.example')->assertSee('Ticketing');
     $this->get('/directory/settings')->assertOk()->assertSee('Own fields');
-    $this->get("/plan/prefix/{$w->subnet->id}")->assertOk()->assertSee('Settings that flow down')->assertSee('area.example');
+    $this->get("/plan/prefix/{$w->subnet->id}")->assertOk()->assertSee('Settings that flow down');
+    $this->get("/plan/prefix/{$w->subnet->id}/panel/flow")->assertOk()->assertSee('area.example');
+    $this->get("/plan/prefix/{$w->subnet->id}?panel=flow")->assertOk()->assertSee('area.example');
+    foreach (['change-form' => 'Stage', 'reshape' => 'Split into', 'several' => 'How many', 'hold' => 'From, to', 'bulk-form' => 'A dash empties'] as $panel => $says) {
+        $this->get("/plan/prefix/{$w->subnet->id}/panel/$panel")->assertOk()->assertSee($panel === 'bulk-form' ? 'a dash empties it' : $says);
+    }
+    $this->get("/plan/prefix/{$w->subnet->id}/panel/secrets")->assertNotFound();
+    $this->actingAs($w->people['reader'])->get("/plan/prefix/{$w->subnet->id}/panel/change-form")->assertForbidden();
 });

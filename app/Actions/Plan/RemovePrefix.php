@@ -56,7 +56,8 @@ final readonly class RemovePrefix extends Action
         }
         $hosts = Host::query()->where('prefix_id', $row->id)->count();
         if ($hosts > 0) {
-            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts", 'Release them first, or give it back with all that is inside.', link: "/plan/prefix/$row->id");
+            $some = Host::query()->where('prefix_id', $row->id)->orderBy('address')->limit(6)->get()->map(fn (Host $h): string => $h->line())->implode(', ');
+            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts: $some".($hosts > 6 ? ' and '.($hosts - 6).' more' : ''), 'Release them first, or give it back with all that is inside.', link: "/plan/prefix/$row->id");
         }
         $scope = Scope::query()->where('prefix_id', $row->id)->first();
         if ($scope !== null) {

@@ -62,7 +62,7 @@ final class PlanController extends Controller
         $row = $reach->prefixes()->with(['space', 'parent', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
         $common = [
             'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'above' => $this->above($row), 'choices' => new Choices($reach), 'touched' => Drafts::touched($this->person()),
-            'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach), 'layers' => app(Inherited::class)->of($row), 'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
+            'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach), 'layers' => request('panel') === 'flow' || old('_form') === 'setting' ? app(Inherited::class)->of($row) : [], 'opened' => request()->has('panel'), 'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
             'favourite' => DB::table('favourites')->where('person_id', $this->person()->id)->where('prefix_id', $row->id)->exists(), 'favourites' => $row->parent_id === null ? $this->favourites() : [],
         ];
         (new PrefixPage($reach))->foldIn(new \Illuminate\Database\Eloquent\Collection([$row]));
@@ -94,17 +94,33 @@ final class PlanController extends Controller
         $page = new PrefixPage($this->reach());
         $scope = Scope::query()->with(['ranges', 'exclusions', 'placements.server'])->where('prefix_id', $row->id)->first();
         $wanted = Address::tryParse($request->string('address')->toString());
-        $hosts = $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
+        $show = $request->string('show')->toString();
+        $evidence = in_array($show, ['evidence', 'conflicts'], true);
+        $hosts = $evidence ? ['rows' => new \Illuminate\Database\Eloquent\Collection, 'next' => null] : $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
         $ids = $hosts['rows']->modelKeys();
         [$runs, $truncated] = $page->runs($row, $scope);
-        $show = $request->string('show')->toString();
 
         return view('plan.subnet', $common + [
             'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated, 'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
             'free' => FreeAddresses::next($row, 3), 'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
             'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
-            'served' => ServedBy::of($row, $scope), 'evidence' => in_array($show, ['evidence', 'conflicts'], true) ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
+            'served' => ServedBy::of($row, $scope), 'evidence' => $evidence ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
+        ]);
+    }
+
+    /** One panel of a prefix's page, drawn when it is opened. */
+    public function panel(string $prefix, string $panel): View
+    {
+        $reach = $this->reach();
+        $row = $reach->prefixes()->with(['space', 'parent', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
+        $person = $this->person();
+        $planner = $person->does(Role::Planner) && $reach->isWhole();
+        abort_if(in_array($panel, ['change-form', 'bulk-form', 'reshape'], true) && ! $planner, 403);
+
+        return view("plan.$panel", [
+            'prefix' => $row, 'net' => $row->prefix(), 'choices' => new Choices($reach), 'mayPlan' => $planner, 'opened' => true, 'layers' => $panel === 'flow' ? app(Inherited::class)->of($row) : [],
+            'homeZone' => $panel === 'several' ? $this->homeZone($row) : null, 'scope' => $panel === 'several' ? Scope::query()->where('prefix_id', $row->id)->first() : null,
         ]);
     }
 

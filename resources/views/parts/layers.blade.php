@@ -7,7 +7,7 @@
 </tbody></table>
 @if($may)
 <details class="more pad"><summary>Set here, or give back</summary>
-<x-act id="setting" action="set-setting" :stay="request()->getRequestUri()"><input type="hidden" name="layer" value="{{ $layer }}"><input type="hidden" name="object" value="{{ $object }}">
+<x-act id="setting" action="set-setting" :stay="$stay ?? request()->getRequestUri()"><input type="hidden" name="layer" value="{{ $layer }}"><input type="hidden" name="object" value="{{ $object }}">
 <x-field form="setting" name="key" label="Setting" :options="array_map(fn ($k) => $k[0], \App\Queries\Inherited::KEYS)"/>
 <x-field form="setting" name="value" label="Value" mono hint="blank gives the override back; resolvers and suffixes apart by blanks; the gateway habit is first, last or none"/></x-act>
 </details><div id="follows-setting"></div>

@@ -1,4 +1,4 @@
-<details class="panel" @if(old('_form') === 'change') open @endif><summary class="bar-line"><b>Edit this prefix</b></summary><div class="pad">
+<details class="panel" @if(in_array(old('_form'), ['change', 'remove'], true) || ($opened ?? false)) open @endif><summary class="bar-line" id="panel-change-form"><b>Edit this prefix</b></summary><div class="pad">
 <x-act id="change" action="change-prefix" :seen="['prefix:'.$prefix->id => $prefix->version]">
   <input type="hidden" name="prefixes[]" value="{{ $prefix->id }}">
   <x-field form="change" name="name" label="Name" :value="$prefix->name"/>
@@ -13,5 +13,5 @@
   @include('plan.own-fields', ['form' => 'change', 'values' => $prefix->own ?? [], 'blank' => false])
   <x-field form="change" name="description" label="Description" :value="$prefix->description"/>
 </x-act>
-<div class="row end"><form id="remove" class="row" method="post" action="/act/remove-prefix" hx-post="/act/remove-prefix" hx-target="#follows-{{ $slotForm ?? 'change' }}" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="remove"><input type="hidden" name="prefix" value="{{ $prefix->id }}"><label class="tick"><input type="checkbox" name="clean" value="1">with all that is inside</label> <button class="btn stop small" name="then" value="preview">Give it back</button></form></div>
+<div class="row end"><form id="remove" class="row" method="post" action="/act/remove-prefix" hx-post="/act/remove-prefix" hx-target="#follows-change" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="remove"><input type="hidden" name="prefix" value="{{ $prefix->id }}"><label class="tick"><input type="checkbox" name="clean" value="1">with all that is inside</label> <button class="btn stop small" name="then" value="preview">Give it back</button></form></div>
 </div></details>

@@ -65,7 +65,9 @@
           <x-check form="place" name="another" label="then place another like it"/>
         </x-act></div></section>
       <x-follows-slot form="place"/>
-      @include('plan.several')
+      @include('plan.lazy', ['panel' => 'several', 'title' => 'Place several', 'more' => 'next ones, in a row, by a list', 'forms' => ['several']])
+      @include('plan.hosts-form')
+      @include('plan.lazy', ['panel' => 'hold', 'title' => 'Hold a run', 'more' => 'kept from next free', 'forms' => ['hold']])
       @endif
       @if($net->family()->value === 4)<section class="panel"><header><h2>Use</h2></header>
         @if($samples === [])<p class="pad open">no samples yet; the first is kept tonight</p>@else<div class="pad fallbox">{{ \App\View\ForecastWords::chart($samples, $trend, $today) }}
@@ -73,9 +75,9 @@
       @if($mayPlace && $wanted && ($one = $hosts['rows']->first(fn ($h) => $h->address->equals($wanted))))
       <section class="panel"><header><h2>Change {{ $one->address }}</h2></header><div class="pad"><x-act id="changehost" action="change-host" :seen="['address:'.$one->id => $one->version]"><input type="hidden" name="host" value="{{ $one->id }}"><x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address"/><x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'"/><x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac"/><x-field form="changehost" name="interface" label="Interface" mono :value="$one->interface"/><x-field form="changehost" name="description" label="Description" :value="$one->description"/></x-act></div></section><x-follows-slot form="changehost"/>
       @endif
-      @if($planner)@include('plan.change-form', ['slotForm' => 'change'])<div id="follows-change"></div>@endif
-      @if($mayPlan)@include('plan.reshape')@endif
-      <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details>
+      @if($planner)@include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])<div id="follows-change"></div>@endif
+      @if($mayPlan)@include('plan.lazy', ['panel' => 'reshape', 'title' => 'Reshape', 'more' => 'split, merge, grow, shrink, move', 'forms' => ['split', 'merge', 'resize']])@endif
+      @include('plan.lazy', ['panel' => 'flow', 'title' => 'Settings that flow down', 'more' => '', 'forms' => ['setting']])
     </div>
   </div>
 </x-layout>

@@ -29,7 +29,7 @@
         <x-field form="carve" name="name" label="Name"/>
         <div class="pair">
           @if($prefix->family === 4)<div class="field"><span><label for="carve-hosts">Hosts needed</label></span><input id="carve-hosts" x-model="needed" x-on:change="pick" inputmode="numeric" name="" autocomplete="off"></div>@endif
-          <div class="field"><span><label for="carve-length">Size</label></span><select id="carve-length" name="length" hx-get="/plan/prefix/{{ $prefix->id }}" hx-trigger="change" hx-target="#places" hx-select="#places" hx-swap="outerHTML" hx-include="this">@for($l = $prefix->length + ($prefix->family === 4 ? 1 : 1); $l <= ($prefix->family === 4 ? 32 : 128); $prefix->family === 4 || $l >= 64 ? $l++ : $l += 4 - $l % 4)@continue($largest->length > $l || $l > 64 && ! in_array($l, [112, 127, 128]) && $prefix->family === 6)<option value="{{ $l }}" data-usable="{{ $prefix->family === 4 ? (string) $net->first->in($l)->usable()->size() : '0' }}" @selected($l === (int) (old('_form') === 'carve' ? old('length', $length) : $length))>/{{ $l }}@if($prefix->family === 4), {{ number_format($net->first->in($l)->usable()->size()->toInt()) }}@endif</option>@endfor</select></div>
+          <div class="field"><span><label for="carve-length">Size</label></span><select id="carve-length" name="length" hx-get="/plan/prefix/{{ $prefix->id }}" hx-trigger="change" hx-target="#places" hx-select="#places" hx-swap="outerHTML" hx-include="this">@for($l = $prefix->length + ($prefix->family === 4 ? 1 : 1); $l <= ($prefix->family === 4 ? 32 : 128); $prefix->family === 4 || $l >= 64 ? $l++ : $l += 4 - $l % 4)@continue($largest->length > $l || $l > 64 && ! in_array($l, [112, 127, 128]) && $prefix->family === 6)<option value="{{ $l }}" data-usable="{{ $prefix->family === 4 ? \App\View\Level::usable(4, $l) : '0' }}" @selected($l === (int) (old('_form') === 'carve' ? old('length', $length) : $length))>/{{ $l }}@if($prefix->family === 4), {{ number_format(\App\View\Level::usable(4, $l)) }}@endif</option>@endfor</select></div>
         </div>
         <fieldset id="places"><legend>Where it fits</legend>
           @foreach($proposals as $i => $p)<label class="choice"><input type="radio" name="fit-place" value="{{ $p['net'] }}" @checked($i === 0 && ! request()->query('prefix'))><span class="mono">{{ $p['net'] }}</span><span class="hint">{{ $p['net']->equals($p['inside']) ? 'fills the open /'.$p['inside']->length : $p['fit']->explained() }}@unless($p['net']->equals($p['inside'])), from the open /{{ $p['inside']->length }}@endunless</span></label>@endforeach
@@ -47,14 +47,14 @@
       </x-act>@endif
       </div></section>
       @endif
-      @if($planner)@include('plan.change-form', ['slotForm' => 'carve'])@endif
-      @if($planner && $prefix->groups)@include('plan.bulk-form')@endif
-      @if($mayPlan)@include('plan.reshape')@endif
+      @if($planner)@include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])@endif
+      @if($planner && $prefix->groups)@include('plan.lazy', ['panel' => 'bulk-form', 'title' => 'Edit all picked', 'more' => '', 'forms' => ['bulk'], 'id' => 'bulk-panel'])@endif
+      @if($mayPlan)@include('plan.lazy', ['panel' => 'reshape', 'title' => 'Reshape', 'more' => 'split, merge, grow, shrink, move', 'forms' => ['split', 'merge', 'resize']])@endif
     </div>
     <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
       @if($favourites !== [])<section class="panel"><header><h2>At hand</h2></header><table><tbody>@foreach($favourites as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f->id }}">{{ $f->name ?: $f->prefix() }}</a></td><td class="mono">{{ $f->prefix() }}</td></tr>@endforeach</tbody></table></section>@endif
       @if($first !== [])<section class="panel"><header><h2>Fills first</h2></header><table><tbody>@foreach($first as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f['prefix']->id }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a>, {{ round($f['percent']) }}%<br><span class="hint">{{ implode(', ', array_filter([$f['prefix']->site?->name, (string) $f['prefix']->prefix()])) }}</span></td><td class="wrap">{{ \App\View\ForecastWords::next($f['trend'], $f['percent'], $today) }}</td></tr>@endforeach</tbody></table><p class="pad hint">By daily samples: the median of all slopes (Theil and Sen), its spread in brackets.</p></section>@endif
       <section class="panel"><header><h2>Facts</h2><span class="end row"><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a></span></header><dl class="facts pad">@include('plan.facts')</dl></section>
-      <details class="panel"><summary class="bar-line"><b>Settings that flow down</b></summary>@include('parts.layers', ['layer' => 'prefix', 'object' => $prefix->id, 'may' => $mayPlan])</details></aside>
+      @include('plan.lazy', ['panel' => 'flow', 'title' => 'Settings that flow down', 'more' => '', 'forms' => ['setting']])</aside>
   </div>
 </x-layout>
