@@ -126,6 +126,8 @@ test('an exchange shows each packet with its bytes', async ({ page }) => {
   await page.getByRole('link', { name: 'Voice, Hallowmere', exact: true }).click();
   await accessible(page);
   await page.getByRole('link', { name: 'Try an exchange' }).click();
+  // The key is pressed on the new page, its scripts loaded, not on the one just left.
+  await page.waitForURL(/exchange/);
   await page.keyboard.press('Control+Enter');
   await expect(page.locator('.ladder')).toHaveAttribute('aria-label', /DISCOVER .* OFFER .* REQUEST .* ACK .* RELEASE/);
   await expect(page.locator('.bytes').nth(3)).toContainText('domain name servers: 10.32.0.54, 10.38.0.53');

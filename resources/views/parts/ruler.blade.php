@@ -19,5 +19,5 @@
 </g>
 {{ \App\View\Strip::draw($ruler->blocks, $context ? 142 : 22, 80) }}
 </svg>
-<p class="zoomer"><span class="hint">drag across open water to choose a part of it</span><a class="btn small" data-zoom="in" data-help-key="+" data-help-text="zoom in on the block in focus" href="{{ request()->url() }}?zoom={{ urlencode((string) $ruler->range) }}&amp;at=0&amp;by=2#ruler" aria-label="Zoom in">+</a>@if(! $ruler->range->equals($prefix->prefix()))<a class="btn small" data-zoom="out" data-help-key="-" data-help-text="zoom out" href="{{ request()->url() }}?zoom={{ urlencode((string) $ruler->range) }}&amp;at=0&amp;by=-2#ruler" aria-label="Zoom out">−</a>@endif</p>
+<p class="zoomer">@if($planner ?? false)<span class="hint">drag across open water to choose a part of it</span>@endif<a class="btn small" data-zoom="in" data-help-key="+" data-help-text="zoom in on the block in focus" href="{{ request()->url() }}?zoom={{ urlencode((string) $ruler->range) }}&amp;at=0&amp;by=2#ruler" aria-label="Zoom in">+</a>@if(! $ruler->range->equals($prefix->prefix()))<a class="btn small" data-zoom="out" data-help-key="-" data-help-text="zoom out" href="{{ request()->url() }}?zoom={{ urlencode((string) $ruler->range) }}&amp;at=0&amp;by=-2#ruler" aria-label="Zoom out">−</a>@endif</p>
 </section>

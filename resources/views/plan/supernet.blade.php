@@ -8,7 +8,7 @@
   </header>
   @if($zoom)<div class="notice"><span class="grow">Zoomed to <span class="mono">{{ $zoom }}</span></span><a href="/plan/prefix/{{ $prefix->id }}">Show all of {{ $net }}</a></div>@endif
   @if($prefix->groups) @include('parts.ruler') @endif
-  <div class="split three">
+  <div @class(['split', 'three' => $planner || $mayPlan, 'two' => ! $planner && ! $mayPlan])>
     <section class="panel">
       <header><h2>{{ $prefix->name ?: $net }}</h2><span class="soft">{{ number_format($prefix->children) }} inside, {{ $level->figure }} carved; waterline: space carved, or addresses in use of usable</span></header>
       @if($prefix->groups)
@@ -20,7 +20,7 @@
       @if($list['rows'] === [])<div class="empty"><h3>{{ $filter === '' ? 'Nothing is inside' : 'Nothing matches "'.$filter.'"' }}</h3>@if($filter !== '')<p><a href="/plan/prefix/{{ $prefix->id }}">Show all</a></p>@endif</div>@else @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $planner]) @endif
       @else<div class="empty"><h3>A pool</h3><p class="soft">Addresses of a pool are handed out whole; it is no link, so no hosts live here.</p></div>@endif
     </section>
-    <div class="stack">
+    @if($planner || $mayPlan)<div class="stack">
       @if($planner && $prefix->groups)
       <section class="panel" id="carve-panel"><header><h2>Carve a subnet</h2></header><div class="pad">
       @if($largest === null)<p class="soft">Nothing is open here.</p>@else
@@ -50,7 +50,7 @@
       @if($planner)@include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])@endif
       @if($planner && $prefix->groups)@include('plan.lazy', ['panel' => 'bulk-form', 'title' => 'Edit all picked', 'more' => '', 'forms' => ['bulk'], 'id' => 'bulk-panel'])@endif
       @if($mayPlan)@include('plan.lazy', ['panel' => 'reshape', 'title' => 'Reshape', 'more' => 'split, merge, grow, shrink, move', 'forms' => ['split', 'merge', 'resize']])@endif
-    </div>
+    </div>@endif
     <aside class="side">@if($planner && $prefix->groups && $largest !== null)<x-follows-slot form="carve"/>@endif @if($planner)<div id="follows-change">@unless($prefix->groups && $largest !== null)<div id="follows-carve"></div>@endunless</div>@endif
       @if($favourites !== [])<section class="panel"><header><h2>At hand</h2></header><table><tbody>@foreach($favourites as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f->id }}">{{ $f->name ?: $f->prefix() }}</a></td><td class="mono">{{ $f->prefix() }}</td></tr>@endforeach</tbody></table></section>@endif
       @if($first !== [])<section class="panel"><header><h2>Fills first</h2></header><table><tbody>@foreach($first as $f)<tr><td class="wrap"><a href="/plan/prefix/{{ $f['prefix']->id }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a>, {{ round($f['percent']) }}%<br><span class="hint">{{ implode(', ', array_filter([$f['prefix']->site?->name, (string) $f['prefix']->prefix()])) }}</span></td><td class="wrap">{{ \App\View\ForecastWords::next($f['trend'], $f['percent'], $today) }}</td></tr>@endforeach</tbody></table><p class="pad hint">By daily samples: the median of all slopes (Theil and Sen), its spread in brackets.</p></section>@endif

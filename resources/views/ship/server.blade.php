@@ -4,6 +4,7 @@
     $work = collect($differences)->filter(fn ($d) => $d->needsShipping());
     $gone = $work->where('state', 'gone');
     $same = collect($differences)->where('state', 'same')->count();
+    $planned = collect($differences)->where('state', 'waiting')->count();
     $what = $server->kind === 'dhcp' ? 'scopes' : 'zones';
 @endphp
 <x-layout :title="$server->name" verb="ship">
@@ -14,8 +15,8 @@
   <div class="split two">
     <div class="stack">
     @if($asked && ! $problem)
-    <section class="panel"><header><h2>Intended against running</h2><span class="soft">{{ $work->count() }} of {{ count($differences) }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}</span><span class="end row">@if($server->kind === 'dns')<a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>@endif</span></header>
-      @if($work->isEmpty())<div class="empty"><h3><x-mark name="ok"/>Everything on {{ $server->name }} is as intended</h3><p class="soft">{{ $same }} {{ $what }} compared {{ $deep || $server->kind === 'dhcp' ? 'line by line' : 'by serial and journal' }}.</p></div>@endif
+    <section class="panel"><header><h2>Intended against running</h2><span class="soft">{{ $work->count() }} of {{ count($differences) - $planned }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}</span><span class="end row">@if($server->kind === 'dns')<a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>@endif</span></header>
+      @if($work->isEmpty())<div class="empty"><h3><x-mark name="ok"/>Everything on {{ $server->name }} is as intended</h3><p class="soft">{{ $same }} {{ $what }} compared {{ $deep || $server->kind === 'dhcp' ? 'line by line' : 'by serial and journal' }}.@if($planned > 0) {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.@endif</p></div>@endif
       @foreach($work as $d)
       <details class="pad" open><summary class="bar-line"><x-mark :name="['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn'"/><b>{{ $d->title }}</b><span class="soft">{{ $d->addedCount }} to add, {{ $d->removedCount }} to remove{{ $d->message ? ': '.$d->message : '' }}</span>@if($d->running || $d->intended)<span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>@endif</summary>
         <ul class="diffs">@foreach(array_slice($d->removed, 0, 60) as $line)<li><span class="op stopped">− remove</span><span class="cutline">{{ $line }}</span></li>@endforeach @foreach(array_slice($d->added, 0, 60) as $line)<li><span class="op">+ add</span><span>{{ $line }}</span></li>@endforeach</ul>
