@@ -17,11 +17,11 @@ abstract class ReadsZoneFile extends Computes
     /** @var list<array{code: string, severity: string, line: ?int, column: ?int, owner: ?string, type: ?string, message: string, standard: string}> */
     protected array $findings = [];
 
-    protected function read(bool $check): ?Zone
+    protected function read(bool $check, string $argument = 'file'): ?Zone
     {
         // A million records are a million small values and no cycles: collecting them over and over is most of the time.
         gc_disable();
-        $path = (string) $this->argument('file');
+        $path = (string) $this->argument($argument);
         $file = is_file($path) ? @fopen($path, 'r') : false;
         $name = (string) $this->option('origin');
         if ($file === false) {

@@ -23,7 +23,7 @@ it('calculates a prefix', function (): void {
 it('exits 2 on unusable input and usage', function (array $arguments, string $said): void {
     [$status, , $err] = hpost($arguments);
     expect($status)->toBe(2)->and($err)->toContain($said);
-})->with([[['calc:prefix', '192.0.2.1-192.0.2.9'], 'calc:merge'], [['calc:prefix', '10.0.0.256'], '^'], [['calc:prefix'], 'missing'], [['no:such'], 'not defined'], [['calc:open'], '--in'], [['calc:open', '--in=10.0.0.1/8'], '10.0.0.0/8'], [['calc:open', '--in=10.0.0.0/8', '--fit=worst'], 'first, best or room'], [['zone:check', '/no/file', '--origin=x'], 'no file'], [['option:encode', '3', 'x'], 'option 3'], [['option:decode', '3', 'zz'], 'hexadecimal'], [['option:decode', '121', '21'], 'prefix length']]);
+})->with([[['calc:prefix', '192.0.2.1-192.0.2.9'], 'calc:merge'], [['calc:prefix', '10.0.0.256'], '^'], [['calc:prefix'], 'missing'], [['no:such'], 'not defined'], [['calc:open'], '--in'], [['calc:open', '--in=10.0.0.1/8'], '10.0.0.0/8'], [['calc:open', '--in=10.0.0.0/8', '--fit=worst'], 'first, best or room'], [['zone:check', '/no/file', '--origin=x'], 'no file'], [['option:encode', '3', 'x'], 'option 3'], [['option:decode', '3', 'zz'], 'hexadecimal'], [['option:decode', '121', '21'], 'prefix length'], [['dns:ask', 'x.example'], 'address:port'], [['dns:ask', 'x.example', '--server=127.0.0.1:9', '--rd=2'], '1 or 0'], [['dns:ask', 'x..example', '--server=127.0.0.1:9'], 'label'], [['dns:ask', 'x.example', 'QQ', '--server=127.0.0.1:9'], 'QQ']]);
 
 it('lists open space in the order of choice', function (): void {
     [$status, $out, $err] = hpost(['calc:open', '--in=10.0.0.0/22', '--length=24', '--count=9', '--fit=room', '--json'], "10.0.0.0/24 # used\n10.9.0.0/16\n");
@@ -44,6 +44,27 @@ it('checks and prints zone files', function (): void {
     expect($status)->toBe(1)->and($out)->toBe("example. 60 IN SOA ns1.example. host.example. 1 7200 900 1209600 300\nexample. 60 IN NS ns1.example.\nns1.example. 60 IN A 192.0.2.1\n");
     file_put_contents($file, $out);
     expect(hpost(['zone:check', $file, '--origin=example.'])[0])->toBe(0)->and(hpost(['zone:print', $file, '--origin=example'])[1])->toBe($out);
+});
+
+it('tells what turns one zone file into another, however they are written', function (): void {
+    $a = (string) tempnam(sys_get_temp_dir(), 'zone');
+    $b = (string) tempnam(sys_get_temp_dir(), 'zone');
+    file_put_contents($a, "\$TTL 60\n@ SOA ns1 host 1 7200 900 1209600 300\n@ NS ns1\nns1 A 192.0.2.1\nwww A 192.0.2.3\n");
+    file_put_contents($b, "www.example. 60 IN A 192.0.2.4\nEXAMPLE. 60 SOA ns1.example. host.example. ( 1 2h\n 15m 2w 5m )\n@ 60 NS ns1\nns1 60 IN A 192.0.2.1\n");
+    [$status, $out] = hpost(['zone:diff', $a, $b, '--origin=example']);
+    expect($status)->toBe(1)->and($out)->toBe("- www.example. 60 IN A 192.0.2.3\n+ www.example. 60 IN A 192.0.2.4\n")
+        ->and(hpost(['zone:diff', $a, $a, '--origin=example', '--json']))->toBe([0, "{\"removed\":[],\"added\":[]}\n", '']);
+    file_put_contents($b, "@ 60 A 192.0.2.300\n");
+    expect(hpost(['zone:diff', $a, $b, '--origin=example'])[0])->toBe(2)->and(hpost(['zone:diff', $a, '/no/file', '--origin=example'])[2])->toContain('no file');
+});
+
+it('names the reverse zones of a prefix, and what an RFC 2317 parent needs', function (): void {
+    expect(hpost(['dns:reverse', '10.1.0.0/23'])[1])->toBe("0.1.10.in-addr.arpa.\n1.1.10.in-addr.arpa.\n")
+        ->and(hpost(['dns:reverse', '2001:db8:4b00::/40'])[1])->toBe("b.4.8.b.d.0.1.0.0.2.ip6.arpa.\n");
+    // RFC 2317 §4 in its slash form
+    $out = json_decode(hpost(['dns:reverse', '192.0.2.64/26', '--json'])[1], true);
+    expect($out)->toMatchArray(['zones' => ['64/26.2.0.192.in-addr.arpa.'], 'parent' => '2.0.192.in-addr.arpa.'])->and($out['aliases'])->toHaveCount(64)
+        ->and($out['aliases'][1])->toBe('65.2.0.192.in-addr.arpa. CNAME 65.64/26.2.0.192.in-addr.arpa.')->and(hpost(['dns:reverse', '10.0.0.1/8'])[0])->toBe(2);
 });
 
 it('encodes and decodes options', function (): void {

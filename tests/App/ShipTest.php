@@ -49,6 +49,25 @@ it('brings a placed host to a packet that answers for it', function (): void {
     expect(array_column($exchange->steps, 'type'))->toBe(['DISCOVER', 'OFFER', 'REQUEST', 'ACK', 'RELEASE'])->and((string) $exchange->steps[3]['packet']->yourAddress)->toBe('192.0.2.2')->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
 });
 
+it('asks a server from the console', function (): void {
+    ($this->ship)('ns1');
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'asked', 'type' => 'A', 'data' => '192.0.2.9']));
+    $ask = function (array $of): array {
+        $status = \Illuminate\Support\Facades\Artisan::call('dns:ask', $of + ['--json' => true]);
+
+        return [$status, json_decode(\Illuminate\Support\Facades\Artisan::output(), true)];
+    };
+    $name = 'asked.'.$this->w->zone->name;
+    [$status, $none] = $ask(['name' => $name, '--server' => ($this->server)('ns1')->name]);
+    expect($status)->toBe(1)->and($none)->toMatchArray(['rcode' => 'NxDomain', 'answer' => [], 'over' => 'UDP'])->and($none['authority'][0]['type'])->toBe('SOA');
+    ($this->ship)('ns1');
+    [$status, $there] = $ask(['name' => $name, 'type' => 'a', '--server' => $this->s->endpoint('ns1'), '--tcp' => true, '--rd' => '1']);
+    expect($status)->toBe(0)->and($there)->toMatchArray(['name' => $name, 'type' => 'A', 'rcode' => 'NoError', 'over' => 'TCP', 'answer' => [['name' => $name, 'ttl' => 3600, 'type' => 'A', 'data' => '192.0.2.9']]])
+        ->and($there['flags'])->toContain('AA', 'RD');
+    $this->s->tell('ns1', 'mode', ['mode' => 'silent']);
+    expect($ask(['name' => '192.0.2.9', '--server' => ($this->server)('ns1')->name])[0])->toBe(1);
+});
+
 it('sends only what changed', function (): void {
     ($this->ship)('ns1');
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'A', 'data' => '192.0.2.9']));
