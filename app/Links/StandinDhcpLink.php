@@ -76,7 +76,7 @@ final readonly class StandinDhcpLink implements Link
     /** @return \Illuminate\Support\Collection<int, Scope> */
     public static function placed(Server $server): \Illuminate\Support\Collection
     {
-        return ScopeServer::query()->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations', 'scope.options'])->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
+        return ScopeServer::query()->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations', 'scope.optionValues'])->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
     }
 
     /**
@@ -107,7 +107,7 @@ final readonly class StandinDhcpLink implements Link
         foreach (app(Inherited::class)->options($scope->prefix) as $code => $values) {
             $payloads[$code] = OptionTable::encode($code, $values);
         }
-        foreach ($scope->options as $option) {
+        foreach ($scope->optionValues as $option) {
             $payloads[$option->code] = OptionTable::encode($option->code, $option->values);
         }
         ksort($payloads);

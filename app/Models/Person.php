@@ -46,6 +46,18 @@ final class Person extends Model implements AuthenticatableContract
         return in_array($role->value, $this->roles, true);
     }
 
+    /** Works on hosts, records and reservations; on which of them is decided by reach. */
+    public function operates(): bool
+    {
+        return $this->does(Role::Operator) || $this->does(Role::Planner) || $this->does(Role::TenantAdmin);
+    }
+
+    /** Works on what belongs to no tenant alone: servers, scopes, scans. */
+    public function operatesAll(): bool
+    {
+        return ($this->does(Role::Operator) || $this->does(Role::Planner)) && ! $this->isBound();
+    }
+
     public function initials(): string
     {
         $words = preg_split('/\s+/', trim($this->name)) ?: [];

@@ -19,7 +19,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property-read Collection<int, ScopeExclusion> $exclusions
  * @property-read Collection<int, ScopeServer> $placements
  * @property-read Collection<int, Reservation> $reservations
- * @property-read Collection<int, OptionValue> $options
+ * @property-read Collection<int, OptionValue> $optionValues
  */
 final class Scope extends Model
 {
@@ -56,7 +56,7 @@ final class Scope extends Model
     }
 
     /** @return HasMany<OptionValue, $this> those of the scope's own layer */
-    public function options(): HasMany
+    public function optionValues(): HasMany
     {
         $own = $this->hasMany(OptionValue::class, 'layer_id');
         $own->where('layer', 'scope')->orderBy('code');

@@ -11,7 +11,6 @@ use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Reservation;
-use App\Models\Role;
 use App\Models\Scope;
 use App\Queries\Reach;
 use HarborPost\Core\Net\Address;
@@ -32,7 +31,7 @@ final readonly class AddReservation extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

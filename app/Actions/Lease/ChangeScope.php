@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Lease;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
@@ -43,7 +42,7 @@ final readonly class ChangeScope extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

@@ -9,7 +9,6 @@ use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Scope;
 use App\Models\ScopeExclusion;
 use App\Models\ScopeRange;
@@ -54,7 +53,7 @@ final readonly class MakeScope extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

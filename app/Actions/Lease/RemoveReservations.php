@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Reservation;
-use App\Models\Role;
 use App\Queries\Reach;
 
 /** Reservations are given back; the clients get any address next time. */
@@ -26,7 +25,7 @@ final readonly class RemoveReservations extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\OptionValue;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Scope;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
@@ -35,7 +34,7 @@ final readonly class SetOption extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

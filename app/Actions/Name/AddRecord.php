@@ -7,7 +7,6 @@ namespace App\Actions\Name;
 use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Zone;
 use App\Queries\Reach;
 
@@ -36,7 +35,7 @@ final readonly class AddRecord extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

@@ -9,7 +9,6 @@ use App\Actions\Ledger;
 use App\Actions\Plan\ChangeHost;
 use App\Models\Person;
 use App\Models\Record;
-use App\Models\Role;
 use App\Queries\Reach;
 use HarborPost\Core\Dns\Rdata\HoldsAddress;
 use HarborPost\Core\Dns\Ttl;
@@ -44,7 +43,7 @@ final readonly class ChangeRecord extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

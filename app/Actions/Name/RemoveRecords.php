@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
-use App\Models\Role;
 use App\Queries\Reach;
 use HarborPost\Core\Dns\RecordType;
 
@@ -27,7 +26,7 @@ final readonly class RemoveRecords extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

@@ -11,7 +11,6 @@ use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Reservation;
-use App\Models\Role;
 use App\Queries\Reach;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
@@ -45,7 +44,7 @@ final readonly class ChangeHost extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

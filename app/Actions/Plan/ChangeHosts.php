@@ -10,7 +10,6 @@ use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
-use App\Models\Role;
 use App\Queries\Reach;
 
 /** Facts of a selection of hosts are changed. A blank field stays as it is, a dash empties it. */
@@ -37,7 +36,7 @@ final readonly class ChangeHosts extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

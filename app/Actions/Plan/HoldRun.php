@@ -8,16 +8,15 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\HeldRun;
 use App\Models\Host;
-use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
-use App\Queries\Reach;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\NotUnderstood;
 
 /** A stretch of a subnet is held: nobody is given an address there without asking for it by number. */
 final readonly class HoldRun extends Action
 {
+    use InSubnet;
+
     public function __construct(
         public string $prefix,
         /** first-last, a prefix or one address */
@@ -35,19 +34,9 @@ final readonly class HoldRun extends Action
         return "Hold $this->range";
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
-    }
-
-    public function landing(): string
-    {
-        return "/plan/prefix/$this->prefix";
-    }
-
     public function apply(Ledger $ledger): void
     {
-        $subnet = ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())->where('kind', 'subnet')->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
+        $subnet = $this->subnet($ledger);
         try {
             $range = AddressRange::parse(trim($this->range));
         } catch (NotUnderstood $e) {

@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\HeldRun;
 use App\Models\Person;
-use App\Models\Role;
 use App\Queries\Reach;
 
 /** A held run is open again. */
@@ -25,7 +24,7 @@ final readonly class LetRunGo extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

@@ -156,7 +156,7 @@ final readonly class MoveSubnet extends Reshape
             }
         }
         // The router option follows the gateway; other options name servers elsewhere.
-        foreach ($plan->scope->options ?? [] as $router) {
+        foreach ($plan->scope->optionValues ?? [] as $router) {
             if ($router->code !== OptionTable::ROUTER) {
                 continue;
             }

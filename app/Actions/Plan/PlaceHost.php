@@ -13,7 +13,6 @@ use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Record;
-use App\Models\Role;
 use App\Models\Scope;
 use App\Models\Zone;
 use App\Queries\FreeAddresses;
@@ -62,7 +61,7 @@ final readonly class PlaceHost extends Action
 
     public function may(Person $person): bool
     {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
+        return $person->operates();
     }
 
     public function landing(): string

@@ -10,7 +10,6 @@ use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Record;
-use App\Models\Role;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
@@ -38,7 +37,7 @@ final readonly class PlaceMany extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function apply(Ledger $ledger): void

@@ -6,11 +6,7 @@ namespace App\Actions\Plan;
 
 use App\Actions\Action;
 use App\Actions\Ledger;
-use App\Models\Person;
-use App\Models\Prefix;
-use App\Models\Role;
 use App\Queries\FreeAddresses;
-use App\Queries\Reach;
 use Illuminate\Support\Str;
 
 /**
@@ -19,6 +15,8 @@ use Illuminate\Support\Str;
  */
 final readonly class PlaceSeveral extends Action
 {
+    use InSubnet;
+
     public const MOST = 500;
 
     public function __construct(
@@ -46,19 +44,9 @@ final readonly class PlaceSeveral extends Action
         return 'Place several hosts';
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
-    }
-
-    public function landing(): string
-    {
-        return "/plan/prefix/$this->prefix";
-    }
-
     public function apply(Ledger $ledger): void
     {
-        $subnet = ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())->where('kind', 'subnet')->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
+        $subnet = $this->subnet($ledger);
         $lines = $this->lines($ledger);
         $addresses = [];
         if ($this->row) {

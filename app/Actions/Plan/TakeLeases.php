@@ -8,11 +8,8 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Lease;
-use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Scope;
-use App\Queries\Reach;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Str;
 
@@ -22,6 +19,8 @@ use Illuminate\Support\Str;
  */
 final readonly class TakeLeases extends Action
 {
+    use InSubnet;
+
     /** @param  list<string>  $addresses */
     public function __construct(
         public string $prefix,
@@ -40,11 +39,6 @@ final readonly class TakeLeases extends Action
         return 'Take '.count($this->addresses).' leases into the plan';
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->does(Role::Operator) || $person->does(Role::Planner) || $person->does(Role::TenantAdmin);
-    }
-
     public function landing(): string
     {
         return "/plan/prefix/$this->prefix?show=evidence";
@@ -52,7 +46,7 @@ final readonly class TakeLeases extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $subnet = ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())->where('kind', 'subnet')->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you');
+        $subnet = $this->subnet($ledger);
         $scope = Scope::query()->where('prefix_id', $subnet->id)->first() ?? $ledger->refuse('no-scope', 'The subnet has no scope, so nothing is leased there', 'Make the scope first.', null, null, "/lease?make=$subnet->id");
         if ($this->addresses === []) {
             $ledger->refuse('nothing-picked', 'Pick leases to take in');

@@ -7,7 +7,6 @@ namespace App\Actions\Scan;
 use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 
@@ -25,7 +24,7 @@ final readonly class CancelScan extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Layer2Domain;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\SwitchVlan;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
@@ -29,7 +28,7 @@ final readonly class KeepSwitchVlans extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Queries\ScanPreflight;
@@ -41,7 +40,7 @@ final readonly class StartScan extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

@@ -13,7 +13,6 @@ use App\Actions\Plan\ReleaseHosts;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
-use App\Models\Role;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Net\Address;
@@ -51,7 +50,7 @@ final readonly class TakeSightings extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Links\StandinDhcpLink;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\Zone;
@@ -33,7 +32,7 @@ final readonly class MarkPlacement extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function apply(Ledger $ledger): void

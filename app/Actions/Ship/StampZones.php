@@ -7,7 +7,6 @@ namespace App\Actions\Ship;
 use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Support\Facades\DB;
@@ -27,7 +26,7 @@ final readonly class StampZones extends Action
 
     public function may(Person $person): bool
     {
-        return ($person->does(Role::Operator) || $person->does(Role::Planner)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function apply(Ledger $ledger): void

@@ -30,7 +30,7 @@ final class LeaseController extends Controller
     public function index(Request $request): View
     {
         $filter = $request->string('filter')->toString();
-        $scopes = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'placements.server', 'ranges', 'exclusions', 'reservations', 'options'])
+        $scopes = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'placements.server', 'ranges', 'exclusions', 'reservations', 'optionValues'])
             ->when($filter !== '', fn (Builder $q) => $q->where('scopes.name', 'like', addcslashes($filter, '%_\\').'%'))
             ->orderBy('scopes.name')->orderBy('scopes.id')->limit(self::ROWS + 1)->get();
         $more = $scopes->count() > self::ROWS;

@@ -1,4 +1,4 @@
-@php($may = (auth()->user()->does(\App\Models\Role::Operator) || auth()->user()->does(\App\Models\Role::Planner)) && ! auth()->user()->isBound())
+@php($may = auth()->user()->operatesAll())
 <x-layout title="Lease" verb="lease">
   <header class="title"><h1>Scopes</h1><span class="soft">{{ $scopes->count() }}{{ $more ? '+' : '' }} scopes</span>@unless(auth()->user()->isBound())<span class="end row"><a class="btn small" href="/lease/exchange">Exchange</a></span>@endunless</header>
   <div class="split @if($may) two @endif">

@@ -1,6 +1,6 @@
 @php
     $me = auth()->user();
-    $may = ($me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner)) && ! $me->isBound();
+    $may = $me->operatesAll();
     $reserve = $may || $me->does(\App\Models\Role::TenantAdmin);
 @endphp
 <x-layout :title="$scope->name" verb="lease">

@@ -1,6 +1,6 @@
 @php
     $me = auth()->user();
-    $may = $me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner) || $me->does(\App\Models\Role::TenantAdmin);
+    $may = $me->operates();
     $byName = $list['rows']->groupBy('owner');
     $rel = fn ($text) => Str::of($text)->replace('.'.$zone->name, '')->toString();
     $data = fn ($r) => in_array($r->type, [2, 5, 12, 15, 33]) ? preg_replace('/(^|\s)(\S+)\.'.preg_quote($zone->name, '/').'$/', '$1$2', $r->data) : $r->data;

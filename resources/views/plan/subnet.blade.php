@@ -1,6 +1,6 @@
 @php
     $me = auth()->user();
-    $mayPlace = $me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner) || $me->does(\App\Models\Role::TenantAdmin);
+    $mayPlace = $me->operates();
     $planner = $me->does(\App\Models\Role::Planner);
     $short = fn ($a) => $net->family()->value === 4 && $net->length >= 24 ? '.'.explode('.', (string) $a)[3] : (string) $a;
     $where = fn ($r) => $r->range->first->equals($r->range->last) ? $short($r->range->first) : $short($r->range->first).' to '.$short($r->range->last);
