@@ -14,7 +14,7 @@ final class Registry
         Directory\ChangePerson::class, Directory\SetTheme::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class, Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
         Scan\CancelScan::class, Scan\TakeSightings::class,
         Plan\CarvePrefix::class, Plan\ChangePrefix::class, Plan\RemovePrefix::class, Plan\PlaceHost::class, Plan\ChangeHost::class, Plan\ReleaseHosts::class, Plan\TakePlan::class, Plan\PlaceSeveral::class, Plan\ChangeHosts::class, Plan\TakeLeases::class, Plan\MarkFavourite::class, Plan\HoldRun::class, Plan\LetRunGo::class, Plan\SplitPrefix::class, Plan\MergePrefix::class, Plan\ResizePrefix::class, Plan\MoveSubnet::class,
-        Name\MakeZone::class, Name\ChangeZone::class, Name\RemoveZone::class, Name\AddRecord::class, Name\ChangeRecord::class, Name\RemoveRecords::class,
+        Name\MakeZone::class, Name\MakeReverseZones::class, Name\ChangeZone::class, Name\RemoveZone::class, Name\AddRecord::class, Name\ChangeRecord::class, Name\RemoveRecords::class,
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class, Lease\RemoveReservations::class,
         Drafts\DropEdit::class, Drafts\DropDraft::class,
     ];

@@ -14,8 +14,10 @@ final class Links
         $patience = (float) config('harbor.patience');
         $channel = new ControlChannel($server, $patience);
 
-        return $server->kind === 'dhcp'
-            ? new StandinDhcpLink($server, $channel, new DhcpClient($server->name, $server->endpoint, $patience))
-            : new StandinDnsLink($server, $channel, new DnsClient($server->name, $server->endpoint, $patience));
+        return match ($server->kind) {
+            'dhcp' => new StandinDhcpLink($server, $channel, new DhcpClient($server->name, $server->endpoint, $patience)),
+            'network' => new SwitchLink(NetworkLink::to($server)),
+            default => new StandinDnsLink($server, $channel, new DnsClient($server->name, $server->endpoint, $patience)),
+        };
     }
 }

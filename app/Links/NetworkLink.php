@@ -24,7 +24,12 @@ final readonly class NetworkLink
     {
         $server = Server::query()->where('kind', 'network')->whereNotNull('control')->orderBy('name')->first();
 
-        return $server === null ? null : new self(new ControlChannel($server, (float) config('harbor.patience')), $server);
+        return $server === null ? null : self::to($server);
+    }
+
+    public static function to(Server $server): self
+    {
+        return new self(new ControlChannel($server, (float) config('harbor.patience')), $server);
     }
 
     /** @throws Unanswered */
@@ -56,17 +61,32 @@ final readonly class NetworkLink
         return $addresses === [] ? [] : $this->answers($this->channel->ask('probe', ['addresses' => array_map(strval(...), $addresses)]));
     }
 
-    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>}> what the switches are set to */
+    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}> what the switches are set to */
     public function vlans(): array
     {
         $vlans = [];
         foreach ((array) ($this->channel->ask('vlans')['vlans'] ?? []) as $vlan) {
             if (is_array($vlan) && is_string($vlan['domain'] ?? null) && is_int($vlan['number'] ?? null)) {
-                $vlans[] = ['domain' => $vlan['domain'], 'number' => $vlan['number'], 'name' => (string) ($vlan['name'] ?? ''), 'gateway' => (string) ($vlan['gateway'] ?? ''), 'relays' => array_values(array_map(strval(...), (array) ($vlan['relays'] ?? [])))];
+                $vlans[] = [
+                    'domain' => $vlan['domain'], 'number' => $vlan['number'], 'name' => (string) ($vlan['name'] ?? ''), 'gateway' => (string) ($vlan['gateway'] ?? ''), 'relays' => array_values(array_map(strval(...), (array) ($vlan['relays'] ?? []))),
+                    'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : null, 'denies' => is_array($vlan['denies'] ?? null) ? array_values(array_map(strval(...), $vlan['denies'])) : null,
+                ];
             }
         }
 
         return $vlans;
+    }
+
+    /**
+     * Sets what switches say of VLANs; what a row does not name stays as it is.
+     *
+     * @param  list<array{domain: string, number: int, name?: string, gateway?: string, relays?: list<string>, denies?: list<string>, gone?: bool}>  $vlans
+     *
+     * @throws Unanswered
+     */
+    public function set(array $vlans): void
+    {
+        $this->channel->ask('switches', ['vlans' => $vlans]);
     }
 
     /**

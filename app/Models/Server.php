@@ -24,7 +24,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 final class Server extends Model
 {
     /** kind → what it does, in words */
-    public const DOES = ['dns' => 'answers zones', 'resolver' => 'resolves by forwarding', 'dhcp' => 'leases', 'network' => 'probes the network, reads switches'];
+    public const DOES = ['dns' => 'answers zones', 'resolver' => 'resolves by forwarding', 'dhcp' => 'leases', 'network' => 'probes the network, reads and sets switches'];
 
     protected $table = 'servers';
 

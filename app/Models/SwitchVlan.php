@@ -14,13 +14,15 @@ use HarborPost\Core\Net\Address;
  * @property string $name
  * @property ?Address $gateway
  * @property list<string> $relays
+ * @property ?int $ports  that carry it; null when the switch did not say
+ * @property ?list<string> $denies  prefixes that its clients are kept from
  * @property CarbonImmutable $read_at
  */
 final class SwitchVlan extends Model
 {
     protected $table = 'switch_vlans';
 
-    protected $casts = ['gateway' => AddressBytes::class, 'relays' => 'array', 'read_at' => 'immutable_datetime'];
+    protected $casts = ['gateway' => AddressBytes::class, 'relays' => 'array', 'denies' => 'array', 'read_at' => 'immutable_datetime'];
 
     public static function noun(): string
     {

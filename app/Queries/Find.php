@@ -50,6 +50,13 @@ final class Find
 
             return $find;
         }
+        $begun = self::begun($text);
+        if ($begun !== null) {
+            $find->understood[] = "the beginning of an address, so all of $begun";
+            $find->byPrefix(Understood::from((string) $begun));
+
+            return $find;
+        }
         try {
             $understood = preg_match('/^[0-9a-f:.\/\s-]+$/i', $text) === 1 && preg_match('/[.:]/', $text) === 1 ? Understood::from($text) : null;
         } catch (NotUnderstood $e) {
@@ -69,6 +76,17 @@ final class Find
         $find->byName($text);
 
         return $find;
+    }
+
+    /** `10.38.8` or `10.38.`: the octets that are there are the prefix; a length may follow. */
+    private static function begun(string $text): ?Net
+    {
+        if (preg_match('~\A(\d{1,3}(?:\.\d{1,3}){0,2})\.?(?:/(\d{1,2}))?\z~', $text, $m) !== 1 || ! str_contains($text, '.')) {
+            return null;
+        }
+        $octets = explode('.', $m[1]);
+
+        return Net::tryParse(implode('.', array_pad($octets, 4, '0')).'/'.($m[2] ?? 8 * count($octets)));
     }
 
     private function byPrefix(Understood $understood): void

@@ -20,6 +20,8 @@ use HarborPost\Core\Planning\Renumbering;
 /** What a move of a subnet changes, line by line: old, new, and what is in the way. */
 final readonly class MovePlan
 {
+    private const NO_ZONE = 'no reverse zone covers it';
+
     /**
      * @param  list<array{what: string, label: string, old: string, new: string, conflict: ?string}>  $rows
      * @param  list<array{host: Host, new: Address}>  $hosts  those that move
@@ -74,6 +76,12 @@ final readonly class MovePlan
         return array_values(array_filter($this->rows, fn (array $r): bool => $r['conflict'] !== null));
     }
 
+    /** How many PTRs have no zone in the target: one fault, mended by making the zone. */
+    public function withoutZone(): int
+    {
+        return count(array_filter($this->rows, fn (array $r): bool => $r['conflict'] === self::NO_ZONE));
+    }
+
     /** Leases that run on until they end, although the scope moves. */
     public function leases(): int
     {
@@ -88,10 +96,9 @@ final readonly class MovePlan
 
     private static function reverseFault(Address $new, string $view): ?string
     {
-        $name = ReverseName::of($new);
-        $zone = Zones::closest($name, $view) ?? Zones::closest($name, null);
-        if ($zone === null) {
-            return 'no reverse zone covers it';
+        [$zone, $name] = Zones::pointer($new, $view) ?? [null, null];
+        if ($zone === null || $name === null) {
+            return self::NO_ZONE;
         }
         $there = Record::query()->where('zone_id', $zone->id)->where('owner_key', $name->sortKey())->where('type', RecordType::PTR)->whereNull('address_id')->value('data');
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Links\NetworkLink;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\SwitchVlan;
@@ -11,12 +12,12 @@ use App\Models\Vlan;
 use Illuminate\Database\Eloquent\Collection;
 
 /**
- * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, name on the switch. Each is present, missing or
+ * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, filter, ports, name on the switch. Each is present, missing or
  * different, with the act that mends it where this application can.
  */
 final class VlanSheet
 {
-    public const COLUMNS = ['subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'switch' => 'On the switch'];
+    public const COLUMNS = ['subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'filter' => 'Filter', 'ports' => 'Ports', 'switch' => 'On the switch'];
 
     /**
      * @param  Collection<int, Vlan>  $vlans  with domain and its site
@@ -28,14 +29,17 @@ final class VlanSheet
         $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))->get()->keyBy('prefix_id');
         $switches = SwitchVlan::query()->whereIn('domain_id', $vlans->pluck('domain_id')->unique())->get()->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
         $sheet = [];
+        $intents = SwitchIntent::of($vlans);
+        $network = NetworkLink::first()?->server->id;
         foreach ($vlans as $vlan) {
+            $set = $network === null || ! $reach->isWhole() ? null : ["/ship/server/$network", ['only' => $vlan->id], 'set it on the switch'];
             $own = $subnets[$vlan->id] ?? new Collection;
             $four = $own->firstWhere('family', 4);
             $switch = $switches["$vlan->domain_id $vlan->number"] ?? null;
             $scope = $four === null ? null : $scopes[$four->id] ?? null;
             $sheet[$vlan->id] = [
-                'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch), 'scope' => self::scope($four, $scope, $switch),
-                'relay' => self::relay($scope, $switch), 'switch' => self::name($vlan, $switch),
+                'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch, $set), 'scope' => self::scope($four, $scope, $switch),
+                'relay' => self::relay($scope, $switch, $set), 'filter' => self::filter($intents[$vlan->id], $switch, $set), 'ports' => self::ports($four ?? $own->first(), $switch), 'switch' => self::name($vlan, $switch, $set),
             ];
         }
 
@@ -67,7 +71,7 @@ final class VlanSheet
     }
 
     /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
-    private static function gateway(?Prefix $subnet, ?SwitchVlan $switch): array
+    private static function gateway(?Prefix $subnet, ?SwitchVlan $switch, ?array $set): array
     {
         if ($subnet === null) {
             return self::cell('idle', '');
@@ -80,7 +84,7 @@ final class VlanSheet
         return match (true) {
             $planned === null && $real === null => self::cell('missing', 'none planned, none on the switch', "/plan/prefix/$subnet->id"),
             $planned === null => self::cell('missing', "none planned; the switch has $real", "/plan/prefix/$subnet->id", $take),
-            $real === null => self::cell('missing', "$planned planned; no interface on the switch", "/plan/prefix/$subnet->id"),
+            $real === null => self::cell('missing', "$planned planned; no interface on the switch", "/plan/prefix/$subnet->id", $set),
             ! $planned->equals($real) => self::cell('differs', "planned $planned, on the switch $real", "/plan/prefix/$subnet->id", $take),
             default => self::cell('present', (string) $planned, "/plan/prefix/$subnet->id"),
         };
@@ -100,10 +104,10 @@ final class VlanSheet
     }
 
     /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
-    private static function relay(?Scope $scope, ?SwitchVlan $switch): array
+    private static function relay(?Scope $scope, ?SwitchVlan $switch, ?array $set): array
     {
         if ($scope === null) {
-            return $switch !== null && $switch->relays !== [] ? self::cell('differs', 'relays to '.implode(', ', $switch->relays).' without a scope') : self::cell('idle', '');
+            return $switch !== null && $switch->relays !== [] ? self::cell('differs', 'relays to '.implode(', ', $switch->relays).' without a scope', null, $set) : self::cell('idle', '');
         }
         $needed = array_values(array_filter(array_map(fn ($p): string => (string) $p->server->address, $scope->placements->all())));
         $has = $switch->relays ?? [];
@@ -113,20 +117,47 @@ final class VlanSheet
 
         return match (true) {
             $needed === [] => self::cell('missing', 'the scope is on no server', $link),
-            $switch === null || $has === [] => self::cell('missing', 'no relay to '.implode(', ', $needed), $link),
-            $missing !== [] => self::cell('differs', 'no relay to '.implode(', ', $missing).($extra === [] ? '' : ', but to '.implode(', ', $extra)), $link),
-            $extra !== [] => self::cell('differs', 'also relays to '.implode(', ', $extra), $link),
+            $switch === null || $has === [] => self::cell('missing', 'no relay to '.implode(', ', $needed), $link, $set),
+            $missing !== [] => self::cell('differs', 'no relay to '.implode(', ', $missing).($extra === [] ? '' : ', but to '.implode(', ', $extra)), $link, $set),
+            $extra !== [] => self::cell('differs', 'also relays to '.implode(', ', $extra), $link, $set),
             default => self::cell('present', count($needed) === 1 ? $needed[0] : 'to all '.count($needed), $link),
         };
     }
 
     /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
-    private static function name(Vlan $vlan, ?SwitchVlan $switch): array
+    private static function name(Vlan $vlan, ?SwitchVlan $switch, ?array $set): array
     {
         return match (true) {
-            $switch === null => self::cell('missing', 'not on the switch'),
+            $switch === null => self::cell('missing', 'not on the switch', null, $set),
             $switch->name !== $vlan->name => self::cell('differs', "there it is $switch->name", null, ['change-vlan', ['vlan' => $vlan->id, 'name' => $switch->name], "take $switch->name"]),
             default => self::cell('present', 'same name'),
+        };
+    }
+
+    /**
+     * Clients must reach their resolvers and the servers that lease to them; a denial on the switch that covers one is a fault.
+     *
+     * @param  ?array{0: string, 1: array<string, string>, 2: string}  $set
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}
+     */
+    private static function filter(SwitchIntent $intent, ?SwitchVlan $switch, ?array $set): array
+    {
+        if ($switch?->denies === null) {
+            return self::cell('idle', $switch === null ? '' : 'not read');
+        }
+        $filtered = $switch->denies === [] ? ['denied' => []] : $intent->filtered($switch->denies);
+
+        return $filtered['denied'] === [] ? self::cell('present', $switch->denies === [] ? 'denies nothing' : 'denies '.count($switch->denies).', none needed')
+            : self::cell('differs', implode(', ', $filtered['denied']).' is needed and denied', null, $set);
+    }
+
+    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    private static function ports(?Prefix $subnet, ?SwitchVlan $switch): array
+    {
+        return match (true) {
+            $switch?->ports === null => self::cell('idle', $switch === null ? '' : 'not read'),
+            $switch->ports === 0 && $subnet?->stage === 'live' => self::cell('missing', 'no port carries it', null),
+            default => self::cell('present', $switch->ports === 1 ? '1 port' : "$switch->ports ports"),
         };
     }
 

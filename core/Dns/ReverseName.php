@@ -51,6 +51,24 @@ final class ReverseName
         return self::zone($prefix->first, 24)->prepend(ord($prefix->first->bytes[3]).'/'.$prefix->length);
     }
 
+    /** The zone on the next boundary up that holds a whole prefix: for a /20 that of its /16, for a /26 that of its /24. */
+    public static function around(Prefix $prefix): Name
+    {
+        $unit = self::unit($prefix->family());
+        $most = $prefix->family() === Family::V4 ? 24 : 128;
+
+        return self::zone($prefix->first, min($most, intdiv($prefix->length, $unit) * $unit));
+    }
+
+    /** The owner of an address's PTR in a zone: below an RFC 2317 child it is the last octet, elsewhere the full reverse name. */
+    public static function inZone(Address $address, Name $zone): Name
+    {
+        $child = self::prefixOf($zone);
+
+        return $child !== null && $child->family() === Family::V4 && $child->length > 24 && str_contains($zone->labels()[0], '/') && $child->contains($address)
+            ? $zone->prepend((string) ord($address->bytes[3])) : self::of($address);
+    }
+
     /**
      * The prefix that a name of the reverse tree stands for, RFC 2317 children included; null for any other name.
      */

@@ -133,7 +133,7 @@ final readonly class Planning
         $this->k->do(StartScan::fromInput(['space' => $this->k->id('space Core'), 'prefixes' => $scanned, 'every' => 'day', 'hour' => 3]));
     }
 
-    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>}> */
+    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: int, denies: list<string>}> */
     private function switches(): array
     {
         $vlans = [];
@@ -146,6 +146,7 @@ final readonly class Planning
             $vlans[] = [
                 'domain' => $vlan->domain->name, 'number' => $vlan->number, 'name' => $i % 19 === 5 ? str_replace('-', '_', strtolower($vlan->name)) : $vlan->name,
                 'gateway' => (string) ($i % 17 === 9 ? $subnet?->prefix()->usable()->last : $subnet?->gateway), 'relays' => $leases ? ($i % 13 === 4 ? ['10.32.0.67'] : ['10.32.0.67', '10.38.0.67']) : [],
+                'ports' => $i % 29 === 11 ? 0 : 4 + ($i * 7) % 40, 'denies' => $i % 31 === 3 ? ['10.32.0.48/28'] : ($i % 5 === 0 ? ['10.47.0.0/16'] : []),
             ];
         }
 

@@ -14,7 +14,7 @@ use React\EventLoop\LoopInterface;
 
 /**
  * A simulated network: hosts that answer a probe or not, with their MACs, each from a time on and until a time; and what its switches
- * are set to: VLANs, gateway interfaces and relays.
+ * are set to: VLANs, gateway interfaces, relays, ports and filters.
  *
  * Over the control channel: `hosts` and `switches` set or add, `probe` asks a stretch of addresses, `vlans` reads the switches.
  */
@@ -26,7 +26,7 @@ final class Network
     /** @var array<string, array{mac: string, from: int, until: int}> bytes as hex → host */
     private array $hosts = [];
 
-    /** @var array<string, array{domain: string, number: int, name: string, gateway: string, relays: list<string>}> */
+    /** @var array<string, array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}> */
     private array $vlans = [];
 
     private readonly Control $control;
@@ -77,12 +77,26 @@ final class Network
         }
         foreach (is_array($entry['vlans'] ?? null) ? $entry['vlans'] : [] as $vlan) {
             if (is_array($vlan) && is_string($vlan['domain'] ?? null) && is_int($vlan['number'] ?? null)) {
-                $this->vlans["{$vlan['domain']} {$vlan['number']}"] = [
-                    'domain' => $vlan['domain'], 'number' => $vlan['number'], 'name' => is_string($vlan['name'] ?? null) ? $vlan['name'] : '', 'gateway' => is_string($vlan['gateway'] ?? null) ? $vlan['gateway'] : '',
-                    'relays' => array_values(array_filter(is_array($vlan['relays'] ?? null) ? $vlan['relays'] : [], is_string(...))),
-                ];
+                $this->keepVlan($vlan['domain'], $vlan['number'], $vlan);
             }
         }
+    }
+
+    /** @param  array<mixed>  $vlan  what it does not name stays as it is */
+    private function keepVlan(string $domain, int $number, array $vlan): void
+    {
+        $key = "$domain $number";
+        if (($vlan['gone'] ?? false) === true) {
+            unset($this->vlans[$key]);
+
+            return;
+        }
+        $was = $this->vlans[$key] ?? ['domain' => $domain, 'number' => $number, 'name' => '', 'gateway' => '', 'relays' => [], 'ports' => null, 'denies' => null];
+        $strings = static fn (mixed $list): array => array_values(array_filter(is_array($list) ? $list : [], is_string(...)));
+        $this->vlans[$key] = [
+            'domain' => $domain, 'number' => $number, 'name' => is_string($vlan['name'] ?? null) ? $vlan['name'] : $was['name'], 'gateway' => is_string($vlan['gateway'] ?? null) ? $vlan['gateway'] : $was['gateway'],
+            'relays' => isset($vlan['relays']) ? $strings($vlan['relays']) : $was['relays'], 'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : $was['ports'], 'denies' => isset($vlan['denies']) ? $strings($vlan['denies']) : $was['denies'],
+        ];
     }
 
     /**

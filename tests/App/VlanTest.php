@@ -4,16 +4,21 @@ declare(strict_types=1);
 
 use App\Actions\Directory\ChangeVlan;
 use App\Actions\Directory\MakeDomain;
+use App\Actions\Directory\MakeServer;
 use App\Actions\Directory\MakeSite;
 use App\Actions\Directory\MakeVlan;
 use App\Actions\Directory\MakeVlanSeries;
 use App\Actions\Directory\MergeVlan;
 use App\Actions\Plan\ChangePrefix;
 use App\Actions\Scan\KeepSwitchVlans;
+use App\Links\Links;
+use App\Models\Server;
 use App\Models\Vlan;
 use App\Queries\Reach;
 use App\Queries\VlanSheet;
 use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Support\Facades\DB;
+use Tests\Standins;
 use Tests\World;
 
 /** @return array{World, string, string} world, site, domain */
@@ -47,16 +52,43 @@ it('checks each place where a VLAN has to be right', function (): void {
     [$w, $site, $domain] = vlans();
     $vlan = vlan($w, $domain, 110, 'TICKETING');
     $name = $vlan->domain->name;
-    expect(sheet($w, $vlan))->toBe(['subnet' => 'missing', 'gateway' => 'idle', 'scope' => 'idle', 'relay' => 'idle', 'switch' => 'missing']);
+    expect(sheet($w, $vlan))->toBe(['subnet' => 'missing', 'gateway' => 'idle', 'scope' => 'idle', 'relay' => 'idle', 'filter' => 'idle', 'ports' => 'idle', 'switch' => 'missing']);
     $w->did(new ChangePrefix([$w->subnet->id], site: $site, vlan: $vlan->id));
-    expect(sheet($w, $vlan))->toBe(['subnet' => 'present', 'gateway' => 'missing', 'scope' => 'present', 'relay' => 'missing', 'switch' => 'missing']);
-    $read = fn (string $switch, string $gateway, array $relays) => $w->did(new KeepSwitchVlans([['domain' => $name, 'number' => 110, 'name' => $switch, 'gateway' => $gateway, 'relays' => $relays]]));
+    expect(sheet($w, $vlan))->toBe(['subnet' => 'present', 'gateway' => 'missing', 'scope' => 'present', 'relay' => 'missing', 'filter' => 'idle', 'ports' => 'idle', 'switch' => 'missing']);
+    $read = fn (string $switch, string $gateway, array $relays, int $ports = 4, array $denies = []) => $w->did(new KeepSwitchVlans([['domain' => $name, 'number' => 110, 'name' => $switch, 'gateway' => $gateway, 'relays' => $relays, 'ports' => $ports, 'denies' => $denies]]));
     $read('tickets', '192.0.2.126', ['192.0.2.67']);
-    expect(sheet($w, $vlan))->toBe(['subnet' => 'present', 'gateway' => 'differs', 'scope' => 'present', 'relay' => 'differs', 'switch' => 'differs']);
+    expect(sheet($w, $vlan))->toBe(['subnet' => 'present', 'gateway' => 'differs', 'scope' => 'present', 'relay' => 'differs', 'filter' => 'present', 'ports' => 'present', 'switch' => 'differs']);
     $read('TICKETING', '192.0.2.1', ['192.0.2.67', '192.0.2.68']);
     expect(array_unique(array_values(sheet($w, $vlan))))->toBe(['present']);
     $read('TICKETING', '192.0.2.1', ['192.0.2.67', '192.0.2.68', '192.0.2.99']);
     expect(sheet($w, $vlan)['relay'])->toBe('differs');
+    $read('TICKETING', '192.0.2.1', ['192.0.2.67', '192.0.2.68'], 0, ['192.0.2.48/28', '198.51.100.0/24']);
+    expect(sheet($w, $vlan)['ports'])->toBe('missing')->and(sheet($w, $vlan)['filter'])->toBe('differs');
+});
+
+it('brings a switch in step with the plan, by rehearsal, and reads it back', function (): void {
+    [$w, $site, $domain] = vlans();
+    $standins = new Standins(['keel' => 'network']);
+    $keel = MakeServer::fromInput(['name' => 'keel-'.bin2hex(random_bytes(3)), 'kind' => 'network', 'endpoint' => '127.0.0.1:9', 'control' => '127.0.0.1:'.$standins->settings['keel']['control'], 'token' => 'secret']);
+    $w->did($keel);
+    DB::table('servers')->where('kind', 'network')->where('id', '!=', $keel->id)->delete();
+    $vlan = vlan($w, $domain, 110, 'TICKETING');
+    $other = vlan($w, $domain, 120, 'CCTV');
+    $w->did(new ChangePrefix([$w->subnet->id], site: $site, vlan: $vlan->id));
+    $standins->tell('keel', 'switches', ['vlans' => [
+        ['domain' => $vlan->domain->name, 'number' => 110, 'name' => 'tickets', 'gateway' => '192.0.2.126', 'relays' => ['192.0.2.67', '192.0.2.99'], 'ports' => 4, 'denies' => ['192.0.2.48/28', '198.51.100.0/24']],
+        ['domain' => $vlan->domain->name, 'number' => 199, 'name' => 'STRAY'], ['domain' => 'elsewhere', 'number' => 5, 'name' => 'NOT OURS'],
+    ]]);
+    $server = Server::query()->findOrFail($keel->id);
+    $by = collect(Links::to($server)->compare())->keyBy('id');
+    expect($by[$vlan->id]->state)->toBe('differs')->and($by[$vlan->id]->removed)->toBe(['name tickets', 'interface 192.0.2.126', 'relay to 192.0.2.99', 'denial of 192.0.2.48/28'])
+        ->and($by[$vlan->id]->added)->toBe(['name TICKETING', 'interface 192.0.2.1', 'relay to 192.0.2.68'])->and($by[$other->id]->state)->toBe('waiting')->and($by["{$vlan->domain->name} 199"]->state)->toBe('gone')->and($by)->toHaveCount(3);
+    $this->actingAs($w->people['planner'])->get("/directory/vlan/$vlan->id")->assertSee('Set it on the switch')->assertDontSee('On the switch only');
+    $this->get("/ship/server/$keel->id?only=$vlan->id")->assertOk()->assertSee('relay to 192.0.2.68')->assertDontSee('STRAY');
+    $this->post("/ship/server/$keel->id", ['only' => [$vlan->id]])->assertRedirect();
+    expect(sheet($w, $vlan))->toBe(['subnet' => 'present', 'gateway' => 'present', 'scope' => 'present', 'relay' => 'present', 'filter' => 'present', 'ports' => 'present', 'switch' => 'present']);
+    $this->post("/ship/server/$keel->id", ['removals' => '1'])->assertRedirect();
+    expect(collect($standins->tell('keel', 'vlans')['vlans'])->pluck('number')->all())->toBe([110, 5]);
 });
 
 it('offers the act that mends a difference', function (): void {

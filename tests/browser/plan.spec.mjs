@@ -208,3 +208,42 @@ for (const path of ['/plan', '/directory/vlans', '/plan/calculator?p=10.36.8.0/2
     await accessible(page);
   });
 }
+
+test('a part of open space is chosen on the ruler by keyboard', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/plan');
+  const block = page.locator('svg.strip a[data-choose-prefix]').last();
+  const whole = await block.getAttribute('data-choose-prefix');
+  await block.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+ArrowRight');
+  const said = page.locator('[data-said]');
+  await expect(said).toContainText(`/${Number(whole.split('/')[1]) + 2} chosen`);
+  const chosen = (await said.innerText()).split(' ')[0];
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#carve [name=prefix]')).toHaveValue(chosen);
+  await expect(page.locator('.follows')).toContainText(chosen);
+  await block.focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('svg.strip rect.pick')).toHaveCount(0);
+});
+
+test('a switch is brought in step from the sheet, and reverse zones are made for prefixes', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/directory/vlans?wrong=1');
+  await accessible(page);
+  await page.locator('td.name a', { hasText: 'CCTV' }).first().click();
+  await page.getByRole('link', { name: 'Set it on the switch' }).first().click();
+  await accessible(page);
+  await page.getByRole('button', { name: 'Ship and verify' }).click();
+  await expect(page.getByRole('status')).toContainText('1 of 1 shipped');
+  await page.goto('/name/reverse?nets=10.46.200.64/26');
+  await accessible(page);
+  await page.getByRole('button', { name: 'Show what follows' }).click();
+  await expect(page.locator('.follows')).toContainText('64/26.200.46.10.in-addr.arpa');
+  await page.getByRole('button', { name: 'Commit now' }).click();
+  await expect(page.getByRole('status')).toContainText('done');
+  await expect(page.locator('main')).toContainText('Reverse zones');
+});

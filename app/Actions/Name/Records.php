@@ -145,9 +145,8 @@ final class Records
      */
     public static function pointBack(Ledger $ledger, \HarborPost\Core\Net\Address $address, Name $name, ?int $ttl, ?string $view, ?string $addressId): ?Record
     {
-        $reverse = \HarborPost\Core\Dns\ReverseName::of($address);
-        $zone = Zones::closest($reverse, $view) ?? Zones::closest($reverse, null);
-        if ($zone === null) {
+        [$zone, $reverse] = Zones::pointer($address, $view) ?? [null, null];
+        if ($zone === null || $reverse === null) {
             $wanted = \HarborPost\Core\Dns\ReverseName::zones($address->in($address->family->value === 4 ? 24 : 64))[0];
             $ledger->warn('no-reverse-zone', "No reverse zone covers $address, so no PTR is written", 'Make the zone '.rtrim((string) $wanted, '.').' and place the PTR there.', 'RFC 1912 §2.1', null, '/name?make='.urlencode(rtrim((string) $wanted, '.')));
 

@@ -19,7 +19,6 @@ use HarborPost\Core\Dns\Rdata\A;
 use HarborPost\Core\Dns\Rdata\Aaaa;
 use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\RecordType;
-use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
@@ -97,7 +96,7 @@ final readonly class MoveSubnet extends Reshape
             $ledger->refuse('conflicts', count($real).' of '.count($plan->rows).' lines are in the way: '.implode('; ', array_map(fn (array $c): string => "{$c['what']} {$c['old']}: {$c['conflict']}", array_slice($real, 0, self::LISTED))), 'The table lists each of them.', null, 'to', "/plan/prefix/$this->prefix/move?to=".urlencode($this->to));
         }
         if ($conflicts !== []) {
-            $ledger->warn('no-reverse-zone', count($conflicts).' PTRs are left out: no reverse zone covers the new addresses', 'Make the zone first to keep them.', 'RFC 1912 §2.1', 'withoutReverse', '/name?make='.urlencode($this->to));
+            $ledger->warn('no-reverse-zone', count($conflicts).' PTRs are left out: no reverse zone covers the new addresses', 'Make the zone first to keep them.', 'RFC 1912 §2.1', 'withoutReverse', '/name/reverse?nets='.urlencode($this->to));
         }
     }
 
@@ -127,10 +126,9 @@ final readonly class MoveSubnet extends Reshape
 
     private function pointer(Ledger $ledger, Record $record, Address $new): void
     {
-        $name = ReverseName::of($new);
-        $zone = Zones::closest($name, $record->zone->view_id) ?? Zones::closest($name, null);
+        [$zone, $name] = Zones::pointer($new, $record->zone->view_id) ?? [null, null];
         Records::remove($record);
-        if ($zone !== null) {
+        if ($zone !== null && $name !== null) {
             $moved = new Record(['zone_id' => $zone->id, 'address_id' => $record->address_id] + Record::columns($name, $record->ttl, new Ptr(Name::parse($record->data))));
             $moved->save();
             Records::journal('+', $moved);

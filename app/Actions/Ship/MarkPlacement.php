@@ -37,6 +37,9 @@ final readonly class MarkPlacement extends Action
 
     public function apply(Ledger $ledger): void
     {
+        if ($this->kind === 'vlan') {
+            return; // Switches are read again as a whole when the shipment ends.
+        }
         if ($this->kind === 'zone') {
             $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();
             $values = ['shipped_serial' => Zone::query()->whereKey($this->object)->value('serial')];

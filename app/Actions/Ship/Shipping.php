@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace App\Actions\Ship;
 
 use App\Actions\Acts;
+use App\Actions\Scan\KeepSwitchVlans;
 use App\Links\Difference;
 use App\Links\Links;
+use App\Links\NetworkLink;
+use App\Links\SwitchLink;
 use App\Links\Unanswered;
 use App\Models\Person;
 use App\Models\Server;
@@ -42,6 +45,9 @@ final readonly class Shipping
         foreach ($work as $difference) {
             $steps[] = $step = $this->step($person, $server, $difference, $deep);
             $progress === null || $progress("{$step['what']}: {$step['message']}");
+        }
+        if ($link instanceof SwitchLink && $steps !== []) {
+            $this->acts->commit(null, [new KeepSwitchVlans(NetworkLink::to($server)->vlans())]);
         }
         $failed = count(array_filter($steps, fn (array $s): bool => $s['state'] === 'failed'));
 

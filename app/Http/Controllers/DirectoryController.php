@@ -47,7 +47,7 @@ final class DirectoryController extends Controller
             default => collect(),
         };
 
-        return view('directory.show', ['list' => $list, 'rows' => $request->boolean('wrong') ? $rows->whereIn('id', VlanSheet::wrong($sheet)) : $rows, 'sheet' => $sheet, 'wrong' => count(VlanSheet::wrong($sheet)), 'duplicates' => $list === 'vlans' ? VlanSheet::duplicates($reach) : [], 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null, 'counts' => $counts, 'choices' => new Choices($reach), 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect()]);
+        return view('directory.show', ['list' => $list, 'rows' => $request->boolean('wrong') ? $rows->whereIn('id', VlanSheet::wrong($sheet)) : $rows, 'sheet' => $sheet, 'wrong' => count(VlanSheet::wrong($sheet)), 'duplicates' => $list === 'vlans' ? VlanSheet::duplicates($reach) : [], 'network' => $list === 'vlans' ? NetworkLink::first()?->server->id : null, 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null, 'counts' => $counts, 'choices' => new Choices($reach), 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect()]);
     }
 
     /** A site: what it hands down and where that comes from, and its prefixes. */

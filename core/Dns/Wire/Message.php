@@ -9,6 +9,7 @@ use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\NameCompressor;
+use HarborPost\Core\Dns\Rdata\Opaque;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
@@ -154,7 +155,8 @@ final readonly class Message
         $start = $reader->position();
         $reader->take($length);
         try {
-            $data = RdataTypes::fromWire($type, new ByteReader($reader->whole(), $start, $length));
+            // Classes ANY and NONE stand only in updates, where a record without data means a whole set (RFC 2136 §2.4, §2.5).
+            $data = $length === 0 && ($class === 255 || $class === 254) ? new Opaque($type, '') : RdataTypes::fromWire($type, new ByteReader($reader->whole(), $start, $length));
         } catch (Malformed $e) {
             throw MalformedBytes::at($start, $e->getMessage());
         }

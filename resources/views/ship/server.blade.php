@@ -1,11 +1,11 @@
 @php
     $me = auth()->user();
     $may = $me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner);
-    $work = collect($differences)->filter(fn ($d) => $d->needsShipping());
+    $work = collect($differences)->filter(fn ($d) => $d->needsShipping())->when($only !== [], fn ($w) => $w->whereIn('id', $only));
     $gone = $work->where('state', 'gone');
     $same = collect($differences)->where('state', 'same')->count();
     $planned = collect($differences)->where('state', 'waiting')->count();
-    $what = $server->kind === 'dhcp' ? 'scopes' : 'zones';
+    $what = ['dhcp' => 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
 @endphp
 <x-layout :title="$server->name" verb="ship">
   <nav aria-label="Above"><ol class="path"><li><a href="/ship">Servers</a></li><li aria-current="page">{{ $server->name }}</li></ol></nav>
@@ -15,23 +15,23 @@
   <div class="split two">
     <div class="stack">
     @if($asked && ! $problem)
-    <section class="panel"><header><h2>Intended against running</h2><span class="soft">{{ $work->count() }} of {{ count($differences) - $planned }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}</span><span class="end row">@if($server->kind === 'dns')<a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>@endif</span></header>
-      @if($work->isEmpty())<div class="empty"><h3><x-mark name="ok"/>Everything on {{ $server->name }} is as intended</h3><p class="soft">{{ $same }} {{ $what }} compared {{ $deep || $server->kind === 'dhcp' ? 'line by line' : 'by serial and journal' }}.@if($planned > 0) {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.@endif</p></div>@endif
+    <section class="panel"><header><h2>Intended against running</h2><span class="soft">{{ $work->count() }} of {{ count($differences) - $planned }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}@if($only !== []), one chosen: <a href="/ship/server/{{ $server->id }}">show all</a>@endif</span><span class="end row">@if($server->kind === 'dns')<a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>@endif</span></header>
+      @if($work->isEmpty())<div class="empty"><h3><x-mark name="ok"/>Everything on {{ $server->name }} is as intended</h3><p class="soft">{{ $same }} {{ $what }} compared {{ $deep || $server->kind !== 'dns' ? 'line by line' : 'by serial and journal' }}.@if($planned > 0) {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.@endif</p></div>@endif
       @foreach($work as $d)
       <details class="pad" open><summary class="bar-line"><x-mark :name="['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn'"/><b>{{ $d->title }}</b><span class="soft">{{ $d->addedCount }} to add, {{ $d->removedCount }} to remove{{ $d->message ? ': '.$d->message : '' }}</span>@if($d->running || $d->intended)<span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>@endif</summary>
         <ul class="diffs">@foreach(array_slice($d->removed, 0, 60) as $line)<li><span class="op stopped">− remove</span><span class="cutline">{{ $line }}</span></li>@endforeach @foreach(array_slice($d->added, 0, 60) as $line)<li><span class="op">+ add</span><span>{{ $line }}</span></li>@endforeach</ul>
         @if($d->addedCount + $d->removedCount > 120)<p class="hint">and more; the first 60 of each are shown</p>@endif</details>
       @endforeach
     </section>
-    @elseif(! $asked)<section class="panel"><div class="empty"><h3>Nothing is shipped to it</h3><p class="soft">{{ ['resolver' => 'A resolver answers by asking others. Ask it something in Lookup.', 'network' => 'It is only read: scans and the VLAN sheet come from it.'][$server->kind] ?? 'No control endpoint is written down for it.' }}</p></div></section>@endif
+    @elseif(! $asked)<section class="panel"><div class="empty"><h3>Nothing is shipped to it</h3><p class="soft">{{ ['resolver' => 'A resolver answers by asking others. Ask it something in Lookup.'][$server->kind] ?? 'No control endpoint is written down for it.' }}</p></div></section>@endif
     @foreach($last as $s)<details class="panel" @if($loop->first && $s->state !== 'done') open @endif><summary class="bar-line"><x-mark :name="$s->state === 'done' ? 'ok' : 'warn'"/><b>Shipment {{ $s->started_at->diffForHumans() }}</b><span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of {{ count($s->steps) }}</span></summary><ul class="lines pad">@foreach($s->steps as $step)<li><x-mark :name="$step['state'] === 'done' ? 'ok' : 'stop'" :say="$step['state']"/> <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>@endforeach @if($s->steps === [])<li class="open">nothing differed</li>@endif</ul></details>@endforeach
     </div>
     <div class="side">
       @if($may && $asked && ! $problem)
       <section class="follows" aria-label="What follows"><h2>What follows</h2><p class="cause">Ship to <b>{{ $server->name }}</b></p>
         <div class="scroll" tabindex="0" role="region" aria-label="What would be shipped"><h3>Sent</h3><ol class="wake">@forelse($work->take(30) as $d)<li><x-mark :name="['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn'"/><span>{{ $d->title }}</span></li>@empty<li><x-mark name="ok"/><span>nothing: all is as intended</span></li>@endforelse @if($work->count() > 30)<li><span></span><span>and {{ $work->count() - 30 }} more</span></li>@endif
-        @if($work->isNotEmpty())<li><x-mark name="wait"/><span>{{ $server->kind === 'dhcp' ? 'then an INFORM through each relay address proves the options' : 'serials rise once; then SOA and changed record sets are asked' }}</span></li>@endif</ol></div>
-        <form id="ship" method="post" action="/ship/server/{{ $server->id }}">@csrf<input type="hidden" name="deep" value="{{ $deep ? 1 : 0 }}">
+        @if($work->isNotEmpty())<li><x-mark name="wait"/><span>{{ ['dhcp' => 'then an INFORM through each relay address proves the options', 'network' => 'then each VLAN is read back'][$server->kind] ?? 'serials rise once; then SOA and changed record sets are asked' }}</span></li>@endif</ol></div>
+        <form id="ship" method="post" action="/ship/server/{{ $server->id }}">@csrf<input type="hidden" name="deep" value="{{ $deep ? 1 : 0 }}">@foreach($only as $o)<input type="hidden" name="only[]" value="{{ $o }}">@endforeach
           @if($gone->isNotEmpty())<p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }} {{ $what }} that the plan does not place here</label></p>@endif
           <div class="decide"><button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button></div></form></section>
       @endif

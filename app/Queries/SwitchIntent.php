@@ -1,0 +1,79 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Prefix;
+use App\Models\Scope;
+use App\Models\Vlan;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Database\Eloquent\Collection;
+
+/** What the switches are meant to say of a VLAN: its name, the gateway of its live subnet, relays to the servers that lease there. */
+final readonly class SwitchIntent
+{
+    /** @param  list<string>  $relays  addresses of the servers that hold the scope */
+    private function __construct(public Vlan $vlan, public ?Prefix $subnet, public ?Scope $scope, public string $gateway, public array $relays)
+    {
+    }
+
+    /**
+     * @param  Collection<int, Vlan>  $vlans  with their domain
+     * @return array<string, self> by id
+     */
+    public static function of(Collection $vlans): array
+    {
+        $subnets = Prefix::query()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
+        $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))->get()->keyBy('prefix_id');
+        $intents = [];
+        foreach ($vlans as $vlan) {
+            $own = $subnets[$vlan->id] ?? new Collection;
+            $subnet = $own->firstWhere('family', 4) ?? $own->first();
+            $scope = $subnet === null ? null : $scopes[$subnet->id] ?? null;
+            $relays = $scope === null ? [] : array_values(array_filter($scope->placements->map(fn ($p): string => (string) $p->server->address)->all()));
+            sort($relays);
+            $intents[$vlan->id] = new self($vlan, $subnet, $scope, (string) $subnet?->gateway, $relays);
+        }
+
+        return $intents;
+    }
+
+    /** A VLAN whose subnet is not live yet is not on switches yet. */
+    public function isLive(): bool
+    {
+        return $this->subnet !== null && $this->subnet->stage === 'live';
+    }
+
+    /** @return list<string> addresses that clients of the subnet must reach: their resolvers and the servers that lease to them */
+    public function needed(): array
+    {
+        if ($this->subnet === null) {
+            return [];
+        }
+        $own = $this->scope?->optionValues->firstWhere('code', OptionTable::NAME_SERVERS);
+        $resolvers = $own === null ? app(Inherited::class)->of($this->subnet)['resolvers']['value'] : $own->values;
+        $needed = array_filter([...array_map(strval(...), $resolvers), ...$this->relays], fn (string $a): bool => Address::tryParse($a) !== null);
+
+        return array_values(array_unique($needed));
+    }
+
+    /**
+     * @param  list<string>  $denies  prefixes
+     * @return array{denied: list<string>, keep: list<string>} needed addresses that a filter keeps clients from, and the denials that do no such harm
+     */
+    public function filtered(array $denies): array
+    {
+        $needed = $this->needed();
+        $denied = $keep = [];
+        foreach ($denies as $text) {
+            $net = Net::tryParse($text);
+            $hit = array_values(array_filter($needed, fn (string $a): bool => $net?->contains(Address::parse($a)) === true));
+            $hit === [] ? $keep[] = $text : $denied = [...$denied, ...$hit];
+        }
+
+        return ['denied' => array_values(array_unique($denied)), 'keep' => $keep];
+    }
+}
