@@ -7,7 +7,7 @@ namespace HarborPost\Launcher;
 /** One running Harbor Post: its folder below var/, its ports, its processes, its settings. */
 final class Instance
 {
-    public const STANDINS = ['lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'], 'tide1' => ['dhcp', '10.32.0.67'], 'tide2' => ['dhcp', '10.38.0.67'], 'keel1' => ['network', '10.32.0.9']];
+    public const STANDINS = ['lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'], 'mole1' => ['resolver', '198.51.100.54'], 'root1' => ['roots', '192.0.2.4'], 'tide1' => ['dhcp', '10.32.0.67'], 'tide2' => ['dhcp', '10.38.0.67'], 'keel1' => ['network', '10.32.0.9']];
 
     public readonly string $directory;
 
@@ -102,7 +102,7 @@ final class Instance
         foreach (self::STANDINS as $name => [$kind, $address]) {
             $settings[$name] = [
                 'kind' => $kind, 'port' => $this->ports->of($name), 'control' => $this->ports->of("$name-control"), 'token' => $old[$name]['token'] ?? bin2hex(random_bytes(16)),
-                'directory' => "$this->directory/standins/$name", 'identifier' => $address, 'forward' => $kind === 'resolver' ? $settings['lamp1']['port'] : null,
+                'directory' => "$this->directory/standins/$name", 'identifier' => $address, 'forward' => null,
             ];
         }
         file_put_contents($file, json_encode($settings, JSON_PRETTY_PRINT));

@@ -6,7 +6,7 @@ declare(strict_types=1);
  * Starts one stand-in: run.php SETTINGS.json NAME
  *
  * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network", "port": n, "control": n, "token": "...", "directory": "...",
- *             "forward": port of the server a resolver asks, "identifier": address of a DHCP server in the plan} }
+ *             "forward": port of the server a resolver asks until it is told otherwise, "identifier": address of the server in the plan} }
  */
 
 use HarborPost\Core\Net\Address;
@@ -30,7 +30,7 @@ $now = static fn (): int => time();
 $server = match ($own['kind']) {
     'dhcp' => new DhcpServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), $now),
     'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),
-    default => new DnsServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], $own['forward'] ?? null),
+    default => new DnsServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), $own['forward'] ?? null),
 };
 foreach ([SIGTERM, SIGINT] as $signal) {
     $loop->addSignal($signal, fn () => $loop->stop());

@@ -24,7 +24,7 @@ final class Standins
         $this->directory = sys_get_temp_dir().'/hpost-test-'.bin2hex(random_bytes(5));
         mkdir($this->directory);
         foreach ($kinds as $name => $kind) {
-            $this->settings[$name] = ['kind' => $kind, 'port' => self::port(), 'control' => self::port(), 'token' => 'secret', 'directory' => "$this->directory/$name", 'identifier' => $name === 'dh2' ? '192.0.2.68' : '192.0.2.67', 'forward' => $kind === 'resolver' ? $this->settings[array_key_first($this->settings)]['port'] : null];
+            $this->settings[$name] = ['kind' => $kind, 'port' => self::port(), 'control' => self::port(), 'token' => 'secret', 'directory' => "$this->directory/$name", 'identifier' => ['dh2' => '192.0.2.68', 'ns1' => '192.0.2.53', 'ns2' => '192.0.2.54'][$name] ?? '192.0.2.67', 'forward' => $kind === 'resolver' ? $this->settings[array_key_first($this->settings)]['port'] : null];
         }
         file_put_contents("$this->directory/s.json", json_encode($this->settings));
         array_map($this->start(...), array_keys($kinds));

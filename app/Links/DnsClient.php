@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links;
 
 use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Opt;
 use HarborPost\Core\Dns\Rdata\Soa;
@@ -15,21 +16,39 @@ use HarborPost\Core\Dns\Wire\Edns;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Question;
 use HarborPost\Core\Dns\Wire\Rcode;
+use HarborPost\Core\Dns\Wire\Tsig;
+use HarborPost\Core\Dns\Wire\TsigKey;
+use HarborPost\Core\Dns\Zone\Transfer;
+use HarborPost\Core\Dns\Zone\UpdateRequest;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
 
 /** Asks a DNS server by real packets: UDP, and TCP when the answer is truncated. Bounded in time; every failure names the server. */
 final readonly class DnsClient
 {
-    public function __construct(private string $server, private string $endpoint, private float $patience = 3.0)
+    /** Code of the EDNS option for local use by which a question on loopback says who asks (RFC 6891 §9). */
+    private const SOURCE = 65001;
+
+    /** Code of client subnet (RFC 7871 §6). */
+    private const CLIENT_SUBNET = 8;
+
+    /**
+     * @param  ?TsigKey  $key  signs questions and checks answers
+     * @param  ?Address  $source  who asks, where everything is on loopback
+     */
+    public function __construct(private string $server, private string $endpoint, private float $patience = 3.0, private ?TsigKey $key = null, private ?Address $source = null)
     {
+    }
+
+    public function signing(TsigKey $key): self
+    {
+        return new self($this->server, $this->endpoint, $this->patience, $key, $this->source);
     }
 
     /** @param  ?Address  $for  ask on behalf of this client (RFC 7871), by which a server chooses the view */
     public function ask(Name $name, RecordType $type, ?Address $for = null, bool $recursion = true, bool $tcp = false): DnsAnswer
     {
-        $options = $for === null ? [] : [[8, pack('nCC', $for->family === Family::V4 ? 1 : 2, $for->family->bits(), 0).$for->bytes]];
-        $query = Message::query(random_int(0, 0xFFFF), new Question($name, $type), $recursion, new Edns(options: new Opt($options)));
+        $query = Message::query(random_int(0, 0xFFFF), new Question($name, $type), $recursion, $this->edns($for));
         $start = microtime(true);
         $answer = $tcp ? $this->overTcp($query, $start) : $this->overUdp($query, $start);
 
@@ -59,28 +78,72 @@ final readonly class DnsClient
      */
     public function transfer(Name $zone, ?Address $for = null): \Generator
     {
-        $options = $for === null ? [] : [[8, pack('nCC', $for->family === Family::V4 ? 1 : 2, $for->family->bits(), 0).$for->bytes]];
-        $query = Message::query(random_int(0, 0xFFFF), new Question($zone, RecordType::of(RecordType::AXFR)), false, new Edns(options: new Opt($options)));
-        $socket = $this->connect($query->wire());
-        $seen = 0;
-        while ($seen < 2) {
-            $message = $this->parse($this->readTcp($socket), $query);
+        $have = $this->take($zone, $for, null);
+        foreach ($have->records() as $record) {
+            yield $record;
+        }
+    }
+
+    /** What came since a serial, by IXFR (RFC 1995), or the whole zone when the server does not have the steps. */
+    public function since(Name $zone, Soa $have, ?Address $for = null): Transfer
+    {
+        return $this->take($zone, $for, $have);
+    }
+
+    /** A dynamic update (RFC 2136): its outcome. */
+    public function update(UpdateRequest $request, ?Address $for = null): Rcode
+    {
+        $message = $request->toMessage(random_int(0, 0xFFFF));
+        $message = new Message($message->id, opcode: $message->opcode, questions: $message->questions, answers: $message->answers, authority: $message->authority, edns: $this->edns($for));
+
+        return $this->overTcp($message, microtime(true))->message->rcode;
+    }
+
+    /** A message as bytes that may be anything, and whatever comes back; for trying what a server makes of nonsense. */
+    public function raw(string $bytes): string
+    {
+        $socket = $this->connect($bytes);
+
+        return $this->readTcp($socket);
+    }
+
+    private function take(Name $zone, ?Address $for, ?Soa $have): Transfer
+    {
+        $known = $have === null ? [] : [new Record($zone, 0, $have)];
+        $query = new Message(random_int(0, 0xFFFF), questions: [new Question($zone, RecordType::of($have === null ? RecordType::AXFR : RecordType::IXFR))], authority: $known, edns: $this->edns($for));
+        [$bytes, $before] = $this->sign($query);
+        $socket = $this->connect($bytes);
+        $transfer = new Transfer($have?->serial);
+        $further = false;
+        while (! $transfer->isComplete()) {
+            $message = $this->parse($this->readTcp($socket), $query, $before, $further);
+            $further = true;
             if ($message->rcode !== Rcode::NoError || $message->answers === []) {
                 throw Unanswered::refused($this->server, 'the transfer of '.$zone.': '.$message->rcode->explained());
             }
-            foreach ($message->answers as $record) {
-                if ($record->data instanceof Soa) {
-                    $seen++;
-                }
-                if ($seen === 0) {
-                    throw Unanswered::nonsense($this->server, 'a transfer that does not start with the SOA');
-                }
-                if (! $record->data instanceof Soa || $seen === 1) {
-                    yield $record;
-                }
+            try {
+                array_map($transfer->take(...), $message->answers);
+            } catch (Malformed $e) {
+                throw Unanswered::nonsense($this->server, $e->getMessage());
             }
         }
         fclose($socket);
+
+        return $transfer;
+    }
+
+    private function edns(?Address $for): Edns
+    {
+        $options = $for === null ? [] : [[self::CLIENT_SUBNET, pack('nCC', $for->family === Family::V4 ? 1 : 2, $for->family->bits(), 0).$for->bytes]];
+        $this->source === null ?: $options[] = [self::SOURCE, $this->source->bytes];
+
+        return new Edns(options: new Opt($options));
+    }
+
+    /** @return array{string, ?string} the message, and its MAC when it is signed */
+    private function sign(Message $message): array
+    {
+        return $this->key === null ? [$message->wire(), null] : Tsig::sign($message->wire(), $this->key, time());
     }
 
     private function overUdp(Message $query, float $start): DnsAnswer
@@ -89,7 +152,7 @@ final readonly class DnsClient
         if ($socket === false) {
             throw Unanswered::closed($this->server, $this->endpoint, $why);
         }
-        $bytes = $query->wire();
+        [$bytes, $before] = $this->sign($query);
         // One packet may be lost on a real network: asked twice within the time allowed.
         foreach ([0.5, 0.5] as $share) {
             fwrite($socket, $bytes);
@@ -104,7 +167,7 @@ final readonly class DnsClient
                     break;
                 }
                 if (substr($packet, 0, 2) === substr($bytes, 0, 2)) {
-                    return new DnsAnswer($query, $bytes, $this->parse($packet, $query), $packet, 'UDP', (microtime(true) - $start) * 1000);
+                    return new DnsAnswer($query, $bytes, $this->parse($packet, $query, $before), $packet, 'UDP', (microtime(true) - $start) * 1000);
                 }
             }
         }
@@ -113,12 +176,12 @@ final readonly class DnsClient
 
     private function overTcp(Message $query, float $start, bool $wasTruncated = false): DnsAnswer
     {
-        $bytes = $query->wire();
+        [$bytes, $before] = $this->sign($query);
         $socket = $this->connect($bytes);
         $packet = $this->readTcp($socket);
         fclose($socket);
 
-        return new DnsAnswer($query, $bytes, $this->parse($packet, $query), $packet, 'TCP', (microtime(true) - $start) * 1000, $wasTruncated);
+        return new DnsAnswer($query, $bytes, $this->parse($packet, $query, $before), $packet, 'TCP', (microtime(true) - $start) * 1000, $wasTruncated);
     }
 
     /** @return resource */
@@ -157,14 +220,22 @@ final readonly class DnsClient
         return $data;
     }
 
-    private function parse(string $packet, Message $query): Message
+    /** @param  bool  $further  not the first message of a transfer */
+    private function parse(string $packet, Message $query, ?string &$before = null, bool $further = false): Message
     {
         try {
+            if ($this->key !== null) {
+                [$signature, $packet] = Tsig::check($packet, [$this->key], time(), $before, $further);
+                if (! $signature->isGood() || $signature->error !== 0) {
+                    throw Unanswered::refused($this->server, $signature->error === 0 ? "its answer is {$signature->explained()}" : 'it does not take the key '.rtrim((string) $this->key->name, '.').' ('.([16 => 'the secret differs', 17 => 'it does not know the key', 18 => 'the clocks disagree'][$signature->error] ?? $signature->error).')');
+                }
+                $before = $signature->mac;
+            }
             $message = Message::fromWire($packet);
         } catch (MalformedBytes $e) {
             throw Unanswered::nonsense($this->server, $e->getMessage());
         }
-        $same = $message->questions === [] || $message->questions[0]->equals($query->questions[0]);
+        $same = ! isset($query->questions[0]) || $message->questions === [] || $message->questions[0]->equals($query->questions[0]);
 
         return $message->id === $query->id && $message->response && $same ? $message : throw Unanswered::nonsense($this->server, 'an answer to another question');
     }

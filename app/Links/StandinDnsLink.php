@@ -6,6 +6,7 @@ namespace App\Links;
 
 use App\Models\Record;
 use App\Models\Server;
+use App\Models\TransferKey;
 use App\Models\View;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -13,8 +14,8 @@ use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record as DnsRecord;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Wire\TsigKey;
 use HarborPost\Core\Net\Address;
-use HarborPost\Core\Net\Prefix;
 use Illuminate\Support\Facades\DB;
 
 /** A DNS stand-in: zones go over the control channel by difference against a serial, and are read back by SOA and AXFR packets. */
@@ -26,28 +27,37 @@ final readonly class StandinDnsLink implements Link
     /** Changed names that are asked for after a shipment. */
     private const SAMPLE = 12;
 
+    /** Seconds that a secondary gets to fetch what its primary has. */
+    private const FETCHING = 2.0;
+
     public function __construct(private Server $server, private ControlChannel $channel, private DnsClient $dns)
     {
     }
 
     public function compare(bool $deep = false): array
     {
-        $placements = ZoneServer::query()->with('zone.view')->where('server_id', $this->server->id)->get();
-        $running = [];
-        foreach ((array) ($this->channel->ask('zones')['zones'] ?? []) as $zone) {
-            $running[$zone['view'].' '.$zone['zone']] = $zone['serial'];
-        }
+        $placements = ZoneServer::query()->with(['zone.view', 'zone.placements.server'])->where('server_id', $this->server->id)->get();
+        $running = $this->listing();
         $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')->distinct()->pluck('zone_id')->flip();
         $differences = [];
         foreach ($placements as $placement) {
             $zone = $placement->zone;
             $key = $zone->view->name.' '.$zone->name;
-            $has = isset($running[$key]) ? Serial::of($running[$key]) : null;
+            $there = $running[$key] ?? null;
+            $has = isset($there['serial']) ? Serial::of((int) $there['serial']) : null;
             unset($running[$key]);
-            $differences[] = $deep ? $this->deep($zone, $has) : $this->quick($zone, $placement, $has, $pending->has($zone->id));
+            $difference = match (true) {
+                $deep => $this->deep($zone, $has),
+                $placement->part === 'secondary' => $this->following($zone, $has, $there, $pending->has($zone->id)),
+                default => $this->quick($zone, $placement, $has, $pending->has($zone->id)),
+            };
+            $differences[] = $zone->silenced || $has === null ? $difference : $this->withService($difference, $placement, $there ?? []);
+        }
+        if ($this->server->resolving !== null) {
+            $differences[] = $this->resolving();
         }
         foreach (array_keys($running) as $key) {
-            $differences[] = new Difference('zone', (string) $key, (string) $key, 'gone', message: 'the plan does not place this zone here', running: (string) $running[$key]);
+            $differences[] = new Difference('zone', (string) $key, (string) $key, 'gone', message: 'the plan does not place this zone here', running: (string) ($running[$key]['serial'] ?? ''));
         }
 
         return $differences;
@@ -55,8 +65,14 @@ final readonly class StandinDnsLink implements Link
 
     public function apply(string $kind, string $id): void
     {
+        if ($kind === 'resolving') {
+            $this->channel->ask('resolving', Resolving::message($this->server));
+
+            return;
+        }
         $this->channel->ask('views', ['views' => View::query()->orderBy('position')->get()->map(fn (View $v): array => ['name' => $v->name, 'clients' => $v->clients])->all()]);
-        $zone = Zone::query()->with('view')->find($id);
+        $this->channel->ask('keys', ['keys' => TransferKey::query()->orderBy('name')->get()->map(fn (TransferKey $k): array => ['name' => $k->name, 'secret' => $k->secret])->all()]);
+        $zone = Zone::query()->with(['view', 'placements.server'])->find($id);
         if ($zone === null || $zone->silenced) {
             [$view, $name] = $zone === null ? explode(' ', $id, 2) : [$zone->view->name, $zone->name];
             $this->channel->ask('drop', ['view' => $view, 'zone' => $name]);
@@ -64,6 +80,11 @@ final readonly class StandinDnsLink implements Link
             return;
         }
         $placement = ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server->id)->firstOrFail();
+        if ($placement->part === 'secondary') {
+            $this->follow($zone);
+
+            return;
+        }
         $has = $this->dns->serial($zone->origin(), $this->client($zone));
         if ($has === null || $placement->shipped_serial === null || ! $this->bySteps($zone, $has)) {
             try {
@@ -77,17 +98,28 @@ final readonly class StandinDnsLink implements Link
 
     public function verify(string $kind, string $id): string
     {
-        $zone = Zone::query()->with('view')->find($id);
+        if ($kind === 'resolving') {
+            $left = $this->resolving();
+
+            return $left->needsShipping() ? throw Unanswered::refused($this->server->name, 'read back, it still differs: '.implode('; ', [...$left->removed, ...$left->added])) : 'read back: '.implode(', ', Resolving::lines(Resolving::message($this->server)));
+        }
+        $zone = Zone::query()->with(['view', 'placements'])->find($id);
         if ($zone === null) {
             return 'the zone is gone from the server';
         }
         $for = $this->client($zone);
+        $secondary = $zone->placements->firstWhere('server_id', $this->server->id)?->part === 'secondary';
         $serial = $this->dns->serial($zone->origin(), $for);
         if ($zone->silenced) {
             return $serial === null ? 'the zone is silenced and not answered' : throw Unanswered::refused($this->server->name, "it still answers the silenced zone {$zone->title()}");
         }
+        // A secondary fetches by itself: it is given its time.
+        for ($end = microtime(true) + ($secondary ? self::FETCHING : 0); ($serial === null || ! $serial->equals(Serial::of($zone->serial))) && microtime(true) < $end; usleep(40_000)) {
+            $serial = $this->dns->serial($zone->origin(), $for);
+        }
         if ($serial === null || ! $serial->equals(Serial::of($zone->serial))) {
-            throw Unanswered::refused($this->server->name, "{$zone->title()} is meant to have serial $zone->serial, it answers ".($serial ?? 'no SOA'));
+            $why = $secondary ? ': '.($this->listing()["{$zone->view->name} $zone->name"]['trouble'] ?? 'not fetched yet') : '';
+            throw Unanswered::refused($this->server->name, "{$zone->title()} is meant to have serial $zone->serial, it answers ".($serial ?? 'no SOA').($why === ': ' ? ', its primary has no newer one; ship that first' : $why));
         }
         $asked = 0;
         foreach ($this->changedSets($zone) as $set) {
@@ -95,7 +127,153 @@ final readonly class StandinDnsLink implements Link
             $asked++;
         }
 
-        return "SOA $serial answered with authority".($asked === 0 ? '' : ", $asked changed record sets asked and right");
+        return ($secondary ? 'fetched from its primary; ' : '')."SOA $serial answered with authority".($asked === 0 ? '' : ", $asked changed record sets asked and right");
+    }
+
+    /** @return array<string, array<string, mixed>> "view zone" → what the server says of it */
+    public function listing(): array
+    {
+        $running = [];
+        foreach ((array) ($this->channel->ask('zones')['zones'] ?? []) as $zone) {
+            if (is_array($zone)) {
+                $running[$zone['view'].' '.$zone['zone']] = $zone;
+            }
+        }
+
+        return $running;
+    }
+
+    /**
+     * The running zone, read as a whole, against the intended one.
+     *
+     * @return array{list<string>, list<string>} lines that only the server has, and lines that only the plan has
+     */
+    public function drift(Zone $zone): array
+    {
+        $running = [];
+        foreach ($this->reader()->transfer($zone->origin(), $this->client($zone)) as $record) {
+            if ($record->type()->number !== RecordType::SOA) {
+                $running[self::line((string) $record->owner->lower(), $record->ttl, $record->type()->number, $record->data->text())] = true;
+            }
+        }
+        $added = [];
+        foreach (self::lines($zone) as $line) {
+            if (isset($running[$line])) {
+                unset($running[$line]);
+            } else {
+                $added[] = $line;
+            }
+        }
+        $removed = array_keys($running);
+        sort($removed);
+
+        return [$removed, $added];
+    }
+
+    /** Tells a secondary to ask its primary now. */
+    public function fetch(Zone $zone): void
+    {
+        $this->channel->ask('ask', ['view' => $zone->view->name, 'zone' => $zone->name]);
+    }
+
+    /** @return array<string, int> "owner type" → when a client last registered or renewed it */
+    public function renewals(Zone $zone): array
+    {
+        return array_filter((array) ($this->channel->ask('renewals', ['view' => $zone->view->name, 'zone' => $zone->name])['renewals'] ?? []), is_int(...));
+    }
+
+    /** Reads with the key that only the holder of the control token has, whoever else may transfer. */
+    public function reader(): DnsClient
+    {
+        return $this->dns->signing(TsigKey::of(Name::parse('control.'), base64_encode(hash('sha256', (string) $this->server->token, true))));
+    }
+
+    private function resolving(): Difference
+    {
+        $is = Resolving::lines((array) ($this->channel->ask('resolved')['resolving'] ?? []));
+        $meant = Resolving::lines(Resolving::message($this->server));
+        $removed = array_values(array_diff($is, $meant));
+        $added = array_values(array_diff($meant, $is));
+
+        return new Difference('resolving', 'resolving', 'How it resolves', $removed === [] && $added === [] ? 'same' : 'differs', $removed, $added, count($removed), count($added));
+    }
+
+    /** The secondary asks the primary for itself: it is told where that is, and the rest is its own. */
+    private function follow(Zone $zone): void
+    {
+        $primary = $zone->primaryPlacement()->server ?? throw Unanswered::refused($this->server->name, "{$zone->title()} has no primary to follow");
+        $this->channel->ask('secondary', ['view' => $zone->view->name, 'zone' => $zone->name, 'primary' => $primary->endpoint, 'key' => self::transferKey($zone), 'client' => (string) $this->client($zone)] + self::service($zone, false));
+        $this->fetch($zone);
+    }
+
+    private static function transferKey(Zone $zone): ?string
+    {
+        foreach ($zone->transferList() as $entry) {
+            if (str_starts_with($entry, 'key ')) {
+                return substr($entry, 4);
+            }
+        }
+
+        return null;
+    }
+
+    /** @return array{transfer: list<string>, notify: list<string>, update: array{mode: string, from: list<string>}, lapse: ?array{after: int, quiet: int}} who may do what with a zone */
+    private static function service(Zone $zone, bool $primary): array
+    {
+        $client = $zone->clientInView();
+        $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary')->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->values()->all();
+
+        return [
+            'transfer' => $zone->transferList(), 'notify' => $primary ? $notify : [], 'update' => $primary ? ['mode' => $zone->update_mode, 'from' => $zone->update_from ?? []] : ['mode' => 'refused', 'from' => []],
+            'lapse' => $primary && $zone->lapse_after !== null ? ['after' => $zone->lapse_after, 'quiet' => $zone->lapse_quiet] : null,
+        ];
+    }
+
+    /** @param  array<string, mixed>|null  $there */
+    private function following(Zone $zone, ?Serial $has, ?array $there, bool $pending): Difference
+    {
+        $title = $zone->line();
+        if ($zone->silenced) {
+            return new Difference('zone', $zone->id, $title, $has === null ? 'same' : 'differs', $has === null ? [] : ['the whole zone'], [], 0, 0, 'silenced', $has === null ? null : (string) $has, null);
+        }
+        $intended = (string) $zone->serial;
+        if ($has === null) {
+            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, Record::query()->where('zone_id', $zone->id)->count() + 1, is_array($there) ? 'not fetched: '.(is_string($there['trouble'] ?? null) ? $there['trouble'] : '') : 'it is told to fetch the zone from its primary', null, $intended);
+        }
+        if (Serial::of($zone->serial)->isBefore($has)) {
+            return new Difference('zone', $zone->id, $title, 'ahead', message: "its serial $has is ahead of ours, $intended: the primary was changed", running: (string) $has, intended: $intended);
+        }
+        if ($has->equals(Serial::of($zone->serial)) && ! $pending) {
+            return new Difference('zone', $zone->id, $title, 'same', running: (string) $has, intended: $intended);
+        }
+        [$removed, $added] = $this->net($zone, $has);
+
+        return new Difference('zone', $zone->id, $title, 'differs', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $pending ? 'comes by way of the primary' : 'its primary has it; it is told to fetch', (string) $has, $intended);
+    }
+
+    /**
+     * Who may transfer and update, whom to notify, where to fetch from: part of what is intended.
+     *
+     * @param  array<string, mixed>  $there
+     */
+    private function withService(Difference $difference, ZoneServer $placement, array $there): Difference
+    {
+        $zone = $placement->zone;
+        $primary = $placement->part !== 'secondary';
+        $meant = self::service($zone, $primary) + ['part' => [$primary ? 'primary' : 'secondary', $primary ? '' : (string) $zone->primaryPlacement()?->server->endpoint, $primary ? '' : (string) self::transferKey($zone)]];
+        $is = (is_array($there['settings'] ?? null) ? $there['settings'] : []) + ['part' => [$there['part'] ?? 'primary', $there['primary'] ?? '', $there['key'] ?? '']];
+        $removed = $added = [];
+        foreach ($meant as $what => $value) {
+            if (($is[$what] ?? null) !== $value) {
+                $words = static fn (mixed $v): string => $v === null || $v === [] ? 'nobody' : (is_array($v) && isset($v['mode']) ? "{$v['mode']} ".implode(', ', (array) ($v['from'] ?? [])) : (is_array($v) ? implode(', ', array_map(static fn (mixed $x): string => is_scalar($x) ? (string) $x : '', $v)) : ''));
+                $removed[] = '# '.$what.': '.trim($words($is[$what] ?? null));
+                $added[] = '# '.$what.': '.trim($words($value));
+            }
+        }
+
+        return $added === [] || ! in_array($difference->state, ['same', 'differs'], true) ? $difference : new Difference(
+            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed], [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added), $difference->message, $difference->running, $difference->intended,
+        );
     }
 
     /** Lines of the intended zone, in canonical order, the SOA not among them. */
@@ -152,22 +330,7 @@ final readonly class StandinDnsLink implements Link
         if ($has === null || $zone->silenced) {
             return $this->quick($zone, ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server->id)->firstOrFail(), $has, true);
         }
-        $running = [];
-        foreach ($this->dns->transfer($zone->origin(), $this->client($zone)) as $record) {
-            if ($record->type()->number !== RecordType::SOA) {
-                $running[self::line((string) $record->owner->lower(), $record->ttl, $record->type()->number, $record->data->text())] = true;
-            }
-        }
-        $added = [];
-        foreach (self::lines($zone) as $line) {
-            if (isset($running[$line])) {
-                unset($running[$line]);
-            } else {
-                $added[] = $line;
-            }
-        }
-        $removed = array_keys($running);
-        sort($removed);
+        [$removed, $added] = $this->drift($zone);
         $same = $added === [] && $removed === [] && $has->equals(Serial::of($zone->serial));
 
         return new Difference('zone', $zone->id, $zone->line(), $same ? 'same' : 'differs', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $same ? '' : 'read as a whole', (string) $has, (string) $zone->serial);
@@ -204,9 +367,9 @@ final readonly class StandinDnsLink implements Link
         }
         [$removed, $added] = $this->net($zone, $has);
         $answer = $this->channel->ask('apply', [
-            'view' => $zone->view->name, 'zone' => $zone->name, 'from' => $has->value, 'transfer' => ['127.0.0.0/8'],
+            'view' => $zone->view->name, 'zone' => $zone->name, 'from' => $has->value,
             'remove' => [...$removed, ...$this->soaRunning($zone)], 'add' => [...$added, self::soaLine($zone, Serial::of($zone->serial))],
-        ], errorsToo: true);
+        ] + self::service($zone, true), errorsToo: true);
         if (($answer['error'] ?? null) === 'serial' && ($answer['serial'] ?? null) === $zone->serial) {
             return true; // The answer to the first sending was lost, not the message.
         }
@@ -230,7 +393,7 @@ final readonly class StandinDnsLink implements Link
         $part = [self::soaLine($zone, Serial::of($zone->serial))];
         $first = true;
         $send = function (bool $more) use ($zone, &$part, &$first): void {
-            $this->channel->ask('apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => null, 'first' => $first, 'more' => $more, 'add' => $part, 'transfer' => ['127.0.0.0/8']], once: true);
+            $this->channel->ask('apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => null, 'first' => $first, 'more' => $more, 'add' => $part] + self::service($zone, true), once: true);
             $part = [];
             $first = false;
         };
@@ -267,8 +430,6 @@ final readonly class StandinDnsLink implements Link
     /** A client that falls into the view, so that the server answers from it. */
     private function client(Zone $zone): ?Address
     {
-        $prefix = $zone->view->clients[0] ?? null;
-
-        return $prefix === null ? null : Prefix::parse($prefix)->usable()->first;
+        return $zone->clientInView();
     }
 }

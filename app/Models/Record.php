@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\PointsAt;
@@ -23,11 +24,15 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $data_hash
  * @property ?string $target
  * @property ?string $address_id
+ * @property ?CarbonImmutable $renewed_at  registered by a client; null: written by people, never lapses
+ * @property ?string $share_id  the same record in several views
  * @property-read Zone $zone
  */
 final class Record extends Model
 {
     protected $table = 'records';
+
+    protected $casts = ['renewed_at' => 'immutable_datetime'];
 
     public function typeName(): string
     {

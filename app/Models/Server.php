@@ -19,16 +19,17 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $control
  * @property ?string $token
  * @property bool $held
+ * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string, addresses: list<string>}>, hints_at?: string, hints_from?: string, also?: list<string>} $resolving  forwarders in order; fallback: asks the roots when none answers; also: further addresses of the server
  * @property-read ?Site $site
  */
 final class Server extends Model
 {
     /** kind → what it does, in words */
-    public const DOES = ['dns' => 'answers zones', 'resolver' => 'resolves by forwarding', 'dhcp' => 'leases', 'network' => 'probes the network, reads and sets switches'];
+    public const DOES = ['dns' => 'answers zones', 'resolver' => 'resolves for others', 'roots' => 'plays the root servers', 'dhcp' => 'leases', 'network' => 'probes the network, reads and sets switches'];
 
     protected $table = 'servers';
 
-    protected $casts = ['address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean'];
+    protected $casts = ['address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean', 'resolving' => 'array'];
 
     protected $hidden = ['token'];
 

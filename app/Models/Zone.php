@@ -7,6 +7,8 @@ namespace App\Models;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Prefix;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
@@ -24,6 +26,11 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property int $default_ttl
  * @property bool $silenced
  * @property ?string $tenant_id
+ * @property ?list<string> $transfer  prefixes and "key NAME" that may copy the zone; null: its name servers
+ * @property string $update_mode  refused, key, address
+ * @property ?list<string> $update_from  prefixes or "key NAME"
+ * @property ?int $lapse_after  seconds since the last renewal; null: names do not lapse
+ * @property int $lapse_quiet  seconds in which a renewal is acknowledged and not written
  * @property string $description
  * @property-read View $view
  * @property-read Collection<int, ZoneServer> $placements
@@ -32,7 +39,7 @@ final class Zone extends Model
 {
     protected $table = 'zones';
 
-    protected $casts = ['silenced' => 'boolean'];
+    protected $casts = ['silenced' => 'boolean', 'transfer' => 'array', 'update_from' => 'array'];
 
     public function title(): string
     {
@@ -52,6 +59,27 @@ final class Zone extends Model
     public function soa(?Serial $serial = null): Soa
     {
         return new Soa(Name::parse($this->primary_server), Name::parse($this->mailbox), $serial ?? Serial::of($this->serial), $this->refresh, $this->retry, $this->expire, $this->negative_ttl);
+    }
+
+    public function primaryPlacement(): ?ZoneServer
+    {
+        return $this->placements->firstWhere('part', 'primary');
+    }
+
+    /** @return list<string> prefixes and "key NAME" that may copy the zone: as written, or else the addresses of its secondaries */
+    public function transferList(): array
+    {
+        $own = $this->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary' && $p->server->address !== null)->map(fn (ZoneServer $p): string => (string) $p->server->address?->in($p->server->address->family->bits()));
+
+        return $this->transfer ?? array_values($own->sort()->all());
+    }
+
+    /** A client that falls into the zone's view. */
+    public function clientInView(): ?Address
+    {
+        $prefix = $this->view->clients[0] ?? null;
+
+        return $prefix === null ? null : Prefix::parse($prefix)->usable()->first;
     }
 
     /** @return BelongsTo<View, $this> */

@@ -10,7 +10,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 /**
  * @property string $zone_id
  * @property string $server_id
- * @property string $part
+ * @property string $part  primary or secondary
+ * @property bool $planned  no NS yet: it is listed when it answers with authority
  * @property ?int $shipped_serial
  * @property ?CarbonImmutable $shipped_at
  * @property ?CarbonImmutable $verified_at
@@ -21,7 +22,7 @@ final class ZoneServer extends Model
 {
     protected $table = 'zone_servers';
 
-    protected $casts = ['shipped_at' => 'immutable_datetime', 'verified_at' => 'immutable_datetime'];
+    protected $casts = ['planned' => 'boolean', 'shipped_at' => 'immutable_datetime', 'verified_at' => 'immutable_datetime'];
 
     public function versioned(): bool
     {

@@ -68,6 +68,7 @@ final class Kittiwake
         $planning = new Planning($this);
         $planning->settings();
         (new Names($this))->load();
+        (new Service($this))->plan();
         (new Leases($this->acts, $this))->load();
         $planning->crowd();
         $planning->samples();
@@ -104,7 +105,7 @@ final class Kittiwake
             $this->do(new MakeSite($site, $this->id("site $site"), $parent === '' ? '' : $this->id("site $parent")));
         }
         foreach ([...array_keys(self::TERMINALS), ...array_keys(self::VESSELS)] as $site) {
-            $this->do(new MakeDomain($site, $this->id("domain $site"), $this->id("site $site")));
+            $this->do(new MakeDomain($site, $this->id("domain $site"), $site === null ? '' : $this->id("site $site")));
         }
         foreach (array_keys(self::TERMINALS) as $site) {
             foreach (self::PURPOSES as [, $number, $name]) {
@@ -121,16 +122,16 @@ final class Kittiwake
         // Wrong on purpose: the same number and name on the trunk between two quays, in a domain that is no site's own.
         $this->do(new MakeDomain('Tarbeck, quay trunk', $this->id('domain trunk')), new MakeVlan($this->id('domain trunk'), 110, 'TICKETING', $this->id('vlan trunk 110'), 'also at Tarbeck'));
         foreach (['core-a1' => 'Data hall A', 'core-b1' => 'Data hall B', 'edge-orrin' => 'Orrin Pier'] as $device => $site) {
-            $this->do(new MakeDevice($device, $this->id("device $device"), 'router', $this->id("site $site")));
+            $this->do(new MakeDevice($device, $this->id("device $device"), 'router', $site === null ? '' : $this->id("site $site")));
         }
     }
 
     private function servers(): void
     {
         $settings = json_decode((string) @file_get_contents((string) config('harbor.standins')), true);
-        foreach (['lamp1' => ['dns', '10.32.0.53', 'Data hall A'], 'lamp2' => ['dns', '10.38.0.53', 'Data hall B'], 'lamp3' => ['resolver', '10.32.0.54', 'Orrin Pier'], 'tide1' => ['dhcp', '10.32.0.67', 'Data hall A'], 'tide2' => ['dhcp', '10.38.0.67', 'Data hall B'], 'keel1' => ['network', '10.32.0.9', 'Data hall A']] as $name => [$kind, $address, $site]) {
+        foreach (['lamp1' => ['dns', '10.32.0.53', 'Data hall A'], 'lamp2' => ['dns', '10.38.0.53', 'Data hall B'], 'lamp3' => ['resolver', '10.32.0.54', 'Orrin Pier'], 'mole1' => ['resolver', '198.51.100.54', 'Orrin Pier'], 'root1' => ['roots', '192.0.2.4', null], 'tide1' => ['dhcp', '10.32.0.67', 'Data hall A'], 'tide2' => ['dhcp', '10.38.0.67', 'Data hall B'], 'keel1' => ['network', '10.32.0.9', 'Data hall A']] as $name => [$kind, $address, $site]) {
             $own = is_array($settings) ? ($settings[$name] ?? []) : [];
-            $this->do(new MakeServer($name, $kind, '127.0.0.1:'.($own['port'] ?? 9), $this->id("server $name"), '127.0.0.1:'.($own['control'] ?? 9), (string) ($own['token'] ?? ''), $address, $this->id("site $site")));
+            $this->do(new MakeServer($name, $kind, '127.0.0.1:'.($own['port'] ?? 9), $this->id("server $name"), '127.0.0.1:'.($own['control'] ?? 9), (string) ($own['token'] ?? ''), $address, $site === null ? '' : $this->id("site $site")));
         }
         $this->do(new MakeView('shore', $this->id('view shore'), ['10.32.0.0/13', '10.40.0.0/14', '10.44.0.0/16', '2001:db8:4b00::/40', '127.0.0.0/8']), new MakeView('aboard', $this->id('view aboard'), ['10.45.0.0/16']), new MakeView('outside', $this->id('view outside'), ['0.0.0.0/0', '::/0']));
     }

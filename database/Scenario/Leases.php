@@ -32,11 +32,12 @@ final class Leases
             return;
         }
         $shipping = new Shipping($this->acts);
-        foreach (Server::query()->whereIn('kind', ['dns', 'dhcp'])->get() as $server) {
+        foreach (Server::query()->whereIn('kind', ['dns', 'resolver', 'dhcp'])->orderBy('name')->get() as $server) {
             $shipping->ship(null, $server);
         }
         $this->grant();
         $this->misbehave($shipping);
+        (new Service($this->k))->live($shipping);
     }
 
     private function scopes(): void
@@ -127,7 +128,11 @@ final class Leases
     private function misbehave(Shipping $shipping): void
     {
         $this->k->do(new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'A', '10.36.16.20', '', 'shop', '600'), new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'CNAME', 'shop', '', 'www'));
+        // The secondary does not hear the notification, so it lags until its refresh is due.
+        $lamp2 = new ControlChannel(Server::query()->where('name', 'lamp2')->firstOrFail(), 5.0);
+        $lamp2->ask('mode', ['mode' => 'silent']);
         $shipping->ship(null, Server::query()->where('name', 'lamp1')->firstOrFail());
+        $lamp2->ask('mode', ['mode' => 'normal']);
         $tide2 = Server::query()->where('name', 'tide2')->firstOrFail();
         $scope = StandinDhcpLink::placed($tide2)->firstWhere('name', 'Deck Wi-Fi, Tarbeck');
         if ($scope !== null) {

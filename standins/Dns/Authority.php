@@ -122,6 +122,9 @@ final class Authority
             if ($zone === null) {
                 return $step === 0 ? $query->reply(Rcode::Refused) : $query->reply(Rcode::NoError, $answers, authoritative: $authoritative);
             }
+            if ($zone->expired) {
+                return $query->reply(Rcode::ServFail, $answers);
+            }
             $cut = $this->cut($zone, $name, $question->type);
             if ($cut !== null) {
                 $servers = $zone->set($cut, RecordType::NS);

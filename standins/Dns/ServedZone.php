@@ -10,6 +10,8 @@ use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Zone\Lapse;
 
 /** A zone as a server holds it: records by name and type, and the names that exist, empty non-terminals included. */
 final class ServedZone
@@ -20,9 +22,100 @@ final class ServedZone
     /** @var array<string, int> sort key → how many names with records are there or below */
     private array $exists = [];
 
-    /** @param  list<string>  $transfer  prefixes that may take the zone as a whole */
+    /** Steps that are kept for transfers by difference (RFC 1995 §5). */
+    private const STEPS = 60;
+
+    /** Records that a step may have to be kept. */
+    private const STEP_SIZE = 20_000;
+
+    /** @var list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}> oldest first */
+    private array $steps = [];
+
+    /** @var list<string> endpoints of secondaries that are told of a new serial */
+    public array $notify = [];
+
+    /** refused, key or address */
+    public string $updateMode = 'refused';
+
+    /** @var list<string> prefixes, or "key NAME" */
+    public array $updateFrom = [];
+
+    public ?Lapse $lapse = null;
+
+    /** @var array<string, int> "owner type" → when a client last registered or renewed it, seconds since 1970 */
+    public array $renewals = [];
+
+    /** a secondary that has not heard from its primary for too long answers nothing (RFC 1034 §4.3.5) */
+    public bool $expired = false;
+
+    /** @param  list<string>  $transfer  prefixes, or "key NAME", that may take the zone as a whole */
     public function __construct(public readonly Name $origin, public array $transfer = [])
     {
+    }
+
+    /**
+     * Keeps a change so that it can be handed on by itself.
+     *
+     * @param  list<Record>  $removed  without SOA
+     * @param  list<Record>  $added
+     */
+    public function keepStep(?Record $from, array $removed, array $added): void
+    {
+        $to = $this->soa();
+        if ($from === null || $to === null || count($removed) + count($added) > self::STEP_SIZE) {
+            $this->steps = [];
+
+            return;
+        }
+        $this->steps[] = ['from' => $from, 'to' => $to, 'removed' => $removed, 'added' => $added];
+        $this->steps = array_slice($this->steps, -self::STEPS);
+    }
+
+    /** @return list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}>|null the way from a serial to the present one; null when it is not kept */
+    public function stepsFrom(Serial $serial): ?array
+    {
+        foreach ($this->steps as $i => $step) {
+            if ($step['from']->data instanceof Soa && $step['from']->data->serial->equals($serial)) {
+                return array_slice($this->steps, $i);
+            }
+        }
+
+        return null;
+    }
+
+    /** The same zone with other contents keeps who may do what with it. */
+    public function inheritFrom(self $other): void
+    {
+        [$this->transfer, $this->notify, $this->updateMode, $this->updateFrom, $this->lapse] = [$other->transfer, $other->notify, $other->updateMode, $other->updateFrom, $other->lapse];
+        $this->renewals = $other->renewals;
+    }
+
+    /** @param  array<mixed>  $message  transfer, notify, update: {mode, from}, lapse: {after, quiet} or null */
+    public function settle(array $message): void
+    {
+        $strings = static fn (mixed $list): array => array_values(array_filter(is_array($list) ? $list : [], is_string(...)));
+        $this->transfer = isset($message['transfer']) ? $strings($message['transfer']) : $this->transfer;
+        $this->notify = isset($message['notify']) ? $strings($message['notify']) : $this->notify;
+        if (is_array($message['update'] ?? null)) {
+            $this->updateMode = is_string($message['update']['mode'] ?? null) ? $message['update']['mode'] : 'refused';
+            $this->updateFrom = $strings($message['update']['from'] ?? []);
+        }
+        if (array_key_exists('lapse', $message)) {
+            $lapse = $message['lapse'];
+            $this->lapse = is_array($lapse) && is_int($lapse['after'] ?? null) && is_int($lapse['quiet'] ?? null) ? Lapse::of($lapse['after'], $lapse['quiet']) : null;
+        }
+        foreach (is_array($message['renewals'] ?? null) ? $message['renewals'] : [] as $set => $at) {
+            is_int($at) ? $this->renewals[(string) $set] = $at : null;
+        }
+    }
+
+    /** @return array<string, mixed> what settle() takes */
+    public function settings(): array
+    {
+        return [
+            'transfer' => $this->transfer, 'notify' => $this->notify, 'update' => ['mode' => $this->updateMode, 'from' => $this->updateFrom],
+            'lapse' => $this->lapse === null ? null : ['after' => $this->lapse->lifetime, 'quiet' => $this->lapse->quiet], 'renewals' => $this->renewals,
+        ];
     }
 
     /** One record from `owner ttl type data`, as the control channel carries it. */
@@ -89,6 +182,16 @@ final class ServedZone
         $soa = $this->soa()?->data;
 
         return $soa instanceof Soa ? $soa->serial->value : null;
+    }
+
+    public function size(): int
+    {
+        $size = 0;
+        foreach ($this->nodes as $types) {
+            $size += array_sum(array_map(count(...), $types));
+        }
+
+        return $size;
     }
 
     /** @return \Generator<int, Record> every record but the SOA */

@@ -151,7 +151,9 @@ it('counts what is in effect by the same rule as the chain of each zone and scop
     // A change that waits, then one that reached the first server only: the second lags, and both pages say so.
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'lag', 'type' => 'A', 'data' => '192.0.2.77']));
     expect($of('ns1')['inEffect'])->toBe(1)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->inEffect)->toBeFalse();
+    $this->s->tell('ns2', 'mode', ['mode' => 'silent']);
     ($this->ship)('ns1');
+    $this->s->tell('ns2', 'mode', ['mode' => 'normal']);
     expect($of('ns1')['inEffect'])->toBe(2)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('dh1');
     expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1])->and($of('dh2'))->toBe(['holds' => 1, 'inEffect' => 0]);

@@ -43,8 +43,8 @@ final readonly class MakeServer extends Action
         if ($twin !== null) {
             $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
         }
-        if (! in_array($this->kind, ['dns', 'resolver', 'dhcp', 'network'], true)) {
-            $ledger->refuse('bad-kind', 'A server is dns, resolver, dhcp or network', field: 'kind');
+        if (! in_array($this->kind, ['dns', 'resolver', 'roots', 'dhcp', 'network'], true)) {
+            $ledger->refuse('bad-kind', 'A server is dns, resolver, roots, dhcp or network', field: 'kind');
         }
         foreach (['endpoint' => $this->endpoint, 'control' => $this->control] as $field => $text) {
             if ($text !== '' && preg_match('/\A(\[[0-9a-f:]+\]|[A-Za-z0-9.-]+):\d{1,5}\z/', $text) !== 1 || $field === 'endpoint' && $text === '') {

@@ -154,6 +154,14 @@ final readonly class MakeZone extends Action
         return $names !== [] ? $names : $ledger->refuse('no-servers', 'A zone needs a name server', field: 'servers');
     }
 
+    /** The name of a server in NS records: as it stands in other zones, else in the organisation's own zone. */
+    public static function nameOf(string $server, Name $origin): Name
+    {
+        $home = ReverseName::prefixOf($origin) === null ? $origin : self::organisation($origin);
+
+        return self::hostOf($server) ?? Name::parse($server, $home)->lower();
+    }
+
     /** The name under which a server already stands in another zone, so that all zones agree. */
     private static function hostOf(string $server): ?Name
     {

@@ -37,8 +37,8 @@ final readonly class MarkPlacement extends Action
 
     public function apply(Ledger $ledger): void
     {
-        if ($this->kind === 'vlan') {
-            return; // Switches are read again as a whole when the shipment ends.
+        if ($this->kind === 'vlan' || $this->kind === 'resolving') {
+            return; // Switches are read again as a whole when the shipment ends; how a server resolves is read whenever it is compared.
         }
         if ($this->kind === 'zone') {
             $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();

@@ -13,6 +13,7 @@ use App\Links\SwitchLink;
 use App\Links\Unanswered;
 use App\Models\Person;
 use App\Models\Server;
+use App\Models\ZoneServer;
 
 /**
  * Brings one server to the intended state: compare, raise serials, apply, verify, one zone or scope after the other. What failed
@@ -69,6 +70,27 @@ final readonly class Shipping
         }
     }
 
+    /** Secondaries fetch by themselves when the primary tells them; whether they did is measured, so that their state is true. */
+    private function followers(?Person $person, Server $primary, string $zone): string
+    {
+        $words = '';
+        $placements = ZoneServer::query()->with('server')->where('zone_id', $zone)->where('part', 'secondary')->where('server_id', '!=', $primary->id)->whereNotNull('shipped_serial')->get();
+        if (ZoneServer::query()->where('zone_id', $zone)->where('server_id', $primary->id)->value('part') !== 'primary') {
+            return '';
+        }
+        foreach ($placements as $placement) {
+            try {
+                Links::to($placement->server)->verify('zone', $zone);
+                $this->acts->commit($person, [new MarkPlacement($placement->server_id, 'zone', $zone, 'shipped'), new MarkPlacement($placement->server_id, 'zone', $zone, 'verified')]);
+                $words .= "; {$placement->server->name} fetched it";
+            } catch (Unanswered) {
+                $words .= "; {$placement->server->name} did not fetch it yet";
+            }
+        }
+
+        return $words;
+    }
+
     /** @return array{what: string, id: string, state: string, message: string} */
     private function step(?Person $person, Server $server, Difference $difference, bool $deep): array
     {
@@ -81,6 +103,7 @@ final readonly class Shipping
             $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'shipped')]);
             $proof = $link->verify($difference->kind, $difference->id);
             $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'verified')]);
+            $proof .= $difference->kind === 'zone' ? $this->followers($person, $server, $difference->id) : '';
 
             return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'done', 'message' => $proof];
         } catch (Unanswered $e) {

@@ -45,7 +45,7 @@ final class ShipController extends Controller
         $this->wholeOnly();
         $row = Server::query()->with('site')->findOrFail($server);
         $deep = $request->boolean('deep');
-        $data = ['server' => $row, 'deep' => $deep, 'differences' => [], 'problem' => null, 'status' => null, 'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(), 'asked' => in_array($row->kind, ['dns', 'dhcp', 'network'], true) && $row->control !== null, 'only' => array_values(array_filter((array) $request->input('only', []), is_string(...)))];
+        $data = ['server' => $row, 'deep' => $deep, 'differences' => [], 'problem' => null, 'status' => null, 'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(), 'asked' => in_array($row->kind, ['dns', 'resolver', 'dhcp', 'network'], true) && $row->control !== null, 'only' => array_values(array_filter((array) $request->input('only', []), is_string(...)))];
         try {
             $data['status'] = $row->control === null ? null : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
             if ($data['asked']) {

@@ -133,16 +133,24 @@ final readonly class UpdateRequest
         }
         foreach ($exact as $wanted) {
             $there = array_filter($node($wanted[0]->owner), static fn (Record $r): bool => $r->type()->equals($wanted[0]->type()));
-            $ids = static fn (array $records): array => array_values(array_unique(array_map(static fn (Record $r): string => $r->identity(), $records)));
-            [$a, $b] = [$ids($wanted), $ids($there)];
-            sort($a);
-            sort($b);
-            if ($a !== $b) {
+            if (self::identities($wanted) !== self::identities($there)) {
                 return Rcode::NxRrset;
             }
         }
 
         return null;
+    }
+
+    /**
+     * @param  array<Record>  $records
+     * @return list<string> sorted
+     */
+    private static function identities(array $records): array
+    {
+        $identities = array_values(array_unique(array_map(static fn (Record $r): string => $r->identity(), $records)));
+        sort($identities);
+
+        return $identities;
     }
 
     /** RFC 2136 §3.4.1: a request that is not well formed changes nothing. */

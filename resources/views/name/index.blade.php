@@ -1,6 +1,6 @@
 @php($may = auth()->user()->does(\App\Models\Role::Operator) || auth()->user()->does(\App\Models\Role::Planner))
 <x-layout title="Name" verb="name">
-  <header class="title"><h1>Zones</h1><span class="soft">{{ $zones->count() }}{{ $next ? '+' : '' }} zones, forward first</span><span class="end row">@unless(auth()->user()->isBound())<a class="btn small" href="/name/reverse">Reverse zones</a><a class="btn small" href="/name/lookup">Lookup</a>@endunless</span></header>
+  <header class="title"><h1>Zones</h1><span class="soft">{{ $zones->count() }}{{ $next ? '+' : '' }} zones, forward first</span><span class="end row">@unless(auth()->user()->isBound())<a class="btn small" href="/name/resolvers">Resolvers</a><a class="btn small" href="/name/reverse">Reverse zones</a><a class="btn small" href="/name/take-in">Take a zone in</a>@if(auth()->user()->operatesAll())<a class="btn small" href="/name/keys">Keys</a>@endif<a class="btn small" href="/name/lookup">Lookup</a>@endunless</span></header>
   <div class="split two">
     <section class="panel">
       <div class="bar-line"><form class="find" action="/name"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a zone's name"><kbd aria-hidden="true">f</kbd></form></div>

@@ -1,0 +1,131 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Directory;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Server;
+use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Zone\RootHints;
+use HarborPost\Core\Net\Address;
+
+/** How servers find names that are not in their zones: recursion, forwarders in order, what happens when none answers, root hints. For one or many. */
+final readonly class ChangeResolving extends Action
+{
+    /** @param  list<string>  $servers */
+    public function __construct(
+        public array $servers,
+        /** on, off; null leaves it */
+        public ?string $recursion = null,
+        /** addresses in order; null leaves them, "none" takes all away */
+        public ?string $forwarders = null,
+        /** roots, stop; null leaves it */
+        public ?string $fallback = null,
+        /** a hint file; null leaves it */
+        public ?string $hints = null,
+        /** empties the list of hints, on purpose */
+        public bool $emptyHints = false,
+        public string $hintsFrom = 'a file',
+        /** further addresses under which others reach the server; null leaves them, "none" takes all away */
+        public ?string $also = null,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change how '.(count($this->servers) === 1 ? Server::query()->find($this->servers[0])->name ?? 'a server' : count($this->servers).' servers').(count($this->servers) === 1 ? ' resolves' : ' resolve');
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function landing(): string
+    {
+        return '/name/resolvers';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $servers = Server::query()->whereIn('id', $this->servers)->whereIn('kind', ['dns', 'resolver'])->get();
+        $servers->isNotEmpty() && $servers->count() === count(array_unique($this->servers)) ?: $ledger->refuse('no-server', 'Choose DNS servers or resolvers', field: 'servers');
+        $forwarders = $this->forwarders === null || trim($this->forwarders) === '' ? null : $this->addresses($ledger, $this->forwarders, 'forwarders');
+        $hints = $this->hints($ledger);
+        $also = $this->also === null || trim($this->also) === '' ? null : $this->addresses($ledger, $this->also, 'also');
+        foreach ($servers as $server) {
+            $own = $server->resolving ?? [];
+            $own['recursion'] = $this->recursion === null ? $own['recursion'] ?? false : $this->recursion === 'on';
+            $own['forwarders'] = $forwarders ?? $own['forwarders'] ?? [];
+            $own['fallback'] = $this->fallback === null ? $own['fallback'] ?? false : $this->fallback === 'roots';
+            $own['also'] = $also ?? $own['also'] ?? [];
+            if ($hints !== null) {
+                [$own['hints'], $own['hints_at'], $own['hints_from']] = [$hints, $ledger->at->format('Y-m-d H:i:s'), $this->hintsFrom];
+            }
+            $this->judge($ledger, $server, $own);
+            $server->resolving = $own;
+            $server->save();
+        }
+        $ledger->later('In force when the settings are shipped');
+    }
+
+    /** @param  array{recursion: bool, forwarders: list<string>, fallback: bool, hints?: list<array{name: string, addresses: list<string>}>}  $own */
+    private function judge(Ledger $ledger, Server $server, array $own): void
+    {
+        $address = (string) $server->address;
+        if (in_array($address, $own['forwarders'], true)) {
+            $ledger->refuse('forwards-to-itself', "$server->name would forward to itself", standard: 'RFC 9520', field: 'forwarders');
+        }
+        foreach (Server::query()->whereIn('kind', ['dns', 'resolver'])->get() as $other) {
+            if ($other->address !== null && in_array((string) $other->address, $own['forwarders'], true) && in_array($address, $other->resolving['forwarders'] ?? [], true)) {
+                $ledger->warn('forwarding-loop', "$server->name and $other->name forward to each other", 'A question that neither can answer goes round until both give up.', 'RFC 9520', 'forwarders');
+            }
+        }
+        if (! $own['recursion'] && $own['forwarders'] !== []) {
+            $ledger->warn('recursion-off', "$server->name does not recurse, so its forwarders are never asked", 'With recursion off it answers its own zones only; clients that resolve through it lose the rest.', 'RFC 1034 §4.3.1', 'recursion');
+        }
+        if ($own['recursion'] && $own['forwarders'] !== [] && $own['fallback']) {
+            $ledger->warn('asks-outside', "$server->name asks the roots itself when no forwarder answers", 'An inner server then talks to the internet: outsiders learn what is asked inside.', null, 'fallback');
+        }
+        if ($own['recursion'] && $own['forwarders'] !== [] && ! $own['fallback']) {
+            $ledger->warn('outage-with-forwarder', "When no forwarder answers, $server->name gives up", 'Names outside its zones do not resolve until one is back.', null, 'fallback');
+        }
+        if ($own['recursion'] && ($own['hints'] ?? []) === [] && ($own['forwarders'] === [] || $own['fallback'])) {
+            $ledger->warn('no-hints', "$server->name may ask the roots and has no root hints", 'Take a hint file in, or send a priming query.', 'RFC 9609 §2', 'hints');
+        }
+    }
+
+    /** @return list<string> */
+    private function addresses(Ledger $ledger, string $text, string $field): array
+    {
+        $text = trim($text);
+        $list = [];
+        foreach (strtolower($text) === 'none' ? [] : (preg_split('/[\s,]+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: []) as $one) {
+            $address = Address::tryParse($one) ?? $ledger->refuse('bad-address', "\"$one\" is no address", 'Addresses, in the order in which they are asked.', null, $field);
+            $list[] = (string) $address;
+        }
+
+        return array_values(array_unique($list));
+    }
+
+    /** @return list<array{name: string, addresses: list<string>}>|null */
+    private function hints(Ledger $ledger): ?array
+    {
+        if ($this->emptyHints) {
+            $ledger->warn('hints-emptied', 'The list of root hints is emptied', 'A server without hints cannot find the roots; it lives by its forwarders alone.', 'RFC 9609 §2', 'emptyHints');
+
+            return [];
+        }
+        if ($this->hints === null || trim($this->hints) === '') {
+            return null;
+        }
+        try {
+            return RootHints::parse($this->hints)->rows();
+        } catch (Malformed $e) {
+            $ledger->refuse('bad-hints', $e->getMessage(), 'A hint file has NS records of the root and the addresses of those servers.', $e->standard, 'hints');
+        }
+    }
+}

@@ -1,0 +1,185 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Actions\Acts;
+use App\Actions\Imports\StartImport;
+use App\Actions\Name\MakeZone;
+use App\Actions\Name\TakeRunning;
+use App\Jobs\ReadImport;
+use App\Links\DnsClient;
+use App\Links\Links;
+use App\Links\StandinDnsLink;
+use App\Links\Unanswered;
+use App\Models\Record;
+use App\Models\Server;
+use App\Models\TransferKey;
+use App\Models\View as DnsView;
+use App\Models\Zone;
+use App\Queries\Choices;
+use App\Queries\ZoneService;
+use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Serial;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
+use Illuminate\Http\Request;
+
+/** How zones are served: their secondaries, who copies and updates them, what clients registered, and zones that are taken in from elsewhere. */
+final class ServiceController extends Controller
+{
+    public function __construct(private readonly Acts $acts)
+    {
+    }
+
+    public function show(string $zone): View
+    {
+        $row = $this->zone($zone);
+        $service = ZoneService::of($row);
+        $registered = Record::query()->where('zone_id', $row->id)->whereNotNull('renewed_at')->orderBy('renewed_at')->limit(200)->get();
+        $renewals = $row->lapse_after !== null || $row->update_mode !== 'refused' ? $service->renewals() : [];
+        asort($renewals);
+
+        return view('name.service', [
+            'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200), 'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
+            'others' => Server::query()->where('kind', 'dns')->whereNotIn('id', $row->placements->pluck('server_id'))->orderBy('name')->pluck('name', 'id')->all(), 'keys' => TransferKey::query()->orderBy('name')->get(),
+            'leaseTime' => (int) \App\Models\Scope::query()->max('lease_time'),
+        ]);
+    }
+
+    /** Tells a secondary to ask its primary now. */
+    public function fetch(string $zone, string $server): RedirectResponse
+    {
+        $row = $this->zone($zone);
+        abort_unless($this->person()->operatesAll(), 403);
+        $link = Links::to($row->placements->firstWhere('server_id', $server)->server ?? abort(404));
+        try {
+            $link instanceof StandinDnsLink ? $link->fetch($row) : null;
+            usleep(300_000);
+        } catch (Unanswered $e) {
+            return back()->with('bad', $e->getMessage());
+        }
+
+        return back()->with('done', 'Told to ask its primary; the table says what came of it.');
+    }
+
+    /** What clients changed on the primary: to take into the plan, or to undo there. */
+    public function drift(string $zone): View
+    {
+        $row = $this->zone($zone);
+        $primary = $row->primaryPlacement() ?? abort(404);
+        $problem = $act = null;
+        try {
+            $link = Links::to($primary->server);
+            if ($link instanceof StandinDnsLink) {
+                [$there, $here] = $link->drift($row);
+                $serial = $link->reader()->serial($row->origin(), $row->clientInView()) ?? Serial::of($row->serial);
+                $act = new TakeRunning($row->id, $primary->server_id, $serial->value, $here, $there, $link->renewals($row));
+            }
+        } catch (Unanswered $e) {
+            $problem = $e->getMessage();
+        }
+
+        return view('name.drift', ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->person()->operatesAll()]);
+    }
+
+    /** Reads the primary again and takes what is there now; what the page showed may be older. */
+    public function take(string $zone): RedirectResponse
+    {
+        $row = $this->zone($zone);
+        abort_unless($this->person()->operatesAll(), 403);
+        $primary = $row->primaryPlacement() ?? abort(404);
+        try {
+            $link = Links::to($primary->server);
+            if (! $link instanceof StandinDnsLink) {
+                abort(404);
+            }
+            $serial = $link->reader()->serial($row->origin(), $row->clientInView());
+            [$there, $here] = $link->drift($row);
+        } catch (Unanswered $e) {
+            return back()->with('bad', $e->getMessage());
+        }
+        $outcome = $this->acts->commit($this->person(), [new TakeRunning($row->id, $primary->server_id, ($serial ?? Serial::of($row->serial))->value, $here, $there, $link->renewals($row))]);
+
+        return $outcome->blocked() ? back()->with('bad', $outcome->block()->message ?? $outcome->trouble) : redirect("/name/zone/$row->id/service")->with('done', (count($there) + count($here)).' differences are taken into the plan.');
+    }
+
+    public function keys(): View
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+        $used = [];
+        foreach (Zone::query()->where(fn ($q) => $q->whereNotNull('transfer')->orWhereNotNull('update_from'))->orderBy('name')->lazy(500) as $zone) {
+            foreach (array_unique([...($zone->transfer ?? []), ...($zone->update_from ?? [])]) as $entry) {
+                str_starts_with($entry, 'key ') ? $used[substr($entry, 4)][] = $zone : null;
+            }
+        }
+
+        return view('name.keys', ['keys' => TransferKey::query()->orderBy('name')->get(), 'used' => $used]);
+    }
+
+    /** The secret, for the one who has to set it at the other end; asked for by name, never part of a list. */
+    public function secret(string $key): RedirectResponse
+    {
+        abort_unless($this->person()->operatesAll(), 403);
+        $row = TransferKey::query()->findOrFail($key);
+        session()->flash('secret', [$row->id, $row->secret]);
+
+        return redirect('/name/keys')->withHeaders(['Cache-Control' => 'no-store']);
+    }
+
+    public function takeInForm(Request $request): View
+    {
+        $this->wholeOnly();
+
+        return view('name.take-in', ['choices' => new Choices($this->reach()), 'keys' => TransferKey::query()->orderBy('name')->get()->mapWithKeys(fn (TransferKey $k): array => [$k->id => $k->title()])->all(), 'may' => $this->person()->operatesAll(), 'problem' => session('problem')]);
+    }
+
+    /** A zone is copied by AXFR from any server that lets it, and stands as an import to look at. */
+    public function takeIn(Request $request): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+        $server = Server::query()->whereIn('kind', ['dns', 'resolver'])->find($request->string('server')->toString());
+        $view = DnsView::query()->find($request->string('view')->toString());
+        $key = TransferKey::query()->find($request->string('key')->toString());
+        if ($server === null || $view === null) {
+            return back()->withInput()->with('problem', 'Choose a server and a view.');
+        }
+        try {
+            $origin = Name::parse(rtrim(trim($request->string('name')->toString()), '.').'.')->lower();
+            $zone = new Zone(['view_id' => $view->id]);
+            $zone->setRelation('view', $view);
+            $client = new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience'), $key?->tsig());
+            $directory = storage_path('app/imports');
+            is_dir($directory) || mkdir($directory, 0700, true);
+            $path = $directory.'/'.bin2hex(random_bytes(12));
+            $file = fopen($path, 'w') ?: throw new \DomainException('The file cannot be written.');
+            foreach ($client->transfer($origin, $zone->clientInView()) as $record) {
+                fwrite($file, "$record\n");
+            }
+            fclose($file);
+        } catch (Malformed|Unanswered|\DomainException $e) {
+            return back()->withInput()->with('problem', $e->getMessage());
+        }
+        $row = Zone::query()->where('name', (string) $origin)->where('view_id', $view->id)->first();
+        $make = $row === null ? MakeZone::fromInput(['name' => (string) $origin, 'view' => $view->id, 'servers' => array_keys((new Choices($this->reach()))->servers('dns'))]) : null;
+        $start = StartImport::fromInput(['kind' => 'zone', 'target' => $row->id ?? $make->id ?? '', 'fileName' => rtrim((string) $origin, '.')." from $server->name", 'path' => $path]);
+        $outcome = $this->acts->commit($this->person(), [...($make === null ? [] : [$make]), $start]);
+        if ($outcome->blocked()) {
+            return back()->withInput()->with('problem', $outcome->block()->message ?? $outcome->trouble);
+        }
+        ReadImport::dispatch($start->id);
+
+        return redirect("/import/$start->id");
+    }
+
+    private function zone(string $zone): Zone
+    {
+        $this->wholeOnly();
+
+        return Zone::query()->with(['view', 'placements.server'])->findOrFail($zone);
+    }
+}

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Links;
+
+use App\Models\Server;
+
+/** How a server resolves, in the form in which its stand-in is told, and as lines for people. */
+final class Resolving
+{
+    /** @return array{recursion: bool, forwarders: list<string>, fallback: bool, roots: list<string>, reach: array<string, string>} forwarders as endpoints */
+    public static function message(Server $server): array
+    {
+        $own = $server->resolving ?? [];
+        $reach = self::reach();
+
+        return [
+            'recursion' => $own['recursion'] ?? false, 'forwarders' => array_map(static fn (string $a): string => $reach[$a] ?? $a, $own['forwarders'] ?? []), 'fallback' => $own['fallback'] ?? false,
+            'roots' => array_merge(...array_column($own['hints'] ?? [], 'addresses'), ...[[]]), 'reach' => $reach,
+        ];
+    }
+
+    /** @return array<string, string> address in the plan → endpoint of every server that answers names */
+    public static function reach(): array
+    {
+        $reach = [];
+        foreach (Server::query()->whereIn('kind', ['dns', 'resolver', 'roots'])->orderBy('name')->get() as $server) {
+            foreach (array_filter([(string) $server->address, ...($server->resolving['also'] ?? [])]) as $address) {
+                $reach[$address] = $server->endpoint;
+            }
+        }
+        ksort($reach);
+
+        return $reach;
+    }
+
+    /**
+     * @param  array<mixed>  $message
+     * @return list<string>
+     */
+    public static function lines(array $message): array
+    {
+        $list = static fn (mixed $v): array => is_array($v) ? array_values(array_filter($v, is_string(...))) : [];
+        $names = array_flip(self::reach());
+        $lines = ['recursion '.(($message['recursion'] ?? false) === true ? 'on' : 'off')];
+        foreach ($list($message['forwarders'] ?? null) as $i => $forwarder) {
+            $lines[] = 'forwarder '.($i + 1).': '.($names[$forwarder] ?? $forwarder);
+        }
+        $lines[] = 'when none answers: '.(($message['fallback'] ?? false) === true ? 'asks the roots' : 'gives up');
+        foreach ($list($message['roots'] ?? null) as $root) {
+            $lines[] = "root hint $root";
+        }
+
+        return $lines;
+    }
+}

@@ -1,0 +1,216 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Standins\Dns;
+
+use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Record;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Wire\Message;
+use HarborPost\Core\Dns\Wire\Question;
+use HarborPost\Core\Dns\Wire\Rcode;
+use HarborPost\Core\Dns\Wire\Referral;
+use HarborPost\Core\Net\Address;
+use React\EventLoop\LoopInterface;
+
+/**
+ * Finds answers elsewhere: by forwarders in order, and down from the roots where that is allowed. Keeps what it learnt as long as the
+ * TTL says, so that changes arrive as they would on a network.
+ */
+final class Recursor
+{
+    /** Seconds for a server on the way down. */
+    private const PATIENCE = 0.5;
+
+    /** Seconds that an asker who does not say is thought to wait. */
+    private const USUAL = 2.6;
+
+    /** The part of the asker's patience that a forwarder gets. */
+    private const SHARE = 0.55;
+
+    /** Questions that one answer may cost. */
+    private const MOST = 24;
+
+    private const KEPT = 5000;
+
+    public bool $on = false;
+
+    /** @var list<string> endpoints, in order */
+    public array $forwarders = [];
+
+    /** asks the roots when no forwarder answers */
+    public bool $fallback = true;
+
+    /** @var list<string> addresses of root servers */
+    public array $roots = [];
+
+    /** @var array<string, string> address in the plan → endpoint on loopback */
+    public array $reach = [];
+
+    /** @var array<string, array{until: int, at: int, answer: Message}> */
+    private array $kept = [];
+
+    /** @var list<array{to: string, how: string, outcome: string}> whom it asked lately, oldest first */
+    private array $trail = [];
+
+    /** @param  \Closure(): int  $now */
+    public function __construct(private readonly LoopInterface $loop, private readonly Address $source, private readonly \Closure $now)
+    {
+    }
+
+    /** @return list<array{to: string, how: string, outcome: string}> whom it asked since this was last read */
+    public function trail(): array
+    {
+        [$trail, $this->trail] = [$this->trail, []];
+
+        return $trail;
+    }
+
+    public function flush(): int
+    {
+        $count = count($this->kept);
+        $this->kept = [];
+
+        return $count;
+    }
+
+    /** @param  \Closure(Message): void  $done */
+    public function ask(Message $query, \Closure $done): void
+    {
+        $question = $query->questions[0] ?? null;
+        if (! $this->on || ! $query->recursionDesired || $question === null) {
+            $done($query->reply(Rcode::Refused, recursionAvailable: $this->on));
+
+            return;
+        }
+        $client = Asking::client($query);
+        $key = "$client {$question->name->lower()} {$question->type}";
+        $kept = $this->kept[$key] ?? null;
+        $now = ($this->now)();
+        if ($kept !== null && $kept['until'] > $now) {
+            $aged = static fn (array $records): array => array_map(static fn (Record $r): Record => $r->withTtl(max(0, $r->ttl - ($now - $kept['at']))), $records);
+            $done($query->reply($kept['answer']->rcode, $aged($kept['answer']->answers), $aged($kept['answer']->authority), recursionAvailable: true));
+
+            return;
+        }
+        $finish = function (Message $answer) use ($query, $done, $key, $now): void {
+            $ttls = array_map(static fn (Record $r): int => $r->ttl, $answer->answers !== [] ? $answer->answers : $answer->authority);
+            if (in_array($answer->rcode, [Rcode::NoError, Rcode::NxDomain], true) && $ttls !== [] && min($ttls) > 0) {
+                $this->kept = count($this->kept) >= self::KEPT ? [] : $this->kept;
+                $this->kept[$key] = ['until' => $now + min($ttls), 'at' => $now, 'answer' => $answer];
+            }
+            $done($query->reply($answer->rcode, $answer->answers, $answer->authority, recursionAvailable: true));
+        };
+        $this->forward($query, $question, $client, $this->forwarders, $finish);
+    }
+
+    /**
+     * @param  list<string>  $left  endpoints not tried yet
+     * @param  \Closure(Message): void  $finish
+     */
+    private function forward(Message $query, Question $question, Address $client, array $left, \Closure $finish): void
+    {
+        $endpoint = array_shift($left);
+        if ($endpoint === null) {
+            if ($this->forwarders !== [] && ! $this->fallback || $this->roots === []) {
+                $finish($query->reply(Rcode::ServFail));
+
+                return;
+            }
+            $budget = self::MOST;
+            $this->descend($question, $this->roots, Name::root(), [], $budget, fn (Rcode $code, array $answers, array $authority) => $finish($query->reply($code, $answers, $authority)));
+
+            return;
+        }
+        $patience = Asking::patience($query, self::USUAL) * self::SHARE;
+        $this->send($endpoint, 'forwarder', Asking::question($question->name, $question->type, $this->source, $client, true, patience: $patience * 0.9), function (?Message $answer) use ($query, $question, $client, $left, $finish): void {
+            // A refusal or a failure is no answer: the next one is tried.
+            $answer === null || in_array($answer->rcode, [Rcode::ServFail, Rcode::Refused], true) ? $this->forward($query, $question, $client, $left, $finish) : $finish($answer);
+        }, $patience);
+    }
+
+    /**
+     * Down from the servers of a zone.
+     *
+     * @param  list<string>  $servers  addresses
+     * @param  list<Record>  $before  aliases followed so far
+     * @param  \Closure(Rcode, list<Record>, list<Record>): mixed  $finish
+     */
+    private function descend(Question $question, array $servers, Name $zone, array $before, int &$budget, \Closure $finish): void
+    {
+        $address = array_shift($servers);
+        if ($address === null || $budget-- <= 0) {
+            $finish(Rcode::ServFail, [], []);
+
+            return;
+        }
+        $next = fn () => $this->descend($question, $servers, $zone, $before, $budget, $finish);
+        $endpoint = $this->reach[$address] ?? null;
+        if ($endpoint === null) {
+            $next();
+
+            return;
+        }
+        $this->send($endpoint, $zone->isRoot() ? 'root' : 'delegation', Asking::question($question->name, $question->type, $this->source, null), function (?Message $answer) use ($question, $zone, $before, &$budget, $finish, $next): void {
+            if ($answer === null) {
+                $next();
+
+                return;
+            }
+            $referral = Referral::of($answer, $question, $zone);
+            match ($referral->kind) {
+                Referral::LAME => $next(),
+                Referral::DELEGATION => $this->down($question, $referral, $before, $budget, $finish),
+                Referral::ALIAS => $referral->alias === null ? $next() : $this->descend(new Question($referral->alias, $question->type), $this->roots, Name::root(), [...$before, ...$answer->answers], $budget, $finish),
+                default => $finish($answer->rcode, [...$before, ...$answer->answers], $answer->authority),
+            };
+        });
+    }
+
+    /**
+     * @param  list<Record>  $before
+     * @param  \Closure(Rcode, list<Record>, list<Record>): mixed  $finish
+     */
+    private function down(Question $question, Referral $referral, array $before, int &$budget, \Closure $finish): void
+    {
+        $addresses = array_map(strval(...), array_merge(...array_values($referral->glue), ...[[]]));
+        if ($addresses !== [] && $referral->zone !== null) {
+            $this->descend($question, $addresses, $referral->zone, $before, $budget, $finish);
+
+            return;
+        }
+        $server = $referral->servers[0] ?? null;
+        if ($server === null || $referral->zone === null) {
+            $finish(Rcode::ServFail, [], []);
+
+            return;
+        }
+        // No address came along: the server's own name is looked up first.
+        $zone = $referral->zone;
+        $this->descend(new Question($server, RecordType::of(RecordType::A)), $this->roots, Name::root(), [], $budget, function (Rcode $code, array $answers) use ($question, $zone, $before, &$budget, $finish): void {
+            $found = array_values(array_filter(array_map(static fn (Record $r): string => $r->type()->number === RecordType::A ? $r->data->text() : '', $answers)));
+            $found === [] ? $finish(Rcode::ServFail, [], []) : $this->descend($question, $found, $zone, $before, $budget, $finish);
+        });
+    }
+
+    /** @param  \Closure(?Message): void  $done  null when nobody answers */
+    private function send(string $endpoint, string $how, Message $query, \Closure $done, float $patience = self::PATIENCE): void
+    {
+        $done = function (?Message $answer) use ($endpoint, $how, $done): void {
+            $this->trail = array_slice([...$this->trail, ['to' => $endpoint, 'how' => $how, 'outcome' => $answer === null ? 'silent' : strtolower($answer->rcode->name)]], -60);
+            $done($answer);
+        };
+        Upstream::ask($this->loop, $endpoint, $query->wire(), function (string $packet) use ($query, $done): bool {
+            try {
+                $answer = Message::fromWire($packet);
+                $done($answer->id === $query->id ? $answer : null);
+            } catch (MalformedBytes) {
+                $done(null);
+            }
+
+            return false;
+        }, fn () => $done(null), $patience);
+    }
+}
