@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Host;
+use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -20,13 +21,13 @@ use Illuminate\Database\Eloquent\Builder;
  */
 final readonly class Reach
 {
-    private function __construct(private ?string $tenant)
+    private function __construct(private ?string $tenant, private string $person = '')
     {
     }
 
     public static function of(Person $person): self
     {
-        return new self($person->tenant_id);
+        return new self($person->tenant_id, $person->id);
     }
 
     public function isWhole(): bool
@@ -49,13 +50,15 @@ final readonly class Reach
     /** @return Builder<Zone> */
     public function zones(): Builder
     {
-        return Zone::query()->when($this->tenant, fn ($q) => $q->where('zones.tenant_id', $this->tenant));
+        return Zone::query()->when($this->tenant, fn ($q) => $q->where(fn ($z) => $z->where('zones.tenant_id', $this->tenant)->orWhereIn('zones.id', NameGrant::query()->where('person_id', $this->person)->select('zone_id'))));
     }
 
     /** @return Builder<Record> */
     public function records(): Builder
     {
-        return Record::query()->when($this->tenant, fn ($q) => $q->whereHas('zone', fn ($z) => $z->where('tenant_id', $this->tenant)));
+        return Record::query()->when($this->tenant, fn ($q) => $q->where(fn ($r) => $r->whereHas('zone', fn ($z) => $z->where('tenant_id', $this->tenant))
+            ->orWhereExists(fn ($g) => $g->from('name_grants')->where('name_grants.person_id', $this->person)->whereColumn('name_grants.zone_id', 'records.zone_id')
+                ->where(fn ($o) => $o->whereNull('name_grants.owner')->orWhereColumn('name_grants.owner', 'records.owner')->orWhere(fn ($b) => $b->where('name_grants.below', true)->whereRaw("records.owner LIKE CONCAT('%.', name_grants.owner)"))))));
     }
 
     /** @return Builder<Scope> */

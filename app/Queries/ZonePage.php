@@ -20,9 +20,9 @@ final class ZonePage
      * @param  string  $after  hexadecimal key of the name to start at
      * @return array{rows: Collection<int, Record>, next: ?string}
      */
-    public static function records(Zone $zone, string $filter, string $after): array
+    public static function records(Zone $zone, string $filter, string $after, Reach $reach): array
     {
-        $query = Record::query()->where('zone_id', $zone->id);
+        $query = $reach->isWhole() ? Record::query()->where('zone_id', $zone->id) : $reach->records()->where('zone_id', $zone->id);
         $order = 'owner_key';
         foreach (preg_split('/\s+/', trim($filter), -1, PREG_SPLIT_NO_EMPTY) ?: [] as $word) {
             // A search by the start of a name follows that index, so that it stops after a page.
@@ -56,6 +56,40 @@ final class ZonePage
     }
 
     /**
+     * `renewed:yes`, `renewed:no`, `renewed:due`, or by age: `renewed:>3d`.
+     *
+     * @param  \Illuminate\Database\Eloquent\Builder<Record>  $query
+     */
+    private static function renewed(\Illuminate\Database\Eloquent\Builder $query, Zone $zone, string $value): void
+    {
+        $age = \HarborPost\Core\Dns\Ttl::tryParse(ltrim($value, '<>'));
+        match (true) {
+            $value === 'no' => $query->whereNull('renewed_at'),
+            $value === 'due' => $query->where('renewed_at', '<', now()->subSeconds($zone->lapse_after ?? PHP_INT_MAX >> 24)),
+            $age !== null && in_array($value[0], ['<', '>'], true) => $query->where('renewed_at', $value[0] === '>' ? '<' : '>', now()->subSeconds($age->seconds)),
+            default => $query->whereNotNull('renewed_at'),
+        };
+    }
+
+    /** @return list<array{act: string, title: string, who: string, at: string, count: int}> acts on records of the zone that can be undone, the latest first */
+    public static function lately(Zone $zone, ?string $person): array
+    {
+        $acts = [];
+        $last = (int) DB::table('history')->max('id');
+        $names = \App\Models\Person::query()->pluck('name', 'id');
+        foreach (DB::table('history')->where('id', '>', $last - 4000)->where('object_type', Record::noun())->when($person, fn ($q) => $q->where('person_id', $person))->orderByDesc('id')->limit(1500)->get() as $row) {
+            $json = (array) json_decode((string) ($row->after ?? $row->before), true);
+            $there = ($json['zone_id'] ?? null) === $zone->id || isset($acts[$row->act_id]) || ! isset($json['zone_id']) && Record::query()->whereKey($row->object_id)->where('zone_id', $zone->id)->exists();
+            if (! $there || ! isset($acts[$row->act_id]) && count($acts) >= 6) {
+                continue;
+            }
+            $acts[$row->act_id] = ['act' => $row->act_id, 'title' => $acts[$row->act_id]['title'] ?? ($row->before === null ? 'added ' : ($row->after === null ? 'removed ' : 'changed ')).$row->title, 'who' => (string) ($names[$row->person_id] ?? 'the application'), 'at' => (string) $row->at, 'count' => ($acts[$row->act_id]['count'] ?? 0) + 1];
+        }
+
+        return array_values($acts);
+    }
+
+    /**
      * @param  \Illuminate\Database\Eloquent\Builder<Record>  $query
      * @return bool is it a search by the start of the owner's text?
      */
@@ -74,6 +108,17 @@ final class ZonePage
         }
         if ($value !== null && $key === 'data') {
             $query->where('data', 'like', addcslashes($value, '%_\\').'%');
+
+            return false;
+        }
+        if ($value !== null && $key === 'renewed') {
+            self::renewed($query, $zone, $value);
+
+            return false;
+        }
+        if ($value !== null && $key === 'check') {
+            $owners = array_column(array_filter(ZoneFindings::of($zone), static fn (array $f): bool => $value === 'any' || $f['code'] === $value || $f['severity'] === $value), 'owner');
+            $query->whereIn('owner', array_values(array_unique($owners)));
 
             return false;
         }

@@ -105,7 +105,7 @@ final class Kittiwake
             $this->do(new MakeSite($site, $this->id("site $site"), $parent === '' ? '' : $this->id("site $parent")));
         }
         foreach ([...array_keys(self::TERMINALS), ...array_keys(self::VESSELS)] as $site) {
-            $this->do(new MakeDomain($site, $this->id("domain $site"), $site === null ? '' : $this->id("site $site")));
+            $this->do(new MakeDomain($site, $this->id("domain $site"), $this->id("site $site")));
         }
         foreach (array_keys(self::TERMINALS) as $site) {
             foreach (self::PURPOSES as [, $number, $name]) {
@@ -122,7 +122,7 @@ final class Kittiwake
         // Wrong on purpose: the same number and name on the trunk between two quays, in a domain that is no site's own.
         $this->do(new MakeDomain('Tarbeck, quay trunk', $this->id('domain trunk')), new MakeVlan($this->id('domain trunk'), 110, 'TICKETING', $this->id('vlan trunk 110'), 'also at Tarbeck'));
         foreach (['core-a1' => 'Data hall A', 'core-b1' => 'Data hall B', 'edge-orrin' => 'Orrin Pier'] as $device => $site) {
-            $this->do(new MakeDevice($device, $this->id("device $device"), 'router', $site === null ? '' : $this->id("site $site")));
+            $this->do(new MakeDevice($device, $this->id("device $device"), 'router', $this->id("site $site")));
         }
     }
 

@@ -145,5 +145,7 @@ final class Names
         if ($host !== null) {
             $this->k->do(new AddRecord($this->k->id('zone tarbeck.kittiwake.example shore'), 'A', (string) $host->address, '', 'information-desk'));
         }
+        // A pointer that says a name which has another address, and one whose name is gone.
+        $this->k->do(new AddRecord($this->k->id('zone tarbeck.kittiwake.example shore'), 'A', '10.36.8.200', '', 'lost-property'), new AddRecord($this->k->ids['zone 36.10.in-addr.arpa shore'] ?? '', 'PTR', 'till-1.q1.tarbeck.kittiwake.example.', '', '200.8'), new AddRecord($this->k->ids['zone 36.10.in-addr.arpa shore'] ?? '', 'PTR', 'old-kiosk.tarbeck.kittiwake.example.', '', '201.8'));
     }
 }

@@ -36,6 +36,11 @@ return new class extends Migration
             $t->dateTime('renewed_at')->nullable()->index(); // registered by a client; null: written by people, never lapses
             $t->char('share_id', 26)->charset('ascii')->nullable()->index(); // the same record in several views
         });
+        Schema::table('record_changes', function (Blueprint $t): void {
+            $t->dateTime('at')->useCurrent()->index();
+            $t->char('person_id', 26)->charset('ascii')->nullable();
+            $t->index(['zone_id', 'owner'], 'record_changes_owner');
+        });
         Schema::table('servers', function (Blueprint $t): void {
             $t->json('resolving')->nullable(); // recursion, forwarders, fallback, hints: see Models\Server
         });

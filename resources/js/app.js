@@ -73,6 +73,21 @@ document.addEventListener('click', (event) => {
     input.focus();
   }
 });
+/** A form that works on what is picked in a table takes the picks along when it is sent. */
+document.addEventListener('htmx:configRequest', (event) => {
+  const names = event.target.dataset?.takesPicks;
+  if (names) event.detail.parameters[names] = [...document.querySelectorAll('.pick:checked')].map((box) => box.value);
+});
+document.addEventListener('submit', (event) => {
+  const names = event.submitter?.form?.dataset?.takesPicks;
+  if (!names) return;
+  event.submitter.form.querySelectorAll('[data-taken]').forEach((e) => e.remove());
+  document.querySelectorAll('.pick:checked').forEach((box) => {
+    const input = Object.assign(document.createElement('input'), { type: 'hidden', name: names, value: box.value });
+    input.dataset.taken = '1';
+    event.submitter.form.append(input);
+  });
+}, true);
 document.addEventListener('change', (event) => {
   const form = event.target.form;
   // A field that stands elsewhere on the page, in a table row for instance, still belongs to its form.

@@ -37,6 +37,28 @@ export function recordFields(root) {
     }));
   }
 
+  fullName(root);
   type.addEventListener('change', () => draw([]));
   draw(JSON.parse(data.dataset.values));
+}
+
+/** Says while a name is typed what it will be: complete, in lower case, with the zone added once. */
+function fullName(root) {
+  const input = root.querySelector('input[data-origin]');
+  if (!input) return;
+  const said = document.createElement('span');
+  said.className = 'hint mono';
+  said.setAttribute('aria-live', 'polite');
+  input.closest('.field').append(said);
+  const { origin } = input.dataset;
+  const say = () => {
+    const text = input.value.trim().toLowerCase();
+    const absolute = text.endsWith('.');
+    const doubled = !absolute && (text === origin || text.endsWith(`.${origin}`));
+    const full = text === '' || text === '@' ? origin : absolute ? text.slice(0, -1) : `${text}.${origin}`;
+    said.textContent = doubled ? `${full}: the zone stands in it twice; end the name with a dot` : full;
+    said.classList.toggle('warn', doubled);
+  };
+  input.addEventListener('input', say);
+  say();
 }

@@ -36,6 +36,9 @@ final class ZoneBook
     /** @var array<string, Secondary> by view and name */
     private array $secondaries = [];
 
+    /** @var array<string, array<mixed>> what a secondary was told of copies of its zone, by view and name */
+    private array $told = [];
+
     /** @var array<string, TsigKey> by name */
     private array $keys = [];
 
@@ -256,6 +259,7 @@ final class ZoneBook
         );
         $zone = $this->authority->zone($view, $origin);
         $this->secondaries[self::key($view, $origin)] = $secondary;
+        $this->told[self::key($view, $origin)] = array_intersect_key($message, ['transfer' => 1, 'notify' => 1, 'update' => 1, 'lapse' => 1]);
         if ($zone !== null) {
             $secondary->refreshed = is_int($message['refreshed'] ?? null) ? $message['refreshed'] : ($this->now)();
             $zone->settle($message);
@@ -270,7 +274,7 @@ final class ZoneBook
         $messages = [];
         $name = (string) $origin->lower();
         if ($transfer->kind() === Transfer::WHOLE) {
-            $messages[] = ['view' => $view, 'zone' => $name, 'from' => null, 'first' => true, 'add' => array_map(ServedZone::line(...), $transfer->records())];
+            $messages[] = ['view' => $view, 'zone' => $name, 'from' => null, 'first' => true, 'add' => array_map(ServedZone::line(...), $transfer->records())] + ($this->told[self::key($view, $origin)] ?? []);
         }
         foreach ($transfer->steps() as $step) {
             $messages[] = ['view' => $view, 'zone' => $name, 'from' => $step['from']->data instanceof Soa ? $step['from']->data->serial->value : 0, 'remove' => array_map(ServedZone::line(...), [...$step['removed'], $step['from']]), 'add' => array_map(ServedZone::line(...), [...$step['added'], $step['to']])];
@@ -453,7 +457,7 @@ final class ZoneBook
                 yield ['apply' => ['view' => $view, 'zone' => (string) $zone->origin, 'from' => null, 'first' => true, 'add' => $lines] + $zone->settings()];
             }
             foreach ($this->secondaries as $secondary) {
-                yield ['secondary' => $secondary->settings()];
+                yield ['secondary' => $secondary->settings() + ($this->told[self::key($secondary->view, $secondary->origin)] ?? [])];
             }
         })());
     }

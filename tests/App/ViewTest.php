@@ -121,7 +121,7 @@ it('filters records by name, type, TTL and data', function (string $filter, arra
     foreach ([['www', 'A', '192.0.2.7', '60'], ['www', 'TXT', '"x"', ''], ['web.shop', 'A', '192.0.2.8', '']] as [$name, $type, $data, $ttl]) {
         $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => $name, 'type' => $type, 'data' => $data, 'ttl' => $ttl]));
     }
-    $rows = ZonePage::records($this->w->zone, $filter, '')['rows'];
+    $rows = ZonePage::records($this->w->zone, $filter, '', Reach::of($this->w->people['planner']))['rows'];
     expect($rows->map(fn (Record $r): string => $r->typeName().' '.explode('.', $r->owner)[0])->sort()->values()->all())->toBe($found);
 })->with([
     ['www', ['A www', 'TXT www']],
@@ -138,14 +138,14 @@ it('pages records between names', function (): void {
             $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => sprintf('n%03d', $i), 'type' => 'A', 'data' => "192.0.2.$j"]));
         }
     }
-    $first = ZonePage::records($this->w->zone, '', '');
-    $second = ZonePage::records($this->w->zone, '', (string) $first['next']);
+    $first = ZonePage::records($this->w->zone, '', '', Reach::of($this->w->people['planner']));
+    $second = ZonePage::records($this->w->zone, '', (string) $first['next'], Reach::of($this->w->people['planner']));
     $owners = $first['rows']->pluck('owner')->unique();
     expect($owners->intersect($second['rows']->pluck('owner')->unique()))->toHaveCount(0)
         ->and($first['rows']->count() + $second['rows']->count())->toBe(182)
         ->and($second['next'])->toBeNull();
-    $filtered = ZonePage::records($this->w->zone, 'n0', '');
-    $rest = ZonePage::records($this->w->zone, 'n0', (string) $filtered['next']);
+    $filtered = ZonePage::records($this->w->zone, 'n0', '', Reach::of($this->w->people['planner']));
+    $rest = ZonePage::records($this->w->zone, 'n0', (string) $filtered['next'], Reach::of($this->w->people['planner']));
     expect($filtered['rows']->count() + $rest['rows']->count())->toBe(180);
 });
 

@@ -6,13 +6,15 @@ namespace App\Actions\Name;
 
 use App\Actions\Action;
 use App\Actions\Ledger;
-use App\Models\Person;
 use App\Models\Zone;
+use App\Queries\NameRights;
 use App\Queries\Reach;
 
 /** A record is written into a zone. */
 final readonly class AddRecord extends Action
 {
+    use OnRecords;
+
     public function __construct(
         public string $zone,
         public string $type,
@@ -33,11 +35,6 @@ final readonly class AddRecord extends Action
         return "Add $this->type $this->name";
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->operates();
-    }
-
     public function landing(): string
     {
         return "/name/zone/$this->zone";
@@ -47,6 +44,7 @@ final readonly class AddRecord extends Action
     {
         $zone = self::zone($ledger, $this->zone);
         $owner = Records::owner($ledger, $zone, $this->name);
+        NameRights::check($ledger, $zone, $owner);
         $data = Records::data($ledger, $zone, $this->type, $this->data, $this->fields);
         Records::add($ledger, $zone, $owner, Records::ttl($ledger, $this->ttl), $data, $this->id ?: null);
     }

@@ -7,15 +7,18 @@ namespace App\Actions\Name;
 use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Actions\Plan\ChangeHost;
-use App\Models\Person;
 use App\Models\Record;
+use App\Queries\NameRights;
 use App\Queries\Reach;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\HoldsAddress;
 use HarborPost\Core\Dns\Ttl;
 
 /** A record gets other data or another TTL; the TTL holds for its whole set. Records of a placed host are edited through the host. */
 final readonly class ChangeRecord extends Action
 {
+    use OnRecords;
+
     /** The TTL stays as it is: a blank one is a value of its own, "inherited". */
     public const KEEP = 'keep';
 
@@ -41,11 +44,6 @@ final readonly class ChangeRecord extends Action
         return 'Change '.(Record::query()->find($this->record)?->line() ?? 'a record');
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->operates();
-    }
-
     public function landing(): string
     {
         return '/name/zone/'.(Record::query()->find($this->record)->zone_id ?? '');
@@ -54,9 +52,20 @@ final readonly class ChangeRecord extends Action
     public function apply(Ledger $ledger): void
     {
         $record = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->find($this->record) ?? $ledger->refuse('gone', 'The record is not there any more, or not available to you');
+        NameRights::check($ledger, $record->zone, Name::parse($record->owner));
+        $this->change($ledger, $record);
+        foreach (Records::siblings($record) as $sibling) {
+            $this->change($ledger, $sibling);
+            $ledger->passed('shared', "Shared: the same in the view {$sibling->zone->view->name}");
+        }
+    }
+
+    private function change(Ledger $ledger, Record $record): void
+    {
         $zone = $record->zone;
         $ttl = $this->ttl === self::KEEP ? $record->ttl : Records::ttl($ledger, $this->ttl);
         $owner = $this->name === null ? null : Records::owner($ledger, $zone, $this->name);
+        $owner === null ?: NameRights::check($ledger, $zone, $owner);
         $data = $this->data === null && $this->fields === [] ? null : Records::data($ledger, $zone, $record->typeName(), (string) $this->data, $this->fields);
         $sameData = $data === null || md5($data->canonical(), true) === $record->data_hash;
         $sameOwner = $owner === null || $owner->sortKey() === $record->owner_key;
@@ -71,8 +80,13 @@ final readonly class ChangeRecord extends Action
                 Records::warnDangling($ledger, $record);
             }
             $before = $record->toRecord($zone->default_ttl);
+            [$share, $renewed] = [$record->share_id, $record->renewed_at];
             Records::remove($record);
-            Records::add($ledger, $zone, $owner ?? $before->owner, $ttl, $data ?? $before->data, $record->id);
+            $changed = Records::add($ledger, $zone, $owner ?? $before->owner, $ttl, $data ?? $before->data, $record->id);
+            if ($share !== null || $renewed !== null) {
+                [$changed->share_id, $changed->renewed_at] = [$share, $renewed];
+                $changed->save();
+            }
 
             return;
         }

@@ -93,6 +93,12 @@ final class Records
         return $record;
     }
 
+    /** @return list<Record> the same record in other views, as far as it is shared */
+    public static function siblings(Record $record): array
+    {
+        return $record->share_id === null ? [] : array_values(Record::query()->with('zone')->where('share_id', $record->share_id)->whereKeyNot($record->id)->get()->all());
+    }
+
     public static function remove(Record $record): void
     {
         self::journal('-', $record);
@@ -106,6 +112,8 @@ final class Records
         if ($left) {
             return;
         }
+        $all = Record::query()->where('target', $record->owner)->whereKeyNot($record->id)->count();
+        $all <= 5 ?: $ledger->warn('many-dangling', "$all records point at $record->owner", 'The first five are named.', 'RFC 1912 §2.4', null, '/find?q='.urlencode(rtrim($record->owner, '.')));
         foreach (Record::query()->where('target', $record->owner)->whereKeyNot($record->id)->limit(5)->get() as $pointing) {
             $ledger->warn('left-dangling', "{$pointing->line()} will point at nothing", 'Remove or change it too.', 'RFC 1912 §2.4', null, self::page($pointing->zone, Name::parse($pointing->owner)));
         }
@@ -113,7 +121,7 @@ final class Records
 
     public static function journal(string $op, Record $record): void
     {
-        DB::table('record_changes')->insert(['zone_id' => $record->zone_id, 'op' => $op, 'owner' => $record->owner, 'type' => $record->type, 'ttl' => $record->ttl, 'data' => $record->data]);
+        DB::table('record_changes')->insert(['zone_id' => $record->zone_id, 'op' => $op, 'owner' => $record->owner, 'type' => $record->type, 'ttl' => $record->ttl, 'data' => $record->data, 'at' => now(), 'person_id' => \App\Models\WriteGate::ledger()->person?->id]);
     }
 
     /**

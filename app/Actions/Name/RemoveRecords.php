@@ -6,14 +6,17 @@ namespace App\Actions\Name;
 
 use App\Actions\Action;
 use App\Actions\Ledger;
-use App\Models\Person;
 use App\Models\Record;
+use App\Queries\NameRights;
 use App\Queries\Reach;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 
 /** Records are removed; what points at them is named. */
 final readonly class RemoveRecords extends Action
 {
+    use OnRecords;
+
     /** @param  list<string>  $records */
     public function __construct(public array $records, public string $zone = '')
     {
@@ -22,11 +25,6 @@ final readonly class RemoveRecords extends Action
     public function title(): string
     {
         return count($this->records) === 1 ? 'Remove '.(Record::query()->find($this->records[0])?->line() ?? 'a record') : 'Remove '.count($this->records).' records';
-    }
-
-    public function may(Person $person): bool
-    {
-        return $person->operates();
     }
 
     public function landing(): string
@@ -41,6 +39,7 @@ final readonly class RemoveRecords extends Action
             $ledger->refuse('gone', 'A record of the selection is not there any more, or not available to you');
         }
         foreach ($rows as $record) {
+            NameRights::check($ledger, $record->zone, Name::parse($record->owner));
             if ($record->address_id !== null) {
                 $ledger->warn('belongs-to-host', "{$record->line()} belongs to a placed host", 'The host keeps its address and loses this name.');
             }
@@ -50,6 +49,12 @@ final readonly class RemoveRecords extends Action
                 $ledger->refuse('last-ns', "The zone {$record->zone->title()} would have no name server", 'Add another NS first.', 'RFC 1912 §2.8');
             }
             Records::warnDangling($ledger, $record);
+            foreach (Records::siblings($record) as $sibling) {
+                if (! in_array($sibling->id, $this->records, true)) {
+                    Records::remove($sibling);
+                    $ledger->warn('shared-goes', "{$sibling->line()} goes with it in the view {$sibling->zone->view->name}", 'The record is shared between views; keep it apart first to remove one.');
+                }
+            }
             Records::remove($record);
         }
     }

@@ -4,19 +4,16 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Links\DnsClient;
-use App\Links\Unanswered;
-use App\Models\Server;
-use App\Models\View as DnsView;
+use App\Models\NameGrant;
+use App\Models\Person;
+use App\Models\Role;
 use App\Queries\Choices;
 use App\Queries\Drafts;
+use App\Queries\NameRights;
+use App\Queries\NameTimeline;
+use App\Queries\ZoneFindings;
 use App\Queries\ZonePage;
-use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\RecordType;
-use HarborPost\Core\Dns\ReverseName;
-use HarborPost\Core\Net\Address;
-use HarborPost\Core\Net\Prefix;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -44,37 +41,41 @@ final class NameController extends Controller
         $edit = $request->string('edit')->toString();
 
         return view('name.zone', [
-            'zone' => $row, 'origin' => $row->origin(), 'filter' => $filter, 'edit' => $edit, 'list' => ZonePage::records($row, $filter, $request->string('after')->toString()),
+            'zone' => $row, 'origin' => $row->origin(), 'filter' => $filter, 'edit' => $edit, 'list' => ZonePage::records($row, $filter, $request->string('after')->toString(), $this->reach()), 'whole' => NameRights::may($this->person(), $row, null), 'some' => NameRights::some($this->person(), $row), 'grants' => $this->reach()->isWhole() ? NameGrant::query()->with(['person', 'zone'])->where('zone_id', $row->id)->get() : collect(), 'people' => $this->mayGrant() ? Person::query()->where('active', true)->orderBy('name')->pluck('name', 'id')->all() : [],
             'waiting' => ZonePage::waiting($row), 'waits' => ZonePage::countWaiting($row), 'touched' => Drafts::touched($this->person()),
             'others' => $this->reach()->zones()->with('view')->where('name', $row->name)->whereKeyNot($row->id)->get(),
         ]);
     }
 
-    /** Asks a server by a real packet and shows what came back. */
-    public function lookup(Request $request): View
+    /** The last acts on records of the zone, each with its undoing. */
+    public function lately(string $zone): View
     {
-        $this->wholeOnly();
-        $servers = Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get();
-        $data = ['servers' => $servers, 'views' => DnsView::query()->orderBy('position')->get(), 'answer' => null, 'problem' => null, 'asked' => null];
-        $text = trim($request->string('q')->toString());
-        $server = $servers->firstWhere('id', $request->string('server')->toString()) ?? $servers->first();
-        if ($text === '' || $server === null) {
-            return view('name.lookup', $data + ['server' => $server]);
-        }
-        try {
-            $address = Address::tryParse($text);
-            $name = $address === null ? Name::parse(rtrim($text, '.').'.') : ReverseName::of($address);
-            $type = RecordType::parse($request->string('type')->toString() ?: ($address === null ? 'A' : 'PTR'));
-            $view = $data['views']->firstWhere('id', $request->string('view')->toString());
-            $client = $view === null || ($view->clients[0] ?? null) === null ? null : Prefix::parse($view->clients[0])->usable()->first;
-            $data['asked'] = "$name $type";
-            $data['answer'] = (new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience')))->ask($name, $type, $client, $request->boolean('rd', $server->kind === 'resolver'), $request->boolean('tcp'));
-        } catch (Malformed $e) {
-            $data['problem'] = $e->getMessage();
-        } catch (Unanswered $e) {
-            $data['problem'] = $e->getMessage();
-        }
+        $row = $this->reach()->zones()->findOrFail($zone);
 
-        return view('name.lookup', $data + ['server' => $server]);
+        return view('name.lately', ['zone' => $row, 'lately' => ZonePage::lately($row, $this->person()->operatesAll() ? null : $this->person()->id)]);
+    }
+
+    /** What the rules find in the zone as it is planned. */
+    public function checks(string $zone): View
+    {
+        $row = $this->reach()->zones()->with('view')->findOrFail($zone);
+        $start = microtime(true);
+        $findings = ZoneFindings::of($row);
+
+        return view('name.checks', ['zone' => $row, 'findings' => $findings, 'seconds' => microtime(true) - $start, 'may' => NameRights::some($this->person(), $row)]);
+    }
+
+    /** Everything that happened to one name, and what will. */
+    public function timeline(Request $request, string $zone): View
+    {
+        $row = $this->reach()->zones()->with(['view', 'placements.server'])->findOrFail($zone);
+        $name = Name::tryParse(rtrim($request->string('name')->toString(), '.').'.') ?? abort(404);
+
+        return view('name.timeline', ['zone' => $row, 'name' => $name, 'events' => NameTimeline::of($row, $name)]);
+    }
+
+    private function mayGrant(): bool
+    {
+        return ($this->person()->does(Role::Steward) || $this->person()->does(Role::Planner)) && ! $this->person()->isBound();
     }
 }

@@ -1,6 +1,7 @@
 @php
     $me = auth()->user();
-    $may = $me->operates();
+    $may = $some;
+    $can = fn ($r) => $whole || \App\Queries\NameRights::may($me, $zone, \HarborPost\Core\Dns\Name::parse($r->owner));
     $byName = $list['rows']->groupBy('owner');
     $rel = fn ($text) => Str::of($text)->replace('.'.$zone->name, '')->toString();
     $data = fn ($r) => in_array($r->type, [2, 5, 12, 15, 33]) ? preg_replace('/(^|\s)(\S+)\.'.preg_quote($zone->name, '/').'$/', '$1$2', $r->data) : $r->data;
@@ -18,9 +19,10 @@
   <div class="split two">
     <section class="panel">
       <div class="bar-line">
-        <form class="find" action="/name/zone/{{ $zone->id }}"><label class="sr" for="filter">Find in this zone</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, type:mx, ttl>3600, data:10.38"><kbd aria-hidden="true">f</kbd></form>
+        <form class="find" action="/name/zone/{{ $zone->id }}"><label class="sr" for="filter">Find in this zone</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, type:mx, ttl>3600, data:10.38, renewed:due, check:any"><kbd aria-hidden="true">f</kbd></form>
         <span class="key open">italic TTL: inherited, {{ $spoken($zone->default_ttl) }}</span>
-        <span class="end row">@if($may)<span data-needs-pick hidden class="row"><b><span data-picked>0</span> picked</b><form id="cut" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><button class="btn stop small" name="then" value="preview">Remove</button></form></span>@endif
+        <span class="end row">@if($may)<span data-needs-pick hidden class="row"><b><span data-picked>0</span> picked</b><form id="cut" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><button class="btn stop small" name="then" value="preview">Remove</button></form><button type="button" class="btn small" data-open="bulk-panel">Edit all</button></span>@endif
+        <a class="btn small" href="/name/zone/{{ $zone->id }}/checks">Check</a>
         <a class="btn small" href="/name/zone/{{ $zone->id }}/export.zone">Export</a>@if($may && ! $me->isBound())<a class="btn small" href="/import?kind=zone&amp;target={{ $zone->id }}">Import</a>@endif</span>
       </div>
       <div class="scroll-x" tabindex="0" role="region" aria-label="Records"><table class="work" data-worktable>
@@ -35,9 +37,9 @@
             <td><span class="inrow">@foreach([...$values, ...($layout[count($layout) - 1]->repeats ? [''] : [])] as $n => $v)@php($f = $layout[min($n, count($layout) - 1)])<label @class(['brief' => $f->kind === 'number' || $f->kind === 'word'])><span>{{ $f->label }}{{ $n >= count($layout) ? ', string '.($n + 1) : '' }}</span><input form="record" name="fields[{{ $n }}]" class="mono @if($f->kind === 'number') num @endif" value="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false" autocomplete="off" @if($f->kind === 'number') inputmode="numeric" @endif @if($n === 0) autofocus @endif></label>@endforeach</span></td>
             <td><a href="?filter={{ urlencode($filter) }}&amp;after={{ request('after') }}">Leave</a></td></tr>
           @else
-          <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell"><input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}"></td>@endif
+          <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell">@if($can($r))<input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}">@endif</td>@endif
             <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td><td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
-            <td class="mono wrap">@if($may)<a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}" aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>@else{{ $data($r) }}@endif @if($r->address_id)<span class="hint" title="belongs to a placed host">host</span>@endif</td>
+            <td class="mono wrap">@if($may && $can($r))<a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}" aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>@else{{ $data($r) }}@endif @if($r->address_id)<span class="hint" title="belongs to a placed host">host</span>@endif @if($r->share_id)<span class="hint" title="shared between views">shared</span>@endif @if($r->renewed_at)<a class="hint" href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($r->owner) }}">renewed {{ $r->renewed_at->diffForHumans(short: true) }}</a>@endif</td>
             <td>{{ \App\View\Draw::chain(\App\View\Chain::ofSet($zone, isset($waiting[$r->owner.' '.$r->type]))) }}</td></tr>
           @endif
           @endforeach
@@ -54,17 +56,22 @@
         <x-act id="record" action="change-record" :seen="['record:'.$editing->id => $editing->version]"><input type="hidden" name="record" value="{{ $editing->id }}"><p class="hint">Edit its name, TTL and data in the row. The TTL holds for the whole record set (RFC 2181 §5.2).@if($editing->address_id) The record belongs to a placed host: its address and PTR move with it.@endif</p></x-act>
         @else
         <x-act id="record" action="add-record"><input type="hidden" name="zone" value="{{ $zone->id }}">
-          <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@"/><x-field form="record" name="type" label="Type" :options="array_combine(array_keys($layouts), array_keys($layouts))" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
+          <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@" :data-origin="$zone->title()"/><x-field form="record" name="type" label="Type" :options="array_combine(array_keys($layouts), array_keys($layouts))" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
           <x-field form="record" name="data" label="Data" mono data-layouts="{{ json_encode($layouts) }}" data-values="{{ json_encode(array_values((array) old('fields', []))) }}" :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
           <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
         </x-act>
         @endif
       </div></section>
       <x-follows-slot form="record"/>
-      @unless($me->isBound())
+      <details class="panel" id="bulk-panel" @if(old('_form') === 'bulkrec') open @endif><summary class="bar-line"><b>Edit all picked</b> <span class="soft"><span data-picked>0</span></span></summary><div class="pad"><x-act id="bulkrec" action="change-records" data-takes-picks="records[]"><input type="hidden" name="zone" value="{{ $zone->id }}"><x-field form="bulkrec" name="ttl" label="TTL" placeholder="as it is; inherit takes the zone's"/><div class="pair"><x-field form="bulkrec" name="find" label="Find" mono/><x-field form="bulkrec" name="replace" label="Replace by" mono/></div><x-field form="bulkrec" name="in" label="In" :options="['data' => 'the data', 'name' => 'the name']"/></x-act></div></details><div id="follows-bulkrec"></div>
+      <details class="panel" @if(old('_form') === 'paste') open @endif><summary class="bar-line"><b>Paste records</b> <span class="soft">lines of a zone file</span></summary><div class="pad"><x-act id="paste" action="paste-records"><input type="hidden" name="zone" value="{{ $zone->id }}"><x-field form="paste" name="text" label="Records" rows="6" mono placeholder="till-9  A  10.36.8.9&#10;www 300 CNAME till-9" hint="a name without a final dot is in this zone; without a TTL the zone's is inherited"/></x-act></div></details><div id="follows-paste"></div>
+      <details class="panel" hx-get="/name/zone/{{ $zone->id }}/lately" hx-trigger="toggle once" hx-target="find .lately" hx-swap="innerHTML"><summary class="bar-line"><b>Changed lately</b> <span class="soft">undo</span></summary><div class="lately"><p class="pad open"><a href="/name/zone/{{ $zone->id }}/lately">what changed here</a></p></div></details>
+      @if($people !== [] || $grants->isNotEmpty())<details class="panel" @if(old('_form') === 'grant') open @endif><summary class="bar-line"><b>Who else may edit</b> <span class="soft">{{ $grants->count() }}</span></summary><div class="pad">@if($grants->isNotEmpty())<ul class="lines">@foreach($grants as $g)<li>{{ $g->line() }} @if($people !== [])<form method="post" action="/act/revoke-name">@csrf<input type="hidden" name="grant" value="{{ $g->id }}"><button class="btn small" name="then" value="preview" aria-label="Take back: {{ $g->line() }}">Take back</button></form>@endif</li>@endforeach</ul>@endif
+        @if($people !== [])<x-act id="grant" action="grant-name"><input type="hidden" name="zone" value="{{ $zone->id }}"><x-field form="grant" name="person" label="Person" :options="$people"/><x-field form="grant" name="name" label="One name" mono placeholder="the whole zone"/><x-check form="grant" name="below" label="and what is below it"/></x-act>@endif</div></details><div id="follows-grant"></div>@endif
+      @if($me->operatesAll())
       <details class="panel"><summary class="bar-line"><b>Zone settings</b></summary><div class="pad"><x-act id="zoneform" action="change-zone" :seen="['zone:'.$zone->id => $zone->version]"><input type="hidden" name="zone" value="{{ $zone->id }}">
         <div class="pair"><x-field form="zoneform" name="refresh" label="Refresh, s" :value="$zone->refresh"/><x-field form="zoneform" name="retry" label="Retry, s" :value="$zone->retry"/></div><div class="pair"><x-field form="zoneform" name="expire" label="Expire, s" :value="$zone->expire"/><x-field form="zoneform" name="negativeTtl" label="Negative TTL, s" :value="$zone->negative_ttl"/></div><x-field form="zoneform" name="defaultTtl" label="Default TTL, s" :value="$zone->default_ttl"/><x-field form="zoneform" name="silenced" label="Answers" :options="['0' => 'answered', '1' => 'silenced']" :value="$zone->silenced ? '1' : '0'"/></x-act></div></details><div id="follows-zoneform"></div>
-      @endunless
+      @endif
       @endif
     </div>
   </div>

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Record;
+use App\Queries\Reach;
+
+/** Many records are changed at once: one TTL for all, a part of their data or of their names replaced. */
+final readonly class ChangeRecords extends Action
+{
+    use OnRecords;
+
+    /** @param  list<string>  $records */
+    public function __construct(
+        public array $records,
+        public string $zone = '',
+        /** blank leaves it; "inherit" takes the zone's; else seconds or with units */
+        public string $ttl = '',
+        public string $find = '',
+        public string $replace = '',
+        /** data or name: where $find is looked for */
+        public string $in = 'data',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change '.count($this->records).' records';
+    }
+
+    public function landing(): string
+    {
+        return "/name/zone/$this->zone";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $rows = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->with('zone')->whereIn('id', $this->records)->orderBy('owner_key')->get();
+        if ($rows->isEmpty() || $rows->count() !== count(array_unique($this->records))) {
+            $ledger->refuse('gone', 'A record of the selection is not there any more, or not available to you');
+        }
+        $ttl = match (strtolower(trim($this->ttl))) {
+            '' => ChangeRecord::KEEP,
+            'inherit' => '',
+            default => trim($this->ttl),
+        };
+        $hits = 0;
+        foreach ($rows as $record) {
+            $data = $name = null;
+            if ($this->find !== '') {
+                $text = $this->in === 'name' ? rtrim(substr($record->owner, 0, -strlen($record->zone->name)), '.') ?: '@' : $record->data;
+                $new = str_replace($this->find, $this->replace, $text);
+                $hits += $new === $text ? 0 : 1;
+                $this->in === 'name' ? $name = ($new === $text ? null : $new) : $data = ($new === $text ? null : $new);
+            }
+            (new ChangeRecord($record->id, $data, $ttl, $name))->apply($ledger);
+        }
+        if ($this->find !== '') {
+            $hits > 0 ? $ledger->passed('replaced', "\"$this->find\" stands in $hits of ".$rows->count()) : $ledger->refuse('not-found', "\"$this->find\" stands in none of the ".$rows->count().' records', '', null, 'find');
+        }
+    }
+}

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\NameGrant;
+use App\Models\Person;
+use App\Models\Role;
+
+/** Somebody may edit a zone, one name in it, or a name and what is below. */
+final readonly class GrantName extends Action
+{
+    public function __construct(
+        public string $zone,
+        public string $person,
+        public string $id = '',
+        /** relative to the zone; blank is the whole zone */
+        public string $name = '',
+        public bool $below = false,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Let '.(Person::query()->find($this->person)->name ?? 'somebody').' edit '.($this->name === '' ? 'the zone' : $this->name);
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->does(Role::Steward) || $person->does(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/name/zone/$this->zone";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $zone = AddRecord::zone($ledger, $this->zone);
+        $person = Person::query()->find($this->person) ?? $ledger->refuse('no-person', 'Choose a person', field: 'person');
+        $owner = trim($this->name) === '' ? null : (string) Records::owner($ledger, $zone, $this->name)->lower();
+        if (NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->where('owner', $owner)->exists()) {
+            $ledger->refuse('granted-already', "$person->name has this right already", field: 'person');
+        }
+        if ($person->operates() && ! $person->isBound()) {
+            $ledger->warn('has-role', "$person->name edits every zone by role already", '', null, 'person');
+        }
+        (new NameGrant(['id' => $this->id, 'person_id' => $person->id, 'zone_id' => $zone->id, 'owner' => $owner, 'below' => $this->below]))->save();
+    }
+}

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\NameGrant;
+use App\Models\Person;
+use App\Models\Role;
+
+/** A right on names is taken back. */
+final readonly class RevokeName extends Action
+{
+    public function __construct(public string $grant)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Take back: '.(NameGrant::query()->find($this->grant)?->line() ?? 'a right');
+    }
+
+    public function may(Person $person): bool
+    {
+        return ($person->does(Role::Steward) || $person->does(Role::Planner)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/name/zone/'.(NameGrant::query()->find($this->grant)->zone_id ?? '');
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        (NameGrant::query()->find($this->grant) ?? $ledger->refuse('gone', 'The right is not there any more'))->delete();
+    }
+}

@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Record;
+use App\Models\Zone;
+use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Fields;
+use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\RecordType;
+use Illuminate\Support\Facades\DB;
+
+/** An act on records is undone by its computed opposite, as far as nobody changed the same records since. */
+final readonly class UndoRecords extends Action
+{
+    use OnRecords;
+
+    public function __construct(public string $act, public string $zone = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return 'Undo an earlier change';
+    }
+
+    public function landing(): string
+    {
+        return "/name/zone/$this->zone";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $rows = DB::table('history')->where('act_id', $this->act)->orderByDesc('id')->get();
+        $rows->isNotEmpty() ?: $ledger->refuse('gone', 'That change is not in the history');
+        $mine = $ledger->person === null || $rows[0]->person_id === $ledger->person->id || $ledger->person->operatesAll();
+        $mine ?: $ledger->refuse('not-allowed', 'That change is not available to you');
+        $other = $rows->first(fn (object $r): bool => $r->object_type !== Record::noun());
+        if ($other !== null) {
+            $ledger->refuse('not-only-records', "That change also wrote a $other->object_type, $other->title", 'Undo it where it was made.');
+        }
+        foreach ($rows as $row) {
+            $before = $row->before === null ? null : (array) json_decode((string) $row->before, true);
+            $after = $row->after === null ? null : (array) json_decode((string) $row->after, true);
+            match ($row->action === '' ? '' : ($before === null ? 'add' : ($after === null ? 'cut' : 'turn'))) {
+                'add' => $this->removeAgain($ledger, (string) $row->object_id, $after ?? []),
+                'cut' => $this->addAgain($ledger, (string) $row->object_id, $before ?? []),
+                default => $this->turnBack($ledger, (string) $row->object_id, $before ?? [], $after ?? []),
+            };
+        }
+    }
+
+    /** @param  array<mixed>  $after */
+    private function removeAgain(Ledger $ledger, string $id, array $after): void
+    {
+        $record = Record::query()->with('zone')->find($id);
+        if ($record === null || $record->data !== ($after['data'] ?? null) || $record->owner !== ($after['owner'] ?? null)) {
+            $ledger->refuse('changed-since', ($record === null ? (string) ($after['owner'] ?? 'A record') : $record->line()).' was changed since', 'Undo the later change first.');
+        }
+        \App\Queries\NameRights::check($ledger, $record->zone, Name::parse($record->owner));
+        Records::remove($record);
+    }
+
+    /** @param  array<mixed>  $before */
+    private function addAgain(Ledger $ledger, string $id, array $before): void
+    {
+        $text = static fn (string $key): string => is_scalar($before[$key] ?? null) ? (string) $before[$key] : '';
+        $zone = Zone::query()->find($text('zone_id')) ?? $ledger->refuse('zone-gone', 'The zone of that record is gone');
+        try {
+            $owner = Name::parse($text('owner'));
+            $data = RdataTypes::fromText(RecordType::of((int) $text('type')), Fields::ofLine($text('data')));
+        } catch (Malformed $e) {
+            $ledger->refuse('unreadable', "The history of that record cannot be read: {$e->getMessage()}");
+        }
+        \App\Queries\NameRights::check($ledger, $zone, $owner);
+        Records::add($ledger, $zone, $owner, isset($before['ttl']) ? (int) $text('ttl') : null, $data, $id, $text('address_id') ?: null);
+    }
+
+    /**
+     * @param  array<mixed>  $before
+     * @param  array<mixed>  $after
+     */
+    private function turnBack(Ledger $ledger, string $id, array $before, array $after): void
+    {
+        $record = Record::query()->with('zone')->find($id) ?? $ledger->refuse('changed-since', 'A record of that change is gone', 'Undo the later change first.');
+        if (array_key_exists('ttl', $before)) {
+            $record->ttl === ($after['ttl'] ?? null) ?: $ledger->refuse('changed-since', "{$record->line()} was changed since", 'Undo the later change first.');
+            Records::level($record->zone, [$record], $record->type, is_numeric($before['ttl']) ? (int) $before['ttl'] : null);
+        }
+    }
+}

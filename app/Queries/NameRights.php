@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Actions\Ledger;
+use App\Models\NameGrant;
+use App\Models\Person;
+use App\Models\Zone;
+use HarborPost\Core\Dns\Name;
+use Illuminate\Database\Eloquent\Collection;
+
+/** Who may edit which names: by role within reach, or by a right on a zone, on one name, or on a name and what is below it. */
+final class NameRights
+{
+    /** Has the person any right on names that their roles do not give? */
+    public static function any(Person $person): bool
+    {
+        return NameGrant::query()->where('person_id', $person->id)->exists();
+    }
+
+    public static function may(Person $person, Zone $zone, ?Name $owner): bool
+    {
+        if ($person->operates() && (! $person->isBound() || $zone->tenant_id === $person->tenant_id)) {
+            return true;
+        }
+        foreach (self::of($person, $zone) as $grant) {
+            $name = $grant->owner === null ? null : Name::parse($grant->owner);
+            if ($name === null || $owner !== null && ($owner->equals($name) || $grant->below && $owner->isIn($name))) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** May the person edit anything in the zone? */
+    public static function some(Person $person, Zone $zone): bool
+    {
+        return self::may($person, $zone, null) || self::of($person, $zone)->isNotEmpty();
+    }
+
+    public static function check(Ledger $ledger, Zone $zone, Name $owner): void
+    {
+        if ($ledger->person !== null && ! self::may($ledger->person, $zone, $owner)) {
+            $ledger->refuse('no-right-on-name', rtrim((string) $owner, '.').' is not available to you', 'Your rights in this zone do not cover this name. A planner or steward can change that.', field: 'name');
+        }
+    }
+
+    /** @return Collection<int, NameGrant> */
+    private static function of(Person $person, Zone $zone): Collection
+    {
+        return NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->get();
+    }
+}

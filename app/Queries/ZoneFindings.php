@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Record;
+use App\Models\Zone;
+use HarborPost\Core\Checks\Finding;
+use HarborPost\Core\Checks\ZoneRules;
+use HarborPost\Core\Dns\Record as DnsRecord;
+use HarborPost\Core\Dns\Zone\Zone as WholeZone;
+use Illuminate\Support\Facades\Cache;
+use Illuminate\Support\Facades\DB;
+
+/** What the rules find in a zone as it is planned; kept until a record of it changes. */
+final class ZoneFindings
+{
+    public const MOST = 500;
+
+    /** Records above which a page does not check by itself. */
+    public const LARGE = 20_000;
+
+    /** @return list<array{code: string, severity: string, message: string, standard: string, owner: string, type: string, fix: string, act: ?array{0: string, 1: array<string, string>, 2: string}}> */
+    public static function of(Zone $zone): array
+    {
+        $mark = DB::table('record_changes')->where('zone_id', $zone->id)->max('id');
+
+        return Cache::remember("zone-findings-$zone->id-$zone->version-$mark", 3600, fn (): array => self::find($zone));
+    }
+
+    /** @return list<array{code: string, severity: string, message: string, standard: string, owner: string, type: string, fix: string, act: ?array{0: string, 1: array<string, string>, 2: string}}> */
+    private static function find(Zone $zone): array
+    {
+        $records = (function () use ($zone): \Generator {
+            yield new DnsRecord($zone->origin(), $zone->default_ttl, $zone->soa());
+            foreach (Record::query()->where('zone_id', $zone->id)->orderBy('owner_key')->orderBy('type')->lazy(5000) as $record) {
+                yield $record->toRecord($zone->default_ttl);
+            }
+        })();
+        $found = [];
+        foreach (ZoneRules::check(WholeZone::of($zone->origin(), $records)) as $finding) {
+            $found[] = [
+                'code' => $finding->code, 'severity' => $finding->severity->value, 'message' => $finding->message, 'standard' => $finding->standard, 'owner' => (string) $finding->owner?->lower(), 'type' => (string) $finding->type,
+                'fix' => (string) $finding->fix, 'act' => self::act($zone, $finding),
+            ];
+            if (count($found) >= self::MOST) {
+                break;
+            }
+        }
+
+        return $found;
+    }
+
+    /** @return ?array{0: string, 1: array<string, string>, 2: string} the act that mends it, its input, and what its button says; null where a person has to decide */
+    private static function act(Zone $zone, Finding $finding): ?array
+    {
+        $rows = $finding->owner === null || $finding->type === null ? null : Record::query()->where('zone_id', $zone->id)->where('owner_key', $finding->owner->sortKey())->where('type', $finding->type->number)->orderBy('ttl')->get();
+        $first = $rows?->first();
+
+        return match ($finding->code) {
+            'ttl-unequal' => $first === null ? null : ['change-record', ['record' => $first->id, 'ttl' => (string) ($rows->min(fn (Record $r): int => $r->ttl ?? $zone->default_ttl))], 'give all one TTL'],
+            'ttl-zero' => $first === null ? null : ['change-record', ['record' => $first->id, 'ttl' => ''], 'inherit the TTL'],
+            'glue-pointless', 'below-delegation', 'record-twice' => $first === null || $first->address_id !== null ? null : ['remove-records', ['records[]' => $first->id, 'zone' => $zone->id], 'remove it'],
+            'soa-retry', 'soa-expire', 'soa-negative-ttl' => ['change-zone', ['zone' => $zone->id, 'refresh' => '7200', 'retry' => '900', 'expire' => '1209600', 'negativeTtl' => '300'], 'take sound timers'],
+            default => null,
+        };
+    }
+}
