@@ -76,11 +76,19 @@ final class Standins
 
     private static function port(): int
     {
+        /** @var array<int, true> $given */
+        static $given = [];
         for (; ;) {
-            $port = random_int(33000, 45000);
+            // Below the ports that the system gives to outgoing connections.
+            $port = random_int(11000, 21000);
+            if (isset($given[$port])) {
+                continue;
+            }
             $tcp = @stream_socket_server("tcp://127.0.0.1:$port");
             $udp = @stream_socket_server("udp://127.0.0.1:$port", $code, $why, STREAM_SERVER_BIND);
             if ($tcp !== false && $udp !== false) {
+                $given[$port] = true;
+
                 return $port;
             }
         }

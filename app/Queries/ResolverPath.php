@@ -40,7 +40,7 @@ final class ResolverPath
             $own = $server->resolving ?? [];
             $holds = array_values($zones->filter(fn (Zone $z): bool => $z->placements->contains('server_id', $server->id))->map(fn (Zone $z): Name => $z->origin())->all());
             foreach (array_filter([(string) $server->address, ...($own['also'] ?? [])]) as $address) {
-                $servers[$address] = new PathServer($server->name, $address, $holds, $own['recursion'] ?? false, $own['forwarders'] ?? [], $own['fallback'] ?? false, ($own['hints'] ?? []) !== [], ! in_array($server->id, $off, true));
+                $servers[$address] = new PathServer($server->name, $address, $holds, $own['recursion'] ?? false, $own['forwarders'] ?? [], $own['fallback'] ?? false, ($own['hints'] ?? []) !== [], ! in_array($server->id, $off, true), array_map(static fn (array $z): array => ['zone' => Name::parse($z['zone'])] + $z, $own['zones'] ?? []));
             }
         }
 

@@ -37,7 +37,7 @@ final class ZoneJudge
             if ($f->severity === 'error') {
                 $faults[] = ['line' => $f->line, 'verdict' => 'refused', 'what' => trim("$f->owner $f->type") ?: "column $f->column", 'reason' => "column $f->column: $f->message ($f->standard)", 'payload' => []];
             }
-        });
+        }, is_dir("$path.d") ? self::bundle("$path.d") : null);
         foreach ($reader->read(self::lines($path, $bytes)) as $line => $record) {
             yield from $faults;
             $faults = [];
@@ -148,6 +148,27 @@ final class ZoneJudge
     private static function key(string $owner, int $type, string $hash): string
     {
         return md5("$owner\0$type\0$hash", true);
+    }
+
+    /**
+     * Files that were uploaded with a zone file, by the names that they had.
+     *
+     * @return \Closure(string): (iterable<string>|null)
+     */
+    private static function bundle(string $directory): \Closure
+    {
+        return static function (string $name) use ($directory): ?iterable {
+            // Kept under the hash of their name: what a file asks for never becomes a path.
+            $path = $directory.'/'.hash('sha256', basename(str_replace('\\', '/', $name)));
+
+            return is_file($path) ? (static function () use ($path): \Generator {
+                $file = fopen($path, 'r');
+                while ($file !== false && ($line = fgets($file)) !== false) {
+                    yield $line;
+                }
+                $file === false || fclose($file);
+            })() : null;
+        };
     }
 
     /** @return \Generator<int, string> */

@@ -11,6 +11,8 @@ use HarborPost\Core\Checks\Zone\OneSoa;
 use HarborPost\Core\Checks\Zone\OneSpf;
 use HarborPost\Core\Checks\Zone\SoaTimers;
 use HarborPost\Core\Checks\Zone\TargetIsNoAlias;
+use HarborPost\Core\Checks\Zone\TextChunks;
+use HarborPost\Core\Checks\Zone\WildcardReach;
 use HarborPost\Core\Checks\Zone\ZeroTtl;
 use HarborPost\Core\Dns\Rdata\HoldsAddress;
 use HarborPost\Core\Dns\RecordType;
@@ -31,6 +33,8 @@ final class ZoneRules
             new TargetIsNoAlias,
             new Delegations,
             new OneSpf,
+            new TextChunks,
+            new WildcardReach,
         ];
     }
 

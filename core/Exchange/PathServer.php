@@ -25,6 +25,8 @@ final readonly class PathServer
         public bool $fallback = false,
         public bool $hints = false,
         public bool $on = true,
+        /** @var list<array{zone: Name, kind: string, addresses: list<string>}> forwarded zones and stubs */
+        public array $special = [],
     ) {
     }
 }

@@ -90,6 +90,10 @@ final readonly class QueryPath
 
             return [self::NOTHING, "$server->name refuses: the name is in none of its zones and recursion is off"];
         }
+        $special = self::special($question, $server);
+        if ($special !== null) {
+            return self::askSpecial($question, $server, $special, $servers, [...$above, $address], $hops, $hop);
+        }
         $hop('asked', $server->forwarders === [] ? 'asks the roots' : 'asks its '.(count($server->forwarders) === 1 ? 'forwarder' : 'forwarders in order'));
         foreach ($server->forwarders as $forwarder) {
             $result = self::ask($question, $server->name, $forwarder, $servers, [...$above, $address], $hops);
@@ -106,6 +110,41 @@ final readonly class QueryPath
         $hops[] = ['from' => $server->name, 'to' => 'the roots', 'address' => '', 'state' => 'asked', 'words' => 'by its root hints'];
 
         return [self::ROOTS, "$server->name asks the roots itself"];
+    }
+
+    /**
+     * A forwarded zone or a stub is asked of its own servers and of nobody else.
+     *
+     * @param  array{zone: Name, kind: string, addresses: list<string>}  $special
+     * @param  array<string, PathServer>  $servers
+     * @param  list<string>  $above
+     * @param  list<array{from: string, to: string, address: string, state: string, words: string}>  $hops
+     * @param  \Closure(string, string): void  $hop
+     * @return array{self::*, string}
+     */
+    private static function askSpecial(Name $question, PathServer $server, array $special, array $servers, array $above, array &$hops, \Closure $hop): array
+    {
+        $zone = rtrim((string) $special['zone'], '.');
+        $hop('asked', $special['kind'] === 'stub' ? "asks the name servers of its stub $zone" : "forwards $zone to servers of its own");
+        foreach ($special['addresses'] as $address) {
+            $result = self::ask($question, $server->name, $address, $servers, $above, $hops);
+            if ($result !== null) {
+                return $result[0] === self::OWN ? [self::FORWARDER, "$server->name gets it by its {$special['kind']} zone $zone: $result[1]"] : $result;
+            }
+        }
+
+        return [self::NOTHING, "$server->name gives up: no server of its {$special['kind']} zone $zone answers"];
+    }
+
+    /** @return array{zone: Name, kind: string, addresses: list<string>}|null */
+    private static function special(Name $question, PathServer $server): ?array
+    {
+        $best = null;
+        foreach ($server->special as $special) {
+            $best = $question->isIn($special['zone']) && ($best === null || $special['zone']->isIn($best['zone'])) ? $special : $best;
+        }
+
+        return $best;
     }
 
     private static function zone(Name $question, PathServer $server): ?Name

@@ -46,6 +46,9 @@ final class Recursor
     /** @var list<string> addresses of root servers */
     public array $roots = [];
 
+    /** @var list<array{zone: Name, stub: bool, servers: list<string>}> zones that are asked of servers of their own: endpoints, or addresses for a stub */
+    public array $zones = [];
+
     /** @var array<string, string> address in the plan → endpoint on loopback */
     public array $reach = [];
 
@@ -103,18 +106,26 @@ final class Recursor
             }
             $done($query->reply($answer->rcode, $answer->answers, $answer->authority, recursionAvailable: true));
         };
-        $this->forward($query, $question, $client, $this->forwarders, $finish);
+        $zone = $this->zoneOf($question->name);
+        if ($zone !== null && $zone['stub']) {
+            $budget = self::MOST;
+            $this->descend($question, $zone['servers'], $zone['zone'], [], $budget, fn (Rcode $code, array $answers, array $authority) => $finish($query->reply($code, $answers, $authority)));
+
+            return;
+        }
+        $zone === null ? $this->forward($query, $question, $client, $this->forwarders, $finish) : $this->forward($query, $question, $client, $zone['servers'], $finish, true);
     }
 
     /**
      * @param  list<string>  $left  endpoints not tried yet
      * @param  \Closure(Message): void  $finish
+     * @param  bool  $only  nobody else may be asked
      */
-    private function forward(Message $query, Question $question, Address $client, array $left, \Closure $finish): void
+    private function forward(Message $query, Question $question, Address $client, array $left, \Closure $finish, bool $only = false): void
     {
         $endpoint = array_shift($left);
         if ($endpoint === null) {
-            if ($this->forwarders !== [] && ! $this->fallback || $this->roots === []) {
+            if ($only || $this->forwarders !== [] && ! $this->fallback || $this->roots === []) {
                 $finish($query->reply(Rcode::ServFail));
 
                 return;
@@ -125,10 +136,21 @@ final class Recursor
             return;
         }
         $patience = Asking::patience($query, self::USUAL) * self::SHARE;
-        $this->send($endpoint, 'forwarder', Asking::question($question->name, $question->type, $this->source, $client, true, patience: $patience * 0.9), function (?Message $answer) use ($query, $question, $client, $left, $finish): void {
+        $this->send($endpoint, 'forwarder', Asking::question($question->name, $question->type, $this->source, $client, true, patience: $patience * 0.9), function (?Message $answer) use ($query, $question, $client, $left, $finish, $only): void {
             // A refusal or a failure is no answer: the next one is tried.
-            $answer === null || in_array($answer->rcode, [Rcode::ServFail, Rcode::Refused], true) ? $this->forward($query, $question, $client, $left, $finish) : $finish($answer);
+            $answer === null || in_array($answer->rcode, [Rcode::ServFail, Rcode::Refused], true) ? $this->forward($query, $question, $client, $left, $finish, $only) : $finish($answer);
         }, $patience);
+    }
+
+    /** @return array{zone: Name, stub: bool, servers: list<string>}|null the closest zone with servers of its own */
+    private function zoneOf(Name $name): ?array
+    {
+        $best = null;
+        foreach ($this->zones as $zone) {
+            $best = $name->isIn($zone['zone']) && ($best === null || $zone['zone']->isIn($best['zone'])) ? $zone : $best;
+        }
+
+        return $best;
     }
 
     /**

@@ -220,7 +220,7 @@ final class ZoneBook
     }
 
     /**
-     * {recursion, forwarders: [endpoint], fallback, roots: [address], reach: {address: endpoint}}
+     * {recursion, forwarders: [endpoint], fallback, roots: [address], reach: {address: endpoint}, zones: [{zone, kind: forwarded or stub, servers}]}
      *
      * @param  array<mixed>  $message
      * @return array<mixed>
@@ -234,6 +234,11 @@ final class ZoneBook
         $this->recursor->fallback = ($message['fallback'] ?? false) === true;
         $this->recursor->roots = array_values($strings($message['roots'] ?? []));
         $this->recursor->reach = $strings($message['reach'] ?? []);
+        $this->recursor->zones = [];
+        foreach (is_array($message['zones'] ?? null) ? $message['zones'] : [] as $zone) {
+            $name = is_array($zone) && is_string($zone['zone'] ?? null) ? Name::tryParse($zone['zone']) : null;
+            $name === null ?: $this->recursor->zones[] = ['zone' => $name, 'stub' => ($zone['kind'] ?? '') === 'stub', 'servers' => array_values($strings($zone['servers'] ?? []))];
+        }
         $this->recursor->flush();
 
         return ['recursion' => $this->recursor->on];

@@ -15,7 +15,7 @@ use Tests\World;
 /** @return list<string> "owner type data" of a zone without its NS at the top */
 function below(Zone $zone): array
 {
-    return Record::query()->where('zone_id', $zone->id)->where('owner', '!=', $zone->name)->orderBy('owner_key')->orderBy('type')->get()->map(fn (Record $r): string => "$r->owner {$r->typeName()} $r->data")->all();
+    return Record::query()->where('zone_id', $zone->id)->where('owner', '!=', $zone->name)->orderBy('owner_key')->orderBy('type')->orderBy('data')->get()->map(fn (Record $r): string => "$r->owner {$r->typeName()} $r->data")->all();
 }
 
 it('delegates an RFC 2317 child in one act: NS and CNAMEs above, what stood there moves down, hosts keep their PTR', function (): void {

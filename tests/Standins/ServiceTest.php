@@ -186,6 +186,11 @@ it('resolves by forwarders in order, down from the roots where it may, and from 
     expect($ask('till.quay.example.')[1])->toBe(['192.0.2.77']);
     $resolving(['forwarders' => [$dead, $this->s->endpoint('lamp')], 'fallback' => false]);
     expect($ask('till.quay.example.')[1])->toBe(['192.0.2.77']);
+    // A forwarded zone and a stub are asked of their own servers and of nobody else.
+    $resolving(['forwarders' => [$dead], 'fallback' => false, 'zones' => [['zone' => 'quay.example.', 'kind' => 'forwarded', 'servers' => [$this->s->endpoint('lamp')]]]]);
+    expect($ask('till.quay.example.')[1])->toBe(['192.0.2.77'])->and($ask('far.example.')[0])->toBe(Rcode::ServFail);
+    $resolving(['forwarders' => [$dead], 'fallback' => false, 'zones' => [['zone' => 'quay.example.', 'kind' => 'stub', 'servers' => ['192.0.2.53']]]]);
+    expect($ask('till.quay.example.')[1])->toBe(['192.0.2.77']);
     $resolving(['recursion' => false]);
     expect($ask('till.quay.example.')[0])->toBe(Rcode::Refused);
 });

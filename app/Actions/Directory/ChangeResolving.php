@@ -9,6 +9,7 @@ use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Server;
 use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Zone\RootHints;
 use HarborPost\Core\Net\Address;
 
@@ -31,6 +32,8 @@ final readonly class ChangeResolving extends Action
         public string $hintsFrom = 'a file',
         /** further addresses under which others reach the server; null leaves them, "none" takes all away */
         public ?string $also = null,
+        /** lines "ZONE forwarded ADDRESS …" or "ZONE stub ADDRESS …"; null leaves them, "none" takes all away */
+        public ?string $zones = null,
     ) {
     }
 
@@ -56,12 +59,14 @@ final readonly class ChangeResolving extends Action
         $forwarders = $this->forwarders === null || trim($this->forwarders) === '' ? null : $this->addresses($ledger, $this->forwarders, 'forwarders');
         $hints = $this->hints($ledger);
         $also = $this->also === null || trim($this->also) === '' ? null : $this->addresses($ledger, $this->also, 'also');
+        $zones = $this->zones === null || trim($this->zones) === '' ? null : $this->zones($ledger);
         foreach ($servers as $server) {
             $own = $server->resolving ?? [];
             $own['recursion'] = $this->recursion === null ? $own['recursion'] ?? false : $this->recursion === 'on';
             $own['forwarders'] = $forwarders ?? $own['forwarders'] ?? [];
             $own['fallback'] = $this->fallback === null ? $own['fallback'] ?? false : $this->fallback === 'roots';
             $own['also'] = $also ?? $own['also'] ?? [];
+            $own['zones'] = $zones ?? $own['zones'] ?? [];
             if ($hints !== null) {
                 [$own['hints'], $own['hints_at'], $own['hints_from']] = [$hints, $ledger->at->format('Y-m-d H:i:s'), $this->hintsFrom];
             }
@@ -96,6 +101,23 @@ final readonly class ChangeResolving extends Action
         if ($own['recursion'] && ($own['hints'] ?? []) === [] && ($own['forwarders'] === [] || $own['fallback'])) {
             $ledger->warn('no-hints', "$server->name may ask the roots and has no root hints", 'Take a hint file in, or send a priming query.', 'RFC 9609 §2', 'hints');
         }
+    }
+
+    /** @return list<array{zone: string, kind: string, addresses: list<string>}> */
+    private function zones(Ledger $ledger): array
+    {
+        $zones = [];
+        foreach (strtolower(trim((string) $this->zones)) === 'none' ? [] : (preg_split('/\s*\n\s*/', trim((string) $this->zones)) ?: []) as $i => $line) {
+            $words = preg_split('/[\s,]+/', $line, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+            $name = Name::tryParse(rtrim((string) array_shift($words), '.').'.');
+            $kind = strtolower((string) array_shift($words));
+            if ($name === null || $name->isRoot() || ! in_array($kind, ['forwarded', 'stub'], true) || $words === []) {
+                $ledger->refuse('bad-zone-line', 'Line '.($i + 1).': "'.$line.'" is not understood', 'A zone, then "forwarded" or "stub", then the addresses of its servers.', null, 'zones');
+            }
+            $zones[] = ['zone' => (string) $name->lower(), 'kind' => $kind, 'addresses' => $this->addresses($ledger, implode(' ', $words), 'zones')];
+        }
+
+        return $zones;
     }
 
     /** @return list<string> */

@@ -19,6 +19,7 @@ use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 
@@ -40,12 +41,15 @@ final class ImportController extends Controller
     public function store(Request $request): RedirectResponse
     {
         $this->writersOnly();
-        $request->validate(['kind' => 'required|in:plan,zone', 'target' => 'required|string', 'file' => 'required|file|max:131072']);
+        $request->validate(['kind' => 'required|in:plan,zone', 'target' => 'required|string', 'file' => 'required|file|max:131072', 'more' => 'array|max:50', 'more.*' => 'file|max:131072']);
         $file = $request->file('file');
         $directory = storage_path('app/imports');
         is_dir($directory) || mkdir($directory, 0700, true);
         $act = StartImport::fromInput(['kind' => $request->string('kind')->toString(), 'target' => $request->string('target')->toString(), 'fileName' => basename((string) $file->getClientOriginalName()), 'path' => $directory.'/'.bin2hex(random_bytes(12))]);
         $file->move($directory, basename($act->path));
+        foreach (array_filter((array) $request->file('more', []), fn (mixed $f): bool => $f instanceof UploadedFile) as $more) {
+            $more->move("$act->path.d", hash('sha256', basename(str_replace('\\', '/', (string) $more->getClientOriginalName()))));
+        }
         $outcome = $this->acts->commit($this->person(), [$act]);
         if ($outcome->blocked()) {
             return back()->with('bad', $outcome->block()->message ?? $outcome->trouble);

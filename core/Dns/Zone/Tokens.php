@@ -91,6 +91,15 @@ final class Tokens
     private function carefulWords(string $line, int $number, array &$words, int &$depth, array &$opened): void
     {
         $length = strlen($line);
+        // Columns count characters; each is counted once, however many words a line has.
+        $seen = 0;
+        $column = 1;
+        $here = static function (int $at) use ($line, &$seen, &$column): int {
+            $column += mb_strlen(substr($line, $seen, $at - $seen), 'UTF-8');
+            $seen = $at;
+
+            return $column;
+        };
         for ($at = 0; $at < $length;) {
             $char = $line[$at];
             if ($char === ' ' || $char === "\t") {
@@ -98,27 +107,22 @@ final class Tokens
             } elseif ($char === ';') {
                 return;
             } elseif ($char === '(') {
-                $opened = $depth === 0 ? [$number, self::column($line, $at)] : $opened;
+                $opened = $depth === 0 ? [$number, $here($at)] : $opened;
                 $depth++;
                 $at++;
             } elseif ($char === ')') {
-                $depth > 0 ? $depth-- : $this->fault('parenthesis-stray', $number, self::column($line, $at), 'a closing parenthesis without an opening one');
+                $depth > 0 ? $depth-- : $this->fault('parenthesis-stray', $number, $here($at), 'a closing parenthesis without an opening one');
                 $at++;
             } else {
-                preg_match($char === '"' ? '/"((?:[^"\\\\]|\\\\.)*)("?)/sA' : '/((?:[^\s"();\\\\]|\\\\.)*(?:\\\\\z)?)()/sA', $line, $found, 0, $at);
+                preg_match($char === '"' ? '/"((?:[^"\\\\]++|\\\\.)*+)("?)/sA' : '/((?:[^\s"();\\\\]++|\\\\.)*+(?:\\\\\z)?)()/sA', $line, $found, 0, $at);
                 $whole = $found[0] ?? $char;
                 if ($char === '"' && ($found[2] ?? '') === '') {
-                    $this->fault('quote-open', $number, self::column($line, $at), 'this quote is not closed on its line');
+                    $this->fault('quote-open', $number, $here($at), 'this quote is not closed on its line');
                 }
-                $words[] = new Token($found[1] ?? '', $char === '"', $number, self::column($line, $at));
+                $words[] = new Token($found[1] ?? '', $char === '"', $number, $here($at));
                 $at += max(1, strlen($whole));
             }
         }
-    }
-
-    private static function column(string $line, int $at): int
-    {
-        return mb_strlen(substr($line, 0, $at), 'UTF-8') + 1;
     }
 
     private function fault(string $code, int $line, int $column, string $message): void

@@ -23,11 +23,14 @@ use HarborPost\Core\Net\Address;
  * out; the ones after it are read all the same.
  *
  * Read on purpose although not in the standard, with a note: times with units, TTL and class in either order are standard.
- * Refused on purpose: $INCLUDE, which would read the disk of the machine that runs this.
+ * $INCLUDE is followed only within a bundle of files that came together; it never reads the disk of the machine that runs this.
  */
 final class ZoneFileReader
 {
     private Name $origin;
+
+    /** the origin is outside the zone, so relative names may be */
+    private bool $strays = false;
 
     private ?Name $owner = null;
 
@@ -44,8 +47,18 @@ final class ZoneFileReader
     /** @var array<string, Name> the text after an owner's first label → the name it is, below the present */
     private array $tails = [];
 
-    /** @param  \Closure(Fault): void  $report */
-    public function __construct(private readonly Name $zone, private readonly \Closure $report)
+    /** How deep files may include files. */
+    private const DEPTH = 8;
+
+    /** @var list<Token>|null the words of an that is to be read next */
+    private ?array $include = null;
+
+    /**
+     * @param  \Closure(Fault): void  $report
+     * @param  ?\Closure(string $name): (iterable<string>|null)  $bundle  lines of a file that came along with this one; null when it did not. Without a bundle nothing is included: the machine's own disk is never read.
+     * @param  list<string>  $within  files that include this one
+     */
+    public function __construct(private readonly Name $zone, private readonly \Closure $report, private readonly ?\Closure $bundle = null, private readonly array $within = [])
     {
         $this->origin = $zone;
     }
@@ -73,6 +86,12 @@ final class ZoneFileReader
             [$line, $blank, $words] = $entry;
             if (! $blank && $words[0]->text !== '' && $words[0]->text[0] === '$' && ! $words[0]->quoted) {
                 $this->directive($words);
+                if ($this->include !== null) {
+                    foreach ($this->included($this->include) as $record) {
+                        yield $line => $record;
+                    }
+                    $this->include = null;
+                }
 
                 continue;
             }
@@ -95,7 +114,7 @@ final class ZoneFileReader
         }
         if ($m[1] !== $this->ownerText) {
             $owner = $this->quickOwner($m[1]);
-            if ($owner === null || $m[1][-1] === '.' && ! $owner->isIn($this->zone)) {
+            if ($owner === null || ($m[1][-1] === '.' || $this->strays) && ! $owner->isIn($this->zone)) {
                 return null;
             }
             $this->owner = $owner;
@@ -156,6 +175,7 @@ final class ZoneFileReader
             case '$ORIGIN':
                 $origin = $value === null ? null : Name::tryParse($value->text, $this->origin);
                 $origin === null ? $this->fault('bad-origin', $value ?? $words[0], '$ORIGIN takes a name', 'RFC 1035 §5.1') : $this->origin = $origin;
+                $this->strays = ! $this->origin->isIn($this->zone);
                 $this->ownerText = null;
                 $this->tails = [];
 
@@ -172,12 +192,53 @@ final class ZoneFileReader
 
                 return;
             case '$INCLUDE':
-                $this->fault('include-refused', $words[0], '$INCLUDE is not followed: it would read files of this machine', 'RFC 1035 §5.1');
+                $this->bundle === null || $value === null
+                    ? $this->fault('include-refused', $words[0], '$INCLUDE is followed only to files that were uploaded with this one', 'RFC 1035 §5.1') : $this->include = $words;
 
                 return;
             default:
                 $this->fault('unknown-directive', $words[0], "\"{$words[0]->text}\" is no directive of the standard; \$ORIGIN and \$TTL are", 'RFC 1035 §5.1');
         }
+    }
+
+    /**
+     * The records of an included file. Its origin may be given and ends with it; the owner before it is not repeated inside (RFC 1035 §5.1).
+     *
+     * @param  list<Token>  $words
+     * @return \Generator<int, Record>
+     */
+    private function included(array $words): \Generator
+    {
+        $name = $words[1]->text;
+        $origin = isset($words[2]) ? Name::tryParse($words[2]->text, $this->origin) : $this->origin;
+        if ($origin === null) {
+            $this->fault('bad-origin', $words[2], 'the second word of $INCLUDE is the origin, a name', 'RFC 1035 §5.1');
+
+            return;
+        }
+        if (in_array($name, $this->within, true) || count($this->within) >= self::DEPTH) {
+            $this->fault('include-loop', $words[1], in_array($name, $this->within, true) ? "\"$name\" includes itself" : 'files include files more than '.self::DEPTH.' deep', 'RFC 1035 §5.1');
+
+            return;
+        }
+        $lines = $this->bundle === null ? null : ($this->bundle)($name);
+        if ($lines === null) {
+            $this->fault('include-missing', $words[1], "\"$name\" was not uploaded with this file", 'RFC 1035 §5.1');
+
+            return;
+        }
+        $at = $words[1];
+        $inner = new self($this->zone, function (Fault $fault) use ($name, $at): void {
+            ($this->report)(new Fault($fault->code, $fault->severity, $at->line, $at->column, "in \"$name\", line $fault->line, column $fault->column: $fault->message", $fault->standard, $fault->owner, $fault->type));
+        }, $this->bundle, [...$this->within, $name]);
+        $inner->origin = $origin;
+        $inner->strays = ! $origin->isIn($this->zone);
+        $inner->defaultTtl = $this->defaultTtl;
+        $inner->lastTtl = $this->lastTtl;
+        foreach ($inner->read($lines) as $record) {
+            yield $record;
+        }
+        $this->ownerText = null;
     }
 
     /** @param  list<Token>  $words */

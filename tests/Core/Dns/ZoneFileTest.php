@@ -120,3 +120,41 @@ it('judges SOA timers', function (): void {
     [$zone] = readZone("\$TTL 60\n@ SOA ns1 host 1 900 7200 3600 604800\n@ NS ns1\nns1 A 192.0.2.1\n");
     expect(array_map(fn (Finding $f): string => $f->code, iterator_to_array(ZoneRules::check($zone), false)))->toBe(['soa-retry', 'soa-expire', 'soa-negative-ttl']);
 });
+
+it('follows $INCLUDE to files of the bundle and nowhere else, and says in which file a fault is', function (): void {
+    $files = ['hosts' => "deck A 192.0.2.1\n\tA 192.0.2.2\nbad A 192.0.2.300\n", 'sub' => "@ A 192.0.2.3\n\$INCLUDE hosts\n", 'loop' => "\$INCLUDE loop\nx A 192.0.2.9\n"];
+    $faults = [];
+    $read = function (string $text, bool $bundle = true) use ($files, &$faults): array {
+        $faults = [];
+        $reader = new ZoneFileReader(Name::parse('quay.example.'), function (Fault $f) use (&$faults): void {
+            $faults[] = "$f->line $f->code $f->message";
+        }, $bundle ? fn (string $name): ?array => isset($files[$name]) ? preg_split('/(?<=\n)/', $files[$name], -1, PREG_SPLIT_NO_EMPTY) : null : null);
+
+        return array_map(strval(...), iterator_to_array($reader->read(preg_split('/(?<=\n)/', $text, -1, PREG_SPLIT_NO_EMPTY)), false));
+    };
+    expect($read("\$TTL 60\na A 192.0.2.9\n\$INCLUDE hosts boat\nb A 192.0.2.8\n"))->toBe(['a.quay.example. 60 IN A 192.0.2.9', 'deck.boat.quay.example. 60 IN A 192.0.2.1', 'deck.boat.quay.example. 60 IN A 192.0.2.2', 'b.quay.example. 60 IN A 192.0.2.8'])
+        ->and($faults)->toHaveCount(1)->and($faults[0])->toStartWith('3 ')->toContain('in "hosts", line 3, column 15');
+    expect($read("\$TTL 60\n\$INCLUDE sub pier\n"))->toContain('pier.quay.example. 60 IN A 192.0.2.3', 'deck.pier.quay.example. 60 IN A 192.0.2.1');
+    expect($read("\$TTL 60\n\$INCLUDE loop\n"))->toBe(['x.quay.example. 60 IN A 192.0.2.9'])->and($faults[0])->toContain('includes itself');
+    expect($read("\$TTL 60\n\$INCLUDE /etc/hostname\na A 192.0.2.9\n"))->toHaveCount(1)->and($faults[0])->toContain('include-missing');
+    expect($read("\$TTL 60\n\$INCLUDE hosts\n", false))->toBe([])->and($faults[0])->toContain('include-refused');
+});
+
+it('sees wildcards that do not reach and SPF words that run together', function (string $text, array $codes): void {
+    $zone = Zone::of(Name::parse('quay.example.'), (new ZoneFileReader(Name::parse('quay.example.'), fn (): null => null))->read(preg_split('/(?<=\n)/', "@ 60 SOA ns h 1 7200 900 1209600 300\n@ 60 NS ns\nns 60 A 192.0.2.1\n".$text, -1, PREG_SPLIT_NO_EMPTY)));
+    expect(array_map(fn ($f): string => $f->code, iterator_to_array(HarborPost\Core\Checks\ZoneRules::check($zone), false)))->toBe($codes);
+})->with([
+    'a neighbour without the MX of the wildcard' => ["*.x 60 MX 10 ns\nmail.x 60 TXT \"t\"\n", ['wildcard-missed']],
+    'a neighbour with all of it' => ["*.x 60 MX 10 ns\nmail.x 60 MX 20 ns\n", []],
+    'words that run together' => ["@ 60 TXT \"v=spf1 mx\" \"include:a.example -all\"\n", ['spf-joined']],
+    'a space between' => ["@ 60 TXT \"v=spf1 mx \" \"include:a.example -all\"\n", []],
+]);
+
+it('refuses owners below an $ORIGIN outside the zone, also on ordinary lines', function (): void {
+    $codes = [];
+    $reader = new ZoneFileReader(Name::parse('quay.example.'), function (Fault $f) use (&$codes): void {
+        $codes[] = "$f->line $f->code";
+    });
+    $records = iterator_to_array($reader->read(["\$TTL 60\n", "\$ORIGIN far.example.\n", "a A 192.0.2.1\n", "a.b A 192.0.2.2\n", "\$ORIGIN pier.quay.example.\n", "a A 192.0.2.3\n"]), false);
+    expect($codes)->toBe(['3 owner-outside', '4 owner-outside'])->and(array_map(strval(...), $records))->toBe(['a.pier.quay.example. 60 IN A 192.0.2.3']);
+});

@@ -39,6 +39,8 @@ it('follows a question to where it ends, and says what that exposes', function (
     'recursion off, own zone' => ['kittiwake.example.', ['inner' => ['recursion' => false]], QueryPath::FORWARDER, 'own zone kittiwake.example', null],
     'the first resolver down' => ['www.example.net.', ['edge' => ['on' => false]], QueryPath::NOTHING, 'none of its resolvers answers', 'do not resolve'],
     'a loop' => ['www.example.net.', ['inner' => ['forwarders' => ['10.0.0.1'], 'fallback' => false]], QueryPath::NOTHING, 'gives up', 'an outage'],
+    'a forwarded zone' => ['www.partner.example.', ['inner' => ['special' => [['zone' => Name::parse('partner.example.'), 'kind' => 'forwarded', 'addresses' => ['10.0.0.3']]]]], QueryPath::ROOTS, 'outer asks the roots', 'outer talks'],
+    'a stub whose server is down' => ['www.partner.example.', ['edge' => ['special' => [['zone' => Name::parse('partner.example.'), 'kind' => 'stub', 'addresses' => ['10.0.0.3']]]], 'outer' => ['on' => false]], QueryPath::NOTHING, 'no server of its stub zone partner.example answers', 'an outage'],
     'somebody outside' => ['www.example.net.', ['outer' => ['forwarders' => ['198.51.100.1']]], QueryPath::FORWARDER, '198.51.100.1 answers, outside', 'learns every name'],
 ]);
 
