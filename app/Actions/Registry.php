@@ -20,7 +20,7 @@ final class Registry
     ];
 
     /** Those that hold a secret, or concern only the person: never kept in a draft. */
-    private const NOT_IN_DRAFT = [Name\ChangeRecords::class, Name\PasteRecords::class, Name\UndoRecords::class, Name\GrantName::class, Name\RevokeName::class, Name\MendNames::class, Name\ShareRecords::class, Name\MakeKey::class, Name\TakeRunning::class, Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class, Directory\ChangeServer::class, Directory\ChangeResolving::class, Directory\SetTheme::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class, Drafts\DropDraft::class];
+    private const NOT_IN_DRAFT = [Name\MakeKey::class, Name\TakeRunning::class, Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class, Directory\ChangeServer::class, Directory\SetTheme::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class, Drafts\DropDraft::class];
 
     /** @return class-string<Action>|null */
     public static function find(string $key): ?string

@@ -7,7 +7,6 @@ namespace App\Console;
 use App\Links\DnsAnswer;
 use App\Links\DnsClient;
 use App\Links\Unanswered;
-use App\Models\Server;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record;
@@ -18,6 +17,8 @@ use HarborPost\Core\Net\Address;
 
 final class DnsAsk extends Computes
 {
+    use NamesServer;
+
     protected $signature = 'dns:ask {name : a name, or an address for its PTR} {type? : A, or PTR for an address} {--server= : name of a server, or address:port} {--tcp : over TCP from the start} {--rd= : recursion desired, 1 or 0; a resolver is asked with 1} {--json}';
 
     protected $description = 'Asks a server by a real packet; exit status 1 when it has no such record or does not answer';
@@ -29,13 +30,11 @@ final class DnsAsk extends Computes
         if ($rd !== null && ! in_array($rd, ['0', '1'], true)) {
             return $this->unusable("--rd=$rd: expected 1 or 0");
         }
-        $server = Server::query()->whereIn('kind', ['dns', 'resolver'])->where('name', $asked)->first();
-        $endpoint = $server->endpoint ?? (preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):\d{1,5}\z/i', $asked) === 1 ? $asked : null);
-        if ($endpoint === null) {
-            $known = Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->pluck('name')->implode(', ');
-
-            return $this->unusable("--server=$asked: expected address:port or one of: ".($known === '' ? 'none is known' : $known));
+        $named = $this->serverNamed($asked);
+        if ($named === null) {
+            return 2;
         }
+        [$server, $endpoint] = $named;
         try {
             $text = (string) $this->argument('name');
             $address = Address::tryParse($text);

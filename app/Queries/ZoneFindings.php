@@ -8,7 +8,9 @@ use App\Models\Record;
 use App\Models\Zone;
 use HarborPost\Core\Checks\Finding;
 use HarborPost\Core\Checks\ZoneRules;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record as DnsRecord;
+use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Zone\Zone as WholeZone;
 use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
@@ -48,6 +50,31 @@ final class ZoneFindings
                 break;
             }
         }
+
+        return [...$found, ...array_slice(self::elsewhere($zone), 0, self::MOST)];
+    }
+
+    /**
+     * Targets in other zones of ours: the rules see one zone only.
+     *
+     * @return list<array{code: string, severity: string, message: string, standard: string, owner: string, type: string, fix: string, act: null}>
+     */
+    private static function elsewhere(Zone $zone): array
+    {
+        $found = [];
+        Record::query()->where('zone_id', $zone->id)->whereNotNull('target')->where('type', '!=', RecordType::PTR)->orderBy('owner_key')->chunk(1000, function ($records) use ($zone, &$found): void {
+            $outside = $records->filter(fn (Record $r): bool => $r->target !== '.' && ! Name::parse((string) $r->target)->isIn($zone->origin()));
+            $there = Record::query()->whereIn('owner', $outside->pluck('target')->unique()->values())->get(['owner', 'type', 'zone_id'])->groupBy('owner');
+            foreach ($outside as $record) {
+                $target = Name::parse((string) $record->target);
+                $home = isset($there[$record->target]) ? null : Zones::closest($target, $zone->view_id) ?? Zones::closest($target, null);
+                $alias = isset($there[$record->target]) && $there[$record->target]->contains('type', RecordType::CNAME) && in_array($record->type, [RecordType::NS, RecordType::MX, RecordType::SRV], true);
+                $covered = $home !== null && $target->parent() !== null && Record::query()->where('zone_id', $home->id)->where('owner', '*.'.$target->parent()->lower())->exists();
+                if ($home !== null && ! $covered || $alias) {
+                    $found[] = ['code' => $alias ? 'target-is-alias' : 'target-missing', 'severity' => $alias ? 'error' : 'warning', 'message' => $alias ? "{$record->target} is an alias" : "{$record->target} has no record in {$home?->title()}", 'standard' => $alias ? 'RFC 2181 §10.3' : 'RFC 1912 §2.4', 'owner' => $record->owner, 'type' => $record->typeName(), 'fix' => $alias ? 'name the host itself' : 'add it there, or change this record', 'act' => null];
+                }
+            }
+        });
 
         return $found;
     }

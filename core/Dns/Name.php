@@ -44,6 +44,9 @@ final readonly class Name implements \Stringable
         if ($text === '') {
             throw Malformed::because('a name is missing', 'RFC 1035 §5.1');
         }
+        if (strlen($text) > 4 * 255 + 127) {
+            throw Malformed::because('the name is longer than 255 bytes can be written', 'RFC 1035 §2.3.4');
+        }
         $plain = self::ordinary($text, $origin);
         if ($plain !== null) {
             return $plain;

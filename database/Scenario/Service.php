@@ -7,9 +7,11 @@ namespace Database\Scenario;
 use App\Actions\Directory\ChangeResolving;
 use App\Actions\Name\AddRecord;
 use App\Actions\Name\AddSecondary;
+use App\Actions\Name\GrantName;
 use App\Actions\Name\MakeKey;
 use App\Actions\Name\MakeZone;
 use App\Actions\Name\ServeZone;
+use App\Actions\Name\ShareRecords;
 use App\Actions\Name\TakeRunning;
 use App\Actions\Ship\Shipping;
 use App\Links\ControlChannel;
@@ -44,6 +46,14 @@ final class Service
             new ServeZone($crew, updateMode: 'key', updateFrom: 'key tide.kittiwake.example', lapseAfter: '192', lapseQuiet: '48'),
             new ServeZone($this->k->id('zone gates.kittiwake.example shore'), 'list', '10.32.0.0/12'),
         );
+        // One record that all views share, and two people who may edit one name each.
+        $shared = \App\Models\Record::query()->where('zone_id', $this->k->id('zone kittiwake.example shore'))->where('type', 257)->value('id');
+        $this->k->do(
+            new ShareRecords(is_string($shared) ? [$shared] : [], [$this->k->id('view aboard'), $this->k->id('view outside')]),
+            new GrantName($this->k->id('zone kittiwake.example shore'), $this->k->id('person wick'), $this->k->id('grant wick'), 'timetable', true),
+            new GrantName($this->k->id('zone ops.kittiwake.example shore'), $this->k->id('person quill'), $this->k->id('grant quill'), 'harbour-gate'),
+        );
+        $this->k->do(new AddRecord($this->k->id('zone ops.kittiwake.example shore'), 'TXT', '"kept by the Harbour Authority"', '', 'harbour-gate'));
         // A zone whose secondary is on its way: planned, not shipped to yet.
         $this->k->do(new MakeZone('quaynet.kittiwake.example', $this->k->id('view shore'), $this->k->id('zone quaynet'), [$this->k->id('server lamp1')], 'hostmaster@kittiwake.example'));
         $this->k->do(new AddRecord($this->k->id('zone quaynet'), 'TXT', '"lines between the quays"', '', '@'), new AddRecord($this->k->id('zone kittiwake.example shore'), 'NS', 'lamp1', '', 'quaynet'));

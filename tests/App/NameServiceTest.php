@@ -112,6 +112,14 @@ it('takes what clients registered into the plan, or undoes it there', function (
     expect(($this->ship)('ns1')['state'])->toBe('done')->and(ZoneService::of(($this->fresh)())->lapseFaults())->toBe([]);
     $client = new DnsClient('ns1', $this->s->endpoint('ns1'), 2.0, $key->tsig());
     $register = fn (string $name, string $address) => $client->update(new UpdateRequest($zone->origin(), [], [new \HarborPost\Core\Dns\Record(Name::parse($name, $zone->origin()), 600, A::of(Address::parse($address)))]), Address::parse('192.0.2.9'));
+    $update = function (array $of) use ($zone, $key): array {
+        $status = Illuminate\Support\Facades\Artisan::call('dns:update', $of + ['zone' => $zone->title(), '--server' => ($this->server)('ns1')->name, '--key' => $key->title(), '--for' => '192.0.2.9', '--json' => true]);
+
+        return [$status, json_decode(Illuminate\Support\Facades\Artisan::output(), true)['rcode'] ?? null];
+    };
+    expect($update(['--add' => ['console 60 A 192.0.2.30'], '--free' => ['console']]))->toBe([0, 'NoError'])->and($update(['--add' => ['console 60 A 192.0.2.31'], '--free' => ['console A']]))->toBe([1, 'YxRrset'])
+        ->and($update(['--used' => ['nothing'], '--add' => ['x 60 A 192.0.2.31']]))->toBe([1, 'NxDomain'])->and($update(['--remove' => ['console A 192.0.2.30']]))->toBe([0, 'NoError'])
+        ->and($update(['--add' => ['console A']])[0])->toBe(2)->and($update([])[0])->toBe(2)->and($update(['--key' => 'nobody', '--add' => ['x 60 A 192.0.2.1']])[0])->toBe(2)->and($update(['--key' => '', '--add' => ['x 60 A 192.0.2.1']]))->toBe([1, 'Refused']);
     expect($register('deck', '192.0.2.20'))->toBe(Rcode::NoError)->and($register('bow', '192.0.2.21'))->toBe(Rcode::NoError);
     $this->actingAs($this->w->people['operator']);
     $this->get("/name/zone/$zone->id/service")->assertSee('ahead of the plan')->assertSee('deck');

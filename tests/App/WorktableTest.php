@@ -152,7 +152,10 @@ it('shows a tenant\'s own admin only the names that were given to them in anothe
     $this->get("/name/zone/{$this->w->zone->id}")->assertOk()->assertSee('192.0.2.40')->assertDontSee('192.0.2.41')->assertDontSee('secret');
     $this->get('/find?q=secret')->assertOk()->assertDontSee('192.0.2.41');
     expect($this->w->acts()->rehearse($guest, [new ChangeRecord($own->id, '192.0.2.42')])->blocked())->toBeFalse()->and($this->w->acts()->rehearse($guest, [new ChangeRecord($secret->id, '192.0.2.42')])->block()?->code)->toBe('gone');
-    foreach (['service', 'drift'] as $page) {
+    $this->get("/name/zone/{$this->w->zone->id}/timeline?name=stand.{$this->w->zone->name}")->assertOk();
+    $this->get("/name/zone/{$this->w->zone->id}/timeline?name=secret.{$this->w->zone->name}")->assertForbidden();
+    $this->get("/name/zone/{$this->w->zone->id}/lately")->assertOk()->assertDontSee('secret');
+    foreach (['service', 'drift', 'checks', 'export.zone'] as $page) {
         $this->get("/name/zone/{$this->w->zone->id}/$page")->assertForbidden();
     }
 });

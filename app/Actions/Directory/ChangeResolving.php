@@ -145,7 +145,14 @@ final readonly class ChangeResolving extends Action
             return null;
         }
         try {
-            return RootHints::parse($this->hints)->rows();
+            $new = RootHints::parse($this->hints);
+            foreach (Server::query()->whereIn('id', $this->servers)->get() as $server) {
+                $difference = RootHints::ofRows($server->resolving['hints'] ?? [])->against($new);
+                $words = [...array_map(static fn (string $l): string => "+ $l", $difference['added']), ...array_map(static fn (string $l): string => "− $l", $difference['removed'])];
+                $ledger->passed('hints', "Root hints of $server->name: ".($words === [] ? 'the same' : implode(', ', array_slice($words, 0, 12)).(count($words) > 12 ? ' and '.(count($words) - 12).' more' : '')), 'RFC 9609');
+            }
+
+            return $new->rows();
         } catch (Malformed $e) {
             $ledger->refuse('bad-hints', $e->getMessage(), 'A hint file has NS records of the root and the addresses of those servers.', $e->standard, 'hints');
         }

@@ -16,6 +16,7 @@ use App\Models\Record;
 use App\Models\Scope;
 use App\Models\Zone;
 use App\Queries\FreeAddresses;
+use App\Queries\NameRights;
 use App\Queries\Reach;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
@@ -85,6 +86,7 @@ final readonly class PlaceHost extends Action
         $mac = self::mac($ledger, $this->mac);
         $zone = $this->zone === '' ? null : (($reach?->zones() ?? Zone::query())->find($this->zone) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone'));
         $owner = $zone === null ? null : Records::owner($ledger, $zone, $this->name);
+        $zone === null || $owner === null ?: NameRights::check($ledger, $zone, $owner);
         $address = $this->address($ledger, $subnet, $mac, $owner === null ? $this->name : (string) $owner->lower());
         if ($this->role === 'gateway' && $subnet->gateway !== null && ! $subnet->gateway->equals($address)) {
             $ledger->warn('second-gateway', "The gateway of the subnet is $subnet->gateway", 'A subnet has one; give this host the role virtual or service, or change the gateway of the subnet.', null, 'role', "/plan/prefix/$subnet->id");

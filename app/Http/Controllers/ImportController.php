@@ -14,6 +14,7 @@ use App\Models\Import;
 use App\Models\Role;
 use App\Models\Space;
 use App\Queries\Choices;
+use App\Queries\NameRights;
 use App\Queries\PlanFile;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
@@ -105,6 +106,8 @@ final class ImportController extends Controller
     public function exportZone(string $zone): StreamedResponse
     {
         $zone = $this->reach()->zones()->findOrFail($zone);
+        // A right on one name in a zone is no right to read the rest of it.
+        abort_unless($this->reach()->isWhole() || NameRights::may($this->person(), $zone, null), 403);
 
         return response()->streamDownload(function () use ($zone): void {
             $in = fn (string $line): string => (string) preg_replace('/^(\S+ \d+) /', '$1 IN ', $line);

@@ -59,6 +59,8 @@ final class NameController extends Controller
     public function checks(string $zone): View
     {
         $row = $this->reach()->zones()->with('view')->findOrFail($zone);
+        // A right on one name in a zone is no right to read the rest of it.
+        abort_unless($this->reach()->isWhole() || NameRights::may($this->person(), $row, null), 403);
         $start = microtime(true);
         $findings = ZoneFindings::of($row);
 
@@ -70,6 +72,7 @@ final class NameController extends Controller
     {
         $row = $this->reach()->zones()->with(['view', 'placements.server'])->findOrFail($zone);
         $name = Name::tryParse(rtrim($request->string('name')->toString(), '.').'.') ?? abort(404);
+        abort_unless($this->reach()->isWhole() || NameRights::may($this->person(), $row, $name), 403);
 
         return view('name.timeline', ['zone' => $row, 'name' => $name, 'events' => NameTimeline::of($row, $name)]);
     }
