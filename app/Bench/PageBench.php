@@ -7,6 +7,7 @@ namespace App\Bench;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Zone;
+use App\Queries\NameSweep;
 use App\Queries\OpenBlocks;
 use HarborPost\Core\Planning\Fit;
 use Illuminate\Contracts\Http\Kernel;
@@ -44,14 +45,30 @@ final readonly class PageBench
         $zone = Zone::query()->where('name', 'bench.example.')->firstOrFail();
         [$floor] = $this->page($person, '/ship/draft');
         ($this->row)('an empty page', sprintf('%.1f ms', $floor), '', null);
-        foreach (['the Plan page, 100,000 children' => "/plan/prefix/$top->id", 'zoomed in' => "/plan/prefix/$top->id?zoom=10.3.0.0/17", 'filtered, lit on the ruler' => "/plan/prefix/$top->id?filter=Link+77", 'a full subnet' => "/plan/prefix/$full->id", 'its evidence' => "/plan/prefix/$full->id?show=evidence", 'the VLAN sheet' => '/directory/vlans', 'the calculator' => '/plan/calculator?p=10.0.7.0/24', 'a zone page, 1,000,000 records' => "/name/zone/$zone->id", 'the zone, filtered' => "/name/zone/$zone->id?filter=host77", 'find a name' => '/find?q=host77', 'find an address' => '/find?q=10.0.7.9', 'find a MAC' => '/find?q=02:00:00:00:12:34', 'all zones' => '/name'] as $what => $path) {
+        foreach (['the Plan page, 100,000 children' => "/plan/prefix/$top->id", 'zoomed in' => "/plan/prefix/$top->id?zoom=10.3.0.0/17", 'filtered, lit on the ruler' => "/plan/prefix/$top->id?filter=Link+77", 'a full subnet' => "/plan/prefix/$full->id", 'its evidence' => "/plan/prefix/$full->id?show=evidence", 'the VLAN sheet' => '/directory/vlans', 'the calculator' => '/plan/calculator?p=10.0.7.0/24', 'a zone page, 1,000,000 records' => "/name/zone/$zone->id", 'the zone, filtered' => "/name/zone/$zone->id?filter=host77", 'find a name' => '/find?q=host77', 'find an address' => '/find?q=10.0.7.9', 'find a MAC' => '/find?q=02:00:00:00:12:34', 'all zones' => '/name', 'reverse zones' => '/name/reverse', 'views' => '/name/views', 'resolvers' => '/name/resolvers'] as $what => $path) {
             [$time, $queries, $memory] = $this->page($person, $path);
             ($this->row)($what, sprintf('%.1f × (%.1f ms, %d queries, %.1f MB)', $time / $floor, $time, $queries, $memory), '≤ 4 ×', $time / $floor <= 4);
         }
         $read = self::median(fn () => DB::table('prefixes')->where('id', $full->id)->first());
         $next = self::median(fn () => OpenBlocks::next($top, 24, Fit::Best));
         ($this->row)('next open /24 among 100,000 children', sprintf('%.1f × one indexed read (%.2f ms)', $next / $read, $next), '≤ 10 ×', $next / $read <= 10);
+        $this->sweep();
         $this->explain($top, $full, $zone);
+    }
+
+    /** Forward against reverse, a hundred thousand records of it. */
+    private function sweep(): void
+    {
+        $names = new NameSweep;
+        $cursor = '';
+        $looked = 0;
+        $start = microtime(true);
+        for ($i = 0; $i < 25 && ($i === 0 || $cursor !== ''); $i++) {
+            ['count' => $count, 'cursor' => $cursor] = $names->step($cursor);
+            $looked += $count;
+        }
+        $minutes = (microtime(true) - $start) / max(1, $looked) * 1_000_000 / 60;
+        ($this->row)('forward against reverse, 1,000,000 records', sprintf('%.1f minutes, from %s records', $minutes, number_format($looked)), 'minutes', $minutes < 10);
     }
 
     /** @return array{float, int, float} milliseconds as the web server answers, queries, megabytes */
@@ -77,6 +94,7 @@ final readonly class PageBench
         foreach ($log as $query) {
             $query['time'] > 10 ? ($this->say)(sprintf('  %.0f ms: %s', $query['time'], substr($query['query'], 0, 160))) : null;
         }
+        ($this->say)(sprintf('  %s: %.1f ms of it in queries', $path, array_sum(array_column($log, 'time'))));
         DB::disableQueryLog();
 
         return [self::median(fn (): string => $this->browser->get($path)), $queries, $memory];

@@ -8,6 +8,7 @@ use App\Actions\Acts;
 use App\Queries\Inherited;
 use Carbon\CarbonImmutable;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Support\Facades\Blade;
 use Illuminate\Support\Facades\Date;
 use Illuminate\Support\ServiceProvider;
 
@@ -22,6 +23,8 @@ final class HarborPostProvider extends ServiceProvider
 
     public function boot(): void
     {
+        // A mark is drawn without a component: dozens stand on a page.
+        Blade::directive('mark', static fn (string $given): string => "<?php echo \\App\\View\\Draw::mark($given); ?>");
         Model::preventLazyLoading(false);
         Model::preventSilentlyDiscardingAttributes();
     }

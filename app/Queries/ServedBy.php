@@ -25,7 +25,7 @@ final class ServedBy
         foreach (array_slice($zones, 0, 8) as $name) {
             $zone = Zones::closest($name, null);
             if ($zone === null) {
-                $gaps[] = ['words' => 'no reverse zone for '.rtrim((string) $name, '.'), 'link' => '/name?make='.urlencode(rtrim((string) $name, '.'))];
+                $gaps[] = ['words' => 'no reverse zone for '.rtrim((string) $name, '.'), 'link' => '/name/reverse?nets='.urlencode((string) $prefix->prefix())];
 
                 continue;
             }

@@ -62,8 +62,11 @@ final class ZoneFindings
     private static function elsewhere(Zone $zone): array
     {
         $found = [];
-        Record::query()->where('zone_id', $zone->id)->whereNotNull('target')->where('type', '!=', RecordType::PTR)->orderBy('owner_key')->chunk(1000, function ($records) use ($zone, &$found): void {
-            $outside = $records->filter(fn (Record $r): bool => $r->target !== '.' && ! Name::parse((string) $r->target)->isIn($zone->origin()));
+        // Zones of ours below this one hold their names themselves.
+        $below = Zone::query()->where('name', 'like', '%.'.addcslashes($zone->name, '%_\\'))->pluck('name')->map(static fn (string $n): Name => Name::parse($n))->all();
+        $inside = fn (Name $name): bool => $name->isIn($zone->origin()) && array_filter($below, fn (Name $child): bool => $name->isIn($child)) === [];
+        Record::query()->where('zone_id', $zone->id)->whereNotNull('target')->where('type', '!=', RecordType::PTR)->orderBy('owner_key')->chunk(1000, function ($records) use ($zone, $inside, &$found): void {
+            $outside = $records->filter(fn (Record $r): bool => $r->target !== '.' && ! $inside(Name::parse((string) $r->target)));
             $there = Record::query()->whereIn('owner', $outside->pluck('target')->unique()->values())->get(['owner', 'type', 'zone_id'])->groupBy('owner');
             foreach ($outside as $record) {
                 $target = Name::parse((string) $record->target);

@@ -1,7 +1,7 @@
 <x-gate title="Sign in">
   <h1>Harbor Post</h1>
   <p class="soft">Plan space, keep names, run leases. You see what follows before you do it.</p>
-  @if(session('bad'))<div class="notice bad" role="alert"><x-mark name="stop"/><span class="grow">{{ session('bad') }}</span></div>@endif
+  @if(session('bad'))<div class="notice bad" role="alert">@mark('stop')<span class="grow">{{ session('bad') }}</span></div>@endif
   @foreach($errors->all() as $error)<p class="wrong" role="alert">{{ $error }}</p>@endforeach
   <form class="form" method="post" action="/sign-in">@csrf
     <div class="field"><span><label for="sign_in">Sign-in name</label></span><input id="sign_in" name="sign_in" value="{{ old('sign_in') }}" autocomplete="username" autocapitalize="none" autofocus required></div>

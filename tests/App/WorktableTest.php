@@ -203,3 +203,16 @@ it('lists findings with the act that mends them, and filters by check', function
     ($this->did)(new ChangeRecord($a->id, ttl: ''));
     $this->get("/name/zone/{$this->w->zone->id}/checks")->assertDontSee('pair');
 });
+
+it('finds targets that are missing in another zone of ours', function (): void {
+    $child = $this->w->zone('sub.'.$this->w->zone->title());
+    ($this->add)('sub', 'NS', 'ns1.quay.example.');
+    ($this->add)('leads', 'CNAME', "nowhere.$child->name");
+    ($this->add)('reaches', 'CNAME', "there.$child->name");
+    ($this->add)('abroad', 'CNAME', 'www.far.example.');
+    ($this->add)('there', 'A', '192.0.2.5', '', $child);
+    ($this->add)('*.wild', 'A', '192.0.2.6', '', $child);
+    ($this->add)('by-wildcard', 'CNAME', "any.wild.$child->name");
+    $found = array_map(fn (array $f): string => $f['code'].' '.explode('.', $f['owner'])[0], App\Queries\ZoneFindings::of($this->w->zone->refresh()));
+    expect($found)->toContain('target-missing leads')->not->toContain('target-missing reaches')->not->toContain('target-missing abroad')->not->toContain('target-missing by-wildcard');
+});

@@ -26,13 +26,17 @@ test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await page.press('#filter', 'Enter');
   await expect(page.locator('tr', { hasText: 'scales-1' })).toContainText('saved, not shipped');
 
-  for (const lamp of ['lamp1', 'lamp2']) {
-    await page.goto('/ship');
-    await page.getByRole('link', { name: lamp, exact: true }).click();
-    await expect(page.locator('.diffs', { hasText: 'scales-1.tarbeck.kittiwake.example.' }).first()).toBeVisible();
-    await page.keyboard.press('Control+Enter');
-    await expect(page.getByRole('status')).toContainText('proved by packets');
-  }
+  await page.goto('/ship');
+  await page.getByRole('link', { name: 'lamp1', exact: true }).click();
+  await expect(page.locator('.diffs', { hasText: 'scales-1.tarbeck.kittiwake.example.' }).first()).toBeVisible();
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('status')).toContainText('proved by packets');
+  // The secondary is told and fetches by itself.
+  await page.locator('summary', { hasText: 'Shipment' }).first().click();
+  await expect(page.locator('main')).toContainText('lamp2 fetched it');
+  await page.goto('/ship');
+  await page.getByRole('link', { name: 'lamp2', exact: true }).click();
+  await expect(page.locator('.diffs', { hasText: 'scales-1.tarbeck.kittiwake.example.' })).toHaveCount(0);
   await page.goto('/name/lookup?q=scales-1.tarbeck.kittiwake.example');
   await expect(page.locator('main')).toContainText('with authority');
   await expect(page.locator('td', { hasText: address })).toBeVisible();
@@ -153,5 +157,9 @@ test('a tenant\'s own admin sees theirs only', async ({ page }) => {
   await expect(page.locator('main')).not.toContainText('Ticketing');
   await page.goto('/name');
   await expect(page.locator('main')).toContainText('gates.kittiwake.example');
-  await expect(page.locator('main')).not.toContainText('ops.kittiwake');
+  await expect(page.locator('main')).not.toContainText('retail.kittiwake');
+  // Of a zone in which one name was given to them they see that name.
+  await page.getByRole('link', { name: 'ops.kittiwake.example' }).click();
+  await expect(page.locator('main')).toContainText('harbour-gate');
+  await expect(page.locator('main')).not.toContainText('srv');
 });

@@ -11,6 +11,8 @@ use App\Models\Person;
 use App\Models\Record;
 use App\Models\View;
 use App\Models\Zone;
+use App\Queries\Reach;
+use App\Queries\ReverseGaps;
 use App\Queries\Zones;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Cname;
@@ -27,28 +29,30 @@ use HarborPost\Core\Net\Prefix;
  */
 final readonly class MakeReverseZones extends Action
 {
-    private const MOST = 256;
+    private const MOST = 1000;
 
     /**
      * @param  list<string>  $nets  prefixes as text
      * @param  list<string>  $servers  ids of DNS servers, the primary first
      */
     public function __construct(
-        public array $nets,
-        public string $view,
-        public array $servers,
+        public array $nets = [],
+        public string $view = '',
+        public array $servers = [],
         /** exact: the zones that cover just the prefix, RFC 2317 below /24; around: the one on the boundary above */
         public string $cut = 'exact',
         public bool $pointers = false,
         public string $mailbox = '',
         /** name servers by name, for servers that are not in the directory */
         public string $nameServers = '',
+        /** takes every live subnet that no reverse zone covers */
+        public bool $gaps = false,
     ) {
     }
 
     public function title(): string
     {
-        return count($this->nets) === 1 ? "Make the reverse zones of {$this->nets[0]}" : 'Make the reverse zones of '.count($this->nets).' prefixes';
+        return $this->gaps ? 'Make the reverse zones of all live subnets without one' : (count($this->nets) === 1 ? "Make the reverse zones of {$this->nets[0]}" : 'Make the reverse zones of '.count($this->nets).' prefixes');
     }
 
     public function may(Person $person): bool
@@ -94,6 +98,9 @@ final readonly class MakeReverseZones extends Action
     {
         $nets = [];
         $texts = preg_split('/[\s,;]+/', implode(' ', array_map(static fn (mixed $t): string => is_scalar($t) ? (string) $t : '', $this->nets)), -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        foreach ($this->gaps && $ledger->person !== null ? ReverseGaps::of(Reach::of($ledger->person), self::MOST) : [] as $gap) {
+            $texts[] = (string) $gap['prefix']->prefix();
+        }
         foreach (array_unique($texts) as $text) {
             try {
                 $nets[] = Prefix::parse($text);

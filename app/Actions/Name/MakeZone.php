@@ -121,7 +121,7 @@ final readonly class MakeZone extends Action
                 $ledger->refuse('not-a-prefix', $e->getMessage(), '', null, 'name', null, $e->suggestion);
             }
             if (count($zones) > 1) {
-                $ledger->refuse('several-zones', sprintf('%s takes %d reverse zones, %s to %s', $this->name, count($zones), $zones[0], $zones[count($zones) - 1]), 'Make them one by one, or the zone of the shorter prefix around it.', 'RFC 1035 §3.5', 'name');
+                $ledger->refuse('several-zones', sprintf('%s takes %d reverse zones, %s to %s', $this->name, count($zones), $zones[0], $zones[count($zones) - 1]), 'Make them together under Reverse zones, or the zone of the shorter prefix around it.', 'RFC 1035 §3.5', 'name', '/name/reverse?nets='.urlencode(trim($this->name)));
             }
 
             return $zones[0];

@@ -156,7 +156,7 @@ final class Records
         [$zone, $reverse] = Zones::pointer($address, $view) ?? [null, null];
         if ($zone === null || $reverse === null) {
             $wanted = \HarborPost\Core\Dns\ReverseName::zones($address->in($address->family->value === 4 ? 24 : 64))[0];
-            $ledger->warn('no-reverse-zone', "No reverse zone covers $address, so no PTR is written", 'Make the zone '.rtrim((string) $wanted, '.').' and place the PTR there.', 'RFC 1912 §2.1', null, '/name?make='.urlencode(rtrim((string) $wanted, '.')));
+            $ledger->warn('no-reverse-zone', "No reverse zone covers $address, so no PTR is written", 'Make the zone '.rtrim((string) $wanted, '.').' and place the PTR there.', 'RFC 1912 §2.1', null, '/name/reverse?nets='.urlencode((string) $address->in($address->family->value === 4 ? 24 : 64)));
 
             return null;
         }

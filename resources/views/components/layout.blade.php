@@ -35,8 +35,8 @@
   </div>
   <main class="sheet" id="sheet" tabindex="-1">
     <p class="notice bad" id="said" role="alert" hidden></p>
-    @if(session('done'))<div class="notice" role="status"><x-mark name="ok"/><span class="grow">{{ session('done') }}</span></div>@endif
-    @if(session('bad'))<div class="notice bad" role="alert"><x-mark name="stop"/><span class="grow"><b>Nothing was written.</b> {{ session('bad') }}</span>@if(session('bad-link'))<a href="{{ session('bad-link') }}">Show it</a>@endif</div>@endif
+    @if(session('done'))<div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>@endif
+    @if(session('bad'))<div class="notice bad" role="alert">@mark('stop')<span class="grow"><b>Nothing was written.</b> {{ session('bad') }}</span>@if(session('bad-link'))<a href="{{ session('bad-link') }}">Show it</a>@endif</div>@endif
     {{ $slot }}
   </main>
 </div>

@@ -9,7 +9,7 @@
     <div class="field"><span><label for="asked">Options asked for</label></span><input id="asked" name="asked" class="mono" value="{{ $input['asked'] }}" size="24"></div>
     <button class="btn main" data-key="main">Run it <kbd>Ctrl Enter</kbd></button>
   </form>
-  @if($problem)<div class="fault" role="alert"><h3><x-mark name="stop"/>{{ $exchange && $exchange->steps !== [] ? 'The exchange stopped' : 'Nothing was sent' }}</h3><p>{{ $problem }}</p>@if($exchange)<p class="soft">A server that has no scope for the relay address stays silent too; see whether the scope is shipped to it.</p>@endif</div>@endif
+  @if($problem)<div class="fault" role="alert"><h3>@mark('stop'){{ $exchange && $exchange->steps !== [] ? 'The exchange stopped' : 'Nothing was sent' }}</h3><p>{{ $problem }}</p>@if($exchange)<p class="soft">A server that has no scope for the relay address stays silent too; see whether the scope is shipped to it.</p>@endif</div>@endif
   @if($exchange && $exchange->steps !== [])
   @php($server = collect($exchange->steps)->first()['to'])
   <div class="split even">

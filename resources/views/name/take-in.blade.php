@@ -1,7 +1,7 @@
 <x-layout title="Take a zone in" verb="name">
   <nav aria-label="Above"><ol class="path"><li><a href="/name">Zones</a></li><li aria-current="page">Take a zone in</li></ol></nav>
   <header class="title"><h1>Take a zone in by transfer</h1><span class="soft">copied by AXFR (RFC 5936) from any server that lets it, then looked at before anything is written</span></header>
-  @if($problem)<div class="fault" role="alert"><h3><x-mark name="stop"/>The zone could not be copied</h3><p>{{ $problem }}</p><p class="soft">Nothing was written. A server lets those copy whom its list of addresses or keys names.</p></div>@endif
+  @if($problem)<div class="fault" role="alert"><h3>@mark('stop')The zone could not be copied</h3><p>{{ $problem }}</p><p class="soft">Nothing was written. A server lets those copy whom its list of addresses or keys names.</p></div>@endif
   <div class="split two"><section class="panel"><div class="pad"><form method="post" action="/name/take-in" class="form">@csrf<input type="hidden" name="_form" value="takein">
     <x-field form="takein" name="name" label="Zone" mono placeholder="harbour.example"/>
     <div class="pair"><x-field form="takein" name="server" label="From the server" :options="$choices->servers('dns', 'resolver')"/><x-field form="takein" name="view" label="Into the view" :options="$choices->views()"/></div>

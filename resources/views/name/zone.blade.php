@@ -13,7 +13,7 @@
   <nav aria-label="Above this zone"><ol class="path"><li><a href="/name">Zones</a></li><li aria-current="page">{{ $zone->title() }}</li></ol></nav>
   <header class="title"><h1 class="mono">{{ $zone->title() }}</h1>
     <span class="oneof" aria-label="View"><a aria-current="true" href="/name/zone/{{ $zone->id }}">{{ $zone->view->name }}</a>@foreach($others as $o)<a href="/name/zone/{{ $o->id }}">{{ $o->view->name }}</a>@endforeach</span>
-    @if($zone->silenced)<span class="stopped"><x-mark name="stop"/> silenced: no server answers for it</span>@endif
+    @if($zone->silenced)<span class="stopped">@mark('stop') silenced: no server answers for it</span>@endif
     <span class="end soft">Serial <span class="mono">{{ $zone->serial ?: 'none yet' }}</span>@if($waits > 0), <b>{{ $waits }} changes wait</b> and raise it once when shipped @elseif($behind->isNotEmpty()), behind on {{ $behind->map(fn ($p) => $p->server->name)->implode(', ') }} @else, in effect on {{ $zone->placements->map(fn ($p) => $p->server->name)->implode(', ') }}@endif @unless($me->isBound())<a class="btn small" href="/name/zone/{{ $zone->id }}/service">Service</a><a class="btn small" href="/ship">Ship</a>@endunless</span>
   </header>
   <div class="split two">

@@ -2,7 +2,7 @@
 <x-layout title="Calculator" verb="plan">
   <header class="title"><h1>Calculator</h1>@if($net)<span class="mono">{{ $net }}</span>@endif @if($understood)<span class="soft">read as {{ $understood }}</span>@endif</header>
   <form class="panel bar-line" action="/plan/calculator"><div class="field grow"><span><label for="p">A prefix in any form: 10.1.2.3/20, 10.1.2.3 255.255.240.0, a range, an address</label></span><input id="p" name="p" class="mono" value="{{ $text }}" size="44" autofocus @if($problem) aria-invalid="true" aria-describedby="p-problem" @endif></div><button class="btn main" data-key="main">Compute <kbd>Ctrl Enter</kbd></button></form>
-  @if($problem)<div class="fault" role="alert" id="p-problem"><h3><x-mark name="stop"/>Not understood</h3><p>{{ $problem }}</p><p class="mono pointer">{{ $text }}<br>{!! str_repeat('&nbsp;', min(60, $offset ?? 0)) !!}^</p></div>@endif
+  @if($problem)<div class="fault" role="alert" id="p-problem"><h3>@mark('stop')Not understood</h3><p>{{ $problem }}</p><p class="mono pointer">{{ $text }}<br>{!! str_repeat('&nbsp;', min(60, $offset ?? 0)) !!}^</p></div>@endif
   @if($range)<section class="panel"><header><h2>{{ $range }}</h2><span class="soft">the fewest prefixes that cover it</span></header><table><tbody>@foreach(array_slice($pieces, 0, 256) as $p)<tr><td class="mono"><a href="?p={{ urlencode((string) $p) }}">{{ $p }}</a></td><td class="num">{{ \App\View\Level::usable($p->family()->value, $p->length) === null ? '2^'.($p->family()->bits() - $p->length) : number_format($p->size()->toInt()) }}</td></tr>@endforeach</tbody></table></section>@endif
   @if($net)
   <div class="split two">

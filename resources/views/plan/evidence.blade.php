@@ -7,6 +7,6 @@
 <td class="wrap mono">@foreach($r['dns'] as $n)<span title="{{ $n }}">{{ $r['host'] && $n === $r['host']->name ? 'same name' : $n }}</span>@if(! $loop->last)<br>@endif @endforeach @if($r['ptr'] !== '' && ! in_array($r['ptr'], $r['dns'], true)) <span class="hint">PTR {{ $r['ptr'] }}</span>@endif @if($r['dns'] === [] && $r['ptr'] === '')<span class="open">no</span>@endif</td>
 <td class="mono">{{ $r['reserved']?->mac }}</td><td class="mono">@if($r['lease']){{ $r['lease']->mac }}<br><span class="hint" title="{{ $r['lease']->ends_at }}">until {{ $ago($r['lease']->ends_at) }}</span>@endif</td>
 <td class="mono">@if($r['seen']){{ $r['seen']['mac'] ?? 'answered' }}<br><span class="hint" title="{{ $r['seen']['last'] }}">{{ $ago($r['seen']['last']) }}</span>@endif</td>
-<td class="wrap">@if($r['verdict']['agrees'])<span class="okay"><x-mark name="ok"/> {{ $r['verdict']['words'] }}</span>@else<span class="warn"><x-mark name="warn"/> {{ $r['verdict']['words'] }}</span>@endif</td></tr>@endforeach
+<td class="wrap">@if($r['verdict']['agrees'])<span class="okay">@mark('ok') {{ $r['verdict']['words'] }}</span>@else<span class="warn">@mark('warn') {{ $r['verdict']['words'] }}</span>@endif</td></tr>@endforeach
 </tbody></table></div>@endif
 @if($evidence['next'])<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $evidence['next']]) }}">Further, from {{ $evidence['next'] }}</a></p>@endif

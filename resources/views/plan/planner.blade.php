@@ -14,12 +14,12 @@
           <div class="field"><span><label for="needs">Needs: site, purpose, hosts, growth % a year, years, v6, vlan</label></span><textarea id="needs" name="needs" class="mono" rows="{{ $chosen ? 6 : 12 }}" spellcheck="false" placeholder="site,purpose,hosts,growth,years,v6,vlan&#10;Ebb Cove,Ticketing,40,5,3,yes,110&#10;Ebb Cove,CCTV,180,10,3,no,120+">{{ $needs }}</textarea><span class="hint">typed, pasted or from a file; a VLAN is a number, 110+ for the first free from there, or 200-299</span></div>
           <div class="row"><label class="sr" for="file">A file with the table</label><input id="file" type="file" name="file" accept=".csv,.tsv,.txt"><input type="hidden" name="strategy" value="{{ $strategy->value }}"><button class="btn main end" data-key="main">Compute <kbd>Ctrl Enter</kbd></button></div>
         </div></form>
-      @if($planner && $planner->faults !== [])<div class="fault" role="alert"><h3><x-mark name="stop"/>{{ count($planner->faults) }} {{ count($planner->faults) === 1 ? 'thing' : 'things' }} could not be understood</h3><ul>@foreach(array_slice($planner->faults, 0, 20) as $f)<li>{{ $f }}</li>@endforeach</ul>@if(count($planner->faults) > 20)<p>and {{ count($planner->faults) - 20 }} more</p>@endif</div>@endif
+      @if($planner && $planner->faults !== [])<div class="fault" role="alert"><h3>@mark('stop'){{ count($planner->faults) }} {{ count($planner->faults) === 1 ? 'thing' : 'things' }} could not be understood</h3><ul>@foreach(array_slice($planner->faults, 0, 20) as $f)<li>{{ $f }}</li>@endforeach</ul>@if(count($planner->faults) > 20)<p>and {{ count($planner->faults) - 20 }} more</p>@endif</div>@endif
       @if($plans !== [])
       <section class="panel"><header><h2>Three ways</h2><span class="soft">{{ count($planner->needs) }} needs of {{ count($chosen->sites) }} sites</span></header>
         <div class="scroll-x" tabindex="0" role="region" aria-label="Strategies"><table class="ways"><thead><tr><th></th>@foreach($plans as $key => $p)<th scope="col">@if($key === $strategy->value)<b>{{ $key }}, shown below</b>@else<form method="post" action="/plan/{{ $space->id }}/planner">@csrf @foreach($asked($key) as $f => $v)<input type="hidden" name="{{ $f }}" value="{{ $v }}">@endforeach<button class="btn small">Show {{ $key }}</button></form>@endif</th>@endforeach</tr></thead><tbody>
           <tr><th scope="row">How</th>@foreach($plans as $key => $p)<td class="wrap">{{ \HarborPost\Core\Planning\Strategy::from($key)->explained() }}</td>@endforeach</tr>
-          <tr><th scope="row">Fits</th>@foreach($plans as $p)<td>@if($p['plan']->isWhole())<span class="okay"><x-mark name="ok"/> all of it</span>@else<span class="stopped"><x-mark name="stop"/> {{ count($p['plan']->unplaced) }} not</span>@endif</td>@endforeach</tr>
+          <tr><th scope="row">Fits</th>@foreach($plans as $p)<td>@if($p['plan']->isWhole())<span class="okay">@mark('ok') all of it</span>@else<span class="stopped">@mark('stop') {{ count($p['plan']->unplaced) }} not</span>@endif</td>@endforeach</tr>
           <tr><th scope="row">Addresses held</th>@foreach($plans as $p)<td class="num">{{ $n($p['form']['totals']['held']) }}</td>@endforeach</tr>
           <tr><th scope="row">in subnets</th>@foreach($plans as $p)<td class="num">{{ $n($p['form']['totals']['taken']) }}</td>@endforeach</tr>
           <tr><th scope="row">wanted at the end</th>@foreach($plans as $p)<td class="num">{{ $n($p['form']['totals']['wanted']) }}</td>@endforeach</tr>
@@ -27,7 +27,7 @@
           <tr><th scope="row">Headroom, least to most</th>@foreach($plans as $p)@php($h = array_map(fn ($s) => $s->headroom(), $p['plan']->sites))<td class="num">{{ round(100 * min($h)) }}% to {{ round(100 * max($h)) }}%</td>@endforeach</tr>
           <tr><th scope="row">Routes: sites, summarised</th>@foreach($plans as $p)<td class="num">{{ $p['form']['routes'] }}, {{ count($p['form']['summary']) }}</td>@endforeach</tr>
         </tbody></table></div></section>
-      @if(! $chosen->isWhole())<div class="fault" role="alert"><h3><x-mark name="stop"/>Not everything fits</h3><ul>@foreach(\App\View\PlanForm::shortage($plans[$strategy->value]['form']) as $line)<li>{{ ucfirst($line) }}</li>@endforeach</ul></div>@endif
+      @if(! $chosen->isWhole())<div class="fault" role="alert"><h3>@mark('stop')Not everything fits</h3><ul>@foreach(\App\View\PlanForm::shortage($plans[$strategy->value]['form']) as $line)<li>{{ ucfirst($line) }}</li>@endforeach</ul></div>@endif
       @foreach($planner->wholes as $whole)
       @php($blocks = \App\View\PlanStrip::sites($whole, $chosen, $planner->open))
       @continue($blocks === [])

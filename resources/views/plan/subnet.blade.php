@@ -17,7 +17,7 @@
     <div><dt>First to last usable</dt><dd class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</dd></div>
     <div><dt>Reverse zone</dt><dd class="mono">{{ $facts['reverse_zones'][0] }}@if(count($facts['reverse_zones']) > 1) +{{ count($facts['reverse_zones']) - 1 }}@endif</dd></div>
     <div><dt>Scope</dt><dd>@if($scope)<a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>@elseif($net->family()->value === 4)none @if($me->does(\App\Models\Role::Operator))<a href="/lease?make={{ $prefix->id }}">make one</a>@endif @else none @endif</dd></div>
-    <div><dt>Served by</dt><dd>{{ implode(', ', $served['names']) ?: 'no name server' }}@if($served['leases'] !== []); leased by {{ implode(', ', $served['leases']) }}@endif @foreach($served['gaps'] as $g)<br><span class="warn"><x-mark name="warn"/> @if($g['link'] && ! $me->isBound())<a href="{{ $g['link'] }}">{{ $g['words'] }}</a>@else{{ $g['words'] }}@endif</span>@endforeach</dd></div>
+    <div><dt>Served by</dt><dd>{{ implode(', ', $served['names']) ?: 'no name server' }}@if($served['leases'] !== []); leased by {{ implode(', ', $served['leases']) }}@endif @foreach($served['gaps'] as $g)<br><span class="warn">@mark('warn') @if($g['link'] && ! $me->isBound())<a href="{{ $g['link'] }}">{{ $g['words'] }}</a>@else{{ $g['words'] }}@endif</span>@endforeach</dd></div>
     <div><dt>Tenant</dt><dd>{{ $prefix->tenant?->name ?? 'none' }}@if($prefix->tenant && $prefix->tenant_id === null) <span class="open">inherited</span>@endif</dd></div>
   </dl></section>
   @include('parts.runs')
@@ -52,7 +52,7 @@
     <div class="side">
       @if($mayPlace)
       <section class="panel"><header><h2>Place a host</h2></header><div class="pad">
-        @if($free === [])<p class="wrong"><x-mark name="stop"/><span>No free address is left here.</span></p>@endif
+        @if($free === [])<p class="wrong">@mark('stop')<span>No free address is left here.</span></p>@endif
         <x-act id="place" action="place-host">
           <input type="hidden" name="prefix" value="{{ $prefix->id }}">
           <x-field form="place" name="name" label="Name" mono/>
