@@ -206,3 +206,16 @@ it('asks a fixed number of queries, whatever is stored', function (): void {
         expect($after[$i])->toBeLessThanOrEqual($before[$i] + 4, $path)->and($after[$i])->toBeLessThan(45, $path);
     }
 });
+
+it('keeps what a form said through a request for a part that began before it', function (): void {
+    config(['session.driver' => 'array']);
+    $w = Tests\World::make(false);
+    $this->actingAs($w->people['operator']);
+    $this->get('/name')->assertOk();
+    session()->flash('done', 'It is done.');
+    session()->save();
+    // A rehearsal neither ages nor overwrites what waits to be said on the next page.
+    $this->post('/act/add-record', ['zone' => $w->zone->id, 'type' => 'A', 'name' => 'x', 'data' => '192.0.2.7', 'then' => 'preview'], ['HX-Request' => 'true'])->assertOk();
+    $this->get('/name')->assertOk()->assertSee('It is done.');
+    $this->get('/name')->assertOk()->assertDontSee('It is done.');
+});
