@@ -3,7 +3,9 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: 'tests/browser',
   workers: 1,
-  timeout: 60000,
+  timeout: 120000,
+  // A busy machine is no fault of a page.
+  expect: { timeout: 10000 },
   reporter: [['list'], ['json']],
   outputDir: 'var/playwright',
   use: {

@@ -1,6 +1,6 @@
 import { accessible, expect, open, signIn, test } from './world.mjs';
 
-const pages = ['/plan', '/name', '/name/lookup?q=tickets.kittiwake.example', '/lease', '/lease/exchange', '/ship', '/ship/draft', '/watch', '/directory/sites', '/directory/vlans', '/directory/people', '/find?q=10.36.8.2', '/import'];
+const pages = ['/plan', '/name', '/name/lookup?q=tickets.kittiwake.example', '/lease', '/lease/exchange', '/ship', '/ship/draft', '/watch', '/directory/sites', '/directory/vlans?number=110', '/directory/people', '/find?q=10.36.8.2', '/import'];
 
 for (const path of pages) {
   test(`${path} passes axe in both themes`, async ({ page }) => {
