@@ -161,11 +161,7 @@ final class NameSweep
     private function owners(Address $address): array
     {
         $name = ReverseName::of($address);
-        $covered = false;
-        for ($up = $name; $up !== null && ! $covered; $up = $up->parent()) {
-            $covered = isset($this->zones[(string) $up]);
-        }
-        $owners = $covered ? [(string) $name] : [];
+        $owners = array_intersect_key(array_flip(Zones::above($name)), $this->zones) !== [] ? [(string) $name] : [];
         foreach ($address->family === Family::V4 ? $this->children : [] as $length) {
             $child = ReverseName::classless($address->in($length));
             isset($this->zones[(string) $child]) ? $owners[] = (string) ReverseName::inZone($address, $child) : null;

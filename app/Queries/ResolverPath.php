@@ -34,7 +34,7 @@ final class ResolverPath
     public static function computed(Name $name, array $resolvers, ?Address $client, array $off): QueryPath
     {
         $view = self::viewOf($client);
-        $zones = Zone::query()->with('placements')->where('silenced', false)->when($view, fn ($q) => $q->where('view_id', $view?->id))->whereIn('name', self::above($name))->get();
+        $zones = Zone::query()->with('placements')->where('silenced', false)->when($view, fn ($q) => $q->where('view_id', $view?->id))->whereIn('name', Zones::above($name))->get();
         $servers = [];
         foreach (self::servers() as $server) {
             $own = $server->resolving ?? [];
@@ -131,16 +131,5 @@ final class ResolverPath
         }
 
         return $client === null ? null : View::query()->orderBy('position')->first();
-    }
-
-    /** @return list<string> */
-    private static function above(Name $name): array
-    {
-        $names = [];
-        for ($up = $name; $up !== null; $up = $up->parent()) {
-            $names[] = (string) $up->lower();
-        }
-
-        return $names;
     }
 }

@@ -67,11 +67,7 @@ final class ReverseGaps
     {
         $missing = [];
         foreach (ReverseName::zones($net) as $origin) {
-            $covered = false;
-            for ($up = $origin; $up !== null && ! $covered; $up = $up->parent()) {
-                $covered = isset($zones[(string) $up->lower()]);
-            }
-            $covered ?: $missing[] = rtrim((string) $origin, '.');
+            array_intersect_key(array_flip(Zones::above($origin)), $zones) !== [] ?: $missing[] = rtrim((string) $origin, '.');
         }
 
         // A subnet of which RFC 2317 children cover only a part lacks the zone around them.

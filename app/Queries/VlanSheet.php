@@ -26,7 +26,6 @@ final class VlanSheet
     public static function of(Collection $vlans, Reach $reach): array
     {
         $subnets = $reach->prefixes()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
-        $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))->get()->keyBy('prefix_id');
         $switches = SwitchVlan::query()->whereIn('domain_id', $vlans->pluck('domain_id')->unique())->get()->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
         $sheet = [];
         $intents = SwitchIntent::of($vlans);
@@ -36,10 +35,12 @@ final class VlanSheet
             $own = $subnets[$vlan->id] ?? new Collection;
             $four = $own->firstWhere('family', 4);
             $switch = $switches["$vlan->domain_id $vlan->number"] ?? null;
-            $scope = $four === null ? null : $scopes[$four->id] ?? null;
+            $intent = $intents[$vlan->id];
+            // What is meant is computed from all subnets; what is shown are those that the person may see.
+            $scope = $four !== null && $intent->subnet?->is($four) === true ? $intent->scope : null;
             $sheet[$vlan->id] = [
                 'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch, $set), 'scope' => self::scope($four, $scope, $switch),
-                'relay' => self::relay($scope, $switch, $set), 'filter' => self::filter($intents[$vlan->id], $switch, $set), 'ports' => self::ports($four ?? $own->first(), $switch), 'switch' => self::name($vlan, $switch, $set),
+                'relay' => self::relay($scope, $switch, $set), 'filter' => self::filter($intent, $switch, $set), 'ports' => self::ports($four ?? $own->first(), $switch), 'switch' => self::name($vlan, $switch, $set),
             ];
         }
 

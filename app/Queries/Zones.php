@@ -13,15 +13,21 @@ use HarborPost\Core\Net\Family;
 /** Zones by the names they hold. */
 final class Zones
 {
+    /** @return list<string> the name itself and every name above it, as zones are named */
+    public static function above(Name $name): array
+    {
+        $names = [];
+        for ($up = $name->lower(); $up !== null; $up = $up->parent()) {
+            $names[] = (string) $up;
+        }
+
+        return $names;
+    }
+
     /** The zone that a name belongs to: the longest one above it, in one view or in any. */
     public static function closest(Name $name, ?string $view): ?Zone
     {
-        $names = [];
-        for ($up = $name; $up !== null; $up = $up->parent()) {
-            $names[] = (string) $up->lower();
-        }
-
-        return Zone::query()->whereIn('zones.name', $names)->when($view, fn ($q) => $q->where('view_id', $view))
+        return Zone::query()->whereIn('zones.name', self::above($name))->when($view, fn ($q) => $q->where('view_id', $view))
             ->join('views', 'views.id', '=', 'zones.view_id')->orderByRaw('CHAR_LENGTH(zones.name) DESC')->orderBy('views.position')->select('zones.*')->first();
     }
 

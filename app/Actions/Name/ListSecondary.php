@@ -4,9 +4,7 @@ declare(strict_types=1);
 
 namespace App\Actions\Name;
 
-use App\Actions\Action;
 use App\Actions\Ledger;
-use App\Models\Person;
 use App\Models\Record;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\Name;
@@ -17,38 +15,24 @@ use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Net\Family;
 
 /** A secondary that was seen to answer with authority is listed: its NS, and the address record that the NS needs. */
-final readonly class ListSecondary extends Action
+final readonly class ListSecondary extends OnPlacement
 {
-    public function __construct(public string $placement)
-    {
-    }
-
     public function title(): string
     {
-        $placement = ZoneServer::query()->with(['server', 'zone'])->find($this->placement);
+        $placement = $this->found();
 
         return $placement === null ? 'List a name server' : "List {$placement->server->name} as a name server of {$placement->zone->title()}";
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->operatesAll();
-    }
-
-    public function landing(): string
-    {
-        return '/name/zone/'.(ZoneServer::query()->find($this->placement)->zone_id ?? '').'/service';
-    }
-
     public function apply(Ledger $ledger): void
     {
-        $placement = ZoneServer::query()->with(['server', 'zone.view'])->find($this->placement) ?? $ledger->refuse('gone', 'The server does not hold the zone any more');
+        $placement = $this->placement($ledger);
         if ($placement->verified_at === null) {
             $ledger->warn('not-proved', "{$placement->server->name} was not yet seen to answer {$placement->zone->title()} with authority", 'A name server that does not answer makes every look-up slower and some fail.', 'RFC 1912 §2.8');
         }
         $zone = $placement->zone;
-        $name = MakeZone::nameOf($placement->server->name, $zone->origin());
-        $there = Record::query()->where('zone_id', $zone->id)->where('owner_key', $zone->origin()->sortKey())->where('type', RecordType::NS)->where('target', (string) $name->lower())->exists();
+        $name = self::nameOf($placement);
+        $there = self::listed($placement)->where('target', (string) $name->lower())->exists();
         $there ?: Records::add($ledger, $zone, $zone->origin(), null, new Ns($name));
         $this->address($ledger, $placement, $name);
         $placement->planned = false;

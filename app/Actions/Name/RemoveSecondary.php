@@ -4,49 +4,30 @@ declare(strict_types=1);
 
 namespace App\Actions\Name;
 
-use App\Actions\Action;
 use App\Actions\Ledger;
-use App\Models\Person;
-use App\Models\Record;
-use App\Models\ZoneServer;
-use HarborPost\Core\Dns\RecordType;
 
 /** A secondary holds a zone no longer: its NS goes first, then the copy with the next shipment. */
-final readonly class RemoveSecondary extends Action
+final readonly class RemoveSecondary extends OnPlacement
 {
-    public function __construct(public string $placement)
-    {
-    }
-
     public function title(): string
     {
-        $placement = ZoneServer::query()->with(['server', 'zone'])->find($this->placement);
+        $placement = $this->found();
 
         return $placement === null ? 'Remove a secondary' : "Take {$placement->zone->title()} off {$placement->server->name}";
     }
 
-    public function may(Person $person): bool
-    {
-        return $person->operatesAll();
-    }
-
-    public function landing(): string
-    {
-        return '/name/zone/'.(ZoneServer::query()->find($this->placement)->zone_id ?? '').'/service';
-    }
-
     public function apply(Ledger $ledger): void
     {
-        $placement = ZoneServer::query()->with(['server', 'zone.view'])->find($this->placement) ?? $ledger->refuse('gone', 'The server does not hold the zone any more');
+        $placement = $this->placement($ledger);
         if ($placement->part !== 'secondary') {
             $ledger->refuse('is-primary', "{$placement->server->name} is the primary", 'Every secondary copies from it.');
         }
         $zone = $placement->zone;
-        $name = MakeZone::nameOf($placement->server->name, $zone->origin());
-        foreach (Record::query()->where('zone_id', $zone->id)->where('owner_key', $zone->origin()->sortKey())->where('type', RecordType::NS)->where('target', (string) $name->lower())->get() as $ns) {
+        $name = self::nameOf($placement);
+        foreach (self::listed($placement)->where('target', (string) $name->lower())->get() as $ns) {
             Records::remove($ns);
         }
-        if (Record::query()->where('zone_id', $zone->id)->where('owner_key', $zone->origin()->sortKey())->where('type', RecordType::NS)->doesntExist()) {
+        if (self::listed($placement)->doesntExist()) {
             $ledger->refuse('last-ns', "{$zone->title()} would have no name server", 'List another one first.', 'RFC 1912 §2.8');
         }
         $placement->delete();

@@ -42,9 +42,9 @@ final readonly class Shipping
             return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $e->getMessage().' Nothing was shipped.']]];
         }
         $this->raiseSerials($person, $work);
-        $steps = [];
+        $steps = $silent = [];
         foreach ($work as $difference) {
-            $steps[] = $step = $this->step($person, $server, $difference, $deep);
+            $steps[] = $step = $this->step($person, $server, $difference, $deep, $silent);
             $progress === null || $progress("{$step['what']}: {$step['message']}");
         }
         if ($link instanceof SwitchLink && $steps !== []) {
@@ -70,8 +70,12 @@ final readonly class Shipping
         }
     }
 
-    /** Secondaries fetch by themselves when the primary tells them; whether they did is measured, so that their state is true. */
-    private function followers(?Person $person, Server $primary, string $zone): string
+    /**
+     * Secondaries fetch by themselves when the primary tells them; whether they did is measured, so that their state is true.
+     *
+     * @param  array<string, true>  $silent  servers that did not answer in this shipment: not waited for again
+     */
+    private function followers(?Person $person, Server $primary, string $zone, array &$silent): string
     {
         $words = '';
         $placements = ZoneServer::query()->with('server')->where('zone_id', $zone)->where('part', 'secondary')->where('server_id', '!=', $primary->id)->whereNotNull('shipped_serial')->get();
@@ -79,11 +83,17 @@ final readonly class Shipping
             return '';
         }
         foreach ($placements as $placement) {
+            if (isset($silent[$placement->server_id])) {
+                $words .= "; {$placement->server->name} does not answer";
+
+                continue;
+            }
             try {
                 Links::to($placement->server)->verify('zone', $zone);
                 $this->acts->commit($person, [new MarkPlacement($placement->server_id, 'zone', $zone, 'shipped'), new MarkPlacement($placement->server_id, 'zone', $zone, 'verified')]);
                 $words .= "; {$placement->server->name} fetched it";
-            } catch (Unanswered) {
+            } catch (Unanswered $e) {
+                $e->mayPass ? $silent[$placement->server_id] = true : null;
                 $words .= "; {$placement->server->name} did not fetch it yet";
             }
         }
@@ -91,8 +101,11 @@ final readonly class Shipping
         return $words;
     }
 
-    /** @return array{what: string, id: string, state: string, message: string} */
-    private function step(?Person $person, Server $server, Difference $difference, bool $deep): array
+    /**
+     * @param  array<string, true>  $silent
+     * @return array{what: string, id: string, state: string, message: string}
+     */
+    private function step(?Person $person, Server $server, Difference $difference, bool $deep, array &$silent): array
     {
         $link = Links::to($server);
         try {
@@ -103,7 +116,7 @@ final readonly class Shipping
             $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'shipped')]);
             $proof = $link->verify($difference->kind, $difference->id);
             $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'verified')]);
-            $proof .= $difference->kind === 'zone' ? $this->followers($person, $server, $difference->id) : '';
+            $proof .= $difference->kind === 'zone' ? $this->followers($person, $server, $difference->id, $silent) : '';
 
             return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'done', 'message' => $proof];
         } catch (Unanswered $e) {

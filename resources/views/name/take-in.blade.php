@@ -4,7 +4,7 @@
   @if($problem)<div class="fault" role="alert"><h3>@mark('stop')The zone could not be copied</h3><p>{{ $problem }}</p><p class="soft">Nothing was written. A server lets those copy whom its list of addresses or keys names.</p></div>@endif
   <div class="split two"><section class="panel"><div class="pad"><form method="post" action="/name/take-in" class="form">@csrf<input type="hidden" name="_form" value="takein">
     <x-field form="takein" name="name" label="Zone" mono placeholder="harbour.example"/>
-    <div class="pair"><x-field form="takein" name="server" label="From the server" :options="$choices->servers('dns', 'resolver')"/><x-field form="takein" name="view" label="Into the view" :options="$choices->views()"/></div>
+    <div class="pair"><x-field form="takein" name="server" :options="$choices->servers('dns', 'resolver')" label="Copied from"/><x-field form="takein" name="view" label="Into the view" :options="$choices->views()"/></div>
     <x-field form="takein" name="key" label="Signed by" :options="$keys" blank="no key"/>
     @if($may)<div class="decide"><button class="btn main" data-key="main">Copy and look at it <kbd>Ctrl Enter</kbd></button></div>@endif</form></div></section>
     <aside class="side"><p class="hint">A zone that is not in the plan is made first, with the DNS servers of the directory. One that is there is compared: what is new, what differs, what the server does not have.</p></aside></div>

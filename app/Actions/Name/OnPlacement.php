@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Actions\Name;
+
+use App\Actions\Action;
+use App\Actions\Ledger;
+use App\Models\Person;
+use App\Models\Record;
+use App\Models\ZoneServer;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\RecordType;
+use Illuminate\Database\Eloquent\Builder;
+
+/** An act on a zone that a server holds. */
+abstract readonly class OnPlacement extends Action
+{
+    public function __construct(public string $placement)
+    {
+    }
+
+    public function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function landing(): string
+    {
+        return '/name/zone/'.(ZoneServer::query()->find($this->placement)->zone_id ?? '').'/service';
+    }
+
+    protected function found(): ?ZoneServer
+    {
+        return ZoneServer::query()->with(['server', 'zone.view'])->find($this->placement);
+    }
+
+    protected function placement(Ledger $ledger): ZoneServer
+    {
+        return $this->found() ?? $ledger->refuse('gone', 'The server does not hold the zone any more');
+    }
+
+    /** The name under which the server is listed. */
+    protected static function nameOf(ZoneServer $placement): Name
+    {
+        return MakeZone::nameOf($placement->server->name, $placement->zone->origin());
+    }
+
+    /** @return Builder<Record> the NS at the top of the zone */
+    protected static function listed(ZoneServer $placement): Builder
+    {
+        return Record::query()->where('zone_id', $placement->zone_id)->where('owner_key', $placement->zone->origin()->sortKey())->where('type', RecordType::NS);
+    }
+}
