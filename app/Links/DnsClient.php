@@ -7,11 +7,11 @@ namespace App\Links;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Opt;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Wire\Asker;
 use HarborPost\Core\Dns\Wire\Edns;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Question;
@@ -21,17 +21,10 @@ use HarborPost\Core\Dns\Wire\TsigKey;
 use HarborPost\Core\Dns\Zone\Transfer;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
 use HarborPost\Core\Net\Address;
-use HarborPost\Core\Net\Family;
 
 /** Asks a DNS server by real packets: UDP, and TCP when the answer is truncated. Bounded in time; every failure names the server. */
 final readonly class DnsClient
 {
-    /** Code of the EDNS option for local use by which a question on loopback says who asks (RFC 6891 §9). */
-    private const SOURCE = 65001;
-
-    /** Code of client subnet (RFC 7871 §6). */
-    private const CLIENT_SUBNET = 8;
-
     /**
      * @param  ?TsigKey  $key  signs questions and checks answers
      * @param  ?Address  $source  who asks, where everything is on loopback
@@ -45,10 +38,14 @@ final readonly class DnsClient
         return new self($this->server, $this->endpoint, $this->patience, $key, $this->source);
     }
 
-    /** @param  ?Address  $for  ask on behalf of this client (RFC 7871), by which a server chooses the view */
-    public function ask(Name $name, RecordType $type, ?Address $for = null, bool $recursion = true, bool $tcp = false): DnsAnswer
+    /**
+     * @param  ?Address  $for  ask on behalf of this client (RFC 7871), by which a server chooses the view
+     * @param  bool  $unchecked  CD: data that fails validation is wanted too (RFC 4035 §3.2.2)
+     * @param  bool  $dnssecOk  DO: signatures are wanted (RFC 3225)
+     */
+    public function ask(Name $name, RecordType $type, ?Address $for = null, bool $recursion = true, bool $tcp = false, bool $unchecked = false, bool $dnssecOk = false): DnsAnswer
     {
-        $query = Message::query(random_int(0, 0xFFFF), new Question($name, $type), $recursion, $this->edns($for));
+        $query = new Message(random_int(0, 0xFFFF), recursionDesired: $recursion, checkingDisabled: $unchecked, questions: [new Question($name, $type)], edns: $this->edns($for, $dnssecOk));
         $start = microtime(true);
         $answer = $tcp ? $this->overTcp($query, $start) : $this->overUdp($query, $start);
 
@@ -132,12 +129,9 @@ final readonly class DnsClient
         return $transfer;
     }
 
-    private function edns(?Address $for): Edns
+    private function edns(?Address $for, bool $dnssecOk = false): Edns
     {
-        $options = $for === null ? [] : [[self::CLIENT_SUBNET, pack('nCC', $for->family === Family::V4 ? 1 : 2, $for->family->bits(), 0).$for->bytes]];
-        $this->source === null ?: $options[] = [self::SOURCE, $this->source->bytes];
-
-        return new Edns(options: new Opt($options));
+        return (new Asker($for, $this->source))->edns($dnssecOk);
     }
 
     /** @return array{string, ?string} the message, and its MAC when it is signed */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use HarborPost\Core\Dns\RecordType;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
 /**
@@ -13,6 +14,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $zone_id
  * @property ?string $owner  absolute, lower case; null for the whole zone
  * @property bool $below  and everything under the name
+ * @property ?int $type  of the records; null for every type
  * @property-read Person $person
  * @property-read Zone $zone
  */
@@ -41,6 +43,6 @@ final class NameGrant extends Model
 
     public function line(): string
     {
-        return $this->person->name.' edits '.($this->owner === null ? "all of {$this->zone->title()}" : rtrim($this->owner, '.').($this->below ? ' and what is below it' : ''));
+        return $this->person->name.' edits '.($this->type === null ? '' : RecordType::of($this->type).' at ').($this->owner === null ? "all of {$this->zone->title()}" : rtrim($this->owner, '.').($this->below ? ' and what is below it' : ''));
     }
 }

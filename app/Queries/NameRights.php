@@ -20,12 +20,16 @@ final class NameRights
         return NameGrant::query()->where('person_id', $person->id)->exists();
     }
 
-    public static function may(Person $person, Zone $zone, ?Name $owner): bool
+    /** @param  ?int  $type  of a record; null asks for records of every type */
+    public static function may(Person $person, Zone $zone, ?Name $owner, ?int $type = null): bool
     {
         if ($person->operates() && (! $person->isBound() || $zone->tenant_id === $person->tenant_id)) {
             return true;
         }
         foreach (self::of($person, $zone) as $grant) {
+            if ($grant->type !== null && $grant->type !== $type) {
+                continue;
+            }
             $name = $grant->owner === null ? null : Name::parse($grant->owner);
             if ($name === null || $owner !== null && ($owner->equals($name) || $grant->below && $owner->isIn($name))) {
                 return true;
@@ -41,10 +45,10 @@ final class NameRights
         return self::may($person, $zone, null) || self::of($person, $zone)->isNotEmpty();
     }
 
-    public static function check(Ledger $ledger, Zone $zone, Name $owner): void
+    public static function check(Ledger $ledger, Zone $zone, Name $owner, ?int $type = null): void
     {
-        if ($ledger->person !== null && ! self::may($ledger->person, $zone, $owner)) {
-            $ledger->refuse('no-right-on-name', rtrim((string) $owner, '.').' is not available to you', 'Your rights in this zone do not cover this name. A planner or steward can change that.', field: 'name');
+        if ($ledger->person !== null && ! self::may($ledger->person, $zone, $owner, $type)) {
+            $ledger->refuse('no-right-on-name', rtrim((string) $owner, '.').' is not available to you', 'Your rights in this zone do not cover this record. A planner or steward can change that.', field: 'name');
         }
     }
 

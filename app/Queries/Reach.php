@@ -57,7 +57,7 @@ final readonly class Reach
     public function records(): Builder
     {
         return Record::query()->when($this->tenant, fn ($q) => $q->where(fn ($r) => $r->whereHas('zone', fn ($z) => $z->where('tenant_id', $this->tenant))
-            ->orWhereExists(fn ($g) => $g->from('name_grants')->where('name_grants.person_id', $this->person)->whereColumn('name_grants.zone_id', 'records.zone_id')
+            ->orWhereExists(fn ($g) => $g->from('name_grants')->where('name_grants.person_id', $this->person)->whereColumn('name_grants.zone_id', 'records.zone_id')->where(fn ($y) => $y->whereNull('name_grants.type')->orWhereColumn('name_grants.type', 'records.type'))
                 ->where(fn ($o) => $o->whereNull('name_grants.owner')->orWhereColumn('name_grants.owner', 'records.owner')->orWhere(fn ($b) => $b->where('name_grants.below', true)->whereRaw("records.owner LIKE CONCAT('%.', name_grants.owner)"))))));
     }
 

@@ -7,7 +7,6 @@ namespace App\Queries;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Vlan;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Collection;
@@ -53,8 +52,7 @@ final readonly class SwitchIntent
         if ($this->subnet === null) {
             return [];
         }
-        $own = $this->scope?->optionValues->firstWhere('code', OptionTable::NAME_SERVERS);
-        $resolvers = $own === null ? app(Inherited::class)->of($this->subnet)['resolvers']['value'] : $own->values;
+        $resolvers = GivenResolvers::in($this->subnet, $this->scope);
         $needed = array_filter([...array_map(strval(...), $resolvers), ...$this->relays], fn (string $a): bool => Address::tryParse($a) !== null);
 
         return array_values(array_unique($needed));

@@ -13,8 +13,12 @@ use App\Models\Zone;
 use App\Models\ZoneServer;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Ns;
+use HarborPost\Core\Dns\Record as DnsRecord;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Wire\Message;
+use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Net\Prefix;
 
 /** How a zone is served, measured now: each server's serial by a packet, each secondary's way there step by step, and which machine holds it up. */
@@ -106,13 +110,14 @@ final class ZoneService
         $home = Zones::closest($name, $zone->view_id);
         $address = $home !== null && Record::query()->where('zone_id', $home->id)->where('owner_key', $name->sortKey())->whereIn('type', [RecordType::A, RecordType::AAAA])->exists();
         $listed = Record::query()->where('zone_id', $zone->id)->where('owner_key', $zone->origin()->sortKey())->where('type', RecordType::NS)->where('target', (string) $name->lower())->exists();
+        $answers = $this->answered($primary, $name);
         $may = $this->admits($zone->transferList(), $placement);
         $mayThere = $this->admits($there, $placement);
         $trouble = is_string($said) ? $said : (is_string($said['trouble'] ?? null) ? $said['trouble'] : '');
         $ship = static fn (?ZoneServer $p): ?string => $p === null ? null : "/ship/server/$p->server_id?only={$p->zone_id}";
         $primaryName = $primary->server->name ?? 'the primary';
         $steps = [
-            ['Address record', $address, $address ? rtrim((string) $name, '.').' has one' : ($home === null ? "no zone of ours holds $name" : rtrim((string) $name, '.').' has none; it comes with the NS'), 'the plan', $home === null ? null : "/name/zone/$home->id?filter=".urlencode(rtrim((string) $name, '.'))],
+            ['Address record', $address && $answers['address'] !== false, $address ? rtrim((string) $name, '.').($answers['address'] === false ? ' has one in the plan, which is not answered yet' : ($answers['address'] === null ? ' has one' : " has one, $primaryName answers it")) : ($home === null ? "no zone of ours holds $name" : rtrim((string) $name, '.').' has none; it comes with the NS'), 'the plan', $home === null ? null : "/name/zone/$home->id?filter=".urlencode(rtrim((string) $name, '.'))],
             ['May copy', $may && $mayThere, match (true) {
                 ! $may => 'it is not in the list of who may copy',
                 ! $mayThere => "planned; $primaryName is not told yet, ship to it",
@@ -122,7 +127,7 @@ final class ZoneService
             ['First transfer', $serial instanceof Serial, $serial instanceof Serial ? "has serial $serial" : ($trouble !== '' ? $trouble : 'nothing fetched yet'), $trouble !== '' && str_contains($trouble, 'primary') ? $primaryName : $server->name, null],
             ['Answers with authority', $serial instanceof Serial, $serial instanceof Serial ? 'its SOA came back with AA' : (is_string($serial) ? $serial : 'it answers without authority'), $server->name, null],
             ['Serial in step', $serial instanceof Serial && $this->inStep($serial), $serial instanceof Serial ? ($this->inStep($serial) ? 'the same as the primary' : "it has $serial, $primaryName has ".$this->primarySerial()) : 'none yet', $server->name, null],
-            ['Listed as NS', $listed, $listed ? rtrim((string) $name, '.') : 'planned until it answers with authority', 'the plan', null],
+            ['Listed as NS', $listed && $answers['listed'] !== false, $listed ? rtrim((string) $name, '.').($answers['listed'] === false ? " is in the plan, $primaryName does not say it yet" : ($answers['listed'] === null ? '' : ", $primaryName says so")) : 'planned until it answers with authority', $listed ? $primaryName : 'the plan', $listed ? $ship($primary) : null],
         ];
         $held = false;
         $way = [];
@@ -133,6 +138,29 @@ final class ZoneService
         }
 
         return $way;
+    }
+
+    /**
+     * What the primary answers by packets of a secondary's name.
+     *
+     * @return array{listed: ?bool, address: ?bool} is it among the NS, has it an address; null where the primary says nothing, or does not hold the name
+     */
+    private function answered(?ZoneServer $primary, Name $name): array
+    {
+        $link = $primary === null || ! ($this->serials[$primary->server_id] ?? null) instanceof Serial ? null : Links::to($primary->server);
+        if (! $link instanceof StandinDnsLink) {
+            return ['listed' => null, 'address' => null];
+        }
+        try {
+            $ask = fn (Name $of, int $type): Message => $link->reader()->ask($of, RecordType::of($type), $this->zone->clientInView(), false)->message;
+            $servers = array_map(fn (DnsRecord $r): bool => $r->data instanceof Ns && $r->data->target->equals($name), $ask($this->zone->origin(), RecordType::NS)->answers);
+            $four = $ask($name, RecordType::A);
+            $held = $four->authoritative && $four->rcode !== Rcode::Refused;
+
+            return ['listed' => in_array(true, $servers, true), 'address' => $held ? $four->answers !== [] || $ask($name, RecordType::AAAA)->answers !== [] : null];
+        } catch (Unanswered) {
+            return ['listed' => null, 'address' => null];
+        }
     }
 
     /** @return list<string> conditions for lapse to be in force that do not hold; empty when it is */

@@ -74,6 +74,7 @@ return new class extends Migration
             $t->char('zone_id', 26)->charset('ascii');
             $t->string('owner', 1010)->charset('ascii')->nullable(); // null: the whole zone
             $t->boolean('below')->default(false); // and everything under the name
+            $t->unsignedSmallInteger('type')->nullable(); // null: records of every type
             $t->unsignedInteger('version')->default(1);
             $t->index(['person_id', 'zone_id']);
             $t->index('zone_id');

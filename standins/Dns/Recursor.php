@@ -8,6 +8,7 @@ use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Wire\Asker;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Question;
 use HarborPost\Core\Dns\Wire\Rcode;
@@ -135,8 +136,8 @@ final class Recursor
 
             return;
         }
-        $patience = Asking::patience($query, self::USUAL) * self::SHARE;
-        $this->send($endpoint, 'forwarder', Asking::question($question->name, $question->type, $this->source, $client, true, patience: $patience * 0.9), function (?Message $answer) use ($query, $question, $client, $left, $finish, $only): void {
+        $patience = (Asker::of($query)->patience ?? self::USUAL) * self::SHARE;
+        $this->send($endpoint, 'forwarder', Asking::question($question->name, $question->type, new Asker($client, $this->source, $patience * 0.9), true), function (?Message $answer) use ($query, $question, $client, $left, $finish, $only): void {
             // A refusal or a failure is no answer: the next one is tried.
             $answer === null || in_array($answer->rcode, [Rcode::ServFail, Rcode::Refused], true) ? $this->forward($query, $question, $client, $left, $finish, $only) : $finish($answer);
         }, $patience);
@@ -175,7 +176,7 @@ final class Recursor
 
             return;
         }
-        $this->send($endpoint, $zone->isRoot() ? 'root' : 'delegation', Asking::question($question->name, $question->type, $this->source, null), function (?Message $answer) use ($question, $zone, $before, &$budget, $finish, $next): void {
+        $this->send($endpoint, $zone->isRoot() ? 'root' : 'delegation', Asking::question($question->name, $question->type, new Asker(source: $this->source)), function (?Message $answer) use ($question, $zone, $before, &$budget, $finish, $next): void {
             if ($answer === null) {
                 $next();
 

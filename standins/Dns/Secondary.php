@@ -9,6 +9,7 @@ use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Wire\Asker;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Wire\Tsig;
@@ -131,7 +132,7 @@ final class Secondary
     /** @param  \Closure(Message): bool  $take */
     private function ask(int $type, ?\HarborPost\Core\Dns\Record $soa, \Closure $take): void
     {
-        $question = Asking::question($this->origin, RecordType::of($type), $this->source, $this->client, false, $soa === null ? [] : [$soa]);
+        $question = Asking::question($this->origin, RecordType::of($type), new Asker($this->client, $this->source), false, $soa === null ? [] : [$soa]);
         $bytes = $question->wire();
         $before = null;
         if ($this->key !== null) {

@@ -8,6 +8,7 @@ use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Wire\Asker;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Opcode;
 use HarborPost\Core\Dns\Wire\Question;
@@ -407,7 +408,7 @@ final class ZoneBook
         $soa = $zone->soa();
         foreach ($soa === null ? [] : $zone->notify as $entry) {
             [$endpoint, $client] = explode(' ', $entry, 2) + ['', ''];
-            $question = Asking::question($zone->origin, RecordType::of(RecordType::SOA), $this->source, Address::tryParse($client));
+            $question = Asking::question($zone->origin, RecordType::of(RecordType::SOA), new Asker(Address::tryParse($client), $this->source));
             $notify = new Message($question->id, opcode: Opcode::Notify, authoritative: true, questions: [new Question($zone->origin, RecordType::of(RecordType::SOA))], answers: $soa === null ? [] : [$soa], edns: $question->edns);
             Upstream::ask($this->loop, $endpoint, $notify->wire(), static fn (): bool => false, static fn (): null => null);
         }

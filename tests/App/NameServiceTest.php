@@ -81,6 +81,8 @@ it('brings a secondary into service step by step, measured, and says who holds i
     $zone = Zone::query()->findOrFail($make->id);
     // The primary told the secondary, which fetched the change; nothing is left to ship to it.
     expect((string) (new DnsClient('ns2', $this->s->endpoint('ns2')))->serial($zone->origin(), Address::parse('192.0.2.9')))->toBe((string) $zone->serial)->and(($this->ship)('ns2')['steps'])->toBe([])->and($way())->not->toContain('held');
+    $service = ZoneService::of(Zone::query()->with(['view', 'placements.server'])->findOrFail($make->id))->way($placement->load('server'));
+    expect(end($service)['words'])->toContain('says so');
     $rows = ZoneService::of($zone->load(['view', 'placements.server']))->servers();
     expect(array_column($rows, 'step'))->toBe(['same', 'same'])->and($rows[1]['expires']?->isFuture())->toBeTrue()->and($rows[1]['transfer'])->toBe('steps');
     $this->actingAs($w->people['operator'])->get("/name/zone/$make->id/service")->assertOk()->assertSee('by difference (IXFR)')->assertSee('serves until');
@@ -129,6 +131,12 @@ it('takes what clients registered into the plan, or undoes it there', function (
     expect($taken->renewed_at?->diffInSeconds(now()))->toBeLessThan(60)->and(ZoneService::of(($this->fresh)())->drift())->toBeFalse()->and(($this->ship)('ns1')['steps'])->toBe([]);
     $this->get("/name/zone/$zone->id/timeline?name=deck.".rtrim($zone->name, '.'))->assertOk()->assertSee('renewed by its client')->assertSee('lapses unless');
     $this->get("/name/zone/$zone->id?filter=renewed:yes")->assertSee('deck')->assertSee('renewed');
+    $stale = $this->w->acts()->rehearse($this->w->people['operator'], [new ServeZone($zone->id, lapseAfter: '0.02', lapseQuiet: '0')]);
+    expect(array_map(fn ($n): string => $n->code, $stale->notes()))->not->toContain('lapse-at-once');
+    $this->travel(2)->hours();
+    $stale = $this->w->acts()->rehearse($this->w->people['operator'], [new ServeZone($zone->id, lapseAfter: '1', lapseQuiet: '0')]);
+    $this->travelBack();
+    expect(array_map(fn ($n): string => $n->message, $stale->notes()))->toContain('2 registered records would go at once');
     // Undone: the plan is shipped over what came meanwhile, and its serial stands in front again.
     $register('stern', '192.0.2.22');
     $this->post('/ship/server/'.$this->w->servers['ns1'], ['only' => [$zone->id], 'deep' => '1'])->assertRedirect();

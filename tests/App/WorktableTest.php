@@ -135,10 +135,14 @@ it('lets somebody edit one name or what is below it, and nothing else', function
         ->and(($this->code)(new RemoveRecords([$inside->id, $outside->id]), 'reader'))->toBe('no-right-on-name')->and(($this->code)(new PasteRecords($this->w->zone->id, "c.lab A 192.0.2.1\nother A 192.0.2.2\n"), 'reader'))->toBe('no-right-on-name')
         ->and(($this->code)(new ChangeRecords([$outside->id], ttl: '60'), 'reader'))->toBe('no-right-on-name')->and(($this->code)(new GrantName($this->w->zone->id, $reader->id, (string) Str::ulid(), 'lab'), 'planner'))->toBe('granted-already')
         ->and(($this->code)(new GrantName($this->w->zone->id, $reader->id, (string) Str::ulid()), 'operator'))->toBe('not-allowed');
+    ($this->did)(new GrantName($this->w->zone->id, $reader->id, (string) Str::ulid(), 'till', type: 'TXT'), 'planner');
+    $text = AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'till', 'type' => 'TXT', 'data' => '"open"']);
+    expect(($this->code)($text, 'reader'))->toBeNull()->and(($this->code)($new('till'), 'reader'))->toBe('no-right-on-name')->and(($this->code)(new ChangeRecord($outside->id, '192.0.2.32'), 'reader'))->toBe('no-right-on-name')
+        ->and(($this->code)(new GrantName($this->w->zone->id, $reader->id, (string) Str::ulid(), 'x', type: 'NOSUCH'), 'planner'))->toBe('type-unknown');
     $page = $this->actingAs($reader)->get("/name/zone/{$this->w->zone->id}")->assertOk()->assertSee('Add a record');
     expect($page->getContent())->toContain($inside->id)->not->toContain("value=\"$outside->id\"");
-    ($this->did)(new RevokeName(NameGrant::query()->where('person_id', $reader->id)->sole()->id), 'planner');
-    expect(($this->code)($new('b.lab'), 'reader'))->toBe('not-allowed');
+    ($this->did)(new RevokeName(NameGrant::query()->where('person_id', $reader->id)->whereNull('type')->sole()->id), 'planner');
+    expect(($this->code)($new('b.lab'), 'reader'))->toBe('no-right-on-name')->and(($this->code)($text, 'reader'))->toBeNull();
 });
 
 it('shows a tenant\'s own admin only the names that were given to them in another\'s zone', function (): void {

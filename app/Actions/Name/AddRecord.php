@@ -44,8 +44,8 @@ final readonly class AddRecord extends Action
     {
         $zone = self::zone($ledger, $this->zone);
         $owner = Records::owner($ledger, $zone, $this->name);
-        NameRights::check($ledger, $zone, $owner);
         $data = Records::data($ledger, $zone, $this->type, $this->data, $this->fields);
+        NameRights::check($ledger, $zone, $owner, $data->type()->number);
         Records::add($ledger, $zone, $owner, Records::ttl($ledger, $this->ttl), $data, $this->id ?: null);
     }
 

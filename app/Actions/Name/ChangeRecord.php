@@ -52,7 +52,7 @@ final readonly class ChangeRecord extends Action
     public function apply(Ledger $ledger): void
     {
         $record = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->find($this->record) ?? $ledger->refuse('gone', 'The record is not there any more, or not available to you');
-        NameRights::check($ledger, $record->zone, Name::parse($record->owner));
+        NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
         $this->change($ledger, $record);
         foreach (Records::siblings($record) as $sibling) {
             $this->change($ledger, $sibling);
@@ -65,7 +65,7 @@ final readonly class ChangeRecord extends Action
         $zone = $record->zone;
         $ttl = $this->ttl === self::KEEP ? $record->ttl : Records::ttl($ledger, $this->ttl);
         $owner = $this->name === null ? null : Records::owner($ledger, $zone, $this->name);
-        $owner === null ?: NameRights::check($ledger, $zone, $owner);
+        $owner === null ?: NameRights::check($ledger, $zone, $owner, $record->type);
         $data = $this->data === null && $this->fields === [] ? null : Records::data($ledger, $zone, $record->typeName(), (string) $this->data, $this->fields);
         $sameData = $data === null || md5($data->canonical(), true) === $record->data_hash;
         $sameOwner = $owner === null || $owner->sortKey() === $record->owner_key;

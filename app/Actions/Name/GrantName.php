@@ -9,6 +9,7 @@ use App\Actions\Ledger;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Role;
+use HarborPost\Core\Dns\RecordType;
 
 /** Somebody may edit a zone, one name in it, or a name and what is below. */
 final readonly class GrantName extends Action
@@ -20,6 +21,8 @@ final readonly class GrantName extends Action
         /** relative to the zone; blank is the whole zone */
         public string $name = '',
         public bool $below = false,
+        /** of the records; blank for every type */
+        public string $type = '',
     ) {
     }
 
@@ -43,12 +46,13 @@ final readonly class GrantName extends Action
         $zone = AddRecord::zone($ledger, $this->zone);
         $person = Person::query()->find($this->person) ?? $ledger->refuse('no-person', 'Choose a person', field: 'person');
         $owner = trim($this->name) === '' ? null : (string) Records::owner($ledger, $zone, $this->name)->lower();
-        if (NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->where('owner', $owner)->exists()) {
+        $type = $this->type === '' ? null : (RecordType::tryParse($this->type)->number ?? $ledger->refuse('type-unknown', "\"$this->type\" is no record type", field: 'type'));
+        if (NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->where('owner', $owner)->where('type', $type)->exists()) {
             $ledger->refuse('granted-already', "$person->name has this right already", field: 'person');
         }
         if ($person->operates() && ! $person->isBound()) {
             $ledger->warn('has-role', "$person->name edits every zone by role already", '', null, 'person');
         }
-        (new NameGrant(['id' => $this->id, 'person_id' => $person->id, 'zone_id' => $zone->id, 'owner' => $owner, 'below' => $this->below]))->save();
+        (new NameGrant(['id' => $this->id, 'person_id' => $person->id, 'zone_id' => $zone->id, 'owner' => $owner, 'below' => $this->below, 'type' => $type]))->save();
     }
 }

@@ -63,7 +63,7 @@ final readonly class PasteRecords extends Action
                 continue;
             }
             $owner = Records::owner($ledger, $zone, (string) $record->owner);
-            NameRights::check($ledger, $zone, $owner);
+            NameRights::check($ledger, $zone, $owner, $record->type()->number);
             Records::add($ledger, $zone, $owner, $record->ttl === 2147483646 ? null : $record->ttl, $record->data);
         }
     }

@@ -39,7 +39,7 @@ final readonly class RemoveRecords extends Action
             $ledger->refuse('gone', 'A record of the selection is not there any more, or not available to you');
         }
         foreach ($rows as $record) {
-            NameRights::check($ledger, $record->zone, Name::parse($record->owner));
+            NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
             if ($record->address_id !== null) {
                 $ledger->warn('belongs-to-host', "{$record->line()} belongs to a placed host", 'The host keeps its address and loses this name.');
             }

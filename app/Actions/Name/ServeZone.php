@@ -7,6 +7,7 @@ namespace App\Actions\Name;
 use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Person;
+use App\Models\Record;
 use App\Models\TransferKey;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Zone\Lapse;
@@ -130,6 +131,8 @@ final readonly class ServeZone extends Action
         }
         $zone->lapse_after = $lapse->lifetime;
         $zone->lapse_quiet = $lapse->quiet;
+        $gone = Record::query()->where('zone_id', $zone->id)->where('renewed_at', '<=', $ledger->at->modify("-$lapse->lifetime seconds"))->orderBy('renewed_at')->get();
+        $gone->isEmpty() ?: $ledger->warn('lapse-at-once', "{$gone->count()} registered records would go at once", 'The first: '.$gone->take(5)->map(fn (Record $r): string => $r->line())->implode('; ').'.', 'RFC 9664', 'lapseAfter', "/name/zone/$zone->id?filter=renewed:yes");
         if ($zone->update_mode === 'refused') {
             $ledger->warn('lapse-without-updates', 'Nobody may register names here, so nothing will lapse', 'Lapse is in force only where updates are taken.', 'RFC 9664', 'lapseAfter');
         }

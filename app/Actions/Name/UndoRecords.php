@@ -8,6 +8,7 @@ use App\Actions\Action;
 use App\Actions\Ledger;
 use App\Models\Record;
 use App\Models\Zone;
+use App\Queries\NameRights;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -62,7 +63,7 @@ final readonly class UndoRecords extends Action
         if ($record === null || $record->data !== ($after['data'] ?? null) || $record->owner !== ($after['owner'] ?? null)) {
             $ledger->refuse('changed-since', ($record === null ? (string) ($after['owner'] ?? 'A record') : $record->line()).' was changed since', 'Undo the later change first.');
         }
-        \App\Queries\NameRights::check($ledger, $record->zone, Name::parse($record->owner));
+        NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
         Records::remove($record);
     }
 
@@ -77,7 +78,7 @@ final readonly class UndoRecords extends Action
         } catch (Malformed $e) {
             $ledger->refuse('unreadable', "The history of that record cannot be read: {$e->getMessage()}");
         }
-        \App\Queries\NameRights::check($ledger, $zone, $owner);
+        NameRights::check($ledger, $zone, $owner, $data->type()->number);
         Records::add($ledger, $zone, $owner, isset($before['ttl']) ? (int) $text('ttl') : null, $data, $id, $text('address_id') ?: null);
     }
 
@@ -88,6 +89,7 @@ final readonly class UndoRecords extends Action
     private function turnBack(Ledger $ledger, string $id, array $before, array $after): void
     {
         $record = Record::query()->with('zone')->find($id) ?? $ledger->refuse('changed-since', 'A record of that change is gone', 'Undo the later change first.');
+        NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
         if (array_key_exists('ttl', $before)) {
             $record->ttl === ($after['ttl'] ?? null) ?: $ledger->refuse('changed-since', "{$record->line()} was changed since", 'Undo the later change first.');
             Records::level($record->zone, [$record], $record->type, is_numeric($before['ttl']) ? (int) $before['ttl'] : null);

@@ -6,9 +6,8 @@ namespace App\Http\Controllers;
 
 use App\Links\DnsClient;
 use App\Links\Unanswered;
-use App\Models\Prefix;
 use App\Models\Server;
-use App\Queries\Inherited;
+use App\Queries\GivenResolvers;
 use App\Queries\ResolverPath;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
@@ -28,12 +27,12 @@ final class ResolverController extends Controller
         $servers = ResolverPath::servers();
         $client = Address::tryParse($request->string('client')->toString());
         $given = array_values(array_filter(preg_split('/[\s,]+/', $request->string('resolvers')->toString()) ?: [], fn (string $a): bool => Address::tryParse($a) !== null));
-        $resolvers = $given !== [] ? $given : self::resolversOf($client);
+        $resolvers = $given !== [] ? $given : GivenResolvers::at($client);
         $name = Name::tryParse(rtrim($request->string('name', 'www.example.net')->toString(), '.').'.');
         $off = array_values(array_filter((array) $request->input('off', []), is_string(...)));
         $path = $name === null ? null : ResolverPath::computed($name, $resolvers, $client, $off);
 
-        return view('name.resolvers', ['servers' => $servers, 'client' => $client, 'resolvers' => $resolvers, 'name' => $name, 'off' => $off, 'path' => $path, 'observed' => null, 'given' => self::given(), 'may' => $this->person()->operatesAll(), 'typed' => $given !== []]);
+        return view('name.resolvers', ['servers' => $servers, 'client' => $client, 'resolvers' => $resolvers, 'name' => $name, 'off' => $off, 'path' => $path, 'observed' => null, 'given' => GivenResolvers::everywhere(), 'may' => $this->person()->operatesAll(), 'typed' => $given !== []]);
     }
 
     /** The same question asked for real. */
@@ -86,35 +85,5 @@ final class ResolverController extends Controller
         }
 
         return [null, $problem];
-    }
-
-    /** @return list<array{label: string, link: string, resolvers: list<string>, search: list<string>, origin: string}> what sites, and scopes with values of their own, hand to clients */
-    private static function given(): array
-    {
-        $rows = [];
-        $inherited = app(Inherited::class);
-        foreach (\App\Models\Site::query()->orderBy('name')->limit(100)->get() as $site) {
-            $of = $inherited->ofSite($site->id);
-            $rows[] = ['label' => $site->name, 'link' => "/directory/site/$site->id", 'resolvers' => $of['resolvers']['value'], 'search' => $of['search']['value'], 'origin' => $of['resolvers']['origin']['label'] ?? 'nobody'];
-        }
-        $own = \App\Models\OptionValue::query()->where('layer', 'scope')->whereIn('code', [\HarborPost\Core\Dhcp\Option\OptionTable::NAME_SERVERS, \HarborPost\Core\Dhcp\Option\OptionTable::SEARCH])->limit(200)->get()->groupBy('layer_id');
-        foreach (\App\Models\Scope::query()->whereIn('id', $own->keys())->orderBy('name')->get() as $scope) {
-            $values = $own[$scope->id]->pluck('values', 'code');
-            $rows[] = ['label' => "scope $scope->name", 'link' => "/lease/scope/$scope->id", 'resolvers' => $values[\HarborPost\Core\Dhcp\Option\OptionTable::NAME_SERVERS] ?? [], 'search' => $values[\HarborPost\Core\Dhcp\Option\OptionTable::SEARCH] ?? [], 'origin' => 'its own option'];
-        }
-
-        return $rows;
-    }
-
-    /** @return list<string> the resolvers that a client at an address is given: by its scope, else by the settings that reach its subnet */
-    public static function resolversOf(?Address $client): array
-    {
-        $subnet = $client === null ? null : Prefix::query()->where('kind', 'subnet')->where('family', $client->family->value)->where('first', '<=', $client->bytes)->orderByDesc('first')->limit(8)->get()->first(fn (Prefix $p): bool => $p->prefix()->contains($client));
-        if ($subnet === null) {
-            return app(Inherited::class)->ofSite('')['resolvers']['value'];
-        }
-        $own = \App\Models\Scope::query()->where('prefix_id', $subnet->id)->first()?->optionValues->firstWhere('code', \HarborPost\Core\Dhcp\Option\OptionTable::NAME_SERVERS);
-
-        return $own === null ? app(Inherited::class)->of($subnet)['resolvers']['value'] : $own->values;
     }
 }
