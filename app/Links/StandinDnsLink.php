@@ -48,10 +48,9 @@ final readonly class StandinDnsLink implements Link
             unset($running[$key]);
             $difference = match (true) {
                 $deep => $this->deep($zone, $has),
-                $placement->part === 'secondary' => $this->following($zone, $has, $there, $pending->has($zone->id)),
-                default => $this->quick($zone, $placement, $has, $pending->has($zone->id)),
+                default => $this->quick($zone, $placement, $has, $pending->has($zone->id), (string) (is_string($there['trouble'] ?? null) ? $there['trouble'] : '')),
             };
-            $differences[] = $zone->silenced || $has === null ? $difference : $this->withService($difference, $placement, $there ?? []);
+            $differences[] = $zone->silenced || $has === null ? $difference : ZoneTerms::added($difference, $placement, $there ?? []);
         }
         if ($this->server->resolving !== null) {
             $differences[] = $this->resolving();
@@ -202,78 +201,8 @@ final readonly class StandinDnsLink implements Link
     private function follow(Zone $zone): void
     {
         $primary = $zone->primaryPlacement()->server ?? throw Unanswered::refused($this->server->name, "{$zone->title()} has no primary to follow");
-        $this->channel->ask('secondary', ['view' => $zone->view->name, 'zone' => $zone->name, 'primary' => $primary->endpoint, 'key' => self::transferKey($zone), 'client' => (string) $this->client($zone)] + self::service($zone, false));
+        $this->channel->ask('secondary', ['view' => $zone->view->name, 'zone' => $zone->name, 'primary' => $primary->endpoint, 'key' => ZoneTerms::transferKey($zone), 'client' => (string) $this->client($zone)] + ZoneTerms::of($zone, false));
         $this->fetch($zone);
-    }
-
-    private static function transferKey(Zone $zone): ?string
-    {
-        foreach ($zone->transferList() as $entry) {
-            if (str_starts_with($entry, 'key ')) {
-                return substr($entry, 4);
-            }
-        }
-
-        return null;
-    }
-
-    /** @return array{transfer: list<string>, notify: list<string>, update: array{mode: string, from: list<string>}, lapse: ?array{after: int, quiet: int}} who may do what with a zone */
-    private static function service(Zone $zone, bool $primary): array
-    {
-        $client = $zone->clientInView();
-        $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary')->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->values()->all();
-
-        return [
-            'transfer' => $zone->transferList(), 'notify' => $primary ? $notify : [], 'update' => $primary ? ['mode' => $zone->update_mode, 'from' => $zone->update_from ?? []] : ['mode' => 'refused', 'from' => []],
-            'lapse' => $primary && $zone->lapse_after !== null ? ['after' => $zone->lapse_after, 'quiet' => $zone->lapse_quiet] : null,
-        ];
-    }
-
-    /** @param  array<string, mixed>|null  $there */
-    private function following(Zone $zone, ?Serial $has, ?array $there, bool $pending): Difference
-    {
-        $title = $zone->line();
-        if ($zone->silenced) {
-            return new Difference('zone', $zone->id, $title, $has === null ? 'same' : 'differs', $has === null ? [] : ['the whole zone'], [], 0, 0, 'silenced', $has === null ? null : (string) $has, null);
-        }
-        $intended = (string) $zone->serial;
-        if ($has === null) {
-            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, Record::query()->where('zone_id', $zone->id)->count() + 1, is_array($there) ? 'not fetched: '.(is_string($there['trouble'] ?? null) ? $there['trouble'] : '') : 'it is told to fetch the zone from its primary', null, $intended);
-        }
-        if (Serial::of($zone->serial)->isBefore($has)) {
-            return new Difference('zone', $zone->id, $title, 'ahead', message: "its serial $has is ahead of ours, $intended: the primary was changed", running: (string) $has, intended: $intended);
-        }
-        if ($has->equals(Serial::of($zone->serial)) && ! $pending) {
-            return new Difference('zone', $zone->id, $title, 'same', running: (string) $has, intended: $intended);
-        }
-        [$removed, $added] = $this->net($zone, $has);
-
-        return new Difference('zone', $zone->id, $title, 'differs', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $pending ? 'comes by way of the primary' : 'its primary has it; it is told to fetch', (string) $has, $intended);
-    }
-
-    /**
-     * Who may transfer and update, whom to notify, where to fetch from: part of what is intended.
-     *
-     * @param  array<string, mixed>  $there
-     */
-    private function withService(Difference $difference, ZoneServer $placement, array $there): Difference
-    {
-        $zone = $placement->zone;
-        $primary = $placement->part !== 'secondary';
-        $meant = self::service($zone, $primary) + ['part' => [$primary ? 'primary' : 'secondary', $primary ? '' : (string) $zone->primaryPlacement()?->server->endpoint, $primary ? '' : (string) self::transferKey($zone)]];
-        $is = (is_array($there['settings'] ?? null) ? $there['settings'] : []) + ['part' => [$there['part'] ?? 'primary', $there['primary'] ?? '', $there['key'] ?? '']];
-        $removed = $added = [];
-        foreach ($meant as $what => $value) {
-            if (($is[$what] ?? null) !== $value) {
-                $words = static fn (mixed $v): string => $v === null || $v === [] ? 'nobody' : (is_array($v) && isset($v['mode']) ? "{$v['mode']} ".implode(', ', (array) ($v['from'] ?? [])) : (is_array($v) ? implode(', ', array_map(static fn (mixed $x): string => is_scalar($x) ? (string) $x : '', $v)) : ''));
-                $removed[] = '# '.$what.': '.trim($words($is[$what] ?? null));
-                $added[] = '# '.$what.': '.trim($words($value));
-            }
-        }
-
-        return $added === [] || ! in_array($difference->state, ['same', 'differs'], true) ? $difference : new Difference(
-            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed], [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added), $difference->message, $difference->running, $difference->intended,
-        );
     }
 
     /** Lines of the intended zone, in canonical order, the SOA not among them. */
@@ -295,8 +224,10 @@ final readonly class StandinDnsLink implements Link
         return $owner.' '.$ttl.' '.RecordType::of($type).' '.$data;
     }
 
-    private function quick(Zone $zone, ZoneServer $placement, ?Serial $has, bool $pending): Difference
+    /** @param  string  $trouble  why a secondary could not fetch */
+    private function quick(Zone $zone, ZoneServer $placement, ?Serial $has, bool $pending, string $trouble = ''): Difference
     {
+        $follows = $placement->part === 'secondary';
         $title = $zone->line();
         $intended = (string) $zone->serial;
         if ($zone->silenced) {
@@ -305,22 +236,23 @@ final readonly class StandinDnsLink implements Link
         if ($has === null) {
             $count = Record::query()->where('zone_id', $zone->id)->count();
 
-            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, $count + 1, 'not on this server yet', null, $intended);
+            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, $count + 1, $follows ? ($trouble === '' ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble") : 'not on this server yet', null, $intended);
         }
         if (Serial::of($zone->serial)->isBefore($has)) {
-            return new Difference('zone', $zone->id, $title, 'ahead', message: "its serial $has is ahead of ours, $intended: somebody changed it there", running: (string) $has, intended: $intended);
+            return new Difference('zone', $zone->id, $title, 'ahead', message: "its serial $has is ahead of ours, $intended: ".($follows ? 'the primary was changed' : 'somebody changed it there'), running: (string) $has, intended: $intended);
         }
-        if ($placement->shipped_serial === null) {
+        if (! $follows && $placement->shipped_serial === null) {
             return new Difference('zone', $zone->id, $title, 'differs', message: 'the whole zone will be compared and sent', running: (string) $has, intended: $intended);
         }
         if ($has->equals(Serial::of($zone->serial)) && ! $pending) {
             return new Difference('zone', $zone->id, $title, 'same', running: (string) $has, intended: $intended);
         }
         [$removed, $added] = $this->net($zone, $has);
+        $soaOnly = $removed === [] && $added === [] ? 'the SOA changes' : '';
 
         return new Difference(
             'zone', $zone->id, $title, 'differs',
-            array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $removed === [] && $added === [] ? 'the SOA changes' : '', (string) $has, $intended,
+            array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $follows ? ($pending ? 'comes by way of the primary' : 'its primary has it; it is told to fetch') : $soaOnly, (string) $has, $intended,
         );
     }
 
@@ -369,7 +301,7 @@ final readonly class StandinDnsLink implements Link
         $answer = $this->channel->ask('apply', [
             'view' => $zone->view->name, 'zone' => $zone->name, 'from' => $has->value,
             'remove' => [...$removed, ...$this->soaRunning($zone)], 'add' => [...$added, self::soaLine($zone, Serial::of($zone->serial))],
-        ] + self::service($zone, true), errorsToo: true);
+        ] + ZoneTerms::of($zone, true), errorsToo: true);
         if (($answer['error'] ?? null) === 'serial' && ($answer['serial'] ?? null) === $zone->serial) {
             return true; // The answer to the first sending was lost, not the message.
         }
@@ -393,7 +325,7 @@ final readonly class StandinDnsLink implements Link
         $part = [self::soaLine($zone, Serial::of($zone->serial))];
         $first = true;
         $send = function (bool $more) use ($zone, &$part, &$first): void {
-            $this->channel->ask('apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => null, 'first' => $first, 'more' => $more, 'add' => $part] + self::service($zone, true), once: true);
+            $this->channel->ask('apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => null, 'first' => $first, 'more' => $more, 'add' => $part] + ZoneTerms::of($zone, true), once: true);
             $part = [];
             $first = false;
         };

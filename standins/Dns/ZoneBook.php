@@ -31,6 +31,8 @@ final class ZoneBook
 
     public readonly Authority $authority;
 
+    private readonly Registrar $registrar;
+
     /** @var array<string, ServedZone> zones that are being loaded in parts, by view and name */
     private array $loading = [];
 
@@ -52,6 +54,7 @@ final class ZoneBook
     public function __construct(private readonly LoopInterface $loop, private readonly Journal $journal, private readonly Address $source, private readonly string $token, private readonly \Closure $now, private readonly Recursor $recursor)
     {
         $this->authority = new Authority;
+        $this->registrar = new Registrar($journal, $this->carry(...));
         foreach ($this->journal->entries() as $entry) {
             $this->replay($entry);
         }
@@ -110,79 +113,14 @@ final class ZoneBook
             $secondary->isDue($zone, $now) ? $secondary->refresh($zone) : null;
         }
         foreach ($this->authority->all() as $view => $zone) {
-            $zone->lapse === null || $zone->renewals === [] ?: $this->lapse($view, $zone, $now);
+            $this->registrar->lapse($view, $zone, $now);
         }
     }
 
     /** A client's update: judged, written, handed on. */
     public function update(string $view, ServedZone $zone, UpdateRequest $request): Rcode
     {
-        $result = $request->against($zone->origin, $zone->node(...));
-        if ($result instanceof Rcode) {
-            return $result;
-        }
-        $now = ($this->now)();
-        $renewed = [];
-        foreach ($request->changes as $change) {
-            $set = "{$change->owner->lower()} {$change->type()}";
-            $last = $zone->renewals[$set] ?? null;
-            if ($change->class === Record::IN && ($last === null || $zone->lapse === null || $zone->lapse->writes($last, $now) || $result !== [[], []])) {
-                $renewed[$set] = $now;
-            }
-        }
-        $zone->renewals = array_merge($zone->renewals, $renewed);
-        $renewed === [] ?: $this->journal->append(['settle' => ['view' => $view, 'zone' => (string) $zone->origin, 'renewals' => $renewed]]);
-        $result === [[], []] ?: $this->change($view, $zone, $result[0], $result[1]);
-        $this->forget($zone);
-
-        return Rcode::NoError;
-    }
-
-    private function lapse(string $view, ServedZone $zone, int $now): void
-    {
-        $gone = [];
-        foreach ($zone->renewals as $set => $renewed) {
-            if ($zone->lapse?->hasLapsed($renewed, $now) === true) {
-                [$owner, $type] = explode(' ', $set, 2);
-                $gone = [...$gone, ...$zone->set(Name::parse($owner), RecordType::parse($type)->number)];
-                unset($zone->renewals[$set]);
-            }
-        }
-        $gone === [] ?: $this->change($view, $zone, $gone, []);
-    }
-
-    /** Renewals of what is not there any more. */
-    private function forget(ServedZone $zone): void
-    {
-        foreach (array_keys($zone->renewals) as $set) {
-            [$owner, $type] = explode(' ', $set, 2);
-            if ($zone->set(Name::parse($owner), RecordType::parse($type)->number) === []) {
-                unset($zone->renewals[$set]);
-            }
-        }
-    }
-
-    /**
-     * A change that this server makes by itself raises the serial and is told to the secondaries.
-     *
-     * @param  list<Record>  $removed
-     * @param  list<Record>  $added
-     */
-    private function change(string $view, ServedZone $zone, array $removed, array $added): void
-    {
-        $soa = $zone->soa();
-        if ($soa === null || ! $soa->data instanceof Soa) {
-            return;
-        }
-        $noSoa = static fn (Record $r): bool => ! $r->data instanceof Soa;
-        $data = $soa->data;
-        $next = new Record($soa->owner, $soa->ttl, new Soa($data->primary, $data->mailbox, $data->serial->next(), $data->refresh, $data->retry, $data->expire, $data->negativeTtl));
-        $message = [
-            'view' => $view, 'zone' => (string) $zone->origin->lower(), 'from' => $data->serial->value,
-            'remove' => array_map(ServedZone::line(...), [...array_values(array_filter($removed, $noSoa)), $soa]), 'add' => array_map(ServedZone::line(...), [...array_values(array_filter($added, $noSoa)), $next]),
-        ];
-        $this->carry($message);
-        $this->journal->append(['apply' => $message]);
+        return $this->registrar->update($view, $zone, $request, ($this->now)());
     }
 
     /**

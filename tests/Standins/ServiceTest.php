@@ -147,6 +147,9 @@ it('lets registered names lapse, writes renewals after the quiet part only, and 
     ($this->put)(['update' => ['mode' => 'address', 'from' => ['127.0.0.0/8']], 'lapse' => ['after' => 1000, 'quiet' => 400]]);
     $renew = fn () => ($this->client)('lamp')->update(new UpdateRequest($this->origin, [], [change('deck 60 A 192.0.2.20')]));
     $renewals = fn (): array => $this->s->tell('lamp', 'renewals', ['view' => 'inside', 'zone' => 'quay.example.'])['renewals'];
+    // What people wrote does not become a client's by being sent again.
+    ($this->client)('lamp')->update(new UpdateRequest($this->origin, [], [change('till 300 A 192.0.2.7')]));
+    expect($renewals())->toBe([]);
     $renew();
     $first = $renewals()['deck.quay.example. A'];
     $this->s->tell('lamp', 'clock', ['ahead' => 300]);
