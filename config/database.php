@@ -20,6 +20,8 @@ return [
             // Readers and takers of free addresses must see what others committed a moment ago, and gap locks would
             // make neighbours in one subnet wait for each other.
             'isolation_level' => 'READ COMMITTED',
+            // With statements prepared by the server, an abort for another node's sake can go unsaid.
+            'options' => [PDO::ATTR_EMULATE_PREPARES => true, PDO::MYSQL_ATTR_MULTI_STATEMENTS => false],
         ],
     ],
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => false],

@@ -12,6 +12,13 @@ return [
     // Seconds a question to a server may take before it counts as unanswered.
     'patience' => 3.0,
 
+    'acts' => [
+        // Seconds in which a lost race is tried again.
+        'patience' => 3.0,
+        // Seconds a rehearsal waits for somebody else's lock.
+        'rehearsal_wait' => 2,
+    ],
+
     // A subnet fuller than this percentage carries a warning.
     'high_water' => 80,
 ];

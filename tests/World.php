@@ -6,6 +6,7 @@ namespace Tests;
 
 use App\Actions\Action;
 use App\Actions\Acts;
+use App\Actions\BadInput;
 use App\Actions\Directory;
 use App\Actions\Lease\MakeScope;
 use App\Actions\Name\MakeZone;
@@ -80,12 +81,27 @@ final class World
     /** Commits and insists. */
     public function did(Action $act, ?Person $by = null): Outcome
     {
-        $outcome = $this->acts()->commit($by, [$act]);
+        $outcome = $this->acts()->commit($by, [$act], [], $by === null ? null : 'checked');
         if ($outcome->blocked()) {
             throw new \RuntimeException($act->title().': '.($outcome->block()->message ?? $outcome->trouble));
         }
 
         return $outcome;
+    }
+
+    /**
+     * The code that stops an act of these inputs: that of the inputs themselves, or of the act.
+     *
+     * @param  class-string<Action>  $class
+     * @param  array<string, mixed>  $input
+     */
+    public function refusal(string $class, array $input, ?Person $by = null): ?string
+    {
+        try {
+            return $this->acts()->rehearse($by, [$class::fromInput($input)])->block()?->code;
+        } catch (BadInput $e) {
+            return $e->notes[0]->code;
+        }
     }
 
     /** @param  list<string>  $roles */

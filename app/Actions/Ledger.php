@@ -4,13 +4,14 @@ declare(strict_types=1);
 
 namespace App\Actions;
 
+use App\Models\Books;
 use App\Models\Model;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 
 /** What one act writes and finds while it runs: the source of What follows and of history. */
-final class Ledger
+final class Ledger implements Books
 {
     /** @var list<Written> */
     public array $written = [];
@@ -23,6 +24,9 @@ final class Ledger
 
     /** @var array<string, mixed> what the caller may want to know: ids of objects made */
     public array $made = [];
+
+    /** @var list<int> lines of zones' journals that the act wrote */
+    public array $journal = [];
 
     /** Rows written in bulk are counted, not listed one by one. */
     public int $bulk = 0;
@@ -37,8 +41,33 @@ final class Ledger
         public readonly \DateTimeImmutable $at,
         /** a warning was seen and the act is wanted all the same, for this reason */
         public readonly ?string $reason = null,
+        ?string $actId = null,
     ) {
-        $this->actId = (string) Str::ulid();
+        $this->actId = $actId ?? (string) Str::ulid();
+    }
+
+    public function journalled(int $id): void
+    {
+        $this->journal[] = $id;
+    }
+
+    public function personId(): ?string
+    {
+        return $this->person?->id;
+    }
+
+    public function mayWrite(Model $row, ?array $before, bool $removed = false): void
+    {
+        if ($this->person !== null && ! RowRights::allow($this->person, $row, $before, $removed)) {
+            $this->refuse('row-not-yours', 'Not available to you: this would write '.$row->called(), 'Your rights do not reach it. A steward can change that.');
+        }
+    }
+
+    public function mayWriteMany(string $class): void
+    {
+        if ($this->person !== null && ! RowRights::allowMany($this->person)) {
+            $this->refuse('row-not-yours', 'Not available to you', 'Your rights do not reach all that this would write. A steward can change that.');
+        }
     }
 
     public function passed(string $code, string $message, ?string $standard = null): void
@@ -128,7 +157,8 @@ final class Ledger
             'act_id' => $this->actId, 'at' => $this->at->format('Y-m-d H:i:s.v'), 'person_id' => $this->person?->id, 'action' => $this->action,
             'object_type' => $noun, 'object_id' => $id, 'title' => mb_strimwidth($line, 0, 250, '…'),
             'before' => $before === null ? null : json_encode($before, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
-            'after' => $after === null ? null : json_encode($after + ($this->reason === null ? [] : ['reason' => $this->reason]), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            'after' => $after === null ? null : json_encode($after, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            'reason' => $this->reason === null ? null : mb_strimwidth($this->reason, 0, 250, '…'),
         ];
     }
 }

@@ -30,11 +30,12 @@ final class Nouns
         return null;
     }
 
-    public static function find(string $noun, string $id): ?Model
+    /** @return \Illuminate\Database\Eloquent\Builder<Model>|null */
+    public static function query(string $noun): ?\Illuminate\Database\Eloquent\Builder
     {
         $class = self::classOf($noun);
 
-        return $class === null ? null : $class::query()->find($id);
+        return $class === null ? null : $class::query();
     }
 
     /** The page of an object, null when it has none. */

@@ -8,7 +8,7 @@ namespace App\Actions;
 final readonly class Outcome
 {
     /** @param  list<Ledger>  $ledgers  one an act, in order */
-    public function __construct(public array $ledgers, public bool $committed, public ?string $trouble = null)
+    public function __construct(public array $ledgers, public bool $committed, public ?string $trouble = null, public bool $wantsReason = false, public bool $stale = false)
     {
     }
 
@@ -37,6 +37,18 @@ final readonly class Outcome
         usort($notes, static fn (Note $a, Note $b): int => $rank[$a->verdict] <=> $rank[$b->verdict]);
 
         return $notes;
+    }
+
+    /** What is written, as far as people see it: the same writes give the same digest, whatever ids were minted for them. */
+    public function digest(): string
+    {
+        $lines = [];
+        foreach ($this->written() as $w) {
+            $turned = $w->op === 'turn' ? json_encode($w->after, JSON_INVALID_UTF8_SUBSTITUTE) : '';
+            $lines[] = "$w->op $w->noun $w->line ".preg_replace('/"[0-9A-HJKMNP-TV-Z]{26}"|"\d{4}-\d\d-\d\d[T ][^"]*"/', '"-"', (string) $turned);
+        }
+
+        return hash('sha256', implode("\n", $lines)."\n".$this->bulk());
     }
 
     /** @return list<Written> */

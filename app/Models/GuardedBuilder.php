@@ -17,14 +17,14 @@ final class GuardedBuilder extends Builder
 {
     public function update(array $values)
     {
-        WriteGate::ledger();
+        WriteGate::books()->mayWriteMany($this->getModel()::class);
 
         return parent::update($values);
     }
 
     public function delete()
     {
-        WriteGate::ledger();
+        WriteGate::books()->mayWriteMany($this->getModel()::class);
 
         return parent::delete();
     }
@@ -32,7 +32,7 @@ final class GuardedBuilder extends Builder
     /** @param  array<mixed>  $values */
     public function upsert(array $values, $uniqueBy, $update = null)
     {
-        WriteGate::ledger();
+        WriteGate::books()->mayWriteMany($this->getModel()::class);
 
         return parent::upsert($values, $uniqueBy, $update);
     }
@@ -40,14 +40,14 @@ final class GuardedBuilder extends Builder
     /** @param  array<mixed>  $values */
     public function insert(array $values): bool
     {
-        WriteGate::ledger();
+        WriteGate::books()->mayWriteMany($this->getModel()::class);
 
         return $this->toBase()->insert($values);
     }
 
     public function increment($column, $amount = 1, array $extra = [])
     {
-        WriteGate::ledger();
+        WriteGate::books()->mayWriteMany($this->getModel()::class);
 
         return parent::increment($column, $amount, $extra);
     }

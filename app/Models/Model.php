@@ -6,6 +6,7 @@ namespace App\Models;
 
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model as Eloquent;
 use Illuminate\Support\Str;
 
@@ -29,18 +30,21 @@ abstract class Model extends Eloquent
     {
         static::creating(function (self $model): void {
             $model->id ??= (string) Str::ulid();
-            WriteGate::ledger();
+            if ($model->versioned()) {
+                $model->version ??= 1;
+            }
+            WriteGate::books()->mayWrite($model, null);
         });
         static::updating(function (self $model): void {
-            WriteGate::ledger();
+            WriteGate::books()->mayWrite($model, $model->getRawOriginal());
             if ($model->versioned() && ! $model->isDirty('version')) {
                 $model->version = (int) $model->getOriginal('version') + 1;
             }
         });
-        static::deleting(fn () => WriteGate::ledger());
-        static::created(fn (self $model) => WriteGate::ledger()->wrote($model, null));
-        static::updated(fn (self $model) => WriteGate::ledger()->wrote($model, array_intersect_key($model->getRawOriginal(), $model->getChanges())));
-        static::deleted(fn (self $model) => WriteGate::ledger()->wrote($model, $model->getAttributes(), removed: true));
+        static::deleting(fn (self $model) => WriteGate::books()->mayWrite($model, $model->getRawOriginal(), removed: true));
+        static::created(fn (self $model) => WriteGate::books()->wrote($model, null));
+        static::updated(fn (self $model) => WriteGate::books()->wrote($model, array_intersect_key($model->getRawOriginal(), $model->getChanges())));
+        static::deleted(fn (self $model) => WriteGate::books()->wrote($model, $model->getAttributes(), removed: true));
     }
 
     /** The word by which people and history know this kind of object. */
@@ -48,6 +52,12 @@ abstract class Model extends Eloquent
 
     /** One line that names this object among others. */
     abstract public function line(): string;
+
+    /** How a refusal calls it, to somebody who may not see it: the kind alone. */
+    public function called(): string
+    {
+        return 'a '.static::noun();
+    }
 
     /** Columns that no person wants to see in a history: counters and locks. */
     public static function quiet(): array
@@ -88,6 +98,60 @@ abstract class Model extends Eloquent
     public static function secret(): array
     {
         return [];
+    }
+
+    protected function performInsert(Builder $query)
+    {
+        if ($this->fireModelEvent('creating') === false) {
+            return false;
+        }
+        $attributes = $this->getAttributesForInsert();
+        if ($this->getIncrementing()) {
+            $this->setAttribute($this->getKeyName(), $query->toBase()->insertGetId($attributes, $this->getKeyName()));
+        } else {
+            $query->toBase()->insert($attributes);
+        }
+        $this->exists = $this->wasRecentlyCreated = true;
+        $this->fireModelEvent('created', false);
+
+        return true;
+    }
+
+    /** Writes only the row that was read: another version by now, or none, is no row to write over. */
+    protected function performUpdate(Builder $query)
+    {
+        if ($this->fireModelEvent('updating') === false) {
+            return false;
+        }
+        $dirty = $this->getDirtyForUpdate();
+        if ($dirty !== []) {
+            if ($this->ofVersionRead($this->setKeysForSaveQuery($query))->toBase()->update($dirty) === 0 && $this->versioned()) {
+                throw new ChangedMeanwhile($this);
+            }
+            $this->syncChanges();
+            $this->fireModelEvent('updated', false);
+        }
+
+        return true;
+    }
+
+    protected function performDeleteOnModel()
+    {
+        if ($this->ofVersionRead($this->setKeysForSaveQuery($this->newModelQuery()))->toBase()->delete() === 0) {
+            throw new ChangedMeanwhile($this);
+        }
+        $this->exists = false;
+    }
+
+    /**
+     * @param  Builder<static>  $query
+     * @return Builder<static>
+     */
+    private function ofVersionRead(Builder $query): Builder
+    {
+        $version = $this->versioned() ? $this->getOriginal('version') : null;
+
+        return $version === null ? $query : $query->where('version', $version);
     }
 
     public function newEloquentBuilder($query): GuardedBuilder

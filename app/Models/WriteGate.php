@@ -4,12 +4,10 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Actions\Ledger;
-
-/** Open only while an Action runs; a model written at any other time throws. Every row written through it is entered in the ledger. */
+/** Open only while an act runs; a model written at any other time throws. Every row written through it is asked for first and entered in the books afterwards. */
 final class WriteGate
 {
-    private static ?Ledger $ledger = null;
+    private static ?Books $books = null;
 
     /**
      * @template T
@@ -17,19 +15,19 @@ final class WriteGate
      * @param  \Closure(): T  $work
      * @return T
      */
-    public static function during(Ledger $ledger, \Closure $work): mixed
+    public static function during(Books $books, \Closure $work): mixed
     {
-        $before = self::$ledger;
-        self::$ledger = $ledger;
+        $before = self::$books;
+        self::$books = $books;
         try {
             return $work();
         } finally {
-            self::$ledger = $before;
+            self::$books = $before;
         }
     }
 
-    public static function ledger(): Ledger
+    public static function books(): Books
     {
-        return self::$ledger ?? throw new WrittenOutsideAction('A model was written outside an Action. Every write goes through App\Actions.');
+        return self::$books ?? throw new WrittenOutsideAction('A model was written outside an Action. Every write goes through App\Actions.');
     }
 }

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Actions\Acts;
+use App\Database\SoundConnection;
 use App\Queries\Inherited;
 use Carbon\CarbonImmutable;
+use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Support\Facades\Blade;
 use Illuminate\Support\Facades\Date;
@@ -19,6 +21,7 @@ final class HarborPostProvider extends ServiceProvider
         $this->app->singleton(Acts::class);
         $this->app->scoped(Inherited::class);
         Date::use(CarbonImmutable::class);
+        Connection::resolverFor('mariadb', static fn ($pdo, string $database, string $prefix, array $config): SoundConnection => new SoundConnection($pdo, $database, $prefix, $config));
     }
 
     public function boot(): void

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Actions\Action;
+use App\Actions\BadInput;
+use App\Actions\Note;
 use App\Actions\Outcome;
 use App\Actions\Registry;
 use App\Models\Draft;
@@ -19,14 +21,21 @@ final class Drafts
         return Draft::query()->with('edits')->where('person_id', $person->id)->where('state', 'open')->first();
     }
 
-    /** @return list<Action> */
+    /**
+     * @return list<Action>
+     *
+     * @throws BadInput when an edit was made by an older version and cannot be read any more: none is passed over
+     */
     public static function acts(?Draft $draft): array
     {
         $acts = [];
         foreach ($draft->edits ?? [] as $edit) {
-            $class = Registry::find($edit->action);
-            if ($class !== null) {
+            $class = Registry::find($edit->action)
+                ?? throw new BadInput([new Note('blocked', 'edit-unknown', "\"$edit->title\" cannot be read any more", 'The act behind it is not known here; take the edit out and make it again.')]);
+            try {
                 $acts[] = $class::fromInput($edit->input);
+            } catch (BadInput $e) {
+                throw new BadInput([new Note('blocked', 'edit-unreadable', "\"$edit->title\" cannot be read any more", $e->getMessage())]);
             }
         }
 

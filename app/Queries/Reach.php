@@ -4,13 +4,22 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Actions\Nouns;
+use App\Models\Device;
+use App\Models\Draft;
+use App\Models\DraftEdit;
+use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Record;
+use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Site;
+use App\Models\Space;
+use App\Models\Tenant;
+use App\Models\View;
 use App\Models\Vlan;
 use App\Models\Zone;
 use Illuminate\Database\Eloquent\Builder;
@@ -33,6 +42,37 @@ final readonly class Reach
     public function isWhole(): bool
     {
         return $this->tenant === null;
+    }
+
+    /**
+     * Objects of a kind by its word, as far as the person may see them; null for a kind that nobody names.
+     *
+     * @return Builder<covariant \App\Models\Model>|null
+     */
+    public function ofNoun(string $noun): ?Builder
+    {
+        $all = Nouns::query($noun);
+        if ($this->isWhole() || $all === null) {
+            return $noun === Draft::noun() || $noun === DraftEdit::noun() ? null : $all;
+        }
+
+        return match ($noun) {
+            Prefix::noun() => $this->prefixes(),
+            Host::noun() => $this->hosts(),
+            Zone::noun() => $this->zones(),
+            Record::noun() => $this->records(),
+            Scope::noun() => $this->scopes(),
+            Vlan::noun() => $this->vlans(),
+            Site::noun() => $this->sites(),
+            Space::noun() => Space::query()->whereIn('spaces.id', $this->prefixes()->select('space_id')),
+            Reservation::noun() => Reservation::query()->whereIn('scope_id', $this->scopes()->select('scopes.id')),
+            HeldRun::noun() => HeldRun::query()->whereIn('prefix_id', $this->prefixes()->select('prefixes.id')),
+            Device::noun() => Device::query()->whereIn('devices.id', $this->hosts()->whereNotNull('device_id')->select('device_id')),
+            Tenant::noun() => Tenant::query()->whereKey($this->tenant),
+            Person::noun() => Person::query()->whereKey($this->person),
+            View::noun() => View::query()->whereIn('views.id', $this->zones()->select('zones.view_id')),
+            default => null,
+        };
     }
 
     /** @return Builder<Prefix> */
@@ -58,7 +98,7 @@ final readonly class Reach
     {
         return Record::query()->when($this->tenant, fn ($q) => $q->where(fn ($r) => $r->whereHas('zone', fn ($z) => $z->where('tenant_id', $this->tenant))
             ->orWhereExists(fn ($g) => $g->from('name_grants')->where('name_grants.person_id', $this->person)->whereColumn('name_grants.zone_id', 'records.zone_id')->where(fn ($y) => $y->whereNull('name_grants.type')->orWhereColumn('name_grants.type', 'records.type'))
-                ->where(fn ($o) => $o->whereNull('name_grants.owner')->orWhereColumn('name_grants.owner', 'records.owner')->orWhere(fn ($b) => $b->where('name_grants.below', true)->whereRaw("records.owner LIKE CONCAT('%.', name_grants.owner)"))))));
+                ->where(fn ($o) => $o->whereNull('name_grants.owner')->orWhereColumn('name_grants.owner', 'records.owner')->orWhere(fn ($b) => $b->where('name_grants.below', true)->whereRaw("RIGHT(records.owner, CHAR_LENGTH(name_grants.owner) + 1) = CONCAT('.', name_grants.owner)"))))));
     }
 
     /** @return Builder<Scope> */

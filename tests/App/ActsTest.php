@@ -3,6 +3,8 @@
 declare(strict_types=1);
 
 use App\Actions\Directory\MakeSite;
+use App\Actions\Inputs;
+use App\Actions\Kind;
 use App\Actions\Plan\CarvePrefix;
 use App\Actions\Plan\ChangePrefix;
 use App\Actions\Plan\PlaceHost;
@@ -74,15 +76,20 @@ it('is all of it or none of it', function (): void {
 });
 
 it('carries every act through its own input and back', function (string $class): void {
-    $parameters = (new ReflectionClass($class))->getConstructor()?->getParameters() ?? [];
     $input = [];
-    foreach ($parameters as $p) {
-        $input[$p->getName()] = match ((string) $p->getType()) {
-            'int', '?int' => 7, 'array', '?array' => ['a', 'b'], 'bool' => true, default => 'text'
+    foreach (Inputs::of($class) as $name => $field) {
+        $input[$name] = match ($field->kind) {
+            Kind::Number => (string) max(7, $field->least), Kind::Texts => ['a', 'b'], Kind::Map => ['a' => 'b'], Kind::Flag => '1', Kind::Choice => $field->choices[0],
+            Kind::Id, Kind::NewId => '01JE7ZZZZZZZZZZZZZZZZZZZZZ', Kind::Ids => ['01JE7ZZZZZZZZZZZZZZZZZZZZZ'], default => 'text'
         };
     }
     $act = $class::fromInput($input);
     expect($class::fromInput(json_decode(json_encode($act->toInput(), JSON_THROW_ON_ERROR), true))->toInput())->toBe($act->toInput());
+})->with(Registry::ACTS);
+
+it('has every input of every act declared', function (string $class): void {
+    $parameters = array_map(fn (ReflectionParameter $p): string => $p->getName(), (new ReflectionClass($class))->getConstructor()?->getParameters() ?? []);
+    expect(array_keys(Inputs::of($class)))->toBe($parameters);
 })->with(Registry::ACTS);
 
 it('gives sixteen takers at once sixteen addresses', function (): void {
@@ -102,6 +109,5 @@ it('gives sixteen takers at once sixteen addresses', function (): void {
     foreach ($given as $address) {
         expect(Prefix::query()->find($w->subnet->id)?->prefix()->usable()->contains(HarborPost\Core\Net\Address::parse($address)))->toBeTrue();
     }
-    DB::beginTransaction();
     Illuminate\Support\Facades\Artisan::call('migrate:fresh', ['--force' => true]);
 });

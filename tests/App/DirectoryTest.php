@@ -44,7 +44,7 @@ it('keeps a VLAN number once in its domain', function (): void {
 it('refuses VLAN numbers that are none', function (string $number): void {
     $domain = MakeDomain::fromInput(['name' => 'Slip '.bin2hex(random_bytes(3))]);
     $this->w->did($domain);
-    expect(($this->code)('planner', MakeVlan::fromInput(['domain' => $domain->id, 'number' => $number, 'name' => 'X'])))->toBe('bad-number');
+    expect($this->w->refusal(MakeVlan::class, ['domain' => $domain->id, 'number' => $number, 'name' => 'X'], $this->w->people['planner']))->toBe('bad-input');
 })->with(['0', '4095', 'x', '-1', '1e2']);
 
 it('warns when a subnet takes the VLAN of another site', function (): void {

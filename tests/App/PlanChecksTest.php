@@ -86,8 +86,8 @@ it('refuses VLANs that cannot be, by screen and by import', function (): void {
     $w->did($domain);
     $w->did($vlan);
     $this->actingAs($w->people['planner']);
-    foreach ([['number' => '110', 'name' => 'AGAIN', 'is already in'], ['number' => '0', 'name' => 'X', '1 to 4094'], ['number' => '4095', 'name' => 'X', '1 to 4094'], ['number' => '12x', 'name' => 'X', '1 to 4094']] as $row) {
-        $this->post('/act/make-vlan', ['domain' => $domain->id, 'then' => 'preview'] + $row)->assertStatus(422)->assertSee($row[0]);
+    foreach ([['number' => '110', 'name' => 'AGAIN', 'is already in'], ['number' => '0', 'name' => 'X', '1 to 4094'], ['number' => '4095', 'name' => 'X', '1 to 4094'], ['number' => '12x', 'name' => 'X', 'is no whole number']] as $row) {
+        $this->post('/act/make-vlan', ['domain' => $domain->id, 'then' => 'preview', 'number' => $row['number'], 'name' => $row['name']])->assertStatus(422)->assertSee($row[0]);
     }
     $this->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'site' => $far->id, 'vlan' => $vlan->id, 'then' => 'preview'])->assertOk()->assertSee('belongs to '.$site->name);
     $this->post('/import', ['kind' => 'plan', 'target' => $w->space->id, 'file' => UploadedFile::fake()->createWithContent('p.csv', "prefix,site,vlan\n192.0.2.240/29,$far->name,110\n192.0.2.232/29,$site->name,110\n192.0.2.224/29,$site->name,5000\n")]);

@@ -56,7 +56,7 @@ it('changes many records at once: one TTL, a part of the data, a part of the nam
     ($this->did)(new ChangeRecords($ids, find: 'till', replace: 'counter', in: 'name'));
     expect(($this->lines)())->toBe(['counter-1 - A 203.0.113.11', 'counter-2 - A 203.0.113.12', 'kiosk - A 198.51.100.1'])
         ->and(($this->code)(new ChangeRecords($ids, find: 'nowhere', replace: 'x')))->toBe('not-found')->and(($this->code)(new ChangeRecords($ids, ttl: 'soon')))->toBe('bad-ttl')
-        ->and(($this->code)(new ChangeRecords([...$ids, 'gone'])))->toBe('gone')->and(($this->code)(new ChangeRecords($ids, find: '203', replace: '999')))->toBe('bad-data');
+        ->and(($this->code)(new ChangeRecords([...$ids, 'not-available'])))->toBe('not-available')->and(($this->code)(new ChangeRecords($ids, find: '203', replace: '999')))->toBe('bad-data');
 });
 
 it('takes pasted lines, inherits where no TTL is written, and names every fault at its place', function (): void {
@@ -155,7 +155,7 @@ it('shows a tenant\'s own admin only the names that were given to them in anothe
     $this->w->did(new GrantName($this->w->zone->id, $guest->id, (string) Str::ulid(), 'stand'));
     $this->get("/name/zone/{$this->w->zone->id}")->assertOk()->assertSee('192.0.2.40')->assertDontSee('192.0.2.41')->assertDontSee('secret');
     $this->get('/find?q=secret')->assertOk()->assertDontSee('192.0.2.41');
-    expect($this->w->acts()->rehearse($guest, [new ChangeRecord($own->id, '192.0.2.42')])->blocked())->toBeFalse()->and($this->w->acts()->rehearse($guest, [new ChangeRecord($secret->id, '192.0.2.42')])->block()?->code)->toBe('gone');
+    expect($this->w->acts()->rehearse($guest, [new ChangeRecord($own->id, '192.0.2.42')])->blocked())->toBeFalse()->and($this->w->acts()->rehearse($guest, [new ChangeRecord($secret->id, '192.0.2.42')])->block()?->code)->toBe('not-available');
     $this->get("/name/zone/{$this->w->zone->id}/timeline?name=stand.{$this->w->zone->name}")->assertOk();
     $this->get("/name/zone/{$this->w->zone->id}/timeline?name=secret.{$this->w->zone->name}")->assertForbidden();
     $this->get("/name/zone/{$this->w->zone->id}/lately")->assertOk()->assertDontSee('secret');

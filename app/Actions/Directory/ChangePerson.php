@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
@@ -12,8 +14,14 @@ use App\Models\Role;
 /** The roles of a person change, or their sign-in is closed or opened. */
 final readonly class ChangePerson extends Action
 {
-    public function __construct(public string $person, public ?string $active = null, public ?array $roles = null)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Person', of: Person::class)]
+        public string $person,
+        #[Field(Kind::Choice, 'Active', choices: ['0', '1'])]
+        public ?string $active = null,
+        #[Field(Kind::Texts, 'Roles', most: 30)]
+        public ?array $roles = null,
+    ) {
     }
 
     public function title(): string
@@ -21,7 +29,7 @@ final readonly class ChangePerson extends Action
         return 'Change '.(Person::query()->find($this->person)->name ?? 'a person');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Steward) && ! $person->isBound();
     }

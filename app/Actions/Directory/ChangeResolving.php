@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Server;
@@ -18,21 +20,33 @@ final readonly class ChangeResolving extends Action
 {
     /** @param  list<string>  $servers */
     public function __construct(
+        #[Field(Kind::Ids, 'Servers', of: Server::class)]
         public array $servers,
-        /** on, off; null leaves it */
+        #[Field(Kind::Choice, 'Recursion', 'On, off; null leaves it', choices: ['on', 'off'])]
         public ?string $recursion = null,
-        /** addresses in order; null leaves them, "none" takes all away */
+        #[Field(Kind::Line, 'Forwarders', 'Addresses in order; null leaves them, "none" takes all away', most: 1000)]
         public ?string $forwarders = null,
-        /** roots, stop; null leaves it */
+        #[Field(Kind::Choice, 'When none answers', 'Roots, stop; null leaves it', choices: ['roots', 'stop'])]
         public ?string $fallback = null,
-        /** a hint file; null leaves it */
+        #[Field(Kind::Text, 'Root hints', 'A hint file; null leaves it', most: 200000)]
         public ?string $hints = null,
-        /** empties the list of hints, on purpose */
+        #[Field(Kind::Flag, 'No hints', 'Empties the list of hints, on purpose')]
         public bool $emptyHints = false,
+        #[Field(Kind::Line, 'Hints from', most: 120)]
         public string $hintsFrom = 'a file',
-        /** further addresses under which others reach the server; null leaves them, "none" takes all away */
+        #[Field(
+            Kind::Line,
+            'Also reached at',
+            'Further addresses under which others reach the server; null leaves them, "none" takes all away',
+            most: 1000,
+        )]
         public ?string $also = null,
-        /** lines "ZONE forwarded ADDRESS …" or "ZONE stub ADDRESS …"; null leaves them, "none" takes all away */
+        #[Field(
+            Kind::Text,
+            'Forwarded zones',
+            'Lines "ZONE forwarded ADDRESS …" or "ZONE stub ADDRESS …"; null leaves them, "none" takes all away',
+            most: 20000,
+        )]
         public ?string $zones = null,
     ) {
     }
@@ -42,7 +56,7 @@ final readonly class ChangeResolving extends Action
         return 'Change how '.(count($this->servers) === 1 ? Server::query()->find($this->servers[0])->name ?? 'a server' : count($this->servers).' servers').(count($this->servers) === 1 ? ' resolves' : ' resolve');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

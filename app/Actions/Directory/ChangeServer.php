@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
@@ -13,8 +15,18 @@ use App\Models\Server;
 /** A server is held or let go, or reached elsewhere. */
 final readonly class ChangeServer extends Action
 {
-    public function __construct(public string $server, public ?string $endpoint = null, public ?string $control = null, public ?string $token = null, public ?string $held = null)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Server', of: Server::class)]
+        public string $server,
+        #[Field(Kind::Line, 'Endpoint', most: 120)]
+        public ?string $endpoint = null,
+        #[Field(Kind::Line, 'Control', most: 120)]
+        public ?string $control = null,
+        #[Field(Kind::Secret, 'Token', most: 500)]
+        public ?string $token = null,
+        #[Field(Kind::Choice, 'Held', choices: ['0', '1'])]
+        public ?string $held = null,
+    ) {
     }
 
     public function title(): string
@@ -22,7 +34,7 @@ final readonly class ChangeServer extends Action
         return 'Change the server '.(Server::query()->find($this->server)->name ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Steward) || $person->does(Role::Operator)) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\View;
@@ -15,8 +17,14 @@ use HarborPost\Core\Net\Prefix;
 final readonly class ChangeView extends Action
 {
     /** @param  ?list<string>  $clients */
-    public function __construct(public string $view, public ?array $clients = null, public ?int $position = null)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'View', of: View::class)]
+        public string $view,
+        #[Field(Kind::Texts, 'Clients', most: 60)]
+        public ?array $clients = null,
+        #[Field(Kind::Number, 'Position', most: 1000, least: 0)]
+        public ?int $position = null,
+    ) {
     }
 
     public function title(): string
@@ -24,7 +32,7 @@ final readonly class ChangeView extends Action
         return 'Change the view '.(View::query()->find($this->view)->name ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

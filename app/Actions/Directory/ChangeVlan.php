@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Layer2Domain;
 use App\Models\Person;
@@ -15,8 +17,18 @@ use App\Models\Vlan;
 /** A VLAN gets another number, name, description or domain. */
 final readonly class ChangeVlan extends Action
 {
-    public function __construct(public string $vlan, public ?int $number = null, public ?string $name = null, public ?string $domain = null, public ?string $description = null)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'VLAN', of: Vlan::class, dash: true)]
+        public string $vlan,
+        #[Field(Kind::Number, 'Number', most: 4094, least: 1)]
+        public ?int $number = null,
+        #[Field(Kind::Line, 'Name', most: 60)]
+        public ?string $name = null,
+        #[Field(Kind::Id, 'Layer-2 domain', of: Layer2Domain::class)]
+        public ?string $domain = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
+        public ?string $description = null,
+    ) {
     }
 
     public function title(): string
@@ -24,7 +36,7 @@ final readonly class ChangeVlan extends Action
         return 'Change VLAN '.(Vlan::query()->find($this->vlan)?->line() ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

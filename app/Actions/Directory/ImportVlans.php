@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Layer2Domain;
 use App\Models\Person;
@@ -20,8 +22,10 @@ final readonly class ImportVlans extends Action
 {
     private const MOST = 8000;
 
-    public function __construct(public string $table)
-    {
+    public function __construct(
+        #[Field(Kind::Text, 'Table', most: 5000000)]
+        public string $table,
+    ) {
     }
 
     public function title(): string
@@ -29,7 +33,7 @@ final readonly class ImportVlans extends Action
         return 'Take in VLANs';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,16 +5,27 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Device;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Site;
 
 /** A device is added to the directory. */
 final readonly class MakeDevice extends Action
 {
-    public function __construct(public string $name, public string $id = '', public string $kind = '', public string $site = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Line, 'Kind', most: 60)]
+        public string $kind = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
+        public string $site = '',
+    ) {
     }
 
     public function title(): string
@@ -22,7 +33,7 @@ final readonly class MakeDevice extends Action
         return "Make the device $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
     }

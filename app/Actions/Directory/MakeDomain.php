@@ -5,16 +5,25 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Site;
 
 /** A layer-2 domain, in which a VLAN number is unique, is added. */
 final readonly class MakeDomain extends Action
 {
-    public function __construct(public string $name, public string $id = '', public string $site = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
+        public string $site = '',
+    ) {
     }
 
     public function title(): string
@@ -22,7 +31,7 @@ final readonly class MakeDomain extends Action
         return "Make the layer-2 domain $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

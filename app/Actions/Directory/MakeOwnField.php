@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\OwnField;
 use App\Models\Person;
@@ -16,10 +18,13 @@ final readonly class MakeOwnField extends Action
     public const KINDS = ['text', 'number', 'date', 'choice'];
 
     public function __construct(
+        #[Field(Kind::Line, 'Name', most: 60)]
         public string $name,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
+        #[Field(Kind::Line, 'Kind', most: 10)]
         public string $kind = 'text',
-        /** apart by commas */
+        #[Field(Kind::Line, 'Choices', 'Apart by commas', most: 2000)]
         public string $choices = '',
     ) {
     }
@@ -29,7 +34,7 @@ final readonly class MakeOwnField extends Action
         return "Add the field $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,15 +5,30 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Tenant;
 
 /** Somebody gets a sign-in and roles. The very first person is a steward and is made without being signed in. */
 final readonly class MakePerson extends Action
 {
-    public function __construct(public string $signIn, public string $name, #[\SensitiveParameter] public string $password, public array $roles = ['reader'], public string $id = '', public string $tenant = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Sign-in', most: 60)]
+        public string $signIn,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::Secret, 'Password', most: 200)]
+        #[\SensitiveParameter] public string $password,
+        #[Field(Kind::Texts, 'Roles', most: 30)]
+        public array $roles = ['reader'],
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Id, 'Tenant', of: Tenant::class)]
+        public string $tenant = '',
+    ) {
     }
 
     public function title(): string
@@ -21,7 +36,7 @@ final readonly class MakePerson extends Action
         return "Make the person $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Steward) && ! $person->isBound();
     }

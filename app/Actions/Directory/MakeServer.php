@@ -5,18 +5,37 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
+use App\Models\Site;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\NotUnderstood;
 
 /** A server is added: its address in the plan, and the endpoints where it is reached. */
 final readonly class MakeServer extends Action
 {
-    public function __construct(public string $name, public string $kind, public string $endpoint, public string $id = '', public string $control = '', public string $token = '', public string $address = '', public string $site = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::Choice, 'Kind', choices: ['dns', 'resolver', 'dhcp', 'network', 'roots'])]
+        public string $kind,
+        #[Field(Kind::Line, 'Endpoint', most: 120)]
+        public string $endpoint,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Line, 'Control', most: 120)]
+        public string $control = '',
+        #[Field(Kind::Secret, 'Token', most: 500)]
+        public string $token = '',
+        #[Field(Kind::Line, 'Address', most: 60)]
+        public string $address = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
+        public string $site = '',
+    ) {
     }
 
     public function title(): string
@@ -24,7 +43,7 @@ final readonly class MakeServer extends Action
         return "Make the server $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Steward) && ! $person->isBound();
     }

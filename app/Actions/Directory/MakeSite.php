@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
@@ -13,8 +15,14 @@ use App\Models\Site;
 /** A site is added to the directory. */
 final readonly class MakeSite extends Action
 {
-    public function __construct(public string $name, public string $id = '', public string $parent = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Id, 'Site above', of: Site::class)]
+        public string $parent = '',
+    ) {
     }
 
     public function title(): string
@@ -22,7 +30,7 @@ final readonly class MakeSite extends Action
         return "Make the site $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
@@ -13,8 +15,16 @@ use App\Models\Space;
 /** A set of addresses in which a prefix is unique is opened. */
 final readonly class MakeSpace extends Action
 {
-    public function __construct(public string $name, public string $id = '', public string $routeDistinguisher = '', public string $description = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Line, 'Route distinguisher', most: 30)]
+        public string $routeDistinguisher = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
+        public string $description = '',
+    ) {
     }
 
     public function title(): string
@@ -22,7 +32,7 @@ final readonly class MakeSpace extends Action
         return "Make the space $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

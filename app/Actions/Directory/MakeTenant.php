@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
@@ -13,8 +15,12 @@ use App\Models\Tenant;
 /** A tenant is added to the directory. */
 final readonly class MakeTenant extends Action
 {
-    public function __construct(public string $name, public string $id = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+    ) {
     }
 
     public function title(): string
@@ -22,7 +28,7 @@ final readonly class MakeTenant extends Action
         return "Make the tenant $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

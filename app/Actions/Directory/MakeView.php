@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
@@ -15,8 +17,14 @@ use HarborPost\Core\Net\Prefix;
 /** A view, with the client prefixes it answers, is added behind the others. */
 final readonly class MakeView extends Action
 {
-    public function __construct(public string $name, public string $id = '', public array $clients = [])
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 60)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Texts, 'Clients', most: 60)]
+        public array $clients = [],
+    ) {
     }
 
     public function title(): string
@@ -24,7 +32,7 @@ final readonly class MakeView extends Action
         return "Make the view $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Layer2Domain;
 use App\Models\Person;
@@ -14,8 +16,18 @@ use App\Models\Vlan;
 /** A VLAN is added to a layer-2 domain. */
 final readonly class MakeVlan extends Action
 {
-    public function __construct(public string $domain, public int $number, public string $name, public string $id = '', public string $description = '')
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Layer-2 domain', of: Layer2Domain::class)]
+        public string $domain,
+        #[Field(Kind::Number, 'Number', most: 4094, least: 1)]
+        public int $number,
+        #[Field(Kind::Line, 'Name', most: 60)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
+        public string $description = '',
+    ) {
     }
 
     public function title(): string
@@ -23,7 +35,7 @@ final readonly class MakeVlan extends Action
         return "Make VLAN $this->number $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

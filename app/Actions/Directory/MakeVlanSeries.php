@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
+use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Role;
 use Illuminate\Support\Str;
@@ -16,10 +19,13 @@ final readonly class MakeVlanSeries extends Action
     private const MOST = 500;
 
     public function __construct(
+        #[Field(Kind::Id, 'Layer-2 domain', of: Layer2Domain::class)]
         public string $domain,
+        #[Field(Kind::Line, 'Numbers', most: 255)]
         public string $numbers,
-        /** {n} is the VLAN number, {i} counts from 1 */
+        #[Field(Kind::Line, 'Name', '{n} is the VLAN number, {i} counts from 1', most: 60)]
         public string $name = 'VLAN-{n}',
+        #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
     ) {
     }
@@ -29,7 +35,7 @@ final readonly class MakeVlanSeries extends Action
         return "Make VLANs $this->numbers";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -15,9 +17,9 @@ use App\Models\Vlan;
 final readonly class MergeVlan extends Action
 {
     public function __construct(
-        /** the one that goes */
+        #[Field(Kind::Id, 'VLAN', 'The one that goes', of: Vlan::class)]
         public string $vlan,
-        /** the one that stays; blank removes the VLAN if no subnet uses it */
+        #[Field(Kind::Id, 'VLAN that stays', 'The one that stays; blank removes the VLAN if no subnet uses it', of: Vlan::class)]
         public string $into = '',
     ) {
     }
@@ -29,7 +31,7 @@ final readonly class MergeVlan extends Action
         return $this->into === '' ? "Remove VLAN $line" : "Merge VLAN $line into ".(Vlan::query()->with('domain')->find($this->into)?->domain->name ?? 'another');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -23,12 +25,13 @@ final readonly class SetSetting extends Action
     private const LISTED = 12;
 
     public function __construct(
-        /** organisation, site or prefix */
+        #[Field(Kind::Choice, 'Layer', 'Organisation, site or prefix', choices: ['organisation', 'site', 'prefix'])]
         public string $layer,
+        #[Field(Kind::Line, 'Setting', most: 30)]
         public string $key,
-        /** id of the site or prefix; blank for the organisation */
+        #[Field(Kind::Line, 'Object', 'Id of the site or prefix; blank for the organisation', most: 26)]
         public string $object = '',
-        /** one or several, apart by blanks or commas; blank gives the override back */
+        #[Field(Kind::Text, 'Value', 'One or several, apart by blanks or commas; blank gives the override back', most: 4000)]
         public string $value = '',
     ) {
     }
@@ -45,7 +48,7 @@ final readonly class SetSetting extends Action
         return trim($this->value) === '' ? "Give back $what of $where" : "Set $what of $where";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

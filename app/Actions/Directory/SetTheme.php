@@ -5,14 +5,19 @@ declare(strict_types=1);
 namespace App\Actions\Directory;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
+use Illuminate\Support\Facades\DB;
 
 /** Somebody chooses paper or night watch for themselves. */
 final readonly class SetTheme extends Action
 {
-    public function __construct(public string $theme)
-    {
+    public function __construct(
+        #[Field(Kind::Choice, 'Theme', choices: ['paper', 'night'])]
+        public string $theme,
+    ) {
     }
 
     public function title(): string
@@ -20,7 +25,7 @@ final readonly class SetTheme extends Action
         return 'Choose the theme';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return true;
     }
@@ -28,6 +33,6 @@ final readonly class SetTheme extends Action
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');
-        Person::query()->whereKey($person->id)->update(['theme' => $this->theme === 'night' ? 'night' : 'paper']);
+        DB::table('people')->where('id', $person->id)->update(['theme' => $this->theme === 'night' ? 'night' : 'paper']);
     }
 }

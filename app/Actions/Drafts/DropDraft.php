@@ -4,14 +4,18 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Draft;
 
 /** One's own open draft is dropped; nothing of it is written. It stays readable in the database with its end. */
 final readonly class DropDraft extends OwnDraft
 {
-    public function __construct(public string $draft)
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Draft', most: 26)]
+        public string $draft,
+    ) {
     }
 
     public function title(): string

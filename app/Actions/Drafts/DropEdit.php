@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Draft;
 use App\Models\DraftEdit;
@@ -11,8 +13,10 @@ use App\Models\DraftEdit;
 /** An edit is taken out of one's own open draft. */
 final readonly class DropEdit extends OwnDraft
 {
-    public function __construct(public string $edit)
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Edit', most: 26)]
+        public string $edit,
+    ) {
     }
 
     public function title(): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Models\Draft;
 
@@ -26,7 +27,8 @@ final readonly class EndDraft extends OwnDraft
 
     public static function end(Ledger $ledger, string $id, string $state): void
     {
-        $draft = Draft::query()->where('person_id', $ledger->person?->id)->where('state', 'open')->lockForUpdate()->find($id) ?? $ledger->refuse('gone', 'The draft is not open any more');
+        Guard::own('draft:'.$ledger->personId());
+        $draft = Draft::query()->where('person_id', $ledger->person?->id)->where('state', 'open')->find($id) ?? $ledger->refuse('gone', 'The draft is not open any more');
         $draft->state = $state;
         $draft->ended_at = \Carbon\CarbonImmutable::instance($ledger->at);
         $draft->save();

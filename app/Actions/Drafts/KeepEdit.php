@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Actions\Drafts;
 
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Models\Draft;
 use App\Models\DraftEdit;
@@ -28,7 +29,8 @@ final readonly class KeepEdit extends OwnDraft
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');
-        $draft = Draft::query()->where('person_id', $person->id)->where('state', 'open')->lockForUpdate()->first();
+        Guard::own("draft:$person->id");
+        $draft = Draft::query()->where('person_id', $person->id)->where('state', 'open')->first();
         if ($draft === null) {
             $draft = new Draft(['person_id' => $person->id, 'state' => 'open', 'started_at' => $ledger->at]);
             $draft->save();

@@ -10,7 +10,7 @@ use App\Models\Person;
 /** An act on one's own draft: open to everybody, since apply() finds the draft by its person. */
 abstract readonly class OwnDraft extends Action
 {
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return true;
     }

@@ -22,7 +22,7 @@ final readonly class JudgeRows extends Action
         return 'Judge rows';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return true;
     }

@@ -22,7 +22,7 @@ final readonly class MarkImport extends Action
         return "Import: $this->state";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ! $person->isBound();
     }

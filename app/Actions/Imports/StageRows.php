@@ -23,7 +23,7 @@ final readonly class StageRows extends Action
         return 'Stage rows';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return true;
     }

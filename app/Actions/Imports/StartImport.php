@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Imports;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Import;
 use App\Models\Person;
@@ -16,8 +18,18 @@ use Carbon\CarbonImmutable;
 /** A file is taken in to be read: nothing of it is true yet. */
 final readonly class StartImport extends Action
 {
-    public function __construct(public string $kind, public string $target, public string $fileName, public string $path, public string $id = '')
-    {
+    public function __construct(
+        #[Field(Kind::Choice, 'Kind', choices: ['plan', 'zone'])]
+        public string $kind,
+        #[Field(Kind::Line, 'Taken into', most: 26)]
+        public string $target,
+        #[Field(Kind::Line, 'File', most: 1000)]
+        public string $fileName,
+        #[Field(Kind::Line, 'Path', most: 4000)]
+        public string $path,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+    ) {
     }
 
     public function title(): string
@@ -25,13 +37,16 @@ final readonly class StartImport extends Action
         return "Read $this->fileName";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
-        return ($person->does(Role::Planner) || $this->kind === 'zone' && $person->does(Role::Operator)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function apply(Ledger $ledger): void
     {
+        if ($this->kind === 'plan' && $ledger->person?->does(Role::Planner) === false) {
+            $ledger->refuse('not-allowed', 'Not available to you', 'Planners take plans in.');
+        }
         $there = $this->kind === 'plan' ? Space::query()->whereKey($this->target)->exists() : ($this->kind === 'zone' && Zone::query()->whereKey($this->target)->exists());
         if (! $there) {
             $ledger->refuse('no-target', $this->kind === 'plan' ? 'Choose the space that the plan belongs to' : 'Choose the zone that the file is for', field: 'target');

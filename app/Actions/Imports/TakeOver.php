@@ -39,7 +39,7 @@ final readonly class TakeOver extends Action
         return 'Take over '.(Import::query()->find($this->import)->file_name ?? 'an import');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
     }

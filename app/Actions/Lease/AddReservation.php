@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Lease;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Plan\PlaceHost;
 use App\Models\Host;
@@ -20,8 +22,16 @@ use HarborPost\Core\Net\NotUnderstood;
 /** A client always gets the same address of a scope. */
 final readonly class AddReservation extends Action
 {
-    public function __construct(public string $scope, public string $address, public string $mac, public string $name = '')
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Scope', of: Scope::class)]
+        public string $scope,
+        #[Field(Kind::Line, 'Address', most: 60)]
+        public string $address,
+        #[Field(Kind::Line, 'MAC', most: 40)]
+        public string $mac,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name = '',
+    ) {
     }
 
     public function title(): string
@@ -29,7 +39,7 @@ final readonly class AddReservation extends Action
         return "Reserve $this->address for $this->mac";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace App\Actions\Lease;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
+use App\Models\Server;
 use HarborPost\Core\Dns\Ttl;
 
 /** Ranges, exclusions, servers, lease time or stage of a scope change. What is not given stays. */
@@ -22,15 +25,23 @@ final readonly class ChangeScope extends Action
      * @param  ?list<string>  $servers
      */
     public function __construct(
+        #[Field(Kind::Id, 'Scope', of: Scope::class)]
         public string $scope,
+        #[Field(Kind::Line, 'Name', most: 120)]
         public ?string $name = null,
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live'])]
         public ?string $stage = null,
+        #[Field(Kind::Texts, 'Ranges', most: 120)]
         public ?array $ranges = null,
+        #[Field(Kind::Texts, 'Exclusions', most: 120)]
         public ?array $exclusions = null,
+        #[Field(Kind::Ids, 'Servers', of: Server::class)]
         public ?array $servers = null,
+        #[Field(Kind::Line, 'Lease time', most: 30)]
         public ?string $leaseTime = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
-        /** lists were on the form, so an empty one means none */
+        #[Field(Kind::Flag, 'Lists are given', 'Lists were on the form, so an empty one means none')]
         public bool $lists = false,
     ) {
     }
@@ -40,7 +51,7 @@ final readonly class ChangeScope extends Action
         return 'Change the scope '.(Scope::query()->find($this->scope)->name ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

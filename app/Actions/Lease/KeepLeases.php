@@ -25,7 +25,7 @@ final readonly class KeepLeases extends Action
         return 'Read '.count($this->leases).' leases';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Operator);
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Lease;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Person;
@@ -30,18 +32,31 @@ final readonly class MakeScope extends Action
      * @param  list<string>  $servers
      */
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
+        #[Field(Kind::Line, 'Name', most: 120)]
         public string $name = '',
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live'])]
         public string $stage = 'live',
+        #[Field(Kind::Texts, 'Ranges', most: 120)]
         public array $ranges = [],
+        #[Field(Kind::Texts, 'Exclusions', most: 120)]
         public array $exclusions = [],
+        #[Field(Kind::Ids, 'Servers', of: Server::class)]
         public array $servers = [],
+        #[Field(Kind::Line, 'Lease time', most: 30)]
         public string $leaseTime = '28800',
+        #[Field(Kind::Line, 'Router', most: 255)]
         public string $router = '',
+        #[Field(Kind::Line, 'Name servers', most: 1000)]
         public string $dns = '',
+        #[Field(Kind::Line, 'Domain', most: 255)]
         public string $domain = '',
+        #[Field(Kind::Line, 'Search suffixes', most: 2000)]
         public string $search = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
     ) {
     }
@@ -51,7 +66,7 @@ final readonly class MakeScope extends Action
         return 'Make a scope '.$this->name;
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,17 +5,24 @@ declare(strict_types=1);
 namespace App\Actions\Lease;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Reservation;
+use App\Models\Scope;
 use App\Queries\Reach;
 
 /** Reservations are given back; the clients get any address next time. */
 final readonly class RemoveReservations extends Action
 {
     /** @param  list<string>  $reservations */
-    public function __construct(public array $reservations, public string $scope = '')
-    {
+    public function __construct(
+        #[Field(Kind::Ids, 'Reservations', of: Reservation::class)]
+        public array $reservations,
+        #[Field(Kind::Id, 'Scope', of: Scope::class)]
+        public string $scope = '',
+    ) {
     }
 
     public function title(): string
@@ -23,7 +30,7 @@ final readonly class RemoveReservations extends Action
         return 'Remove '.(count($this->reservations) === 1 ? 'a reservation' : count($this->reservations).' reservations');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Lease;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\OptionValue;
 use App\Models\Person;
@@ -14,8 +16,10 @@ use App\Models\Scope;
 /** A scope is removed with its ranges, options and reservations; servers drop it with the next shipment. */
 final readonly class RemoveScope extends Action
 {
-    public function __construct(public string $scope)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Scope', of: Scope::class)]
+        public string $scope,
+    ) {
     }
 
     public function title(): string
@@ -23,7 +27,7 @@ final readonly class RemoveScope extends Action
         return 'Remove the scope '.(Scope::query()->find($this->scope)->name ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Operator) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Lease;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\OptionValue;
 use App\Models\Person;
@@ -20,9 +22,11 @@ final readonly class SetOption extends Action
     private const NOT_BY_HAND = [1, 50, 51, 52, 53, 54, 55, 57, 58, 59, 61, 82];
 
     public function __construct(
+        #[Field(Kind::Id, 'Scope', of: Scope::class)]
         public string $scope,
+        #[Field(Kind::Number, 'Code', most: 254, least: 1)]
         public int $code,
-        /** one value a line, or separated by commas; blank removes */
+        #[Field(Kind::Text, 'Value', 'One value a line, or separated by commas; blank removes', most: 70000)]
         public string $value = '',
     ) {
     }
@@ -32,7 +36,7 @@ final readonly class SetOption extends Action
         return ($this->value === '' ? 'Remove' : 'Set')." option $this->code";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

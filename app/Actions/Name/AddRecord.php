@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Zone;
 use App\Queries\NameRights;
@@ -16,16 +18,20 @@ final readonly class AddRecord extends Action
     use OnRecords;
 
     public function __construct(
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone,
+        #[Field(Kind::Line, 'Type', most: 20)]
         public string $type,
-        /** presentation form; blank when the fields of the type are given */
+        #[Field(Kind::Text, 'Data', 'Presentation form; blank when the fields of the type are given', most: 70000)]
         public string $data = '',
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
-        /** relative to the zone; blank or @ is its top */
+        #[Field(Kind::Line, 'Name', 'Relative to the zone; blank or @ is its top', most: 1010)]
         public string $name = '@',
-        /** blank inherits */
+        #[Field(Kind::Line, 'TTL', 'Blank inherits', most: 30)]
         public string $ttl = '',
         /** @var list<string> values in the order of TypedFields; blank takes $data */
+        #[Field(Kind::Texts, 'Fields', most: 70000)]
         public array $fields = [],
     ) {
     }

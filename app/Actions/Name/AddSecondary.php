@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Server;
@@ -15,8 +17,12 @@ use App\Models\ZoneServer;
 final readonly class AddSecondary extends Action
 {
     /** @param  list<string>  $zones */
-    public function __construct(public array $zones, public string $server)
-    {
+    public function __construct(
+        #[Field(Kind::Ids, 'Zones', of: Zone::class)]
+        public array $zones,
+        #[Field(Kind::Id, 'Server', of: Server::class)]
+        public string $server,
+    ) {
     }
 
     public function title(): string
@@ -26,7 +32,7 @@ final readonly class AddSecondary extends Action
         return "Make $name a secondary of ".(count($this->zones) === 1 ? Zone::query()->find($this->zones[0])?->title() ?? 'a zone' : count($this->zones).' zones');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Plan\ChangeHost;
 use App\Models\Record;
@@ -23,12 +25,16 @@ final readonly class ChangeRecord extends Action
     public const KEEP = 'keep';
 
     public function __construct(
+        #[Field(Kind::Id, 'Record', of: Record::class)]
         public string $record,
+        #[Field(Kind::Text, 'Data', most: 70000)]
         public ?string $data = null,
-        /** seconds or with units; blank inherits the zone's */
+        #[Field(Kind::Line, 'TTL', 'Seconds or with units; blank inherits the zone\'s', most: 30)]
         public string $ttl = self::KEEP,
+        #[Field(Kind::Line, 'Name', most: 1010)]
         public ?string $name = null,
         /** @var list<string> values in the order of TypedFields; blank takes $data */
+        #[Field(Kind::Texts, 'Fields', most: 70000)]
         public array $fields = [],
     ) {
     }

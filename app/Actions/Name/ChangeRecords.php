@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Record;
+use App\Models\Zone;
 use App\Queries\Reach;
 
 /** Many records are changed at once: one TTL for all, a part of their data or of their names replaced. */
@@ -16,13 +19,17 @@ final readonly class ChangeRecords extends Action
 
     /** @param  list<string>  $records */
     public function __construct(
+        #[Field(Kind::Ids, 'Records', of: Record::class)]
         public array $records,
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone = '',
-        /** blank leaves it; "inherit" takes the zone's; else seconds or with units */
+        #[Field(Kind::Line, 'TTL', 'Blank leaves it; "inherit" takes the zone\'s; else seconds or with units', most: 30)]
         public string $ttl = '',
+        #[Field(Kind::Line, 'Find', most: 1000)]
         public string $find = '',
+        #[Field(Kind::Line, 'Replace with', most: 1000)]
         public string $replace = '',
-        /** data or name: where $find is looked for */
+        #[Field(Kind::Choice, 'In', 'Data or name: where $find is looked for', choices: ['data', 'name'])]
         public string $in = 'data',
     ) {
     }

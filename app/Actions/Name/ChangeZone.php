@@ -5,9 +5,12 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Zone;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
@@ -17,13 +20,21 @@ use Illuminate\Support\Facades\DB;
 final readonly class ChangeZone extends Action
 {
     public function __construct(
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone,
+        #[Field(Kind::Line, 'Refresh', most: 30)]
         public ?string $refresh = null,
+        #[Field(Kind::Line, 'Retry', most: 30)]
         public ?string $retry = null,
+        #[Field(Kind::Line, 'Expire', most: 30)]
         public ?string $expire = null,
+        #[Field(Kind::Line, 'Negative TTL', most: 30)]
         public ?string $negativeTtl = null,
+        #[Field(Kind::Line, 'Default TTL', most: 30)]
         public ?string $defaultTtl = null,
+        #[Field(Kind::Choice, 'Silenced', choices: ['0', '1'])]
         public ?string $silenced = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
     ) {
     }
@@ -33,7 +44,7 @@ final readonly class ChangeZone extends Action
         return 'Change the zone '.(\App\Models\Zone::query()->find($this->zone)?->title() ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
     }

@@ -5,23 +5,30 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Zone;
 use HarborPost\Core\Dns\RecordType;
 
 /** Somebody may edit a zone, one name in it, or a name and what is below. */
 final readonly class GrantName extends Action
 {
     public function __construct(
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone,
+        #[Field(Kind::Id, 'Person', of: Person::class)]
         public string $person,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
-        /** relative to the zone; blank is the whole zone */
+        #[Field(Kind::Line, 'Name', 'Relative to the zone; blank is the whole zone', most: 1010)]
         public string $name = '',
+        #[Field(Kind::Flag, 'And below')]
         public bool $below = false,
-        /** of the records; blank for every type */
+        #[Field(Kind::Line, 'Type', 'Of the records; blank for every type', most: 20)]
         public string $type = '',
     ) {
     }
@@ -31,7 +38,7 @@ final readonly class GrantName extends Action
         return 'Let '.(Person::query()->find($this->person)->name ?? 'somebody').' edit '.($this->name === '' ? 'the zone' : $this->name);
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Steward) || $person->does(Role::Planner)) && ! $person->isBound();
     }

@@ -23,7 +23,7 @@ final readonly class KeepSweep extends Action
         return $this->state === 'cancelled' ? 'Cancel the comparison' : 'Keep what a comparison found';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\TransferKey;
@@ -15,8 +17,16 @@ use HarborPost\Core\Dns\Wire\TsigKey;
 /** A key for transfers and updates is made; its secret is drawn unless one is given. */
 final readonly class MakeKey extends Action
 {
-    public function __construct(public string $name, public string $id = '', public string $secret = '', public string $description = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 255)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Secret, 'Secret', most: 500)]
+        public string $secret = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
+        public string $description = '',
+    ) {
     }
 
     public function title(): string
@@ -24,7 +34,7 @@ final readonly class MakeKey extends Action
         return "Make the key $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\Server;
 use App\Models\View;
 use App\Models\Zone;
 use App\Queries\Reach;
@@ -36,16 +39,26 @@ final readonly class MakeReverseZones extends Action
      * @param  list<string>  $servers  ids of DNS servers, the primary first
      */
     public function __construct(
+        #[Field(Kind::Texts, 'Prefixes', most: 60)]
         public array $nets = [],
+        #[Field(Kind::Id, 'View', of: View::class)]
         public string $view = '',
+        #[Field(Kind::Ids, 'Servers', of: Server::class)]
         public array $servers = [],
-        /** exact: the zones that cover just the prefix, RFC 2317 below /24; around: the one on the boundary above */
+        #[Field(
+            Kind::Choice,
+            'Cut',
+            'Exact: the zones that cover just the prefix, RFC 2317 below /24; around: the one on the boundary above',
+            choices: ['exact', 'around'],
+        )]
         public string $cut = 'exact',
+        #[Field(Kind::Flag, 'Write PTRs')]
         public bool $pointers = false,
+        #[Field(Kind::Line, 'Mailbox', most: 255)]
         public string $mailbox = '',
-        /** name servers by name, for servers that are not in the directory */
+        #[Field(Kind::Text, 'Name servers', 'Name servers by name, for servers that are not in the directory', most: 4000)]
         public string $nameServers = '',
-        /** takes every live subnet that no reverse zone covers */
+        #[Field(Kind::Flag, 'All gaps', 'Takes every live subnet that no reverse zone covers')]
         public bool $gaps = false,
     ) {
     }
@@ -55,7 +68,7 @@ final readonly class MakeReverseZones extends Action
         return $this->gaps ? 'Make the reverse zones of all live subnets without one' : (count($this->nets) === 1 ? "Make the reverse zones of {$this->nets[0]}" : 'Make the reverse zones of '.count($this->nets).' prefixes');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
+use App\Models\Tenant;
 use App\Models\View;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -28,20 +31,31 @@ final readonly class MakeZone extends Action
 {
     /** @param  list<string>  $servers  ids of DNS servers, the primary first */
     public function __construct(
-        /** a name, or a prefix whose reverse zone is meant */
+        #[Field(Kind::Line, 'Name', 'A name, or a prefix whose reverse zone is meant', most: 255)]
         public string $name,
+        #[Field(Kind::Id, 'View', of: View::class)]
         public string $view,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
+        #[Field(Kind::Ids, 'Servers', of: Server::class)]
         public array $servers = [],
+        #[Field(Kind::Line, 'Mailbox', most: 255)]
         public string $mailbox = '',
+        #[Field(Kind::Number, 'Refresh', most: 2147483647)]
         public int $refresh = 7200,
+        #[Field(Kind::Number, 'Retry', most: 2147483647)]
         public int $retry = 900,
+        #[Field(Kind::Number, 'Expire', most: 2147483647)]
         public int $expire = 1209600,
+        #[Field(Kind::Number, 'Negative TTL', most: 2147483647)]
         public int $negativeTtl = 300,
+        #[Field(Kind::Number, 'Default TTL', most: 2147483647)]
         public int $defaultTtl = 3600,
+        #[Field(Kind::Id, 'Tenant', of: Tenant::class)]
         public string $tenant = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
-        /** name servers by name, for a zone whose servers are not in the directory */
+        #[Field(Kind::Text, 'Name servers', 'Name servers by name, for a zone whose servers are not in the directory', most: 4000)]
         public string $nameServers = '',
     ) {
     }
@@ -51,7 +65,7 @@ final readonly class MakeZone extends Action
         return "Make the zone $this->name";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
@@ -18,8 +20,14 @@ use Illuminate\Support\Facades\DB;
 final readonly class MendNames extends Action
 {
     /** @param  list<string>  $findings  of one sweep; empty with $code takes all of that kind */
-    public function __construct(public string $sweep, public array $findings = [], public string $code = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Comparison', most: 26)]
+        public string $sweep,
+        #[Field(Kind::Texts, 'Findings', most: 30)]
+        public array $findings = [],
+        #[Field(Kind::Line, 'Kind', most: 20)]
+        public string $code = '',
+    ) {
     }
 
     public function title(): string
@@ -27,7 +35,7 @@ final readonly class MendNames extends Action
         return 'Mend '.($this->findings === [] ? 'all disagreements of one kind' : count($this->findings).' disagreements');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

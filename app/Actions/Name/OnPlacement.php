@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
@@ -16,11 +18,13 @@ use Illuminate\Database\Eloquent\Builder;
 /** An act on a zone that a server holds. */
 abstract readonly class OnPlacement extends Action
 {
-    public function __construct(public string $placement)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Server of the zone', of: ZoneServer::class)]
+        public string $placement,
+    ) {
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -10,7 +10,7 @@ use App\Queries\NameRights;
 /** Acts on records: by role, or by a right on names; on which of them is decided name by name. */
 trait OnRecords
 {
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates() || NameRights::any($person);
     }

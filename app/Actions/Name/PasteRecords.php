@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Note;
+use App\Models\Zone;
 use App\Queries\NameRights;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Zone\Fault;
@@ -19,8 +22,12 @@ final readonly class PasteRecords extends Action
 
     private const MOST = 5000;
 
-    public function __construct(public string $zone, public string $text)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
+        public string $zone,
+        #[Field(Kind::Text, 'Records', most: 20000000)]
+        public string $text,
+    ) {
     }
 
     public function title(): string

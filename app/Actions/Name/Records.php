@@ -6,6 +6,7 @@ namespace App\Actions\Name;
 
 use App\Actions\Ledger;
 use App\Models\Record;
+use App\Models\WriteGate;
 use App\Models\Zone;
 use App\Queries\Zones;
 use HarborPost\Core\Dns\Malformed;
@@ -121,7 +122,10 @@ final class Records
 
     public static function journal(string $op, Record $record): void
     {
-        DB::table('record_changes')->insert(['zone_id' => $record->zone_id, 'op' => $op, 'owner' => $record->owner, 'type' => $record->type, 'ttl' => $record->ttl, 'data' => $record->data, 'at' => now(), 'person_id' => \App\Models\WriteGate::ledger()->person?->id]);
+        WriteGate::books()->journalled(DB::table('record_changes')->insertGetId([
+            'zone_id' => $record->zone_id, 'op' => $op, 'owner' => $record->owner, 'type' => $record->type, 'ttl' => $record->ttl,
+            'data' => $record->data, 'at' => now(), 'person_id' => WriteGate::books()->personId(),
+        ]));
     }
 
     /**

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\TransferKey;
@@ -13,8 +15,10 @@ use App\Models\Zone;
 /** A key goes, unless a zone still names it. */
 final readonly class RemoveKey extends Action
 {
-    public function __construct(public string $key)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Key', of: TransferKey::class)]
+        public string $key,
+    ) {
     }
 
     public function title(): string
@@ -22,7 +26,7 @@ final readonly class RemoveKey extends Action
         return 'Remove the key '.(TransferKey::query()->find($this->key)?->title() ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Record;
+use App\Models\Zone;
 use App\Queries\NameRights;
 use App\Queries\Reach;
 use HarborPost\Core\Dns\Name;
@@ -18,8 +21,12 @@ final readonly class RemoveRecords extends Action
     use OnRecords;
 
     /** @param  list<string>  $records */
-    public function __construct(public array $records, public string $zone = '')
-    {
+    public function __construct(
+        #[Field(Kind::Ids, 'Records', of: Record::class)]
+        public array $records,
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
+        public string $zone = '',
+    ) {
     }
 
     public function title(): string

@@ -5,18 +5,23 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
+use App\Models\Zone;
 use App\Models\ZoneServer;
 use Illuminate\Support\Facades\DB;
 
 /** A zone is removed with all its records. Servers keep answering until it is taken off them. */
 final readonly class RemoveZone extends Action
 {
-    public function __construct(public string $zone)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
+        public string $zone,
+    ) {
     }
 
     public function title(): string
@@ -24,7 +29,7 @@ final readonly class RemoveZone extends Action
         return 'Remove the zone '.(\App\Models\Zone::query()->find($this->zone)?->title() ?? '');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

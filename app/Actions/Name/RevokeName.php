@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\NameGrant;
 use App\Models\Person;
@@ -13,8 +15,10 @@ use App\Models\Role;
 /** A right on names is taken back. */
 final readonly class RevokeName extends Action
 {
-    public function __construct(public string $grant)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Right', of: NameGrant::class)]
+        public string $grant,
+    ) {
     }
 
     public function title(): string
@@ -22,7 +26,7 @@ final readonly class RevokeName extends Action
         return 'Take back: '.(NameGrant::query()->find($this->grant)?->line() ?? 'a right');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ($person->does(Role::Steward) || $person->does(Role::Planner)) && ! $person->isBound();
     }

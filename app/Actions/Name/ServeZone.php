@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
@@ -18,17 +20,24 @@ use HarborPost\Core\Net\Prefix;
 final readonly class ServeZone extends Action
 {
     public function __construct(
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone,
-        /** servers: its name servers; list: what is written; empty: nobody */
+        #[Field(
+            Kind::Choice,
+            'Copies',
+            'Servers: its name servers; list: what is written; empty: nobody',
+            choices: ['servers', 'list', 'empty'],
+        )]
         public ?string $copies = null,
-        /** prefixes and "key NAME", apart by commas or lines */
+        #[Field(Kind::Text, 'Who may copy', 'Prefixes and "key NAME", apart by commas or lines', most: 20000)]
         public ?string $transfer = null,
-        /** refused, key, address */
+        #[Field(Kind::Choice, 'Updates', 'Refused, key, address', choices: ['refused', 'key', 'address'])]
         public ?string $updateMode = null,
+        #[Field(Kind::Text, 'Updates from', most: 20000)]
         public ?string $updateFrom = null,
-        /** hours since the last renewal; blank: names do not lapse */
+        #[Field(Kind::Line, 'Names lapse after', 'Hours since the last renewal; blank: names do not lapse', most: 20)]
         public ?string $lapseAfter = null,
-        /** hours in which a renewal is acknowledged and not written */
+        #[Field(Kind::Line, 'Quiet part', 'Hours in which a renewal is acknowledged and not written', most: 20)]
         public ?string $lapseQuiet = null,
     ) {
     }
@@ -48,7 +57,7 @@ final readonly class ServeZone extends Action
         return 'Change who copies and updates '.(Zone::query()->find($this->zone)?->title() ?? 'a zone');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,9 +5,12 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\View;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Name;
 use Illuminate\Support\Str;
@@ -19,8 +22,12 @@ final readonly class ShareRecords extends Action
      * @param  list<string>  $records
      * @param  list<string>  $views  ids; empty keeps the records apart
      */
-    public function __construct(public array $records, public array $views = [])
-    {
+    public function __construct(
+        #[Field(Kind::Ids, 'Records', of: Record::class)]
+        public array $records,
+        #[Field(Kind::Ids, 'Views', of: View::class)]
+        public array $views = [],
+    ) {
     }
 
     public function title(): string
@@ -28,7 +35,7 @@ final readonly class ShareRecords extends Action
         return $this->views === [] ? 'Keep '.count($this->records).' records apart' : 'Share '.count($this->records).' records between views';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

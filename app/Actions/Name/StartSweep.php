@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
@@ -15,8 +17,10 @@ use HarborPost\Core\Dns\RecordType;
 /** A comparison of every address record with every pointer begins; it runs as a job. */
 final readonly class StartSweep extends Action
 {
-    public function __construct(public string $id = '')
-    {
+    public function __construct(
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+    ) {
     }
 
     public function title(): string
@@ -24,7 +28,7 @@ final readonly class StartSweep extends Action
         return 'Compare forward and reverse';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

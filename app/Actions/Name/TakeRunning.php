@@ -25,8 +25,14 @@ final readonly class TakeRunning extends Action
      * @param  list<string>  $come  lines that the server has and the plan has not
      * @param  array<string, int>  $renewals  "owner type" → seconds since 1970
      */
-    public function __construct(public string $zone, public string $server, public int $serial, public array $gone = [], public array $come = [], public array $renewals = [])
-    {
+    public function __construct(
+        public string $zone,
+        public string $server,
+        public int $serial,
+        public array $gone = [],
+        public array $come = [],
+        public array $renewals = [],
+    ) {
     }
 
     public function title(): string
@@ -34,7 +40,7 @@ final readonly class TakeRunning extends Action
         return 'Take '.(count($this->gone) + count($this->come)).' changes of '.(\App\Models\Zone::query()->find($this->zone)?->title() ?? 'a zone').' into the plan';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }
@@ -47,7 +53,6 @@ final readonly class TakeRunning extends Action
     public function apply(Ledger $ledger): void
     {
         $zone = AddRecord::zone($ledger, $this->zone);
-        $before = (int) DB::table('record_changes')->where('zone_id', $zone->id)->max('id');
         foreach ($this->gone as $line) {
             [$owner, $ttl, $data] = $this->read($ledger, $line);
             $record = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $data->type()->number)->where('data_hash', md5($data->canonical(), true))->first();
@@ -75,7 +80,7 @@ final readonly class TakeRunning extends Action
         // The server has this serial already, so nothing of it is to be shipped there; what waited before still does.
         $zone->serial = $this->serial;
         $zone->save();
-        DB::table('record_changes')->where('zone_id', $zone->id)->where('id', '>', $before)->update(['serial' => $this->serial]);
+        DB::table('record_changes')->whereIn('id', $ledger->journal)->update(['serial' => $this->serial]);
         ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server)->update(['shipped_serial' => $this->serial, 'verified_at' => $ledger->at]);
     }
 

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Name;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Record;
 use App\Models\Zone;
@@ -21,8 +23,12 @@ final readonly class UndoRecords extends Action
 {
     use OnRecords;
 
-    public function __construct(public string $act, public string $zone = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Change', most: 26)]
+        public string $act,
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
+        public string $zone = '',
+    ) {
     }
 
     public function title(): string

@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Site;
 use App\Models\Space;
+use App\Models\Tenant;
 use App\Models\Vlan;
 use App\Queries\OpenBlocks;
 use HarborPost\Core\Net\Address;
@@ -26,29 +29,46 @@ final readonly class CarvePrefix extends Action
     public const STAGES = ['planned', 'live', 'retiring', 'withheld'];
 
     public function __construct(
+        #[Field(Kind::Id, 'Space', of: Space::class)]
         public string $space,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
-        /** blank: the next open one of $length in $in */
+        #[Field(Kind::Line, 'Prefix', 'Blank: the next open one of $length in $in', most: 80)]
         public string $prefix = '',
+        #[Field(Kind::Id, 'Supernet', of: Prefix::class)]
         public string $in = '',
+        #[Field(Kind::Number, 'Length', most: 128, least: 0)]
         public ?int $length = null,
+        #[Field(Kind::Choice, 'Fit', choices: ['best', 'first', 'room'])]
         public string $fit = 'best',
+        #[Field(Kind::Choice, 'Kind', choices: ['supernet', 'subnet', 'pool'])]
         public string $kind = 'subnet',
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live', 'retiring', 'withheld'])]
         public string $stage = 'planned',
+        #[Field(Kind::Line, 'Name', most: 120)]
         public string $name = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
         public string $site = '',
+        #[Field(Kind::Id, 'Tenant', of: Tenant::class)]
         public string $tenant = '',
+        #[Field(Kind::Id, 'VLAN', of: Vlan::class)]
         public string $vlan = '',
+        #[Field(Kind::Line, 'Gateway', most: 60)]
         public string $gateway = '',
+        #[Field(Kind::Line, 'Role', most: 60)]
         public string $role = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
+        #[Field(Kind::Line, 'Origin', most: 255)]
         public string $origin = '',
-        /** the day it was allocated, as 2026-03-31 */
+        #[Field(Kind::Line, 'Allocated on', 'The day it was allocated, as 2026-03-31', most: 20)]
         public string $originOn = '',
+        #[Field(Kind::Line, 'Handle', most: 60)]
         public string $originHandle = '',
-        /** apart by commas */
+        #[Field(Kind::Line, 'Tags', 'Apart by commas', most: 1000)]
         public string $tags = '',
         /** @var array<string, string> own field → value */
+        #[Field(Kind::Map, 'Own fields', most: 255)]
         public array $own = [],
     ) {
     }
@@ -58,7 +78,7 @@ final readonly class CarvePrefix extends Action
         return trim('Carve '.($this->name ?: $this->kind).', '.($this->prefix ?: "the next open /$this->length"), ' ,');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

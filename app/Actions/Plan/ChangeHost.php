@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
 use App\Models\Host;
@@ -25,14 +27,21 @@ use HarborPost\Core\Net\NotUnderstood;
 final readonly class ChangeHost extends Action
 {
     public function __construct(
+        #[Field(Kind::Id, 'Host', of: Host::class)]
         public string $host,
+        #[Field(Kind::Line, 'Address', most: 60)]
         public ?string $address = null,
-        /** absolute or within the zone of its present name */
+        #[Field(Kind::Line, 'Name', 'Absolute or within the zone of its present name', most: 255)]
         public ?string $name = null,
+        #[Field(Kind::Line, 'MAC', most: 40)]
         public ?string $mac = null,
+        #[Field(Kind::Choice, 'Role', choices: ['host', 'gateway', 'virtual', 'service'])]
         public ?string $role = null,
+        #[Field(Kind::Line, 'Owner', most: 120)]
         public ?string $owner = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
+        #[Field(Kind::Line, 'Interface', most: 60)]
         public ?string $interface = null,
     ) {
     }
@@ -42,7 +51,7 @@ final readonly class ChangeHost extends Action
         return 'Change '.(Host::query()->find($this->host)?->line() ?? 'a host');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

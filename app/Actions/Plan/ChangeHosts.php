@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
+use App\Models\Prefix;
 use App\Models\Record;
 use App\Queries\Reach;
 
@@ -17,14 +20,21 @@ final readonly class ChangeHosts extends Action
 {
     /** @param  list<string>  $hosts */
     public function __construct(
+        #[Field(Kind::Ids, 'Hosts', of: Host::class)]
         public array $hosts,
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix = '',
+        #[Field(Kind::Choice, 'Role', choices: ['host', 'gateway', 'virtual', 'service'])]
         public ?string $role = null,
+        #[Field(Kind::Line, 'Owner', most: 120)]
         public ?string $owner = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
+        #[Field(Kind::Id, 'Device', of: Device::class, dash: true)]
         public ?string $device = null,
+        #[Field(Kind::Line, 'Interface', most: 60)]
         public ?string $interface = null,
-        /** TTL of all their records; blank stays, a dash inherits */
+        #[Field(Kind::Line, 'TTL', 'TTL of all their records; blank stays, a dash inherits', most: 30)]
         public ?string $ttl = null,
     ) {
     }
@@ -34,7 +44,7 @@ final readonly class ChangeHosts extends Action
         return 'Change '.count($this->hosts).' hosts';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

@@ -5,33 +5,52 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
+use App\Models\Site;
+use App\Models\Tenant;
+use App\Models\Vlan;
 
 /** What is known of one prefix or of a selection is changed. A field that is not given stays as it is; '-' empties it. */
 final readonly class ChangePrefix extends Action
 {
     /** @param  list<string>  $prefixes */
     public function __construct(
+        #[Field(Kind::Ids, 'Prefixes', of: Prefix::class)]
         public array $prefixes,
+        #[Field(Kind::Line, 'Name', most: 120)]
         public ?string $name = null,
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live', 'retiring', 'withheld'])]
         public ?string $stage = null,
+        #[Field(Kind::Id, 'Site', of: Site::class, dash: true)]
         public ?string $site = null,
+        #[Field(Kind::Id, 'Tenant', of: Tenant::class, dash: true)]
         public ?string $tenant = null,
+        #[Field(Kind::Id, 'VLAN', of: Vlan::class, dash: true)]
         public ?string $vlan = null,
+        #[Field(Kind::Line, 'Gateway', most: 60)]
         public ?string $gateway = null,
+        #[Field(Kind::Line, 'Role', most: 60)]
         public ?string $role = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
+        #[Field(Kind::Line, 'Origin', most: 255)]
         public ?string $origin = null,
+        #[Field(Kind::Line, 'Allocated on', most: 20)]
         public ?string $originOn = null,
+        #[Field(Kind::Line, 'Handle', most: 60)]
         public ?string $originHandle = null,
+        #[Field(Kind::Choice, 'Kind', choices: ['supernet', 'subnet', 'pool'])]
         public ?string $kind = null,
-        /** apart by commas; +tag adds, -tag takes away */
+        #[Field(Kind::Line, 'Tags', 'Apart by commas; +tag adds, -tag takes away', most: 1000)]
         public ?string $tags = null,
         /** @var array<string, string> own field → value */
+        #[Field(Kind::Map, 'Own fields', most: 255)]
         public array $own = [],
     ) {
     }
@@ -41,7 +60,7 @@ final readonly class ChangePrefix extends Action
         return count($this->prefixes) === 1 ? 'Change one prefix' : 'Change '.count($this->prefixes).' prefixes';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\HeldRun;
 use App\Models\Host;
@@ -18,13 +20,15 @@ final readonly class HoldRun extends Action
     use InSubnet;
 
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
-        /** first-last, a prefix or one address */
+        #[Field(Kind::Line, 'Range', 'First-last, a prefix or one address', most: 100)]
         public string $range,
-        /** what it is held for */
+        #[Field(Kind::Line, 'Held for', 'What it is held for', most: 255)]
         public string $why,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
-        /** the last day, as 2026-12-31; blank holds without an end */
+        #[Field(Kind::Line, 'Until', 'The last day, as 2026-12-31; blank holds without an end', most: 20)]
         public string $until = '',
     ) {
     }

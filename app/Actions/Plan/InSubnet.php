@@ -12,7 +12,7 @@ use App\Queries\Reach;
 /** Acts on the addresses of one subnet, whose id is in $prefix: who may, where they lead, and which subnet is within reach. */
 trait InSubnet
 {
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

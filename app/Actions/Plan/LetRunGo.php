@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\HeldRun;
 use App\Models\Person;
@@ -13,8 +15,10 @@ use App\Queries\Reach;
 /** A held run is open again. */
 final readonly class LetRunGo extends Action
 {
-    public function __construct(public string $run)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Held run', of: HeldRun::class)]
+        public string $run,
+    ) {
     }
 
     public function title(): string
@@ -22,7 +26,7 @@ final readonly class LetRunGo extends Action
         return 'Let go '.(HeldRun::query()->find($this->run)?->line() ?? 'a held run');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

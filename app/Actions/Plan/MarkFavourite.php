@@ -5,16 +5,23 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
+use App\Models\Prefix;
 use App\Queries\Reach;
 use Illuminate\Support\Facades\DB;
 
 /** A prefix stands among a person's favourites, or not any more. It concerns that person only. */
 final readonly class MarkFavourite extends Action
 {
-    public function __construct(public string $prefix, public bool $on = true)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
+        public string $prefix,
+        #[Field(Kind::Flag, 'On')]
+        public bool $on = true,
+    ) {
     }
 
     public function title(): string
@@ -22,7 +29,7 @@ final readonly class MarkFavourite extends Action
         return $this->on ? 'Keep among favourites' : 'Take from favourites';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return true;
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Actions\Plan;
 
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\OptionValue;
 use App\Models\Prefix;
@@ -13,8 +15,10 @@ use App\Queries\Ancestors;
 /** Two siblings become one prefix: the one that is named stays, the other's hosts, scope and children come to it. */
 final readonly class MergePrefix extends Reshape
 {
-    public function __construct(public string $prefix)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
+        public string $prefix,
+    ) {
     }
 
     public function title(): string

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Actions\Plan;
 
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
 use App\Models\HeldRun;
@@ -31,9 +33,15 @@ use HarborPost\Core\Planning\Renumbering;
 final readonly class MoveSubnet extends Reshape
 {
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
+        #[Field(Kind::Line, 'New prefix', most: 80)]
         public string $to,
-        /** reverse zones that are missing are no reason to stop: the PTRs are left out, with a warning */
+        #[Field(
+            Kind::Flag,
+            'Without reverse zones',
+            'Reverse zones that are missing are no reason to stop: the PTRs are left out, with a warning',
+        )]
         public bool $withoutReverse = false,
     ) {
     }

@@ -5,9 +5,12 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Lease\AddReservation;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
+use App\Models\Device;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Person;
@@ -33,24 +36,40 @@ final readonly class PlaceHost extends Action
     public const ROLES = ['host', 'gateway', 'virtual', 'service'];
 
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
-        /** relative to the zone, or absolute with a final dot */
+        #[Field(Kind::Line, 'Name', 'Relative to the zone, or absolute with a final dot', most: 255)]
         public string $name = '',
-        /** id of the zone; blank gives no name in DNS */
+        #[Field(Kind::Id, 'Zone', 'Id of the zone; blank gives no name in DNS', of: Zone::class)]
         public string $zone = '',
-        /** blank takes the next free one */
+        #[Field(Kind::Line, 'Address', 'Blank takes the next free one', most: 60)]
         public string $address = '',
+        #[Field(Kind::Line, 'MAC', most: 40)]
         public string $mac = '',
+        #[Field(Kind::Line, 'TTL', most: 30)]
         public string $ttl = '',
+        #[Field(Kind::Flag, 'PTR')]
         public bool $ptr = false,
+        #[Field(Kind::Flag, 'Reserve')]
         public bool $reserve = false,
+        #[Field(Kind::Choice, 'Role', choices: ['host', 'gateway', 'virtual', 'service'])]
         public string $role = 'host',
+        #[Field(Kind::Id, 'Device', of: Device::class)]
         public string $device = '',
+        #[Field(Kind::Line, 'Owner', most: 120)]
         public string $owner = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
+        #[Field(Kind::Line, 'Interface', most: 60)]
         public string $interface = '',
-        /** how an IPv6 address is chosen when none is given: low, eui64 (needs the MAC) or stable (RFC 7217) */
+        #[Field(
+            Kind::Choice,
+            'Identifier',
+            'How an IPv6 address is chosen when none is given: low, eui64 (needs the MAC) or stable (RFC 7217)',
+            choices: ['low', 'eui64', 'stable'],
+        )]
         public string $choose = 'low',
     ) {
     }
@@ -60,7 +79,7 @@ final readonly class PlaceHost extends Action
         return trim('Place '.($this->name ?: 'a host').($this->address === '' ? '' : " at $this->address"));
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

@@ -35,7 +35,7 @@ final readonly class PlaceMany extends Action
         return 'Place '.count($this->hosts).' hosts';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

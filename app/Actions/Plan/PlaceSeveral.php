@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
+use App\Models\Prefix;
+use App\Models\Zone;
 use App\Queries\FreeAddresses;
 use Illuminate\Support\Str;
 
@@ -20,21 +24,29 @@ final readonly class PlaceSeveral extends Action
     public const MOST = 500;
 
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
-        /** how many; blank takes one for each line of names */
+        #[Field(Kind::Number, 'How many', 'How many; blank takes one for each line of names', most: 500, least: 1)]
         public ?int $count = null,
-        /** a name a line, a MAC behind it if any; or one pattern with {n} for the number */
+        #[Field(Kind::Text, 'Names', 'A name a line, a MAC behind it if any; or one pattern with {n} for the number', most: 200000)]
         public string $names = '',
-        /** the number that {n} starts with */
+        #[Field(Kind::Number, 'Start', 'The number that {n} starts with', most: 99999999, least: 0)]
         public int $start = 1,
-        /** neighbouring addresses only */
+        #[Field(Kind::Flag, 'In a row', 'Neighbouring addresses only')]
         public bool $row = false,
+        #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone = '',
+        #[Field(Kind::Flag, 'PTR')]
         public bool $ptr = false,
+        #[Field(Kind::Flag, 'Reserve')]
         public bool $reserve = false,
+        #[Field(Kind::Choice, 'Role', choices: ['host', 'gateway', 'virtual', 'service'])]
         public string $role = 'host',
+        #[Field(Kind::Line, 'Owner', most: 120)]
         public string $owner = '',
+        #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
+        #[Field(Kind::Choice, 'Identifier', choices: ['low', 'eui64', 'stable'])]
         public string $choose = 'low',
     ) {
     }

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
 use App\Models\Host;
 use App\Models\Person;
+use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
 use App\Queries\Reach;
@@ -17,8 +20,12 @@ use App\Queries\Reach;
 final readonly class ReleaseHosts extends Action
 {
     /** @param  list<string>  $hosts */
-    public function __construct(public array $hosts, public string $prefix = '')
-    {
+    public function __construct(
+        #[Field(Kind::Ids, 'Hosts', of: Host::class)]
+        public array $hosts,
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
+        public string $prefix = '',
+    ) {
     }
 
     public function title(): string
@@ -26,7 +33,7 @@ final readonly class ReleaseHosts extends Action
         return count($this->hosts) === 1 ? 'Release '.(Host::query()->find($this->hosts[0])?->line() ?? 'a host') : 'Release '.count($this->hosts).' hosts';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operates();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Lease\RemoveScope;
 use App\Actions\Ledger;
 use App\Models\Host;
@@ -20,8 +22,13 @@ final readonly class RemovePrefix extends Action
     private const MOST = 5000;
 
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
-        /** also everything inside, in order: scopes, then hosts with their records and reservations, then prefixes from the inside out */
+        #[Field(
+            Kind::Flag,
+            'With all that is inside',
+            'Also everything inside, in order: scopes, then hosts with their records and reservations, then prefixes from the inside out',
+        )]
         public bool $clean = false,
     ) {
     }
@@ -31,7 +38,7 @@ final readonly class RemovePrefix extends Action
         return 'Give back '.(Prefix::query()->find($this->prefix)?->line() ?? 'a prefix');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

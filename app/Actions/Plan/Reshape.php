@@ -21,7 +21,7 @@ abstract readonly class Reshape extends Action
 {
     public const LISTED = 6;
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Actions\Plan;
 
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Prefix;
 use App\Queries\Ancestors;
@@ -13,8 +15,14 @@ use HarborPost\Core\Net\Prefix as Net;
 final readonly class ResizePrefix extends Reshape
 {
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
-        /** the new prefix: one that holds the present one, or a part of it; blank grows into the sibling */
+        #[Field(
+            Kind::Line,
+            'New prefix',
+            'The new prefix: one that holds the present one, or a part of it; blank grows into the sibling',
+            most: 80,
+        )]
         public string $to = '',
     ) {
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Actions\Plan;
 
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Prefix;
@@ -16,8 +18,12 @@ final readonly class SplitPrefix extends Reshape
 {
     private const MOST = 256;
 
-    public function __construct(public string $prefix, public int $length)
-    {
+    public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
+        public string $prefix,
+        #[Field(Kind::Number, 'Length', most: 128, least: 0)]
+        public int $length,
+    ) {
     }
 
     public function title(): string

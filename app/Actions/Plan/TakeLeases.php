@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Lease;
@@ -23,13 +25,15 @@ final readonly class TakeLeases extends Action
 
     /** @param  list<string>  $addresses */
     public function __construct(
+        #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
+        #[Field(Kind::Texts, 'Addresses', most: 60)]
         public array $addresses,
-        /** take the MAC of the lease over the planned one */
+        #[Field(Kind::Flag, 'Take MACs', 'Take the MAC of the lease over the planned one')]
         public bool $macs = false,
-        /** take the client's name over the planned one */
+        #[Field(Kind::Flag, 'Take names', 'Take the client\'s name over the planned one')]
         public bool $names = false,
-        /** also reserve the address for the client */
+        #[Field(Kind::Flag, 'Reserve', 'Also reserve the address for the client')]
         public bool $reserve = false,
     ) {
     }

@@ -8,6 +8,8 @@ use App\Actions\Action;
 use App\Actions\Directory\MakeDomain;
 use App\Actions\Directory\MakeSite;
 use App\Actions\Directory\MakeVlan;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\MakeZone;
 use App\Models\Layer2Domain;
@@ -37,17 +39,21 @@ final readonly class TakePlan extends Action
     private const ZONES = 64;
 
     public function __construct(
+        #[Field(Kind::Id, 'Space', of: Space::class)]
         public string $space,
-        /** the table of needs */
+        #[Field(Kind::Text, 'Needs', 'The table of needs', most: 5000000)]
         public string $needs,
-        /** prefixes to plan in, apart by blanks or commas; their open space is used */
+        #[Field(Kind::Line, 'Plan in', 'Prefixes to plan in, apart by blanks or commas; their open space is used', most: 4000)]
         public string $in,
+        #[Field(Kind::Line, 'Strategy', most: 30)]
         public string $strategy = 'tight',
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live', 'retiring', 'withheld'])]
         public string $stage = 'planned',
+        #[Field(Kind::Flag, 'Make VLANs')]
         public bool $vlans = true,
-        /** view of the reverse zones that are made; blank makes none */
+        #[Field(Kind::Id, 'View', 'View of the reverse zones that are made; blank makes none', of: View::class)]
         public string $view = '',
-        /** fingerprint of the plan that was looked at; another one by now stops the act */
+        #[Field(Kind::Line, 'Fingerprint', 'Fingerprint of the plan that was looked at; another one by now stops the act', most: 80)]
         public string $seenPlan = '',
     ) {
     }
@@ -57,7 +63,7 @@ final readonly class TakePlan extends Action
         return "Take over a plan in $this->in";
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->does(Role::Planner) && ! $person->isBound();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Scan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Scan;
@@ -13,8 +15,12 @@ use App\Models\ScanSchedule;
 /** A scan that runs is stopped, or a schedule ends. What was found until then stays. */
 final readonly class CancelScan extends Action
 {
-    public function __construct(public string $scan = '', public string $schedule = '')
-    {
+    public function __construct(
+        #[Field(Kind::Line, 'Scan', most: 26)]
+        public string $scan = '',
+        #[Field(Kind::Line, 'Schedule', most: 26)]
+        public string $schedule = '',
+    ) {
     }
 
     public function title(): string
@@ -22,7 +28,7 @@ final readonly class CancelScan extends Action
         return $this->schedule === '' ? 'Cancel the scan' : 'End the schedule';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -27,7 +27,7 @@ final readonly class KeepScan extends Action
         return 'Keep what a scan found';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -26,7 +26,7 @@ final readonly class KeepSwitchVlans extends Action
         return 'Read '.count($this->vlans).' VLANs from switches';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

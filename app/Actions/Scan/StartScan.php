@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace App\Actions\Scan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
+use App\Models\Space;
 use App\Queries\ScanPreflight;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\NotUnderstood;
@@ -22,13 +25,19 @@ final readonly class StartScan extends Action
      * @param  list<string>  $leftOut  ranges
      */
     public function __construct(
+        #[Field(Kind::Id, 'Space', of: Space::class)]
         public string $space,
+        #[Field(Kind::Ids, 'Subnets', of: Prefix::class)]
         public array $prefixes,
+        #[Field(Kind::NewId, 'Id')]
         public string $id = '',
+        #[Field(Kind::Texts, 'Left out', most: 100)]
         public array $leftOut = [],
-        /** blank runs once; day or week keeps a schedule instead */
+        #[Field(Kind::Choice, 'Every', 'Blank runs once; day or week keeps a schedule instead', choices: ['day', 'week'])]
         public string $every = '',
+        #[Field(Kind::Number, 'Hour', most: 23)]
         public int $hour = 3,
+        #[Field(Kind::Line, 'Schedule', most: 26)]
         public string $schedule = '',
     ) {
     }
@@ -38,7 +47,7 @@ final readonly class StartScan extends Action
         return 'Scan '.count($this->prefixes).(count($this->prefixes) === 1 ? ' subnet' : ' subnets');
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Scan;
 
 use App\Actions\Action;
+use App\Actions\Field;
+use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
 use App\Actions\Plan\ChangeHost;
@@ -28,17 +30,19 @@ final readonly class TakeSightings extends Action
 {
     /** @param  list<string>  $results  ids of results */
     public function __construct(
+        #[Field(Kind::Line, 'Scan', most: 26)]
         public string $scan,
+        #[Field(Kind::Texts, 'Results', most: 30)]
         public array $results,
-        /** place those that answer and are not planned */
+        #[Field(Kind::Flag, 'Place', 'Place those that answer and are not planned')]
         public bool $place = false,
-        /** take the MAC that was seen over the planned one */
+        #[Field(Kind::Flag, 'Take MACs', 'Take the MAC that was seen over the planned one')]
         public bool $macs = false,
-        /** take the name that the address points back to over the planned one */
+        #[Field(Kind::Flag, 'Take names', 'Take the name that the address points back to over the planned one')]
         public bool $names = false,
-        /** write PTRs that are missing */
+        #[Field(Kind::Flag, 'Write PTRs', 'Write PTRs that are missing')]
         public bool $ptrs = false,
-        /** release hosts that did not answer */
+        #[Field(Kind::Flag, 'Release silent ones', 'Release hosts that did not answer')]
         public bool $release = false,
     ) {
     }
@@ -48,7 +52,7 @@ final readonly class TakeSightings extends Action
         return 'Take in '.count($this->results).' results of a scan';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -30,7 +30,7 @@ final readonly class MarkPlacement extends Action
         return ucfirst($this->state);
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

@@ -23,7 +23,7 @@ final readonly class NoteShipment extends Action
         return 'Note a shipment';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return ! $person->isBound();
     }

@@ -24,7 +24,7 @@ final readonly class StampZones extends Action
         return 'Raise serials';
     }
 
-    public function may(Person $person): bool
+    public static function may(Person $person): bool
     {
         return $person->operatesAll();
     }

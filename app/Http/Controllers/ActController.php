@@ -4,9 +4,17 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Actions\Action;
 use App\Actions\Acts;
+use App\Actions\BadInput;
 use App\Actions\Drafts\KeepEdit;
+use App\Actions\Field;
+use App\Actions\Inputs;
+use App\Actions\Kind;
+use App\Actions\Ledger;
+use App\Actions\Outcome;
 use App\Actions\Registry;
+use App\Models\Draft;
 use App\Models\Person;
 use App\Queries\Drafts;
 use Illuminate\Http\RedirectResponse;
@@ -18,7 +26,13 @@ use Illuminate\Support\Facades\Auth;
 final class ActController
 {
     /** Fields that the next one of the same kind cannot share. */
-    private const OF_EACH = ['_token', 'then', 'seen', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number', 'description'];
+    private const OF_EACH = ['_token', 'then', 'seen', 'shown', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number', 'description'];
+
+    /** Fields of the form that are no input of the act. */
+    private const OF_FORM = ['_token', '_form', 'then', 'seen', 'shown', 'reason', 'fit-place', 'another', 'stay'];
+
+    /** How many objects a form may say it has seen. */
+    private const SEEN = 20_000;
 
     public function __construct(private readonly Acts $acts)
     {
@@ -28,45 +42,149 @@ final class ActController
     {
         $class = Registry::find($action) ?? abort(404);
         $person = $this->person();
-        $input = array_diff_key($request->all(), array_flip(['_token', '_form', 'then', 'seen', 'reason', 'fit-place', 'another']));
-        $act = $class::fromInput($input);
-        $then = $request->string('then', 'preview')->toString();
-        if ($then === 'commit') {
-            return $this->commit($request, $person, $act);
+        $input = array_diff_key($request->all(), array_flip(self::OF_FORM));
+        try {
+            $act = $class::fromInput($input);
+        } catch (BadInput $e) {
+            return $this->badInput($request, $class, $action, $input, $e);
+        }
+        $then = $this->word($request, 'then', 'preview');
+        if ($then === 'commit' && $this->wasShown($request, $act)) {
+            return $this->commit($request, $person, $action, $act, $input);
         }
         $draft = Registry::isDraftable($class) ? Drafts::open($person) : null;
-        $outcome = $this->acts->rehearse($person, [...Drafts::acts($draft), $act], [...Drafts::expects($draft), $this->seen($request)]);
-        if ($then === 'draft' && Registry::isDraftable($class) && ! $outcome->blocked()) {
+        [$draft, $outcome] = $this->rehearse($person, $draft, $act, $this->seen($request));
+        if ($then === 'draft' && Registry::isDraftable($class) && ! $outcome->blocked() && $this->wasShown($request, $act)) {
             [$expects, $touches] = Drafts::traces($outcome);
             $kept = $this->acts->commit($person, [new KeepEdit($act::key(), $act->toInput(), $expects, $touches, $act->title())]);
 
-            return $kept->blocked() ? back()->withInput() : $this->done($request, $this->afterDraft($request, $act->landing(), $touches), $act->title().' is in the draft.');
+            return $kept->blocked() ? back()->withInput() : $this->done($request, $this->afterDraft($request), $act->title().' is in the draft.');
         }
+
+        return $this->follows($request, $action, $act, $input, $outcome, $draft, $then === 'preview' ? null : 'What was sent is not what was shown. Nothing was written; this is what follows now.');
+    }
+
+    /**
+     * On top of the person's draft, as far as that still holds; a draft that does not hold is said and is in nobody's way.
+     *
+     * @param  array<string, int>  $seen
+     * @return array{?Draft, Outcome} the draft that it stands on
+     */
+    private function rehearse(Person $person, ?Draft $draft, Action $act, array $seen): array
+    {
+        if ($draft !== null && $draft->edits->isNotEmpty()) {
+            try {
+                $outcome = $this->acts->rehearse($person, [...Drafts::acts($draft), $act], [...Drafts::expects($draft), $seen]);
+                if (! $outcome->blocked() || count($outcome->ledgers) > $draft->edits->count()) {
+                    return [$draft, $outcome];
+                }
+            } catch (BadInput) {
+                // An edit of the draft cannot be read any more: its page says which.
+            }
+        }
+
+        return [null, $this->acts->rehearse($person, [$act], [$seen])];
+    }
+
+    /** @param  array<mixed>  $input */
+    private function commit(Request $request, Person $person, string $action, Action $act, array $input): Response|RedirectResponse
+    {
+        $effects = explode(':', $this->word($request, 'shown'))[1] ?? null;
+        $outcome = $this->acts->commit($person, [$act], [$this->seen($request)], $this->word($request, 'reason') ?: null, shown: $effects === '' ? null : $effects);
+        if ($outcome->stale || $outcome->wantsReason) {
+            return $this->follows($request, $action, $act, $input, $this->acts->rehearse($person, [$act], [$this->seen($request)]), null, (string) $outcome->trouble);
+        }
+        if ($outcome->blocked()) {
+            $block = $outcome->block();
+            session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
+            session()->flash('bad-link', $block?->link);
+
+            return back()->withInput($request->except(['token', 'secret', 'password']))->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
+        }
+        $place = $outcome->made('address');
+
+        return $this->done($request, $act->landing(), $act->title().(is_string($place) && ! str_contains($act->title(), $place) ? " at $place" : '').': done.');
+    }
+
+    /** @param  array<mixed>  $input */
+    private function follows(Request $request, string $action, Action $act, array $input, Outcome $outcome, ?Draft $draft, ?string $notice): Response
+    {
         $data = [
-            'outcome' => $outcome, 'act' => $act, 'action' => $action, 'form' => $request->string('_form', 'act')->toString(), 'draftable' => Registry::isDraftable($class),
-            'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $input, 'seen' => (array) $request->input('seen', []),
+            'outcome' => $outcome, 'title' => $act->title(), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => Registry::isDraftable($act::class),
+            'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $this->carried($act, $input), 'seen' => $this->seen($request),
+            'shown' => self::inputDigest($act).':'.($draft === null ? $outcome->digest() : ''), 'brokenDraft' => $draft === null && Registry::isDraftable($act::class) && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
+            'reason' => $this->word($request, 'reason'),
         ];
         if ($request->hasHeader('HX-Request')) {
             // The answer to "what follows" is a good answer, also when it is that nothing can.
             return response()->view('act.follows', $data);
         }
 
-        return response()->view('act.page', $data, $outcome->blocked() ? 422 : 200);
+        return response()->view('act.page', $data + ['notice' => $notice], $notice !== null ? 409 : ($outcome->blocked() ? 422 : 200));
     }
 
-    private function commit(Request $request, Person $person, \App\Actions\Action $act): RedirectResponse
+    /**
+     * @param  class-string<Action>  $class
+     * @param  array<mixed>  $input
+     */
+    private function badInput(Request $request, string $class, string $action, array $input, BadInput $bad): Response|RedirectResponse
     {
-        $outcome = $this->acts->commit($person, [$act], [$this->seen($request)], $request->string('reason')->toString() ?: null);
-        if ($outcome->blocked()) {
-            $block = $outcome->block();
-            session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
-            session()->flash('bad-link', $block?->link);
+        $ledger = new Ledger($this->person(), now()->toDateTimeImmutable());
+        $ledger->notes = $bad->notes;
+        $outcome = new Outcome([$ledger], false);
+        if ($this->word($request, 'then', 'preview') !== 'preview' && ! $request->hasHeader('HX-Request')) {
+            session()->flash('bad', implode('. ', array_map(static fn ($n): string => $n->message, array_slice($bad->notes, 0, 5))));
 
-            return back()->withInput();
+            return back()->withInput(self::flashable($input))->withErrors(array_column(array_map(static fn ($n): array => [$n->field ?? '', $n->message], $bad->notes), 1, 0));
         }
-        $place = $outcome->made('address');
+        $data = ['outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => ''];
 
-        return $this->done($request, $act->landing(), $act->title().(is_string($place) && ! str_contains($act->title(), $place) ? " at $place" : '').': done.');
+        return $request->hasHeader('HX-Request') ? response()->view('act.follows', $data) : response()->view('act.page', $data + ['notice' => null], 422);
+    }
+
+    /** Were these very inputs shown? A program that shows nothing sends no digest and is taken at its word. */
+    private function wasShown(Request $request, Action $act): bool
+    {
+        return ! $request->exists('shown') || hash_equals(self::inputDigest($act), explode(':', $this->word($request, 'shown'))[0]);
+    }
+
+    private static function inputDigest(Action $act): string
+    {
+        $minted = array_filter(Inputs::of($act::class), static fn (Field $f): bool => $f->kind === Kind::NewId);
+
+        return hash('sha256', $act::key().json_encode(array_diff_key($act->toInput(), $minted), JSON_INVALID_UTF8_SUBSTITUTE));
+    }
+
+    /**
+     * Inputs for the form of a page of its own: a long selection as one value, since the number of fields is bounded.
+     *
+     * @param  array<mixed>  $input
+     * @return array<mixed>
+     */
+    private function carried(Action $act, array $input): array
+    {
+        $fields = Inputs::of($act::class);
+        foreach ($input as $name => $value) {
+            if (($fields[$name] ?? null)?->kind === Kind::Ids && is_array($value)) {
+                $input[$name] = implode(' ', array_filter($value, is_string(...)));
+            }
+            if (($fields[$name] ?? null)?->kind === Kind::Secret) {
+                unset($input[$name]);
+            }
+        }
+
+        return $input;
+    }
+
+    /**
+     * @param  array<mixed>  $input
+     * @return array<mixed> what may stand in a session: text, and no secret
+     */
+    private static function flashable(array $input): array
+    {
+        $kept = array_diff_key($input, array_flip(['token', 'secret', 'password']));
+
+        return array_filter($kept, static fn (mixed $v): bool => ! is_string($v) || mb_check_encoding($v, 'UTF-8') && strlen($v) < 100_000);
     }
 
     private function done(Request $request, string $landing, string $message): RedirectResponse
@@ -76,17 +194,13 @@ final class ActController
             // What differs from one to the next is left blank; what stays the same is kept.
             return back()->withInput($request->except(self::OF_EACH));
         }
-        $stay = $request->string('stay')->toString();
+        $stay = $this->word($request, 'stay');
 
         return redirect($stay !== '' && str_starts_with($stay, '/') && ! str_starts_with($stay, '//') ? $stay : $landing);
     }
 
-    /**
-     * An object that is only in the draft has no page yet: stay where the edit was made.
-     *
-     * @param  list<string>  $touches
-     */
-    private function afterDraft(Request $request, string $landing, array $touches): string
+    /** An object that is only in the draft has no page yet: stay where the edit was made. */
+    private function afterDraft(Request $request): string
     {
         $before = parse_url((string) $request->header('referer'), PHP_URL_PATH);
 
@@ -97,13 +211,21 @@ final class ActController
     private function seen(Request $request): array
     {
         $seen = [];
-        foreach ((array) $request->input('seen', []) as $object => $version) {
-            if (is_string($object) && str_contains($object, ':') && is_numeric($version)) {
+        foreach (array_slice((array) $request->input('seen', []), 0, self::SEEN, true) as $object => $version) {
+            if (is_string($object) && preg_match('/\A[A-Za-z][A-Za-z0-9 -]*:[0-9A-Z]{26}\z/', $object) === 1 && is_string($version) && ctype_digit($version)) {
                 $seen[$object] = (int) $version;
             }
         }
 
         return $seen;
+    }
+
+    /** One word of the form, whatever a hostile one sends in its place. */
+    private function word(Request $request, string $key, string $default = ''): string
+    {
+        $value = $request->input($key, $default);
+
+        return is_string($value) && mb_check_encoding($value, 'UTF-8') ? mb_strimwidth($value, 0, 2000) : $default;
     }
 
     private function person(): Person

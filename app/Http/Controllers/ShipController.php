@@ -5,13 +5,17 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Actions\Acts;
+use App\Actions\BadInput;
 use App\Actions\Drafts\EndDraft;
+use App\Actions\Ledger;
+use App\Actions\Outcome;
 use App\Actions\Ship\NoteShipment;
 use App\Actions\Ship\Shipping;
 use App\Links\ControlChannel;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Draft;
+use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
@@ -97,7 +101,10 @@ final class ShipController extends Controller
         $person = $this->person();
         $draft = Drafts::open($person);
 
-        return view('ship.draft', ['draft' => $draft, 'outcome' => $draft === null || $draft->edits->isEmpty() ? null : $this->acts->rehearse($person, Drafts::acts($draft), Drafts::expects($draft)), 'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', 'open')->orderByDesc('started_at')->limit(8)->withCount('edits')->get()]);
+        return view('ship.draft', [
+            'draft' => $draft, 'outcome' => $draft === null || $draft->edits->isEmpty() ? null : $this->rehearsed($person, $draft),
+            'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', 'open')->orderByDesc('started_at')->limit(8)->withCount('edits')->get(),
+        ]);
     }
 
     public function commitDraft(Request $request): RedirectResponse
@@ -107,15 +114,34 @@ final class ShipController extends Controller
         if ($draft === null || $draft->edits->isEmpty()) {
             return redirect('/ship/draft');
         }
-        $outcome = $this->acts->commit($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft), $request->string('reason')->toString() ?: null);
+        $shown = $request->input('shown');
+        try {
+            $outcome = $this->acts->commit($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft), $request->string('reason')->toString() ?: null, asShown: true, shown: is_string($shown) ? $shown : null);
+        } catch (BadInput $e) {
+            return redirect('/ship/draft')->with('bad', $e->getMessage());
+        }
         if ($outcome->blocked()) {
             $block = $outcome->block();
             session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
 
             return redirect('/ship/draft');
         }
-        session()->flash('done', "The draft is committed: {$draft->edits->count()} edits as one transaction. Ship it to the servers to bring it into effect.");
+        $count = $draft->edits->count();
+        session()->flash('done', "The draft is committed: $count ".($count === 1 ? 'edit' : 'edits as one transaction').'. Ship it to the servers to bring it into effect.');
 
         return redirect('/ship');
+    }
+
+    /** As the commit would do it, so that what was shown can be compared with what is written. */
+    private function rehearsed(Person $person, Draft $draft): Outcome
+    {
+        try {
+            return $this->acts->rehearse($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
+        } catch (BadInput $e) {
+            $ledger = new Ledger($person, now()->toDateTimeImmutable());
+            $ledger->notes = $e->notes;
+
+            return new Outcome([$ledger], false);
+        }
     }
 }

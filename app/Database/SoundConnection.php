@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Database;
+
+use Illuminate\Database\MariaDbConnection;
+
+/**
+ * A connection that never goes on after its transaction ended unsaid. A server of a cluster may abort a transaction for another
+ * node's sake; what follows would be written piece by piece, each statement for itself.
+ */
+final class SoundConnection extends MariaDbConnection
+{
+    /** Whether the server still holds the transaction that we believe to be in. */
+    public function isSound(): bool
+    {
+        return $this->transactions === 0 || $this->pdo instanceof \PDO && $this->pdo->inTransaction();
+    }
+
+    /** Gives the connection up with whatever it had begun: the next statement opens a new one, outside any transaction. */
+    public function abandon(): void
+    {
+        $this->transactions = 0;
+        $this->transactionsManager?->rollback($this->getName() ?? '', 0);
+        $this->disconnect();
+    }
+
+    /**
+     * Statements are put together here, not by the server, so bytes that are no text are marked as such.
+     *
+     * @param  \PDOStatement  $statement
+     * @param  array<mixed>  $bindings
+     */
+    public function bindValues($statement, $bindings): void
+    {
+        foreach ($bindings as $key => $value) {
+            $statement->bindValue(is_string($key) ? $key : $key + 1, $value, match (true) {
+                is_int($value) => \PDO::PARAM_INT,
+                is_resource($value) => \PDO::PARAM_LOB,
+                is_string($value) && ! mb_check_encoding($value, 'UTF-8') => \PDO::PARAM_LOB,
+                default => \PDO::PARAM_STR,
+            });
+        }
+    }
+
+    /**
+     * @param  string  $query
+     * @param  array<mixed>  $bindings
+     */
+    protected function runQueryCallback($query, $bindings, \Closure $callback)
+    {
+        if (! $this->isSound()) {
+            throw new TransactionLost;
+        }
+
+        return parent::runQueryCallback($query, $bindings, $callback);
+    }
+}

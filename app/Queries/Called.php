@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models;
+use App\Models\Model;
+
+/** Ids in a change, by the names that people know: what would be written, and what history tells, is read without a raw id. */
+final class Called
+{
+    /** @var array<string, class-string<Model>> */
+    private const COLUMNS = [
+        'site_id' => Models\Site::class, 'parent_id' => Models\Prefix::class, 'tenant_id' => Models\Tenant::class, 'vlan_id' => Models\Vlan::class,
+        'space_id' => Models\Space::class, 'prefix_id' => Models\Prefix::class, 'device_id' => Models\Device::class, 'domain_id' => Models\Layer2Domain::class,
+        'view_id' => Models\View::class, 'zone_id' => Models\Zone::class, 'server_id' => Models\Server::class, 'scope_id' => Models\Scope::class,
+        'address_id' => Models\Host::class, 'person_id' => Models\Person::class,
+    ];
+
+    /** @var array<string, string> id → name */
+    private array $names;
+
+    /**
+     * @param  iterable<array<string, mixed>>  $changes  columns → values
+     * @param  array<string, string>  $known  id → name of objects that the same act makes
+     */
+    public function __construct(iterable $changes, array $known = [])
+    {
+        $wanted = [];
+        foreach ($changes as $change) {
+            foreach (array_intersect_key($change, self::COLUMNS) as $column => $id) {
+                if (is_string($id) && $id !== '' && ! isset($known[$id])) {
+                    $wanted[self::COLUMNS[$column]][$id] = true;
+                }
+            }
+        }
+        $this->names = $known;
+        foreach ($wanted as $class => $ids) {
+            foreach (array_chunk(array_keys($ids), 1000) as $chunk) {
+                foreach ($class::query()->whereKey(array_map(strval(...), $chunk))->get() as $row) {
+                    $this->names[$row->id] = $row->line();
+                }
+            }
+        }
+    }
+
+    public function column(string $column): string
+    {
+        return str_replace('_', ' ', (string) preg_replace('/_id\z/', '', $column));
+    }
+
+    public function value(string $column, mixed $value): string
+    {
+        return match (true) {
+            $value === null || $value === '' => 'none',
+            is_bool($value) => $value ? 'yes' : 'no',
+            isset(self::COLUMNS[$column]) && is_string($value) => $this->names[$value] ?? 'one that is gone',
+            is_scalar($value) => mb_strimwidth((string) $value, 0, 120, '…'),
+            default => mb_strimwidth((string) json_encode($value, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE), 0, 120, '…'),
+        };
+    }
+}

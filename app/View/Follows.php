@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\View;
+
+use App\Actions\Ledger;
+use App\Actions\Note;
+use App\Actions\Outcome;
+use App\Actions\Written;
+use App\Queries\Called;
+
+/** What an edit would write, grouped by kind, and what the checks say: ready to be drawn. */
+final readonly class Follows
+{
+    /** Rows of a kind that stand open at once; the rest opens. */
+    public const OPEN = 8;
+
+    /** Rows of a kind that a page lists at all. */
+    public const LISTED = 2000;
+
+    /** @var array<string, list<Written>> "op noun" → rows */
+    public array $groups;
+
+    /** @var list<Note> */
+    public array $notes;
+
+    /** @var list<string> */
+    public array $later;
+
+    public bool $draftFails;
+
+    public Called $called;
+
+    public function __construct(public Outcome $outcome, public int $base)
+    {
+        $ledgers = $outcome->ledgers;
+        $last = end($ledgers) ?: null;
+        $own = count($ledgers) > $base ? $last : null;
+        $this->draftFails = $own === null && $base > 0;
+        $groups = [];
+        foreach ($own->written ?? [] as $written) {
+            $groups["$written->op $written->noun"][] = $written;
+        }
+        $this->groups = $groups;
+        $this->notes = $own === null ? $outcome->notes() : (new Outcome([$own], false))->notes();
+        $this->later = array_values(array_unique(array_column($own->later ?? [], 0)));
+        $this->called = self::names($ledgers, $own);
+    }
+
+    public function count(string $verdict): int
+    {
+        return count(array_filter($this->notes, static fn (Note $n): bool => $n->verdict === $verdict));
+    }
+
+    /** "2 warned, 3 passed" */
+    public function tally(): string
+    {
+        $said = [];
+        foreach (['blocked', 'warned', 'passed'] as $verdict) {
+            $n = $this->count($verdict);
+            if ($n > 0) {
+                $said[] = "$n $verdict";
+            }
+        }
+
+        return implode(', ', $said);
+    }
+
+    public static function heading(string $group, int $count): string
+    {
+        [$op, $noun] = explode(' ', $group, 2);
+        $word = match ($op) {
+            'add' => 'new', 'cut' => 'removed', default => 'changed'
+        };
+
+        return number_format($count).' '.self::plural($noun, $count).' '.$word;
+    }
+
+    public static function plural(string $noun, int $count): string
+    {
+        return match (true) {
+            $count === 1 => $noun,
+            str_ends_with($noun, 's') => $noun.'es',
+            str_ends_with($noun, 'x') => $noun.'es',
+            str_contains($noun, ' on ') => preg_replace('/^(\S+)/', '$1s', $noun) ?? $noun,
+            default => $noun.'s',
+        };
+    }
+
+    /** @param  list<Ledger>  $ledgers */
+    private static function names(array $ledgers, ?Ledger $own): Called
+    {
+        $known = $changes = [];
+        foreach ($ledgers as $ledger) {
+            foreach ($ledger->written as $written) {
+                $known[$written->id] = $written->line;
+            }
+        }
+        foreach ($own->written ?? [] as $written) {
+            if ($written->op === 'turn') {
+                $changes[] = $written->before ?? [];
+                $changes[] = $written->after ?? [];
+            }
+        }
+
+        return new Called($changes, $known);
+    }
+}
