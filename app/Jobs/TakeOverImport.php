@@ -27,7 +27,7 @@ final class TakeOverImport implements ShouldQueue
     public function handle(Acts $acts): void
     {
         $person = $this->person === null ? null : Person::query()->find($this->person);
-        $outcome = $acts->commit($person, [new TakeOver($this->import, $this->removals)]);
+        $outcome = $acts->commit($person, [new TakeOver($this->import, $this->removals)], reason: 'taken over from an import, after its preview');
         if ($outcome->blocked()) {
             $acts->commit(null, [new MarkImport($this->import, 'failed', ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''))]);
         }

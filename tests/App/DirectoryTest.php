@@ -80,9 +80,9 @@ it('lets only a steward write down servers and people', function (): void {
 });
 
 it('checks a server', function (array $input, string $code): void {
-    expect(($this->code)('steward', MakeServer::fromInput($input + ['name' => 'new', 'kind' => 'dns', 'endpoint' => '127.0.0.1:53'])))->toBe($code);
+    expect($this->w->refusal(MakeServer::class, $input + ['name' => 'new', 'kind' => 'dns', 'endpoint' => '127.0.0.1:53'], $this->w->people['steward']))->toBe($code);
 })->with([
-    [['kind' => 'mail'], 'bad-kind'],
+    [['kind' => 'mail'], 'bad-input'],
     [['endpoint' => 'nowhere'], 'bad-endpoint'],
     [['endpoint' => ''], 'bad-endpoint'],
     [['control' => 'http://x/'], 'bad-endpoint'],

@@ -110,16 +110,16 @@ it('reserves once', function (string $address, string $mac, string $code): void 
 it('takes a record by its typed fields, and gives a TTL back to the zone', function (): void {
     $w = World::make(false);
     $this->actingAs($w->people['operator']);
-    $form = ['zone' => $w->zone->id, 'name' => 'mailbox', 'type' => 'MX', 'fields' => ['10', 'ns1'], 'ttl' => '600', 'then' => 'commit'];
+    $form = ['zone' => $w->zone->id, 'name' => 'mailbox', 'type' => 'MX', 'fields' => ['10', 'ns1'], 'ttl' => '600', 'then' => 'commit', 'reason' => 'the exchanger comes later'];
     $this->post('/act/add-record', ['fields' => ['ten', 'ns1'], 'then' => 'preview'] + $form)->assertStatus(422)->assertSee('Preference is a number from 0 to 65535')->assertSee('data-field="fields[0]"', false);
     $this->post('/act/add-record', $form)->assertRedirect();
     $record = Record::query()->where('zone_id', $w->zone->id)->where('type', 15)->sole();
     expect($record->data)->toBe("10 ns1.{$w->zone->name}")->and($record->ttl)->toBe(600);
     $page = $this->get("/name/zone/{$w->zone->id}?edit=$record->id")->assertOk();
     $page->assertSee('Preference')->assertSee('Mail exchanger')->assertSee('name="fields[0]"', false)->assertSee('value="ns1"', false);
-    $this->post('/act/change-record', ['record' => $record->id, 'name' => 'post', 'fields' => ['20', 'ns2'], 'ttl' => '', 'then' => 'commit'])->assertRedirect();
+    $this->post('/act/change-record', ['record' => $record->id, 'name' => 'post', 'fields' => ['20', 'ns2'], 'ttl' => '', 'then' => 'commit', 'reason' => 'as above'])->assertRedirect();
     $record->refresh();
     expect($record->data)->toBe("20 ns2.{$w->zone->name}")->and($record->ttl)->toBeNull()->and($record->owner)->toBe("post.{$w->zone->name}");
-    $this->post('/act/change-record', ['record' => $record->id, 'data' => '30 ns2', 'then' => 'commit']);
+    $this->post('/act/change-record', ['record' => $record->id, 'data' => '30 ns2', 'then' => 'commit', 'reason' => 'as above']);
     expect($record->refresh()->data)->toBe("30 ns2.{$w->zone->name}");
 });

@@ -101,7 +101,7 @@ final class ServiceController extends Controller
         } catch (Unanswered $e) {
             return back()->with('bad', $e->getMessage());
         }
-        $outcome = $this->acts->commit($this->person(), [new TakeRunning($row->id, $primary->server_id, ($serial ?? Serial::of($row->serial))->value, $here, $there, $link->renewals($row))]);
+        $outcome = $this->acts->commit($this->person(), [new TakeRunning($row->id, $primary->server_id, ($serial ?? Serial::of($row->serial))->value, $here, $there, $link->renewals($row))], reason: 'taken as it runs on the primary');
 
         return $outcome->blocked() ? back()->with('bad', $outcome->block()->message ?? $outcome->trouble) : redirect("/name/zone/$row->id/service")->with('done', (count($there) + count($here)).' differences are taken into the plan.');
     }
@@ -167,7 +167,7 @@ final class ServiceController extends Controller
         $row = Zone::query()->where('name', (string) $origin)->where('view_id', $view->id)->first();
         $make = $row === null ? MakeZone::fromInput(['name' => (string) $origin, 'view' => $view->id, 'servers' => array_keys((new Choices($this->reach()))->servers('dns'))]) : null;
         $start = StartImport::fromInput(['kind' => 'zone', 'target' => $row->id ?? $make->id ?? '', 'fileName' => rtrim((string) $origin, '.')." from $server->name", 'path' => $path]);
-        $outcome = $this->acts->commit($this->person(), [...($make === null ? [] : [$make]), $start]);
+        $outcome = $this->acts->commit($this->person(), [...($make === null ? [] : [$make]), $start], reason: "made to take the zone in from $server->name");
         if ($outcome->blocked()) {
             return back()->withInput()->with('problem', $outcome->block()->message ?? $outcome->trouble);
         }
