@@ -65,7 +65,7 @@ final class World
         $w->zone = $w->zone("quay-$suffix.example");
         $w->reverse = $w->zone('2.0.192.in-addr.arpa');
         if ($scope) {
-            $act = MakeScope::fromInput(['prefix' => $w->subnet->id, 'name' => "Ticketing $suffix", 'ranges' => ['192.0.2.60-192.0.2.100'], 'servers' => [$w->servers['dh1'], $w->servers['dh2']], 'dns' => '192.0.2.53', 'domain' => 'quay.example']);
+            $act = MakeScope::fromInput(['prefix' => $w->subnet->id, 'name' => "Ticketing $suffix", 'ranges' => ['192.0.2.60-192.0.2.100'], 'servers' => [$w->servers['dh1'], $w->servers['dh2']], 'dns' => '192.0.2.53', 'domain' => 'quay.example', 'divide' => '1']);
             $w->did($act);
             $w->scope = Scope::query()->findOrFail($act->id);
         }

@@ -4,10 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Lease\KeepLeases;
-use App\Links\ControlChannel;
 use App\Links\Unanswered;
+use App\Live\LeaseReading;
 use App\Models\Server;
 use Illuminate\Console\Command;
 
@@ -17,32 +15,29 @@ final class LeasesRead extends Command
 
     protected $description = 'Reads the leases of DHCP servers';
 
-    public function handle(Acts $acts): int
+    public function handle(LeaseReading $reading): int
     {
         $status = 0;
-        foreach (Server::query()->where('kind', 'dhcp')->whereNotNull('control')->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->get() as $server) {
+        $servers = Server::query()->where('kind', 'dhcp')->whereNotNull('control')->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->orderBy('name')->get();
+        if ($servers->isEmpty() && $this->argument('server') !== null) {
+            $this->error("no DHCP server is called {$this->argument('server')}");
+
+            return 1;
+        }
+        foreach ($servers as $server) {
             try {
-                $this->line("$server->name: ".self::from($acts, $server).' leases');
-            } catch (Unanswered $e) {
-                $this->error($e->getMessage());
+                $log = $reading->read($server);
+                $this->line("$server->name: {$log['added']} added, {$log['changed']} changed, {$log['same']} same, {$log['gone']} gone, ".count($log['refused']).' refused');
+                foreach (array_slice($log['refused'], 0, 20) as $line) {
+                    $this->warn("  $line");
+                }
+            } catch (\Throwable $e) {
+                // One server that cannot be read is no reason not to read the others.
+                $this->error($e instanceof Unanswered ? $e->getMessage() : "$server->name: its leases could not be taken in: {$e->getMessage()}");
                 $status = 1;
             }
         }
 
         return $status;
-    }
-
-    /** Page by page, so that memory does not grow with the number of leases. */
-    public static function from(Acts $acts, Server $server): int
-    {
-        $channel = new ControlChannel($server, (float) config('harbor.patience'));
-        $from = 0;
-        do {
-            $page = (array) ($channel->ask('leases', ['from' => $from])['leases'] ?? []);
-            $page === [] || $acts->commit(null, [new KeepLeases($server->id, array_values($page))]);
-            $from += count($page);
-        } while (count($page) === 1000);
-
-        return $from;
     }
 }

@@ -15,6 +15,7 @@ use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Scan;
 use App\Models\Scope;
+use App\Queries\InUse;
 use App\Queries\ScanPreflight;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\ReverseName;
@@ -103,7 +104,7 @@ final class RunScan implements ShouldQueue
         $range = $step instanceof AddressRange ? [$step->first->bytes, $step->last->bytes] : [$step[0]->bytes, $step[count($step) - 1]->bytes];
         $hosts = Host::query()->where('prefix_id', $prefix->id)->whereBetween('address', $range)->orderBy('address')->get()->keyBy(fn (Host $h): string => (string) $h->address);
         $scope = Scope::query()->where('prefix_id', $prefix->id)->value('id');
-        $leased = $scope === null ? collect() : Lease::query()->where('scope_id', $scope)->where('state', 'active')->where('ends_at', '>', now())->whereBetween('address', $range)->get()->keyBy(fn (Lease $l): string => (string) $l->address);
+        $leased = $scope === null ? collect() : InUse::activeLeases()->where('scope_id', $scope)->whereBetween('address', $range)->get()->keyBy(fn (Lease $l): string => (string) $l->address);
         $before = DB::table('sightings')->where('space_id', $prefix->space_id)->where('family', $prefix->family)->whereBetween('address', $range)->pluck('last_seen', 'address')->mapWithKeys(fn ($at, $a): array => [bin2hex((string) $a) => (string) $at]);
         $named = Record::query()->whereIn('address_id', $hosts->pluck('id'))->whereIn('type', [RecordType::A, RecordType::AAAA])->pluck('address_id')->flip();
         $results = [];

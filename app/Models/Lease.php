@@ -17,11 +17,12 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $server_id
  * @property ?string $scope_id
  * @property Address $address
- * @property MacAddress $mac
+ * @property ?MacAddress $mac  null: declined, so nobody's
  * @property string $host_name
  * @property string $state
  * @property CarbonImmutable $starts_at
  * @property CarbonImmutable $ends_at
+ * @property ?CarbonImmutable $gone_at  when the server was first found not to have it any more
  * @property-read Server $server
  */
 final class Lease extends Model
@@ -30,7 +31,7 @@ final class Lease extends Model
 
     public $incrementing = true;
 
-    protected $casts = ['address' => AddressBytes::class, 'mac' => MacBytes::class, 'starts_at' => 'immutable_datetime', 'ends_at' => 'immutable_datetime'];
+    protected $casts = ['address' => AddressBytes::class, 'mac' => MacBytes::class, 'starts_at' => 'immutable_datetime', 'ends_at' => 'immutable_datetime', 'gone_at' => 'immutable_datetime'];
 
     public function versioned(): bool
     {

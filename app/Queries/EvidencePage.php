@@ -35,7 +35,7 @@ final readonly class EvidencePage
         // Each source gives its lowest addresses by its own index; their union is cut where the shortest of them ends.
         $limit = self::ROWS + 1;
         $hosts = Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', $range)->orderBy('address')->limit($limit)->get();
-        $leases = $scope === null ? collect() : Lease::query()->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', now())->whereBetween('address', $range)->orderBy('address')->limit($limit)->get();
+        $leases = $scope === null ? collect() : InUse::activeLeases()->where('scope_id', $scope->id)->whereBetween('address', $range)->orderBy('address')->limit($limit)->get();
         $reserved = $scope === null ? collect() : Reservation::query()->where('scope_id', $scope->id)->whereBetween('address', $range)->orderBy('address')->limit($limit)->get();
         $seen = DB::table('sightings')->where('space_id', $subnet->space_id)->where('family', $subnet->family)->whereBetween('address', $range)->orderBy('address')->limit($limit)->get();
         $keys = [];

@@ -6,7 +6,6 @@ namespace App\Queries;
 
 use App\Models\HeldRun;
 use App\Models\Host;
-use App\Models\Lease;
 use App\Models\Prefix;
 use App\Models\Scope;
 use HarborPost\Core\Net\Address;
@@ -154,7 +153,7 @@ final readonly class PrefixPage
         foreach ($scope->ranges ?? [] as $range) {
             $marked[] = [$range->range(), RunKind::Dynamic, $range->server_id];
         }
-        $leased = $scope === null ? [] : Lease::query()->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', now())->limit(20000)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
+        $leased = $scope === null ? [] : InUse::activeLeases()->where('scope_id', $scope->id)->limit(20000)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
         $truncated = count($hosts) > 20000 ? 'more than 20,000 hosts; the runs show the first 20,000' : null;
 
         return [Runs::of($subnet->prefix(), $subnet->gateway, array_slice($hosts, 0, 20000), $marked, $leased), $truncated];

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Checks;
 
+use HarborPost\Core\Checks\Zone\AliasLoops;
+use HarborPost\Core\Checks\Zone\BelowDname;
 use HarborPost\Core\Checks\Zone\CnameAlone;
 use HarborPost\Core\Checks\Zone\Delegations;
 use HarborPost\Core\Checks\Zone\EqualTtls;
@@ -28,10 +30,12 @@ final class ZoneRules
             new OneSoa,
             new SoaTimers,
             new CnameAlone,
+            new AliasLoops,
             new EqualTtls,
             new ZeroTtl,
             new TargetIsNoAlias,
             new Delegations,
+            new BelowDname,
             new OneSpf,
             new TextChunks,
             new WildcardReach,

@@ -51,6 +51,8 @@ final readonly class Name implements \Stringable
         if ($plain !== null) {
             return $plain;
         }
+        // The full stops of other scripts separate labels too (UTS 46 §2.3).
+        $text = strtr($text, ["\u{3002}" => '.', "\u{FF0E}" => '.', "\u{FF61}" => '.']);
         $absolute = str_ends_with($text, '.') && ! preg_match('/(?<!\\\\)(?:\\\\\\\\)*\\\\\.\z/', $text);
         $wire = '';
         $offset = 0;
@@ -310,7 +312,7 @@ final readonly class Name implements \Stringable
 
     private static function punycode(string $label, int $offset): string
     {
-        $ascii = idn_to_ascii($label, IDNA_NONTRANSITIONAL_TO_ASCII, INTL_IDNA_VARIANT_UTS46);
+        $ascii = idn_to_ascii($label, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46);
 
         return $ascii !== false ? $ascii : throw Malformed::because("\"$label\" is no valid internationalised label", 'RFC 5891 §4', $offset);
     }

@@ -114,6 +114,12 @@ final readonly class RecordType implements \Stringable
         return preg_match('/\ATYPE(\d{1,5})\z/', $upper, $m) === 1 && (int) $m[1] <= 0xFFFF ? self::of((int) $m[1]) : null;
     }
 
+    /** Types that records may have: not 0, not OPT, not those of questions and messages (RFC 6895 §3.1). */
+    public function isData(): bool
+    {
+        return $this->number !== 0 && $this->number !== self::OPT && ($this->number < 128 || $this->number > 255) && $this->number !== 0xFFFF;
+    }
+
     public function equals(self $other): bool
     {
         return $this->number === $other->number;

@@ -9,9 +9,9 @@ use App\Actions\Lease\MakeScope;
 use App\Actions\Lease\SetOption;
 use App\Actions\Name\AddRecord;
 use App\Actions\Ship\Shipping;
-use App\Console\LeasesRead;
 use App\Links\ControlChannel;
 use App\Links\StandinDhcpLink;
+use App\Live\LeaseReading;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -58,6 +58,7 @@ final class Leases
                 },
                 // Ticketing takes resolvers, domain and suffixes from its site; the others were made before there were settings.
                 router: (string) $prefix->gateway, dns: $subnet['purpose'] === 'Ticketing' ? '' : '10.32.0.54 10.38.0.53', domain: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example", search: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example kittiwake.example",
+                divide: true,
             ));
             $subnet['purpose'] === 'Voice' && $this->k->do(new SetOption($id, 66, 'boot.kittiwake.example'));
             $subnet['purpose'] === 'Deck Wi-Fi' && $this->k->do(new SetOption($id, 43, '241=address:10.32.4.10,10.32.4.11'));
@@ -120,7 +121,7 @@ final class Leases
             }
         }
         foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
-            LeasesRead::from($this->acts, $server);
+            (new LeaseReading($this->acts))->read($server);
         }
     }
 

@@ -47,7 +47,7 @@ final class DhcpServer
             'scopes' => fn (): array => ['scopes' => array_map(static fn (ServedScope $s): array => $s->source, array_values($this->scopes))],
             'put' => fn (array $m): array => $this->change(['put' => $m['scope'] ?? []]),
             'cut' => fn (array $m): array => $this->change(['cut' => $m['id'] ?? '']),
-            'leases' => fn (array $m): array => ['leases' => $this->leases->page(is_int($m['from'] ?? null) ? $m['from'] : 0, 1000), 'count' => $this->leases->count()],
+            'leases' => fn (array $m): array => ['leases' => $this->leases->page(is_string($m['after'] ?? null) && filter_var($m['after'], FILTER_VALIDATE_IP) !== false ? $m['after'] : '', 1000), 'count' => $this->leases->count()],
             'grant' => fn (array $m): array => $this->grant($m),
         ]);
         new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {

@@ -12,6 +12,9 @@ final class LeaseBook
     /** @var array<string, array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}> */
     private array $leases = [];
 
+    /** @var list<string>|null bytes of all addresses in order; null when one came since */
+    private ?array $order = null;
+
     /** @var array<string, string> client and scope → address */
     private array $byClient = [];
 
@@ -50,10 +53,31 @@ final class LeaseBook
         $this->journal->append($lease);
     }
 
-    /** @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}> */
-    public function page(int $from, int $limit): array
+    /**
+     * In the order of addresses, so that a reader goes on behind the last one it saw, whatever is written meanwhile.
+     *
+     * @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}>
+     */
+    public function page(string $after, int $limit): array
     {
-        return array_slice(array_values($this->leases), $from, $limit);
+        if ($this->order === null) {
+            $this->order = array_map(static fn (int|string $a): string => (string) inet_pton((string) $a), array_keys($this->leases));
+            sort($this->order, SORT_STRING);
+        }
+        $from = $after === '' ? 0 : self::behind($this->order, (string) inet_pton($after));
+
+        return array_map(fn (string $a): array => $this->leases[(string) inet_ntop($a)], array_slice($this->order, $from, $limit));
+    }
+
+    /** @param  list<string>  $order */
+    private static function behind(array $order, string $address): int
+    {
+        for ($low = 0, $high = count($order); $low < $high;) {
+            $middle = intdiv($low + $high, 2);
+            strcmp($order[$middle], $address) <= 0 ? $low = $middle + 1 : $high = $middle;
+        }
+
+        return $low;
     }
 
     public function count(): int
@@ -70,6 +94,10 @@ final class LeaseBook
             'address' => $text('address'), 'client' => $text('client'), 'mac' => $text('mac'), 'name' => $text('name'), 'state' => $text('state'),
             'starts' => $number('starts'), 'ends' => $number('ends'), 'scope' => $text('scope'),
         ];
+        if (inet_pton($lease['address']) === false) {
+            return;
+        }
+        $this->order = isset($this->leases[$lease['address']]) ? $this->order : null;
         $this->leases[$lease['address']] = $lease;
         $this->byClient["{$lease['client']} {$lease['scope']}"] = $lease['address'];
     }

@@ -131,6 +131,19 @@ final class Authority
 
                 return $query->reply(Rcode::NoError, $answers, $servers, $this->additional($zone, $servers), $step > 0);
             }
+            $redirect = $this->redirect($zone, $name);
+            if ($redirect !== null) {
+                $to = self::substituted($name, $redirect);
+                $answers[] = $redirect;
+                if ($to === null) {
+                    return $query->reply(Rcode::YxDomain, $answers, authoritative: true);
+                }
+                // A resolver that knows no DNAME follows the alias made for this one name (RFC 6672 §3.1).
+                $answers[] = new Record($name, $redirect->ttl, new Cname($to));
+                $name = $to;
+
+                continue;
+            }
             [$rcode, $found] = $this->lookUp($zone, $name, $question->type);
             $answers = [...$answers, ...$found];
             $alias = $found === [] ? null : $found[0]->data;
@@ -157,6 +170,29 @@ final class Authority
         }
 
         return $cut;
+    }
+
+    /** The DNAME above a name, the highest one: it sends everything below itself elsewhere. */
+    private function redirect(ServedZone $zone, Name $name): ?Record
+    {
+        $found = null;
+        for ($at = $name->equals($zone->origin) ? null : $name->parent(); $at !== null && $at->isIn($zone->origin); $at = $at->parent()) {
+            $found = $zone->set($at, RecordType::DNAME)[0] ?? $found;
+        }
+
+        return $found;
+    }
+
+    /** The name with the owner of the DNAME replaced by its target; null when that is too long. */
+    private static function substituted(Name $name, Record $redirect): ?Name
+    {
+        $target = $redirect->data instanceof PointsAt ? $redirect->data->target() : null;
+        $labels = array_slice($name->labels(), 0, count($name->labels()) - count($redirect->owner->labels()));
+        for ($to = $target; $to !== null && $labels !== [];) {
+            $to = $to->below((string) array_pop($labels));
+        }
+
+        return $to;
     }
 
     /** @return array{Rcode, list<Record>} */

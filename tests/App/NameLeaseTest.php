@@ -81,11 +81,11 @@ it('warns of what points at a removed name, and keeps the last NS', function ():
 
 it('checks a scope', function (array $input, string $code): void {
     $w = World::make(false);
-    $outcome = $w->acts()->rehearse($w->people['operator'], [MakeScope::fromInput($input + ['prefix' => $w->subnet->id, 'servers' => array_values($w->servers)])]);
+    $outcome = $w->acts()->rehearse($w->people['operator'], [MakeScope::fromInput($input + ['prefix' => $w->subnet->id, 'servers' => array_values($w->servers), 'divide' => '1'])]);
     expect(array_column($outcome->notes(), 'code'))->toContain($code);
 })->with([
     [['ranges' => ['192.0.2.100-192.0.2.200']], 'range-outside'], [['ranges' => ['192.0.2.1-192.0.2.20']], 'gateway-in-range'], [['ranges' => ['192.0.2.20-30', '192.0.2.30-40']], 'range-overlap'], [['ranges' => ['x']], 'bad-range'],
-    [['ranges' => ['192.0.2.20-30@nobody']], 'no-server'], [['router' => '198.51.100.1'], 'router-off-subnet'], [['leaseTime' => '30'], 'short-lease'], [['leaseTime' => 'soon'], 'bad-lease-time'], [['ranges' => ['192.0.2.20-30'], 'exclusions' => ['192.0.2.50']], 'exclusion-outside'], [['servers' => []], 'no-servers'],
+    [['ranges' => ['192.0.2.20-30@nobody']], 'share-orphaned'], [['ranges' => ['192.0.2.20-30'], 'divide' => '0'], 'undivided'], [['router' => '198.51.100.1'], 'router-off-subnet'], [['leaseTime' => '30'], 'short-lease'], [['leaseTime' => 'soon'], 'bad-lease-time'], [['ranges' => ['192.0.2.20-30'], 'exclusions' => ['192.0.2.50']], 'exclusion-outside'], [['servers' => []], 'no-servers'],
 ]);
 
 it('checks options by their shape and sense', function (int $code, string $value, string $note): void {

@@ -148,7 +148,7 @@ it('proposes free addresses that are for hosts', function (): void {
     $w = World::make();
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.3']));
     expect(array_map(strval(...), FreeAddresses::next($w->subnet, 3)))->toBe(['192.0.2.2', '192.0.2.4', '192.0.2.5']);
-    $w->did(new ChangeScope($w->scope->id, ranges: ['192.0.2.2-192.0.2.120']));
+    $w->did(new ChangeScope($w->scope->id, ranges: ['192.0.2.2-192.0.2.120'], divide: true));
     expect(array_map(strval(...), FreeAddresses::next($w->subnet, 2)))->toBe(['192.0.2.121', '192.0.2.122']);
 });
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 use App\Actions\Directory\ChangeServer;
 use App\Actions\Name\AddRecord;
-use App\Console\LeasesRead;
+use App\Live\LeaseReading;
 use App\Models\Lease;
 use App\Models\Server;
 use App\Models\Shipment;
@@ -76,12 +76,12 @@ it('reads leases, and writes again only what changed', function (): void {
     $lease = ['address' => '192.0.2.61', 'mac' => '00:00:5e:00:53:61', 'name' => 'a', 'starts' => time() - 60, 'ends' => time() + 3600, 'scope' => $this->w->scope->id];
     $this->s->tell('dh1', 'grant', ['leases' => [$lease, ['address' => '192.0.2.62', 'mac' => '00:00:5e:00:53:62'] + $lease]]);
     $server = Server::query()->findOrFail($this->w->servers['dh1']);
-    expect(LeasesRead::from($this->w->acts(), $server))->toBe(2)
-        ->and(LeasesRead::from($this->w->acts(), $server))->toBe(2)
+    expect(app(LeaseReading::class)->read($server)['added'])->toBe(2)
+        ->and(app(LeaseReading::class)->read($server)['same'])->toBe(2)
         ->and(Lease::query()->where('scope_id', $this->w->scope->id)->count())->toBe(2);
     $this->get("/lease/scope/{$this->w->scope->id}")->assertSee('192.0.2.61')->assertSee('2 active');
     $this->get('/lease')->assertSee('2 of 41');
-    $outcome = $this->w->acts()->rehearse(null, [new App\Actions\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'])]);
+    $outcome = $this->w->acts()->rehearse(null, [new App\Actions\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'], divide: true)]);
     expect(array_column($outcome->notes(), 'code'))->toContain('leases-cut-off');
     $taken = $this->w->acts()->rehearse(null, [new App\Actions\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
     expect(array_column($taken->notes(), 'code'))->toContain('leased-to-another');

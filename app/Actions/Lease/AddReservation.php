@@ -10,10 +10,10 @@ use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Plan\PlaceHost;
 use App\Models\Host;
-use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Reservation;
 use App\Models\Scope;
+use App\Queries\InUse;
 use App\Queries\Reach;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
@@ -78,7 +78,7 @@ final readonly class AddReservation extends Action
         if ($elsewhere !== null) {
             $ledger->warn('mac-elsewhere', "$mac is also reserved in {$elsewhere->scope->name}", 'That is right for a device that moves between subnets.', null, 'mac', "/lease/scope/$elsewhere->scope_id");
         }
-        $lease = Lease::query()->where('address', $address->bytes)->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', $ledger->at)->first();
+        $lease = InUse::activeLeases()->where('address', $address->bytes)->where('scope_id', $scope->id)->first();
         if ($lease !== null && ! $lease->mac->equals($mac)) {
             $ledger->warn('leased-to-another', "$address is leased to $lease->mac until ".$lease->ends_at->format('j M H:i'), 'The new client gets it after that.', null, 'address');
         }

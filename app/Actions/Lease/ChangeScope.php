@@ -8,13 +8,12 @@ use App\Actions\Action;
 use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
-use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Scope;
-use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Net\AddressRange;
 
 /** Ranges, exclusions, servers, lease time or stage of a scope change. What is not given stays. */
 final readonly class ChangeScope extends Action
@@ -41,6 +40,8 @@ final readonly class ChangeScope extends Action
         public ?string $leaseTime = null,
         #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
+        #[Field(Kind::Flag, 'Divide', 'Divides the ranges anew between the servers, four fifths for the first')]
+        public bool $divide = false,
         #[Field(Kind::Flag, 'Lists are given', 'Lists were on the form, so an empty one means none')]
         public bool $lists = false,
     ) {
@@ -63,7 +64,7 @@ final readonly class ChangeScope extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $scope = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'placements'])->lockForUpdate()->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
+        $scope = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'placements'])->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
         $scope->name = $this->name ?? $scope->name;
         $scope->stage = in_array($this->stage, ['planned', 'live'], true) ? $this->stage : $scope->stage;
         $scope->description = $this->description ?? $scope->description;
@@ -73,24 +74,46 @@ final readonly class ChangeScope extends Action
                 $ledger->later('Clients take the new lease time with their next renewal, within '.Ttl::of(intdiv((int) $scope->getOriginal('lease_time'), 2))->spoken());
             }
         }
-        $scope->version++;
+        $scope->version = (int) $scope->getOriginal('version') + 1;
         $scope->save();
         $servers = $this->servers ?? ($this->lists ? [] : null);
         if ($servers !== null) {
             $this->place($scope, $servers);
         }
-        $held = MakeScope::servers($ledger, ScopeServer::query()->where('scope_id', $scope->id)->pluck('server_id')->all());
         $ranges = $this->ranges ?? ($this->lists ? [] : null);
-        if ($ranges !== null) {
-            $scope->ranges->each->delete();
-            MakeScope::writeRanges($ledger, $scope, $scope->prefix, $ranges, $held);
-            $this->warnCutOff($ledger, $scope);
+        if ($ranges !== null || $servers !== null || $this->divide) {
+            $held = MakeScope::servers($ledger, ScopeServer::query()->where('scope_id', $scope->id)->pluck('server_id')->all());
+            $texts = $ranges ?? ScopeRanges::texts($scope);
+            ScopeRanges::write($ledger, $scope, $scope->prefix, $this->divide ? self::undivided($texts) : $texts, $held, $this->divide);
         }
         $exclusions = $this->exclusions ?? ($this->lists ? [] : null);
         if ($exclusions !== null) {
             $scope->exclusions->each->delete();
             MakeScope::writeExclusions($ledger, $scope, $exclusions);
         }
+    }
+
+    /**
+     * Shares that follow each other are one range again, to be divided anew.
+     *
+     * @param  list<string>  $texts
+     * @return list<string>
+     */
+    private static function undivided(array $texts): array
+    {
+        $ranges = array_values(array_filter(array_map(static fn (string $t): ?AddressRange => AddressRange::tryParse(trim(explode('@', $t)[0])), $texts)));
+        usort($ranges, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
+        $joined = [];
+        foreach ($ranges as $range) {
+            $last = end($joined) ?: null;
+            if ($last !== null && $last->last->next()?->equals($range->first) === true) {
+                array_pop($joined);
+                $range = AddressRange::of($last->first, $range->last);
+            }
+            $joined[] = $range;
+        }
+
+        return array_map(strval(...), $joined);
     }
 
     /** @param  list<string>  $servers */
@@ -105,17 +128,6 @@ final readonly class ChangeScope extends Action
             if (! $scope->placements->contains('server_id', $id)) {
                 (new ScopeServer(['scope_id' => $scope->id, 'server_id' => $id]))->save();
             }
-        }
-    }
-
-    /** Active leases that no range holds any more. */
-    private function warnCutOff(Ledger $ledger, Scope $scope): void
-    {
-        $ranges = ScopeRange::query()->where('scope_id', $scope->id)->get();
-        $cut = Lease::query()->where('scope_id', $scope->id)->where('state', 'active')->where('ends_at', '>', $ledger->at)->get()
-            ->reject(fn (Lease $l): bool => $ranges->contains(fn ($r): bool => $r->range()->contains($l->address)));
-        if ($cut->isNotEmpty()) {
-            $ledger->warn('leases-cut-off', "{$cut->count()} active leases lie outside the new ranges", 'Their clients get another address when they next ask: '.$cut->take(3)->map(fn (Lease $l): string => (string) $l->address)->implode(', '));
         }
     }
 }

@@ -8,7 +8,6 @@ use App\Actions\Action;
 use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
-use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -58,6 +57,8 @@ final readonly class MakeScope extends Action
         public string $search = '',
         #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
+        #[Field(Kind::Flag, 'Divide', 'Divides ranges between the servers: four fifths for the first, so that no address is leased by two')]
+        public bool $divide = false,
     ) {
     }
 
@@ -95,7 +96,7 @@ final readonly class MakeScope extends Action
         foreach ($servers as $server) {
             (new ScopeServer(['scope_id' => $scope->id, 'server_id' => $server->id]))->save();
         }
-        self::writeRanges($ledger, $scope, $subnet, $this->ranges, $servers);
+        ScopeRanges::write($ledger, $scope, $subnet, $this->ranges, $servers, $this->divide);
         self::writeExclusions($ledger, $scope, $this->exclusions);
         foreach ([OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns, OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search] as $code => $text) {
             if (trim($text) !== '') {
@@ -137,42 +138,6 @@ final readonly class MakeScope extends Action
         return array_values($servers);
     }
 
-    /**
-     * @param  list<string>  $texts
-     * @param  list<Server>  $servers
-     */
-    public static function writeRanges(Ledger $ledger, Scope $scope, Prefix $subnet, array $texts, array $servers): void
-    {
-        $net = $subnet->prefix();
-        $seen = [];
-        foreach ($texts as $text) {
-            [$range, $server] = self::range($ledger, $text, $servers);
-            if (! $net->usable()->contains($range)) {
-                $ledger->refuse('range-outside', "$range is not inside the usable addresses of $net", "Usable are {$net->usable()}.", null, 'ranges');
-            }
-            if ($subnet->gateway !== null && $range->contains($subnet->gateway)) {
-                $ledger->refuse('gateway-in-range', "The gateway $subnet->gateway is inside $range", 'A server would lease it out. Start the range behind it.', null, 'ranges');
-            }
-            foreach ($seen as $other) {
-                if ($range->overlaps($other)) {
-                    $ledger->refuse('range-overlap', "$range overlaps $other", 'Two servers, or one twice, would lease the same address.', null, 'ranges');
-                }
-            }
-            $seen[] = $range;
-            (new ScopeRange(['scope_id' => $scope->id, 'server_id' => $server?->id, 'first' => $range->first, 'last' => $range->last]))->save();
-            foreach (Server::query()->whereBetween('address', [$range->first->bytes, $range->last->bytes])->whereRaw('LENGTH(address) = 4')->get() as $server) {
-                $ledger->warn('server-in-range', "The server $server->name has its address $server->address inside $range", 'Servers keep fixed addresses; exclude it.', null, 'ranges', "/ship/server/$server->id");
-            }
-            $inside = Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', [$range->first->bytes, $range->last->bytes])->limit(4)->get();
-            foreach ($inside as $host) {
-                $ledger->warn('host-in-range', "{$host->line()} stands inside $range", 'A server may lease its address; reserve or exclude it.', null, 'ranges', "/plan/prefix/$subnet->id?address=$host->address");
-            }
-        }
-        if ($seen !== []) {
-            $ledger->passed('ranges', 'The ranges are inside the subnet and apart from the gateway');
-        }
-    }
-
     /** @param  list<string>  $texts */
     public static function writeExclusions(Ledger $ledger, Scope $scope, array $texts): void
     {
@@ -188,29 +153,6 @@ final readonly class MakeScope extends Action
             }
             (new ScopeExclusion(['scope_id' => $scope->id, 'first' => $range->first, 'last' => $range->last]))->save();
         }
-    }
-
-    /**
-     * @param  list<Server>  $servers
-     * @return array{AddressRange, ?Server}
-     */
-    private static function range(Ledger $ledger, string $text, array $servers): array
-    {
-        [$addresses, $name] = [...explode('@', $text, 2), null];
-        try {
-            $range = AddressRange::parse(trim((string) $addresses));
-        } catch (NotUnderstood $e) {
-            $ledger->refuse('bad-range', $e->getMessage(), field: 'ranges');
-        }
-        if ($name === null) {
-            return [$range, null];
-        }
-        foreach ($servers as $server) {
-            if ($server->name === trim($name)) {
-                return [$range, $server];
-            }
-        }
-        $ledger->refuse('no-server', "\"$name\" is no server of this scope", 'A range of one server names one of the servers chosen.', null, 'ranges');
     }
 
     public static function net(Scope $scope): Net

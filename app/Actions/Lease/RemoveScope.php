@@ -8,10 +8,10 @@ use App\Actions\Action;
 use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
-use App\Models\OptionValue;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Scope;
+use App\Queries\InUse;
 
 /** A scope is removed with its ranges, options and reservations; servers drop it with the next shipment. */
 final readonly class RemoveScope extends Action
@@ -39,15 +39,23 @@ final readonly class RemoveScope extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $scope = Scope::query()->with(['ranges', 'exclusions', 'placements', 'reservations'])->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
-        if ($scope->reservations->isNotEmpty()) {
-            $ledger->warn('with-reservations', "{$scope->reservations->count()} reservations go with it");
+        self::remove($ledger, Scope::query()->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more'));
+    }
+
+    public static function remove(Ledger $ledger, Scope $scope): void
+    {
+        $scope->loadMissing(['ranges', 'exclusions', 'placements', 'reservations', 'optionValues']);
+        $leases = InUse::activeLeases()->where('scope_id', $scope->id)->count();
+        if ($leases > 0) {
+            $ledger->warn('leases-run-on', "$leases leases of $scope->name run on until they end", 'Their clients cannot renew once this is shipped.', 'RFC 2131 §4.4.5', null, "/lease/scope/$scope->id");
         }
-        $ledger->warn('until-shipped', 'Its servers lease on until this is shipped');
-        foreach ([$scope->ranges, $scope->exclusions, $scope->placements, $scope->reservations] as $rows) {
+        if ($scope->reservations->isNotEmpty()) {
+            $ledger->warn('with-reservations', "{$scope->reservations->count()} reservations of $scope->name go with it");
+        }
+        $ledger->later("The servers of $scope->name lease on until this is shipped");
+        foreach ([$scope->ranges, $scope->exclusions, $scope->placements, $scope->reservations, $scope->optionValues] as $rows) {
             $rows->each->delete();
         }
-        OptionValue::query()->where('layer', 'scope')->where('layer_id', $scope->id)->get()->each->delete();
         $scope->delete();
     }
 }

@@ -86,13 +86,7 @@ final readonly class ChangeRecord extends Action
                 Records::warnDangling($ledger, $record);
             }
             $before = $record->toRecord($zone->default_ttl);
-            [$share, $renewed] = [$record->share_id, $record->renewed_at];
-            Records::remove($record);
-            $changed = Records::add($ledger, $zone, $owner ?? $before->owner, $ttl, $data ?? $before->data, $record->id);
-            if ($share !== null || $renewed !== null) {
-                [$changed->share_id, $changed->renewed_at] = [$share, $renewed];
-                $changed->save();
-            }
+            Records::change($ledger, $record, $owner ?? $before->owner, $ttl, $data ?? $before->data);
 
             return;
         }

@@ -6,6 +6,7 @@ namespace App\Actions\Name;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\NameGrant;
@@ -54,6 +55,7 @@ final readonly class GrantName extends Action
         $person = Person::query()->find($this->person) ?? $ledger->refuse('no-person', 'Choose a person', field: 'person');
         $owner = trim($this->name) === '' ? null : (string) Records::owner($ledger, $zone, $this->name)->lower();
         $type = $this->type === '' ? null : (RecordType::tryParse($this->type)->number ?? $ledger->refuse('type-unknown', "\"$this->type\" is no record type", field: 'type'));
+        Guard::own("grants:$person->id");
         if (NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->where('owner', $owner)->where('type', $type)->exists()) {
             $ledger->refuse('granted-already', "$person->name has this right already", field: 'person');
         }

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace App\Actions\Name;
 
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Models\Record;
 use App\Models\WriteGate;
 use App\Models\Zone;
+use App\Queries\Reach;
 use App\Queries\Zones;
+use HarborPost\Core\Checks\HostName;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -36,6 +39,52 @@ final class Records
         }
 
         return $owner;
+    }
+
+    /** The name of a host in a zone: one that is pasted whole is understood, one that no host can have is refused. */
+    public static function hostName(Ledger $ledger, Zone $zone, string $text): Name
+    {
+        $text = trim($text);
+        $whole = ! str_ends_with($text, '.') ? Name::tryParse("$text.") : null;
+        if ($whole !== null && $whole->isIn($zone->origin()) && ! $whole->equals($zone->origin())) {
+            $ledger->passed('name-read', "Read as $whole, since the zone stands in it");
+            $owner = $whole;
+        } else {
+            $owner = self::owner($ledger, $zone, $text);
+        }
+        if ($owner->equals($zone->origin())) {
+            $ledger->warn('name-is-zone', "{$zone->title()} itself becomes the name of this host", 'The top of a zone is seldom a host.', 'RFC 1123 §2.1', 'name');
+        }
+        self::checkHostName($ledger, $owner);
+
+        return $owner;
+    }
+
+    /** The name of a host that stands in no zone of ours, as it is kept: lower case, without the final dot. */
+    public static function plainName(Ledger $ledger, string $text): string
+    {
+        if (trim($text) === '') {
+            return '';
+        }
+        try {
+            $name = Name::parse(trim($text));
+        } catch (Malformed $e) {
+            $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: 'name');
+        }
+        self::checkHostName($ledger, $name);
+
+        return rtrim((string) $name->lower(), '.');
+    }
+
+    private static function checkHostName(Ledger $ledger, Name $name): void
+    {
+        $fault = HostName::fault($name);
+        if ($fault !== null && $fault['code'] === HostName::IMPOSSIBLE) {
+            $ledger->refuse('bad-host-name', ucfirst($fault['message']), 'Write another name.', 'RFC 1123 §2.1', 'name');
+        }
+        if ($fault !== null) {
+            $ledger->warn('unusual-name', ucfirst($fault['message']), 'DNS takes it; some programs refuse such a host.', 'RFC 1123 §2.1', 'name');
+        }
     }
 
     /** @param  array<mixed>  $fields  values in the order of TypedFields; when there are none, the text is the presentation form */
@@ -76,22 +125,53 @@ final class Records
 
     public static function add(Ledger $ledger, Zone $zone, Name $owner, ?int $ttl, Rdata $data, ?string $id = null, ?string $addressId = null): Record
     {
-        $type = $data->type();
-        $beside = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->get();
-        self::checkAlias($ledger, $zone, $owner, $type, $beside->all());
-        $columns = Record::columns($owner, $ttl, $data);
+        Guard::own(self::guard($zone, $owner->sortKey()));
+        $beside = self::beside($zone, $owner);
+        self::check($ledger, $zone, $owner, $data, $beside);
+        $record = new Record(['zone_id' => $zone->id, 'address_id' => $addressId] + Record::columns($owner, $ttl, $data) + ($id === null ? [] : ['id' => $id]));
+        $record->save();
+        self::journal('+', $record);
+        self::level($zone, $beside, $data->type()->number, $ttl);
+
+        return $record;
+    }
+
+    /** A record gets another name, TTL or other data; the row stays and its version rises. */
+    public static function change(Ledger $ledger, Record $record, Name $owner, ?int $ttl, Rdata $data): void
+    {
+        $zone = $record->zone;
+        Guard::own(self::guard($zone, $record->owner_key), self::guard($zone, $owner->sortKey()));
+        $beside = array_values(array_filter(self::beside($zone, $owner), static fn (Record $r): bool => $r->id !== $record->id));
+        self::check($ledger, $zone, $owner, $data, $beside);
+        self::journal('-', $record);
+        $record->fill(Record::columns($owner, $ttl, $data))->save();
+        self::journal('+', $record);
+        self::level($zone, $beside, $data->type()->number, $ttl);
+    }
+
+    /** What stands for all records at a name: whoever writes one of them owns it first, so that rules over the set hold. */
+    private static function guard(Zone $zone, string $key): string
+    {
+        return "name:$zone->id:".bin2hex($key);
+    }
+
+    /** @return list<Record> */
+    private static function beside(Zone $zone, Name $owner): array
+    {
+        return array_values(Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->get()->all());
+    }
+
+    /** @param  list<Record>  $beside  the other records at the name */
+    private static function check(Ledger $ledger, Zone $zone, Name $owner, Rdata $data, array $beside): void
+    {
+        self::checkAlias($ledger, $zone, $owner, $data->type(), $beside);
         foreach ($beside as $other) {
-            if ($other->type === $type->number && $other->data_hash === $columns['data_hash']) {
+            if ($other->type === $data->type()->number && $other->data_hash === md5($data->canonical(), true)) {
                 $ledger->refuse('record-twice', "{$other->line()} is already in {$zone->title()}", 'A record set holds no record twice.', 'RFC 2181 §5', 'data', self::page($zone, $owner));
             }
         }
-        self::checkTarget($ledger, $zone, $data);
-        $record = new Record(['zone_id' => $zone->id, 'address_id' => $addressId] + $columns + ($id === null ? [] : ['id' => $id]));
-        $record->save();
-        self::journal('+', $record);
-        self::level($zone, $beside->all(), $type->number, $ttl);
-
-        return $record;
+        self::checkTarget($ledger, $zone, $owner, $data);
+        self::checkPlace($ledger, $zone, $owner, $data->type());
     }
 
     /** @return list<Record> the same record in other views, as far as it is shared */
@@ -106,18 +186,44 @@ final class Records
         $record->delete();
     }
 
-    /** Names that point at a name which is about to lose its last record. */
-    public static function warnDangling(Ledger $ledger, Record $record): void
+    /**
+     * Names that point at one which is about to lose its last record, in the views where that name is looked for in this zone.
+     *
+     * @param  list<string>  $going  ids of records that go in the same act
+     */
+    public static function warnDangling(Ledger $ledger, Record $record, array $going = []): void
     {
-        $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)->whereKeyNot($record->id)->exists();
+        $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)->whereKeyNot($record->id)->whereNotIn('id', $going)->exists();
         if ($left) {
             return;
         }
-        $all = Record::query()->where('target', $record->owner)->whereKeyNot($record->id)->count();
-        $all <= 5 ?: $ledger->warn('many-dangling', "$all records point at $record->owner", 'The first five are named.', 'RFC 1912 §2.4', null, '/find?q='.urlencode(rtrim($record->owner, '.')));
-        foreach (Record::query()->where('target', $record->owner)->whereKeyNot($record->id)->limit(5)->get() as $pointing) {
-            $ledger->warn('left-dangling', "{$pointing->line()} will point at nothing", 'Remove or change it too.', 'RFC 1912 §2.4', null, self::page($pointing->zone, Name::parse($pointing->owner)));
+        $pointing = self::pointers($record, $going);
+        if (count($pointing) > 5) {
+            $ledger->warn('many-dangling', count($pointing)." records point at $record->owner", 'The first five are named.', 'RFC 1912 §2.4', null, '/find?q='.urlencode(rtrim($record->owner, '.')));
         }
+        foreach (array_slice($pointing, 0, 5) as $one) {
+            $ledger->warn('left-dangling', "{$one->line()} in the view {$one->zone->view->name} will point at nothing", 'Remove or change it too.', 'RFC 1912 §2.4', null, self::page($one->zone, Name::parse($one->owner)));
+        }
+    }
+
+    /**
+     * Records that point at the name of another, and are answered in a view in which that name belongs to the same zone.
+     *
+     * @param  list<string>  $going
+     * @return list<Record>
+     */
+    public static function pointers(Record $record, array $going = []): array
+    {
+        $name = Name::parse($record->owner);
+        $home = [];
+
+        return array_values(Record::query()->with('zone.view')->where('target', $record->owner)->whereKeyNot($record->id)->whereNotIn('id', $going)->limit(2000)->get()
+            ->filter(function (Record $r) use ($record, $name, &$home): bool {
+                $view = $r->zone->view_id;
+                $home[$view] ??= Zones::closest($name, $view)->id ?? $record->zone_id;
+
+                return $home[$view] === $record->zone_id;
+            })->all());
     }
 
     public static function journal(string $op, Record $record): void
@@ -189,14 +295,64 @@ final class Records
         $ledger->passed('no-data-beside-alias', 'No data beside an alias', 'RFC 1034 §3.6.2');
     }
 
-    private static function checkTarget(Ledger $ledger, Zone $zone, Rdata $data): void
+    /** A record below a cut or a DNAME of its own zone is written and never answered. */
+    private static function checkPlace(Ledger $ledger, Zone $zone, Name $owner, RecordType $type): void
+    {
+        $above = [];
+        for ($up = $owner->equals($zone->origin()) ? null : $owner; $up !== null && ! $up->equals($zone->origin()); $up = $up->parent()) {
+            $above[$up->sortKey()] = $up;
+        }
+        if ($above === []) {
+            return;
+        }
+        $cuts = Record::query()->where('zone_id', $zone->id)->whereIn('owner_key', array_map(strval(...), array_keys($above)))->whereIn('type', [RecordType::NS, RecordType::DNAME])->orderBy('owner_key')->get();
+        foreach ($cuts as $cut) {
+            $at = $cut->owner_key === $owner->sortKey();
+            if ($cut->type === RecordType::DNAME && ! $at) {
+                $ledger->refuse('below-dname', "$owner is below the DNAME ".rtrim($cut->owner, '.'), 'A name below a DNAME is never answered from here: the DNAME sends it elsewhere.', 'RFC 6672 §2.4', 'name', self::page($zone, Name::parse($cut->owner)));
+            }
+            $glue = in_array($type->number, [RecordType::A, RecordType::AAAA], true) && Record::query()->where('zone_id', $zone->id)->where('type', RecordType::NS)->where('target', (string) $owner->lower())->exists();
+            $ofTheCut = $at && in_array($type->number, [RecordType::NS, RecordType::DS, 47], true);
+            if ($cut->type === RecordType::NS && ! $glue && ! $ofTheCut) {
+                $ledger->warn('below-delegation', "$owner is not answered from here: ".rtrim($cut->owner, '.').' is delegated', 'Servers refer to the zone of that name instead; write the record there.', 'RFC 1034 §4.2.1', 'name', self::page($zone, Name::parse($cut->owner)));
+
+                return;
+            }
+        }
+        if ($type->number === RecordType::DNAME && Record::query()->where('zone_id', $zone->id)->where('owner_key', '>', $owner->sortKey())->where('owner_key', '<', $owner->sortKey()."\xff")->exists()) {
+            $ledger->refuse('dname-above-names', "Names stand below $owner", 'A DNAME sends all of them elsewhere; remove them first.', 'RFC 6672 §2.4', 'name', self::page($zone, $owner));
+        }
+    }
+
+    /** Follows aliases through our own zones; one that comes back to where it began is answered by nobody. */
+    private static function checkLoop(Ledger $ledger, Zone $zone, Name $owner, Name $target): void
+    {
+        for ($hop = $target, $i = 0; $i < 16; $i++) {
+            if ($hop->equals($owner)) {
+                $ledger->refuse('alias-loop', $i === 0 ? "$owner would be an alias of itself" : "$owner would come back to itself: the alias chain from $target ends where it began", 'No server can answer it.', 'RFC 1034 §3.6.2', 'data');
+            }
+            $home = Zones::closest($hop, $zone->view_id);
+            $next = $home === null ? null : Record::query()->where('zone_id', $home->id)->where('owner_key', $hop->sortKey())->where('type', RecordType::CNAME)->value('target');
+            if (! is_string($next)) {
+                return;
+            }
+            $hop = Name::parse($next);
+        }
+        $ledger->warn('alias-chain', "The alias chain from $target has more than 16 steps", 'Resolvers give up on such chains.', 'RFC 1034 §3.6.2', 'data');
+    }
+
+    private static function checkTarget(Ledger $ledger, Zone $zone, Name $owner, Rdata $data): void
     {
         if (! $data instanceof PointsAt || $data instanceof Ptr || $data->target()->isRoot()) {
             return;
         }
         $target = $data->target();
+        if ($data->type()->number === RecordType::CNAME) {
+            self::checkLoop($ledger, $zone, $owner, $target);
+        }
         $home = Zones::closest($target, $zone->view_id);
-        if ($home === null) {
+        if ($home === null || $ledger->person !== null && Reach::of($ledger->person)->zones()->whereKey($home->id)->doesntExist()) {
+            // Of names in zones out of reach nothing is told, not even whether they are there.
             return;
         }
         $found = Record::query()->where('zone_id', $home->id)->where('owner_key', $target->sortKey())->get();

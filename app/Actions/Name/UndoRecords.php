@@ -96,9 +96,27 @@ final readonly class UndoRecords extends Action
     {
         $record = Record::query()->with('zone')->find($id) ?? $ledger->refuse('changed-since', 'A record of that change is gone', 'Undo the later change first.');
         NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
-        if (array_key_exists('ttl', $before)) {
-            $record->ttl === ($after['ttl'] ?? null) ?: $ledger->refuse('changed-since', "{$record->line()} was changed since", 'Undo the later change first.');
-            Records::level($record->zone, [$record], $record->type, is_numeric($before['ttl']) ? (int) $before['ttl'] : null);
+        foreach (['owner', 'data', 'ttl'] as $column) {
+            if (array_key_exists($column, $after) && $after[$column] !== $record->$column) {
+                $ledger->refuse('changed-since', "{$record->line()} was changed since", 'Undo the later change first.');
+            }
         }
+        $ttl = array_key_exists('ttl', $before) ? (is_numeric($before['ttl']) ? (int) $before['ttl'] : null) : $record->ttl;
+        if (! isset($before['owner']) && ! isset($before['data'])) {
+            Records::level($record->zone, [$record], $record->type, $ttl);
+
+            return;
+        }
+        try {
+            $owner = Name::parse(is_string($before['owner'] ?? null) ? $before['owner'] : $record->owner);
+            $data = RdataTypes::fromText(RecordType::of($record->type), Fields::ofLine(is_string($before['data'] ?? null) ? $before['data'] : $record->data));
+        } catch (Malformed $e) {
+            $ledger->refuse('unreadable', "The history of that record cannot be read: {$e->getMessage()}");
+        }
+        NameRights::check($ledger, $record->zone, $owner, $record->type);
+        if ($record->address_id !== null) {
+            $ledger->refuse('belongs-to-host', "{$record->line()} belongs to a placed host", 'Change the host back, and its names follow.');
+        }
+        Records::change($ledger, $record, $owner, $ttl, $data);
     }
 }

@@ -6,6 +6,7 @@ namespace App\Actions\Plan;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
@@ -14,9 +15,11 @@ use App\Models\Person;
 use App\Models\Record;
 use App\Models\Reservation;
 use App\Queries\Reach;
+use App\Queries\Zones;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
 use HarborPost\Core\Dns\Rdata\Aaaa;
+use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Address;
@@ -63,7 +66,8 @@ final readonly class ChangeHost extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $host = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->lockForUpdate()->find($this->host) ?? $ledger->refuse('gone', 'The host is not there any more, or not available to you');
+        $host = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->find($this->host) ?? $ledger->refuse('gone', 'The host is not there any more, or not available to you');
+        Guard::share("subnet:$host->prefix_id");
         $subnet = $host->prefix;
         $old = clone $host;
         if ($this->address !== null) {
@@ -75,13 +79,17 @@ final readonly class ChangeHost extends Action
             PlaceHost::checkAddress($ledger, $subnet, $host->address, $this->role ?? $host->role, $host->id);
         }
         if ($this->mac !== null) {
-            $host->mac = PlaceHost::mac($ledger, $this->mac);
+            $host->mac = PlaceHost::mac($ledger, $this->mac === '-' ? '' : $this->mac);
+            PlaceHost::checkMac($ledger, $subnet, $host->mac, $host->id);
+        }
+        if (! $host->address->equals($old->address)) {
+            $reserved = Reservation::query()->where('address_id', $host->id)->exists();
+            PlaceHost::checkUse($ledger, $subnet, $host->address, $host->mac, $reserved, $host->id);
         }
         foreach (['role' => $this->role, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface] as $column => $value) {
-            $host->$column = $value ?? $host->$column;
-        }
-        if ($host->role !== $old->role && ! in_array($host->role, PlaceHost::ROLES, true)) {
-            $ledger->refuse('bad-role', 'The role is host, gateway, virtual or service', field: 'role');
+            $host->$column = match ($value) {
+                null => $host->$column, '-' => '', default => $value
+            };
         }
         $this->moveNames($ledger, $host, $old);
         $host->save();
@@ -95,26 +103,45 @@ final readonly class ChangeHost extends Action
         $renamed = $this->name !== null && $this->name !== '' && $forward->isNotEmpty();
         $moved = ! $host->address->equals($old->address);
         if (! $renamed && ! $moved) {
-            $host->name = $this->name ?? $host->name;
+            $host->name = $this->name === null ? $host->name : Records::plainName($ledger, $this->name);
 
             return;
         }
         $name = null;
         foreach ($forward as $record) {
             $zone = $record->zone;
-            $name = $renamed ? Records::owner($ledger, $zone, (string) $this->name) : Name::parse($record->owner);
-            Records::remove($record);
-            Records::add($ledger, $zone, $name, $record->ttl, $host->address->family === Family::V4 ? A::of($host->address) : Aaaa::of($host->address), null, $host->id);
+            $name = $renamed ? Records::hostName($ledger, $zone, (string) $this->name) : Name::parse($record->owner);
+            $this->warnUsed($ledger, $record, $name);
+            Records::change($ledger, $record, $name, $record->ttl, $host->address->family === Family::V4 ? A::of($host->address) : Aaaa::of($host->address));
             $ledger->later('The old answer may linger '.Ttl::of($record->ttl ?? $zone->default_ttl)->spoken().', its TTL');
         }
         foreach ($back as $record) {
-            $target = $name ?? Name::parse($record->data);
-            Records::remove($record);
-            Records::pointBack($ledger, $host->address, $target, $record->ttl, $record->zone->view_id, $host->id);
+            $this->pointBack($ledger, $record, $host, $name ?? Name::parse($record->data), $moved);
         }
         if ($name !== null) {
             $host->name = rtrim((string) $name->lower(), '.');
         }
+    }
+
+    private function warnUsed(Ledger $ledger, Record $record, Name $name): void
+    {
+        $same = $name->sortKey() === $record->owner_key ? null : Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $name->sortKey())->where('type', $record->type)->whereKeyNot($record->id)->first();
+        if ($same !== null) {
+            $ledger->warn('name-used', "{$record->zone->title()} already has {$same->line()}", 'Both addresses will be answered, in turns.', null, 'name', Records::page($record->zone, $name));
+        }
+    }
+
+    /** The pointer follows: in its zone the row stays, in another zone it is a new one. */
+    private function pointBack(Ledger $ledger, Record $record, Host $host, Name $target, bool $moved): void
+    {
+        [$zone, $owner] = $moved ? Zones::pointer($host->address, $record->zone->view_id) ?? [null, null] : [$record->zone, Name::parse($record->owner)];
+        if ($zone !== null && $owner !== null && $zone->id === $record->zone_id) {
+            Records::change($ledger, $record, $owner, $record->ttl, new Ptr($target));
+
+            return;
+        }
+        Records::remove($record);
+        Records::pointBack($ledger, $host->address, $target, $record->ttl, $record->zone->view_id, $host->id);
     }
 
     private function moveReservations(Ledger $ledger, Host $host, Host $old): void

@@ -6,6 +6,7 @@ namespace App\Actions\Plan;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\HeldRun;
@@ -59,6 +60,7 @@ final readonly class HoldRun extends Action
         if ($until !== null && $until->format('Y-m-d') < $ledger->at->format('Y-m-d')) {
             $ledger->refuse('past-date', "$this->until is over", 'The run would not be held for a day.', null, 'until');
         }
+        Guard::own("runs:$subnet->id");
         foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $other) {
             if ($other->range()->overlaps($range)) {
                 $ledger->refuse('run-overlap', "$range overlaps the held run {$other->line()}", field: 'range');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\OptionValue;
@@ -47,6 +48,7 @@ final readonly class MergePrefix extends Reshape
             $ledger->refuse('fills-parent', "The two fill {$parent->line()}", 'A supernet in a supernet of the same size would group nothing: give the two back, and what they hold moves up.', link: "/plan/prefix/$parent->id");
         }
         Tree::lock($row->space, $other);
+        Guard::alone("subnet:$other->id");
         foreach (['vlan_id' => 'VLAN', 'site_id' => 'site', 'effective_tenant_id' => 'tenant', 'stage' => 'stage'] as $column => $what) {
             if ($other->$column !== $row->$column) {
                 $ledger->warn("other-$what", "The two differ in their $what", "That of {$row->line()} stays.");
@@ -76,6 +78,16 @@ final readonly class MergePrefix extends Reshape
             $theirs->save();
 
             return;
+        }
+        $held = $ours->placements()->orderBy('id')->pluck('server_id');
+        $leasing = $theirs->placements->count() === 1 ? $theirs->placements[0]->server_id : null;
+        foreach ($theirs->ranges as $range) {
+            // Several servers lease the scope now: each range is the share of one of them, that of its own server where it stays.
+            $server = $range->server_id ?? $leasing;
+            $range->server_id = $held->count() < 2 ? null : ($held->contains($server) ? $server : $held[0]);
+            if ($range->server_id !== $server && $held->count() > 1) {
+                $ledger->warn('share-goes', "{$range->range()} becomes the share of another server", 'Its own does not lease '.$ours->name.'.', null, null, "/lease/scope/$ours->id");
+            }
         }
         foreach ([$theirs->ranges, $theirs->exclusions, $theirs->reservations] as $parts) {
             foreach ($parts as $part) {

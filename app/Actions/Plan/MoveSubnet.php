@@ -81,6 +81,13 @@ final readonly class MoveSubnet extends Reshape
         foreach ($plan->hosts as ['host' => $host, 'new' => $new]) {
             $ttl = max($ttl, $this->host($ledger, $host, $new));
         }
+        foreach ($plan->strays as ['record' => $record, 'new' => $new]) {
+            $ttl = max($ttl, $record->ttl ?? $record->zone->default_ttl);
+            Records::change($ledger, $record, Name::parse($record->owner), $record->ttl, $new->family === Family::V4 ? A::of($new) : Aaaa::of($new));
+        }
+        if ($plan->strays !== []) {
+            $ledger->warn('names-without-host', count($plan->strays).(count($plan->strays) === 1 ? ' name that belongs to no host follows' : ' names that belong to no host follow'), 'They pointed at addresses of this subnet, and would point at nothing.', null, 'to');
+        }
         $this->scope($plan, $plan->by);
         foreach (HeldRun::query()->where('prefix_id', $row->id)->get() as $run) {
             $moved = $plan->by->ofRange($run->range());
@@ -99,7 +106,7 @@ final readonly class MoveSubnet extends Reshape
     private function stopAtConflicts(Ledger $ledger, MovePlan $plan): void
     {
         $conflicts = $plan->conflicts();
-        $real = array_values(array_filter($conflicts, fn (array $c): bool => ! ($this->withoutReverse && str_contains((string) $c['conflict'], 'no reverse zone'))));
+        $real = array_values(array_filter($conflicts, fn (array $c): bool => ! ($this->withoutReverse && $c['zoneless'])));
         if ($real !== []) {
             $ledger->refuse('conflicts', count($real).' of '.count($plan->rows).' lines are in the way: '.implode('; ', array_map(fn (array $c): string => "{$c['what']} {$c['old']}: {$c['conflict']}", array_slice($real, 0, self::LISTED))), 'The table lists each of them.', null, 'to', "/plan/prefix/$this->prefix/move?to=".urlencode($this->to));
         }
@@ -135,12 +142,14 @@ final readonly class MoveSubnet extends Reshape
     private function pointer(Ledger $ledger, Record $record, Address $new): void
     {
         [$zone, $name] = Zones::pointer($new, $record->zone->view_id) ?? [null, null];
-        Records::remove($record);
-        if ($zone !== null && $name !== null) {
-            $moved = new Record(['zone_id' => $zone->id, 'address_id' => $record->address_id] + Record::columns($name, $record->ttl, new Ptr(Name::parse($record->data))));
-            $moved->save();
-            Records::journal('+', $moved);
+        if ($zone === null || $name === null) {
+            Records::remove($record);
+
+            return;
         }
+        Records::journal('-', $record);
+        $record->fill(['zone_id' => $zone->id] + Record::columns($name, $record->ttl, new Ptr(Name::parse($record->data))))->save();
+        Records::journal('+', $record);
     }
 
     private function scope(MovePlan $plan, Renumbering $by): void

@@ -6,6 +6,7 @@ namespace App\Actions\Plan;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Lease\AddReservation;
 use App\Actions\Ledger;
@@ -19,6 +20,7 @@ use App\Models\Record;
 use App\Models\Scope;
 use App\Models\Zone;
 use App\Queries\FreeAddresses;
+use App\Queries\InUse;
 use App\Queries\NameRights;
 use App\Queries\Reach;
 use HarborPost\Core\Dns\Name;
@@ -92,27 +94,32 @@ final readonly class PlaceHost extends Action
     public function apply(Ledger $ledger): void
     {
         $reach = $ledger->person === null ? null : Reach::of($ledger->person);
+        Guard::share("subnet:$this->prefix");
         $subnet = ($reach?->prefixes() ?? Prefix::query())->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
         if (! $subnet->isSubnet()) {
             $ledger->refuse('no-link', "{$subnet->line()} is a $subnet->kind; hosts live in subnets", field: 'prefix');
-        }
-        if (! in_array($this->role, self::ROLES, true)) {
-            $ledger->refuse('bad-role', 'The role is host, gateway, virtual or service', field: 'role');
         }
         if ($subnet->stage === 'retiring' || $subnet->stage === 'withheld') {
             $ledger->warn('stage', "The subnet is $subnet->stage", 'New hosts are not expected here.');
         }
         $mac = self::mac($ledger, $this->mac);
+        self::checkMac($ledger, $subnet, $mac);
         $zone = $this->zone === '' ? null : (($reach?->zones() ?? Zone::query())->find($this->zone) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone'));
-        $owner = $zone === null ? null : Records::owner($ledger, $zone, $this->name);
-        $zone === null || $owner === null ?: NameRights::check($ledger, $zone, $owner);
-        $address = $this->address($ledger, $subnet, $mac, $owner === null ? $this->name : (string) $owner->lower());
+        $owner = $zone === null || $this->name === '' ? null : Records::hostName($ledger, $zone, $this->name);
+        if ($zone !== null && $owner === null) {
+            $ledger->refuse('no-name', "Which name in {$zone->title()}?", 'Choose "no name in DNS" to place a host without one.', null, 'name');
+        }
+        if ($zone !== null && $owner !== null) {
+            NameRights::check($ledger, $zone, $owner);
+        }
+        $label = $owner === null ? Records::plainName($ledger, $this->name) : rtrim((string) $owner->lower(), '.');
+        $address = $this->address($ledger, $subnet, $mac, $label);
         if ($this->role === 'gateway' && $subnet->gateway !== null && ! $subnet->gateway->equals($address)) {
             $ledger->warn('second-gateway', "The gateway of the subnet is $subnet->gateway", 'A subnet has one; give this host the role virtual or service, or change the gateway of the subnet.', null, 'role', "/plan/prefix/$subnet->id");
         }
         $host = new Host([
             'id' => $this->id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address, 'prefix_id' => $subnet->id,
-            'name' => $owner === null ? strtolower($this->name) : rtrim((string) $owner->lower(), '.'), 'role' => $this->role, 'mac' => $mac,
+            'name' => $label, 'role' => $this->role, 'mac' => $mac,
             'device_id' => $this->device ?: null, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface,
         ]);
         $host->save();
@@ -136,11 +143,23 @@ final readonly class PlaceHost extends Action
         } catch (NotUnderstood $e) {
             $ledger->refuse('bad-mac', $e->getMessage(), field: 'mac');
         }
+        if ((string) $mac === '00:00:00:00:00:00') {
+            $ledger->refuse('null-mac', 'No device has the MAC 00:00:00:00:00:00', 'Leave it blank when it is not known.', 'IEEE 802', 'mac');
+        }
         if ($mac->isGroup()) {
             $ledger->warn('group-mac', "$mac is a group address", 'No single device has it.', field: 'mac');
         }
 
         return $mac;
+    }
+
+    /** Another host of the link with the same MAC is said: one of the two is a mistake, or it has several addresses. */
+    public static function checkMac(Ledger $ledger, Prefix $subnet, ?MacAddress $mac, ?string $except = null): void
+    {
+        $twin = $mac === null ? null : Host::query()->where('prefix_id', $subnet->id)->where('mac', $mac->bytes)->when($except, fn ($q) => $q->whereKeyNot($except))->first();
+        if ($twin !== null) {
+            $ledger->warn('mac-twice', "{$twin->line()} has the MAC $mac in this subnet", 'One device with two addresses, or a mistake.', null, 'mac', "/plan/prefix/$subnet->id?address=$twin->address");
+        }
     }
 
     /** Taken, outside, kept for something else: each is said. */
@@ -176,6 +195,18 @@ final readonly class PlaceHost extends Action
             $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
         }
         self::checkAddress($ledger, $subnet, $address, $this->role);
+        self::checkUse($ledger, $subnet, $address, $mac, $this->reserve);
+
+        return $address;
+    }
+
+    /** Whether anything but the plan has the address: kept runs and ranges, leases, reservations, names, devices that answer. */
+    public static function checkUse(Ledger $ledger, Prefix $subnet, Address $address, ?MacAddress $mac, bool $reserve, ?string $host = null): void
+    {
+        $said = InUse::of($subnet, $address, $mac, $host);
+        foreach ($said as $one) {
+            $ledger->warn($one['code'], $one['message'], $one['why'], null, 'address', $one['link']);
+        }
         foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $run) {
             if ($run->holds(now()) && $run->range()->contains($address)) {
                 $ledger->warn('in-held-run', "$address is in the held run {$run->range()}: $run->reason", $run->until === null ? 'It is held without an end.' : 'It is held until '.$run->until->format('j M Y').'.', null, 'address');
@@ -183,20 +214,17 @@ final readonly class PlaceHost extends Action
         }
         foreach (Scope::query()->with('ranges')->where('prefix_id', $subnet->id)->first()->ranges ?? [] as $one) {
             $range = $one->range();
-            if ($range->contains($address) && ! $this->reserve) {
+            if ($range->contains($address) && ! $reserve) {
                 $ledger->warn('in-dynamic-range', "$address is inside the dynamic range $range", 'A server may lease it to somebody else; reserve it, or choose an address outside.', null, 'address');
             }
         }
-        $ledger->passed('address-free', "$address is free");
-
-        return $address;
+        if ($said === []) {
+            $ledger->passed('address-free', "$address is free: not planned, reserved, leased, named or seen");
+        }
     }
 
     private function names(Ledger $ledger, Zone $zone, Name $owner, Address $address): void
     {
-        if ($this->name === '') {
-            $ledger->refuse('no-name', "Which name in {$zone->title()}?", 'Choose "no name in DNS" to place a host without one.', null, 'name');
-        }
         $ttl = Records::ttl($ledger, $this->ttl);
         $type = $address->family === Family::V4 ? RecordType::A : RecordType::AAAA;
         $same = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $type)->first();

@@ -6,15 +6,17 @@ namespace App\Actions\Plan;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Lease\RemoveScope;
 use App\Actions\Ledger;
+use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Scope;
-use Illuminate\Support\Facades\DB;
+use Illuminate\Database\Eloquent\Collection;
 
 /** A prefix is given back. Refused while hosts or a scope stand in it; what a supernet holds moves up. */
 final readonly class RemovePrefix extends Action
@@ -54,7 +56,8 @@ final readonly class RemovePrefix extends Action
         $parent = $row->parent;
         Tree::lock($row->space, $parent);
         Tree::lock($row->space, $row);
-        $row->refresh();
+        Guard::alone("subnet:$row->id");
+        $row = Prefix::query()->find($row->id) ?? $ledger->refuse('gone', 'The prefix is not there any more');
         if ($this->clean) {
             $this->cleanUp($ledger, $row);
             Tree::remove($row->refresh(), $parent?->refresh());
@@ -70,6 +73,7 @@ final readonly class RemovePrefix extends Action
         if ($scope !== null) {
             $ledger->refuse('has-scope', "The scope $scope->name leases from it", 'Remove it first, or give the prefix back with all that is inside.', link: "/lease/scope/$scope->id");
         }
+        self::letGo($ledger, [$row->id]);
         if ($row->children > 0) {
             $ledger->warn('moves-up', "$row->children prefixes inside move up", $parent === null ? 'They become top prefixes of the space.' : "They move into {$parent->line()}.");
         }
@@ -78,26 +82,46 @@ final readonly class RemovePrefix extends Action
 
     private function cleanUp(Ledger $ledger, Prefix $row): void
     {
-        $inside = $row->groups ? Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])
-            ->where('length', '>=', $row->length)->whereKeyNot($row->id)->orderByDesc('length')->orderBy('groups')->get() : collect();
+        $inside = $row->groups ? $this->inside($row) : new Collection;
         $ids = [$row->id, ...$inside->modelKeys()];
-        $hosts = Host::query()->whereIn('prefix_id', $ids)->pluck('id');
-        $scopes = Scope::query()->whereIn('prefix_id', $ids)->pluck('id');
+        foreach ($inside as $child) {
+            Guard::alone("subnet:$child->id");
+        }
+        $hosts = Host::query()->whereIn('prefix_id', $ids)->get();
+        $scopes = Scope::query()->whereIn('prefix_id', $ids)->get();
         if ($hosts->count() + $inside->count() > self::MOST) {
             $ledger->refuse('too-much', sprintf('%s holds %s hosts and %s prefixes', $row->line(), number_format($hosts->count()), number_format($inside->count())), sprintf('At most %s go in one act; give back its parts first.', number_format(self::MOST)), null, null, "/plan/prefix/$row->id");
         }
         foreach ($scopes as $scope) {
-            (new RemoveScope((string) $scope))->apply($ledger);
+            RemoveScope::remove($ledger, $scope);
         }
-        $hosts->isEmpty() || (new ReleaseHosts(array_values(array_map(strval(...), $hosts->all()))))->apply($ledger);
+        if ($hosts->isNotEmpty()) {
+            ReleaseHosts::release($ledger, $hosts);
+        }
+        self::letGo($ledger, $ids);
         foreach ($inside as $child) {
             $child->refresh();
             Tree::remove($child, $child->parent);
         }
-        DB::table('held_runs')->whereIn('prefix_id', $ids)->delete();
-        DB::table('prefix_tags')->whereIn('prefix_id', $ids)->delete();
-        DB::table('use_samples')->whereIn('prefix_id', $ids)->delete();
-        DB::table('forecasts')->whereIn('prefix_id', $ids)->delete();
         $ledger->warn('all-inside', sprintf('%d prefixes, %d scopes and %d hosts inside go with it', $inside->count(), $scopes->count(), $hosts->count()), 'In this order: scopes, hosts with their records and reservations, prefixes from the inside out.');
+    }
+
+    /** @return Collection<int, Prefix> from the inside out */
+    private function inside(Prefix $row): Collection
+    {
+        return Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])
+            ->where('length', '>=', $row->length)->whereKeyNot($row->id)->orderByDesc('length')->orderBy('groups')->get();
+    }
+
+    /** @param  list<string>  $ids  prefixes whose held runs end with them */
+    private static function letGo(Ledger $ledger, array $ids): void
+    {
+        $runs = HeldRun::query()->whereIn('prefix_id', $ids)->get();
+        foreach ($runs as $run) {
+            $run->delete();
+        }
+        if ($runs->isNotEmpty()) {
+            $ledger->warn('held-runs-go', count($runs) === 1 ? 'The held run '.$runs[0]->line().' goes with it' : count($runs).' held runs go with it', 'Nobody holds these addresses any more.');
+        }
     }
 }

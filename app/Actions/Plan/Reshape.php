@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Actions\Plan;
 
 use App\Actions\Action;
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Models\HeldRun;
 use App\Models\Host;
@@ -31,6 +32,7 @@ abstract readonly class Reshape extends Action
         $row = Prefix::query()->find($id) ?? $ledger->refuse('gone', 'The prefix is not there any more');
         Tree::lock($row->space, $row->parent);
         Tree::lock($row->space, $row);
+        Guard::alone("subnet:$row->id");
         $row->refresh();
 
         return $row;

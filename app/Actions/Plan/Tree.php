@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Actions\Plan;
 
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Prefix;
@@ -118,6 +119,7 @@ final class Tree
         }
         self::lock($row->space, $row->parent);
         self::lock($row->space, $row);
+        Guard::alone("subnet:$row->id");
         $hosts = Host::query()->where('prefix_id', $row->id)->count();
         if ($hosts > 0) {
             $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts", "Only a subnet holds hosts; release them before it becomes a $kind.", null, 'kind', "/plan/prefix/$row->id");

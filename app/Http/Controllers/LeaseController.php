@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Links\StandinDhcpLink;
-use App\Models\Lease;
 use App\Models\OptionValue;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -14,6 +13,7 @@ use App\Queries\Choices;
 use App\Queries\Drafts;
 use App\Queries\Exchange;
 use App\Queries\Inherited;
+use App\Queries\InUse;
 use App\Queries\PrefixPage;
 use App\View\Chain;
 use HarborPost\Core\Dhcp\Option\OptionTable;
@@ -34,7 +34,7 @@ final class LeaseController extends Controller
             ->when($filter !== '', fn (Builder $q) => $q->where('scopes.name', 'like', addcslashes($filter, '%_\\').'%'))
             ->orderBy('scopes.name')->orderBy('scopes.id')->limit(self::ROWS + 1)->get();
         $more = $scopes->count() > self::ROWS;
-        $leases = Lease::query()->whereIn('scope_id', $scopes->modelKeys())->where('state', 'active')->where('ends_at', '>', now())->groupBy('scope_id')->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
+        $leases = InUse::activeLeases()->whereIn('scope_id', $scopes->modelKeys())->groupBy('scope_id')->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
         $make = $request->string('make')->toString();
         $chains = $scopes->mapWithKeys(fn (Scope $s): array => [$s->id => Chain::ofScope($s->placements, self::digests($s))])->all();
 
@@ -48,7 +48,7 @@ final class LeaseController extends Controller
     {
         $row = $this->reach()->scopes()->with(['prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'reservations', 'placements.server'])->findOrFail($scope);
         [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
-        $leases = Lease::query()->with('server')->where('scope_id', $row->id)->where('state', 'active')->where('ends_at', '>', now())->orderBy('address')->limit(self::ROWS + 1)->get();
+        $leases = InUse::activeLeases()->with('server')->where('scope_id', $row->id)->orderBy('address')->limit(self::ROWS + 1)->get();
         $digests = self::digests($row);
 
         return view('lease.scope', [

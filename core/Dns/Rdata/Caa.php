@@ -24,7 +24,12 @@ final readonly class Caa implements BuiltRdata
             throw $fields->fault("a tag has letters and digits only, not \"$tag\"", 'RFC 8659 §4.1');
         }
 
-        return new self($flags, $tag, $fields->string('the value'));
+        $value = $fields->text('the value');
+        if (strlen($value) + strlen($tag) + 2 > 0xFFFF) {
+            throw $fields->fault('the value is longer than a record can be', 'RFC 1035 §3.2.1');
+        }
+
+        return new self($flags, $tag, $value);
     }
 
     public static function fromWire(ByteReader $reader): self

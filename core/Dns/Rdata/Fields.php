@@ -104,6 +104,20 @@ final class Fields
         return $address->family === $family ? $address : throw $this->fault("an IPv{$family->value} address, not \"$text\"");
     }
 
+    /** Is the next field in quotes? */
+    public function isQuoted(): bool
+    {
+        return $this->quoted[$this->at] ?? false;
+    }
+
+    /** Text of any length, where a standard asks for one string without the limit of a character string. */
+    public function text(string $what): string
+    {
+        $text = $this->raw($what);
+
+        return str_contains($text, '\\') ? Name::unescape($text) : $text;
+    }
+
     /** A character string of at most 255 bytes (RFC 1035 §3.3). */
     public function string(string $what): string
     {

@@ -7,6 +7,7 @@ namespace HarborPost\Core\Dns\Rdata;
 use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 
 /** The one table from record type to class, and the two ways in. */
@@ -69,6 +70,9 @@ final class RdataTypes
      */
     public static function fromText(RecordType $type, Fields $fields): Rdata
     {
+        if (! $type->isData()) {
+            throw $fields->fault("$type is no type of data: it only stands in questions and messages", 'RFC 6895 §3.1');
+        }
         $class = self::CLASSES[$type->number] ?? null;
         if ($fields->peek() === '\\#') {
             return self::generic($type, $fields);
@@ -109,7 +113,11 @@ final class RdataTypes
                 throw $fields->fault(sprintf('the length says %d bytes, here are %d', $length, strlen($bytes)), 'RFC 3597 §5');
             }
 
-            return self::fromWire($type, new ByteReader($bytes));
+            $data = self::fromWire($type, new ByteReader($bytes));
+            // What the type's own form cannot say would be written as something else.
+            $again = $data instanceof Opaque ? $data : self::fromText($type, Fields::ofLine($data->text(), Name::root()));
+
+            return $again->wire() === $data->wire() ? $data : throw $fields->fault("these bytes are no data of $type", 'RFC 3597 §5');
         } catch (MalformedBytes $e) {
             throw $fields->fault("the generic data does not fit $type, {$e->getMessage()}", 'RFC 3597 §5');
         }

@@ -31,8 +31,8 @@ trait ServiceBinding
         while (! $fields->atEnd()) {
             [$name, $value] = [...explode('=', $fields->raw('a parameter'), 2), null];
             // A quoted value is a field of its own: key="value" comes as key= and what was in quotes.
-            if ($value === '' && $fields->peek() !== null) {
-                $value = $fields->raw("the value of $name");
+            if ($value === '') {
+                $value = $fields->isQuoted() ? $fields->raw("the value of $name") : throw $fields->fault("$name= needs a value right behind it; an empty one is written in quotes", 'RFC 9460 §2.1');
             }
             $key = ServiceParams::key((string) $name) ?? throw $fields->fault("\"$name\" is no service parameter", 'RFC 9460 §2.1');
             if (isset($params[$key])) {
@@ -64,6 +64,9 @@ trait ServiceBinding
             }
             $last = $key;
             $params[$key] = $reader->take($reader->uint16());
+            if (! ServiceParams::fits($key, $params[$key])) {
+                throw MalformedBytes::at($at, 'a value of '.ServiceParams::name($key).' as RFC 9460 has it');
+            }
         }
 
         return new self($priority, $target, $params);

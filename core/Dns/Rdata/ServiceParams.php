@@ -61,6 +61,46 @@ final class ServiceParams
         };
     }
 
+    /** Is it a value that the key can have on the wire? */
+    public static function fits(int $key, string $value): bool
+    {
+        return match ($key) {
+            self::MANDATORY => $value !== '' && strlen($value) % 2 === 0 && self::rises($value),
+            self::ALPN => self::isList($value),
+            self::NO_DEFAULT_ALPN, 8 => $value === '',
+            3 => strlen($value) === 2,
+            self::IPV4HINT => $value !== '' && strlen($value) % 4 === 0,
+            self::IPV6HINT => $value !== '' && strlen($value) % 16 === 0,
+            5, 7 => $value !== '',
+            default => true,
+        };
+    }
+
+    /** Keys of two bytes, rising, none of them mandatory itself. */
+    private static function rises(string $value): bool
+    {
+        $last = "\0\0";
+        foreach (str_split($value, 2) as $key) {
+            if (strcmp($key, $last) <= 0) {
+                return false;
+            }
+            $last = $key;
+        }
+
+        return true;
+    }
+
+    private static function isList(string $value): bool
+    {
+        for ($at = 0; $at < strlen($value); $at += ord($value[$at]) + 1) {
+            if ($value[$at] === "\0") {
+                return false;
+            }
+        }
+
+        return $value !== '' && $at === strlen($value);
+    }
+
     public static function text(int $key, string $value): string
     {
         $name = self::name($key);

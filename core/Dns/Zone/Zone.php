@@ -6,6 +6,7 @@ namespace HarborPost\Core\Dns\Zone;
 
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\NameOrder;
+use HarborPost\Core\Dns\Rdata\Dname;
 use HarborPost\Core\Dns\Rdata\Ns;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
@@ -19,8 +20,9 @@ final readonly class Zone
      * @param  array<string, non-empty-list<Record>>  $owners  key of the owner → its records
      * @param  array<string, int>  $lines  key of the owner, and key with type → the first line it stands on, where the zone was read from a file
      * @param  array<string, true>  $cuts  keys of the names below the apex that delegate
+     * @param  array<string, true>  $redirects  keys of the names with a DNAME
      */
-    private function __construct(public Name $origin, private array $owners, private array $lines, private array $cuts)
+    private function __construct(public Name $origin, private array $owners, private array $lines, private array $cuts, private array $redirects)
     {
     }
 
@@ -29,7 +31,7 @@ final readonly class Zone
      */
     public static function of(Name $origin, iterable $records, bool $numbered = false): self
     {
-        $owners = $lines = $cuts = [];
+        $owners = $lines = $cuts = $redirects = [];
         $last = null;
         $key = '';
         foreach ($records as $line => $record) {
@@ -40,6 +42,8 @@ final readonly class Zone
             $owners[$key][] = $record;
             if ($record->data instanceof Ns) {
                 $cuts[$key] = true;
+            } elseif ($record->data instanceof Dname) {
+                $redirects[$key] = true;
             }
             if ($numbered) {
                 $lines[$key] ??= $line;
@@ -50,7 +54,19 @@ final readonly class Zone
         }
         unset($cuts[$origin->key()]);
 
-        return new self($origin, $owners, $lines, $cuts);
+        return new self($origin, $owners, $lines, $cuts, $redirects);
+    }
+
+    /** The closest name above, or the apex, that a DNAME sends elsewhere with all below it; the name itself does not count. */
+    public function dnameAbove(Name $name): ?Name
+    {
+        for ($up = $this->redirects === [] ? null : $name->parent(); $up !== null && $up->isIn($this->origin); $up = $up->parent()) {
+            if (isset($this->redirects[$up->key()])) {
+                return $up;
+            }
+        }
+
+        return null;
     }
 
     /** @return list<Record> at that name, in the order given */
@@ -102,9 +118,10 @@ final readonly class Zone
         return array_sum(array_map(count(...), $this->owners));
     }
 
+    /** Are there names that are not answered from here, below a delegation or a DNAME? */
     public function delegates(): bool
     {
-        return $this->cuts !== [];
+        return $this->cuts !== [] || $this->redirects !== [];
     }
 
     /** The closest name above, below the apex, that delegates the name away; the name itself does not count. */

@@ -11,6 +11,7 @@ use HarborPost\Core\Dns\Rdata\Aaaa;
 use HarborPost\Core\Dns\Rdata\Cname;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\Ptr;
+use HarborPost\Core\Dns\Rdata\Rdata;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
@@ -34,6 +35,12 @@ final class ZoneFileReader
 
     private ?Name $owner = null;
 
+    /** the line whose owner could not be read, while later lines repeat it */
+    private ?int $lostOwner = null;
+
+    /** the line whose $ORIGIN could not be read, until another is set: a relative name has no meaning */
+    private ?int $lostOrigin = null;
+
     private ?int $defaultTtl = null;
 
     private ?int $lastTtl = null;
@@ -50,7 +57,7 @@ final class ZoneFileReader
     /** How deep files may include files. */
     private const DEPTH = 8;
 
-    /** @var list<Token>|null the words of an that is to be read next */
+    /** @var list<Token>|null the words of an inclusion that is to be read next */
     private ?array $include = null;
 
     /**
@@ -73,7 +80,7 @@ final class ZoneFileReader
         $number = 0;
         foreach ($lines as $text) {
             $number++;
-            $quick = $tokens->isOpen() ? null : $this->quick($text);
+            $quick = $tokens->isOpen() || $this->lostOrigin !== null ? null : $this->quick($text);
             if ($quick !== null) {
                 yield $number => $quick;
 
@@ -83,7 +90,7 @@ final class ZoneFileReader
             if ($entry === null) {
                 continue;
             }
-            [$line, $blank, $words] = $entry;
+            [$line, $blank, $words, $faulty] = $entry;
             if (! $blank && $words[0]->text !== '' && $words[0]->text[0] === '$' && ! $words[0]->quoted) {
                 $this->directive($words);
                 if ($this->include !== null) {
@@ -91,6 +98,14 @@ final class ZoneFileReader
                         yield $line => $record;
                     }
                     $this->include = null;
+                }
+
+                continue;
+            }
+            if ($faulty) {
+                // What is wrong with the line is said; its owner counts for the lines that repeat it.
+                if (! $blank) {
+                    $this->takeOwner($words[0]);
                 }
 
                 continue;
@@ -118,6 +133,7 @@ final class ZoneFileReader
                 return null;
             }
             $this->owner = $owner;
+            $this->lostOwner = null;
             $this->ownerText = $m[1];
         }
         $ttl = $m[2] !== '' ? (int) $m[2] : $this->defaultTtl ?? $this->lastTtl;
@@ -173,8 +189,17 @@ final class ZoneFileReader
         $value = $words[1] ?? null;
         switch (strtoupper($words[0]->text)) {
             case '$ORIGIN':
-                $origin = $value === null ? null : Name::tryParse($value->text, $this->origin);
-                $origin === null ? $this->fault('bad-origin', $value ?? $words[0], '$ORIGIN takes a name', 'RFC 1035 §5.1') : $this->origin = $origin;
+                $origin = $value === null || $this->lostOrigin !== null && ! str_ends_with($value->text, '.') ? null : Name::tryParse($value->text, $this->origin);
+                if ($origin === null) {
+                    $this->fault('bad-origin', $value ?? $words[0], '$ORIGIN takes a name; until the next one, relative names are refused', 'RFC 1035 §5.1');
+                    $this->lostOrigin = $words[0]->line;
+                    $this->ownerText = null;
+
+                    return;
+                }
+                $this->noMore($words);
+                $this->lostOrigin = null;
+                $this->origin = $origin;
                 $this->strays = ! $this->origin->isIn($this->zone);
                 $this->ownerText = null;
                 $this->tails = [];
@@ -189,6 +214,7 @@ final class ZoneFileReader
                 }
                 $this->defaultTtl = $ttl->seconds;
                 $this->noteUnits($value);
+                $this->noMore($words);
 
                 return;
             case '$INCLUDE':
@@ -198,6 +224,14 @@ final class ZoneFileReader
                 return;
             default:
                 $this->fault('unknown-directive', $words[0], "\"{$words[0]->text}\" is no directive of the standard; \$ORIGIN and \$TTL are", 'RFC 1035 §5.1');
+        }
+    }
+
+    /** @param  list<Token>  $words */
+    private function noMore(array $words): void
+    {
+        if (isset($words[2])) {
+            $this->fault('extra-word', $words[2], "nothing more was expected behind {$words[0]->text}, found \"{$words[2]->text}\"", 'RFC 1035 §5.1');
         }
     }
 
@@ -248,18 +282,26 @@ final class ZoneFileReader
         if (! $blank && ! $this->takeOwner($words[$at++])) {
             return null;
         }
+        if ($this->lostOwner !== null) {
+            $this->fault('owner-lost', $words[0], "it repeats the owner of line $this->lostOwner, which could not be read", 'RFC 1035 §5.1');
+
+            return null;
+        }
         if ($this->owner === null) {
             $this->fault('no-owner', $words[0], 'the first record has no owner name to repeat', 'RFC 1035 §5.1');
 
             return null;
         }
         $ttl = null;
+        $classed = false;
         for (; isset($words[$at]); $at++) {
             $text = $words[$at]->text;
             if ($ttl === null && $text !== '' && $text[0] >= '0' && $text[0] <= '9' && ($parsed = Ttl::tryParse($text)) !== null) {
                 $ttl = $parsed->seconds;
                 $this->noteUnits($words[$at]);
-            } elseif (strcasecmp($text, 'IN') !== 0) {
+            } elseif (! $classed && (strcasecmp($text, 'IN') === 0 || strcasecmp($text, 'CLASS1') === 0)) {
+                $classed = true;
+            } else {
                 break;
             }
         }
@@ -279,6 +321,14 @@ final class ZoneFileReader
         if ($word->text === $this->ownerText) {
             return true;
         }
+        // Lines that repeat this owner belong to it, also when it cannot be read: never to the one before.
+        $this->lostOwner = $word->line;
+        $this->ownerText = null;
+        if ($this->lostOrigin !== null && ! str_ends_with($word->text, '.')) {
+            $this->fault('origin-lost', $word, "a relative name below the \$ORIGIN of line $this->lostOrigin, which could not be read", 'RFC 1035 §5.1');
+
+            return false;
+        }
         try {
             $owner = Name::parse($word->text, $this->origin);
         } catch (Malformed $e) {
@@ -291,6 +341,7 @@ final class ZoneFileReader
 
             return false;
         }
+        $this->lostOwner = null;
         $this->owner = $owner;
         $this->ownerText = $word->text;
 
@@ -299,7 +350,7 @@ final class ZoneFileReader
 
     private function type(Token $word): ?RecordType
     {
-        if (in_array(strtoupper($word->text), ['CH', 'HS', 'CS'], true)) {
+        if (in_array(strtoupper($word->text), ['CH', 'HS', 'CS'], true) || preg_match('/\ACLASS\d{1,5}\z/i', $word->text) === 1) {
             $this->fault('class-not-in', $word, "class {$word->text}: only class IN is kept", 'RFC 1035 §5.2', $this->owner);
 
             return null;
@@ -320,7 +371,12 @@ final class ZoneFileReader
             $texts[] = $word->text;
             $quoted[] = $word->quoted;
         }
-        if (! RdataTypes::isBuilt($type) && ($texts[0] ?? null) !== '\\#' && ! str_starts_with(strtoupper($typeWord->text), 'TYPE') || $type->number === RecordType::OPT) {
+        if (! $type->isData()) {
+            $this->fault('type-meta', $typeWord, "$type is no type of data: it only stands in questions and messages", 'RFC 6895 §3.1', $this->owner, $type);
+
+            return null;
+        }
+        if (! RdataTypes::isBuilt($type) && ($texts[0] ?? null) !== '\\#' && ! str_starts_with(strtoupper($typeWord->text), 'TYPE')) {
             $this->fault('type-not-built', $typeWord, "$type is a standard type that is not read yet in its own form; write it as TYPE{$type->number} \\# LENGTH HEX", 'RFC 3597 §5', $this->owner, $type);
 
             return null;
@@ -329,6 +385,11 @@ final class ZoneFileReader
             $data = RdataTypes::fromText($type, new Fields($texts, $this->origin, $quoted));
         } catch (Malformed $e) {
             $this->fault('bad-data', $words[$e->field ?? 0] ?? $typeWord, $e->getMessage(), $e->standard, $this->owner, $type, $e->field === null ? 0 : $e->offset);
+
+            return null;
+        }
+        if ($this->lostOrigin !== null && $texts !== [] && self::namesRelatively($data, $this->origin, $texts)) {
+            $this->fault('origin-lost', $words[0], "the data may name something below the \$ORIGIN of line $this->lostOrigin, which could not be read", 'RFC 1035 §5.1', $this->owner, $type);
 
             return null;
         }
@@ -341,6 +402,20 @@ final class ZoneFileReader
         $this->lastTtl = $ttl;
 
         return $this->owner === null ? null : new Record($this->owner, $ttl, $data);
+    }
+
+    /**
+     * Does the data change with the origin? Then it holds a relative name.
+     *
+     * @param  list<string>  $texts
+     */
+    private static function namesRelatively(Rdata $data, Name $origin, array $texts): bool
+    {
+        try {
+            return RdataTypes::fromText($data->type(), new Fields($texts, $origin->below('x') ?? Name::root()))->canonical() !== RdataTypes::fromText($data->type(), new Fields($texts, $origin))->canonical();
+        } catch (Malformed) {
+            return true;
+        }
     }
 
     /** Said once a file, or a large file would drown in it. */

@@ -15,7 +15,8 @@
       <x-act id="makescope" action="make-scope">
         <x-field form="makescope" name="prefix" label="Subnet" :options="$subnets" :value="$make?->id ?? ''" blank="choose one"/>
         <x-field form="makescope" name="name" label="Name" placeholder="that of the subnet"/>
-        <x-field form="makescope" name="ranges" label="Ranges, one a line" rows="2" mono placeholder="192.0.2.20-120" hint="for one server only: 192.0.2.20-99@tide1"/>
+        <x-field form="makescope" name="ranges" label="Ranges, one a line" rows="2" mono placeholder="192.0.2.20-120" hint="a share of one server: 192.0.2.20-99@tide1"/>
+        <x-check form="makescope" name="divide" label="divide between the servers, four fifths for the first" on/>
         <x-field form="makescope" name="exclusions" label="Kept out of them" rows="1" mono/>
         <div class="pair"><x-field form="makescope" name="leaseTime" label="Lease time" value="8h"/><x-field form="makescope" name="stage" label="Stage" :options="['live' => 'live', 'planned' => 'planned']"/></div>
         <x-field form="makescope" name="servers[]" label="Servers" :options="$choices->servers('dhcp')" :value="array_keys($choices->servers('dhcp'))" multiple/>

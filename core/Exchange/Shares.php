@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Core\Exchange;
+
+use HarborPost\Core\Net\AddressRange;
+
+/**
+ * A range divided between servers that lease it without talking to each other: contiguous parts, so that no address is given by two. The
+ * first takes four fifths, the others share the rest: a server that is lost for a while leaves room on the other.
+ */
+final class Shares
+{
+    /**
+     * @param  int<1, max>  $parts
+     * @return list<AddressRange> in order, whole together; fewer than asked for when there are fewer addresses
+     */
+    public static function divide(AddressRange $range, int $parts, int $numerator = 4, int $denominator = 5): array
+    {
+        $size = $range->size()->toInt();
+        $shares = [];
+        $at = $range->first;
+        $left = $size;
+        for ($part = 1; $part <= $parts && $left > 0; $part++) {
+            $rest = $parts - $part;
+            $take = $rest === 0 ? $left : ($part === 1 ? max(1, intdiv($size * $numerator, $denominator)) : max(1, intdiv($left, $rest + 1)));
+            $take = min($take, max(1, $left - $rest));
+            $last = $at->plus($take - 1) ?? $range->last;
+            $shares[] = AddressRange::of($at, $last);
+            $left -= $take;
+            $next = $last->next();
+            if ($next === null) {
+                break;
+            }
+            $at = $next;
+        }
+
+        return $shares;
+    }
+
+    /**
+     * The stretches between the lowest and the highest address of ranges that none of them holds.
+     *
+     * @param  list<AddressRange>  $ranges
+     * @return list<AddressRange>
+     */
+    public static function gaps(array $ranges): array
+    {
+        usort($ranges, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
+        $gaps = [];
+        $end = null;
+        foreach ($ranges as $range) {
+            $next = $end?->next();
+            if ($next !== null && strcmp($next->bytes, $range->first->bytes) < 0) {
+                $gaps[] = AddressRange::of($next, $range->first->previous() ?? $next);
+            }
+            $end = $end === null || strcmp($range->last->bytes, $end->bytes) > 0 ? $range->last : $end;
+        }
+
+        return $gaps;
+    }
+}
