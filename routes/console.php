@@ -7,6 +7,8 @@ use Illuminate\Support\Facades\Schedule;
 
 Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();
 Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
+Schedule::command('drift:look')->everyFiveMinutes()->withoutOverlapping(10);
+Schedule::command('drift:look --deep')->dailyAt('02:30')->withoutOverlapping(60);
 Schedule::command('use:sample')->dailyAt('00:40')->withoutOverlapping();
 Schedule::command('scans:due')->hourlyAt(2)->withoutOverlapping();
 Schedule::command('network:read')->hourlyAt(20)->withoutOverlapping();

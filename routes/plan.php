@@ -33,3 +33,5 @@ Route::post('/import', [ImportController::class, 'store']);
 Route::get('/import/{import}', [ImportController::class, 'show']);
 Route::post('/import/{import}/take-over', [ImportController::class, 'takeOver']);
 Route::post('/import/{import}/cancel', [ImportController::class, 'cancel']);
+Route::post('/import/{import}/columns', [ImportController::class, 'map']);
+Route::get('/import/{import}/refused', [ImportController::class, 'refused']);

@@ -33,10 +33,13 @@ abstract class Imports extends Computes
         }
         (new ReadImport($start->id))->handle($acts);
         $import = Import::query()->findOrFail($start->id);
-        if ($import->state === 'failed') {
+        if (in_array($import->state, ['failed', 'headings'], true)) {
+            $acts->commit(null, [new MarkImport($import->id, 'cancelled', $import->message)]);
+
             return $this->unusable($import->message);
         }
         if ($this->option('commit')) {
+            $acts->commit(null, [new MarkImport($import->id, 'taking')]);
             (new TakeOverImport($import->id, null, (bool) $this->option('removals')))->handle($acts);
             $import->refresh();
         } else {

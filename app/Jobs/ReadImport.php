@@ -7,16 +7,19 @@ namespace App\Jobs;
 use App\Actions\Acts;
 use App\Actions\Imports\MarkImport;
 use App\Actions\Imports\StageRows;
+use App\Imports\JsonPlan;
+use App\Imports\PlanFile;
+use App\Imports\PlanJudge;
+use App\Imports\PlanTable;
+use App\Imports\TextFile;
+use App\Imports\ZoneJudge;
 use App\Models\Import;
 use App\Models\Zone;
-use App\Queries\JsonPlan;
-use App\Queries\PlanFile;
-use App\Queries\PlanJudge;
-use App\Queries\ZoneJudge;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Queue\InteractsWithQueue;
+use Illuminate\Support\Facades\DB;
 
 /** Reads a file chunk by chunk into the staging table and judges it. Run again after a crash, it goes on where it stopped. */
 final class ReadImport implements ShouldQueue
@@ -26,6 +29,8 @@ final class ReadImport implements ShouldQueue
     private const CHUNK = 1000;
 
     public int $timeout = 3600;
+
+    public int $tries = 5;
 
     public function __construct(public readonly string $import)
     {
@@ -48,43 +53,43 @@ final class ReadImport implements ShouldQueue
         }
     }
 
+    /** After the last try: said on the page of the import, which can be cancelled. */
+    public function failed(?\Throwable $e): void
+    {
+        app(Acts::class)->commit(null, [new MarkImport($this->import, 'failed', 'Reading stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.')]);
+    }
+
     private function plan(Acts $acts, Import $import): bool
     {
-        if ($import->bytes_read === 0 && is_file($import->path) && JsonPlan::is($import->path)) {
-            JsonPlan::toCsv($import->path);
-        }
-        $file = fopen($import->path, 'r') ?: throw new \DomainException('The file is gone.');
-        $header = array_map(fn (?string $c): string => strtolower(trim((string) $c, " \t\u{FEFF}")), fgetcsv($file, escape: '') ?: []);
-        if (! in_array('prefix', $header, true) && ! in_array('address', $header, true)) {
-            throw new \DomainException('The first line names the columns and needs "prefix" or "address"; found: '.mb_strimwidth(implode(', ', $header), 0, 120, '…'));
-        }
-        $unknown = array_diff(array_filter($header), PlanFile::COLUMNS);
-        if ($unknown !== []) {
-            throw new \DomainException('Unknown columns: '.implode(', ', $unknown).'. Known are '.implode(', ', PlanFile::COLUMNS).'.');
-        }
-        $import->bytes_read > 0 && fseek($file, $import->bytes_read);
-        $reader = new PlanFile;
-        $line = max(1, $import->lines);
-        $rows = [];
-        while (($cells = fgetcsv($file, escape: '')) !== false) {
-            $line++;
-            if ($cells === [null] || implode('', $cells) === '') {
-                continue;
+        if ($import->bytes_read === 0 && is_file($import->path)) {
+            if (JsonPlan::is($import->path)) {
+                JsonPlan::toCsv($import->path);
             }
-            $rows[] = count($cells) > count($header)
-                ? ['line' => $line, 'verdict' => 'refused', 'what' => mb_strimwidth(implode(',', $cells), 0, 200, '…'), 'reason' => sprintf('%d cells, the header has %d', count($cells), count($header)), 'payload' => []]
-                : $reader->read($line, array_map(fn (?string $c): string => trim(mb_scrub((string) $c, 'UTF-8')), array_combine($header, array_pad($cells, count($header), ''))));
+            $text = TextFile::recognise($import->path);
+            $text->makeUtf8($import->path);
+            clearstatcache();
+            DB::table('imports')->where('id', $import->id)->update(['bytes' => (int) filesize($import->path), 'format' => $import->format === '' ? $text->words() : $import->format]);
+            $import->bytes = (int) filesize($import->path);
+        }
+        $table = PlanTable::open($import->path, $import->mapping ?? []);
+        if ($table->unknown !== [] || ! $table->isUsable()) {
+            $acts->commit(null, [new MarkImport($import->id, 'headings', $table->trouble())]);
+
+            return false;
+        }
+        $reader = new PlanFile;
+        $rows = [];
+        foreach ($table->rows($import->bytes_read, max(1, $import->lines)) as [$line, $at, $cells]) {
+            $rows[] = $cells === null ? PlanFile::refused($line, $table->lastCells(), $table->tooMany()) : $reader->read($line, $cells);
             if (count($rows) >= self::CHUNK) {
-                $acts->commit(null, [new StageRows($import->id, $rows, (int) ftell($file), $line)]);
-                $rows = [];
-                if (Import::query()->whereKey($import->id)->value('state') !== 'reading') {
+                if ($acts->commit(null, [new StageRows($import->id, $rows, $at, $line)])->blocked()) {
                     return false;
                 }
+                $rows = [];
             }
         }
-        $acts->commit(null, [new StageRows($import->id, $rows, $import->bytes, $line)]);
 
-        return true;
+        return ! $acts->commit(null, [new StageRows($import->id, $rows, $import->bytes, $table->line)])->blocked();
     }
 
     private function zone(Acts $acts, Import $import): bool
@@ -99,16 +104,14 @@ final class ReadImport implements ShouldQueue
                 continue;
             }
             if (count($rows) >= self::CHUNK && $rows[count($rows) - 1]['line'] < $row['line']) {
-                $acts->commit(null, [new StageRows($import->id, $rows, min($bytes, $import->bytes), $rows[count($rows) - 1]['line'])]);
-                $rows = [];
-                if (Import::query()->whereKey($import->id)->value('state') !== 'reading') {
+                if ($acts->commit(null, [new StageRows($import->id, $rows, min($bytes, $import->bytes), $rows[count($rows) - 1]['line'])])->blocked()) {
                     return false;
                 }
+                $rows = [];
             }
             $rows[] = $row;
         }
-        $acts->commit(null, [new StageRows($import->id, $rows, $import->bytes, $rows === [] ? $resume : $rows[count($rows) - 1]['line'])]);
 
-        return true;
+        return ! $acts->commit(null, [new StageRows($import->id, $rows, $import->bytes, $rows === [] ? $resume : $rows[count($rows) - 1]['line'])])->blocked();
     }
 }

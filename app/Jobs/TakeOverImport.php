@@ -7,6 +7,7 @@ namespace App\Jobs;
 use App\Actions\Acts;
 use App\Actions\Imports\MarkImport;
 use App\Actions\Imports\TakeOver;
+use App\Models\Import;
 use App\Models\Person;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -20,16 +21,27 @@ final class TakeOverImport implements ShouldQueue
 
     public int $timeout = 3600;
 
+    public int $tries = 5;
+
     public function __construct(public readonly string $import, public readonly ?string $person, public readonly bool $removals = false)
     {
     }
 
     public function handle(Acts $acts): void
     {
-        $person = $this->person === null ? null : Person::query()->find($this->person);
+        if (Import::query()->whereKey($this->import)->value('state') !== 'taking') {
+            return;
+        }
+        $person = $this->person === null ? null : Person::query()->findOrFail($this->person);
         $outcome = $acts->commit($person, [new TakeOver($this->import, $this->removals)], reason: 'taken over from an import, after its preview');
         if ($outcome->blocked()) {
             $acts->commit(null, [new MarkImport($this->import, 'failed', ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''))]);
         }
+    }
+
+    /** After the last try: said on the page of the import. */
+    public function failed(?\Throwable $e): void
+    {
+        app(Acts::class)->commit(null, [new MarkImport($this->import, 'failed', 'Taking over stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.')]);
     }
 }

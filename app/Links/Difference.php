@@ -26,10 +26,30 @@ final readonly class Difference
         /** the serial or digest that runs, and the one that is meant */
         public ?string $running = null,
         public ?string $intended = null,
+        /** the server does not run what it was last brought to: somebody changed it, or it lost it */
+        public bool $drifted = false,
+        /** the running state was read as a whole */
+        public bool $readWhole = false,
     ) {
     }
 
     public const LISTED = 200;
+
+    /**
+     * What a page shows of differences: the same ones give the same digest.
+     *
+     * @param  iterable<self>  $differences
+     */
+    public static function digest(iterable $differences): string
+    {
+        $lines = [];
+        foreach ($differences as $d) {
+            $lines[] = json_encode([$d->kind, $d->id, $d->state, $d->removed, $d->added, $d->removedCount, $d->addedCount, $d->running], JSON_INVALID_UTF8_SUBSTITUTE);
+        }
+        sort($lines);
+
+        return hash('sha256', implode("\n", $lines));
+    }
 
     public function needsShipping(): bool
     {

@@ -8,12 +8,15 @@ use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Queries\Inherited;
+use App\Queries\InUse;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\MacAddress;
 
-/** A DHCP stand-in: scopes go over the control channel, and are proved by an INFORM through the relay address. */
+/** A DHCP stand-in: scopes go over the control channel, are read back, and are proved by packets through the relay address. */
 final readonly class StandinDhcpLink implements Link
 {
     /** From the documentation block of RFC 7042 §2.1.2. */
@@ -27,18 +30,21 @@ final readonly class StandinDhcpLink implements Link
     {
         $running = [];
         foreach ((array) ($this->channel->ask('scopes')['scopes'] ?? []) as $form) {
-            $running[$form['id']] = $form;
+            if (is_array($form)) {
+                $running[(string) ($form['id'] ?? '')] = self::whole($form);
+            }
         }
         $differences = [];
+        $shipped = ScopeServer::query()->where('server_id', $this->server->id)->pluck('shipped_digest', 'scope_id');
         foreach (self::placed($this->server) as $scope) {
             $form = self::form($scope, $this->server);
             $has = $running[$scope->id] ?? null;
             unset($running[$scope->id]);
-            $differences[] = $this->difference($scope, $form, $has);
+            $differences[] = $this->difference($scope, $form, $has, self::digest($scope, $this->server) === ($shipped[$scope->id] ?? null));
         }
         foreach ($running as $id => $form) {
             $lines = self::lines($form);
-            $differences[] = new Difference('scope', (string) $id, "{$form['name']}, {$form['subnet']}", 'gone', $lines, [], count($lines), 0, 'the plan does not place this scope here');
+            $differences[] = new Difference('scope', (string) $id, "{$form['name']}, {$form['subnet']}", 'gone', $lines, [], count($lines), 0, 'the plan does not place this scope here', drifted: true);
         }
 
         return $differences;
@@ -50,11 +56,18 @@ final readonly class StandinDhcpLink implements Link
         $scope === null || $scope->stage === 'planned' ? $this->channel->ask('cut', ['id' => $id]) : $this->channel->ask('put', ['scope' => self::form($scope, $this->server)]);
     }
 
+    /** Read back as a whole, then proved by packets: the options by an INFORM, the addresses by an offer that is taken and given back. */
     public function verify(string $kind, string $id): string
     {
         $scope = self::placed($this->server)->firstWhere('id', $id);
+        $running = $this->running($id);
         if ($scope === null || $scope->stage === 'planned') {
-            return 'the scope is gone from the server';
+            return $running === null ? 'read back: the scope is gone from the server' : throw Unanswered::differs($this->server->name, "it still has the scope {$running['name']}");
+        }
+        $form = self::form($scope, $this->server);
+        $left = $running === null ? ['the whole scope'] : [...array_diff(self::lines($running), self::lines($form)), ...array_diff(self::lines($form), self::lines($running))];
+        if ($left !== []) {
+            throw Unanswered::differs($this->server->name, "read back, $scope->name still differs: ".implode('; ', array_slice($left, 0, 6)));
         }
         $net = $scope->prefix->prefix();
         $relay = $scope->prefix->gateway ?? $net->usable()->first;
@@ -66,11 +79,72 @@ final readonly class StandinDhcpLink implements Link
         $meant = [OptionTable::MASK => $net->mask()->bytes] + self::payloads($scope);
         foreach ($meant as $code => $payload) {
             if (($answer->options[$code] ?? null) !== $payload) {
-                throw Unanswered::refused($this->server->name, "option $code of $scope->name is meant to be ".OptionTable::meaning($code, $payload).', it answers '.(isset($answer->options[$code]) ? OptionTable::meaning($code, $answer->options[$code]) : 'nothing'));
+                throw Unanswered::differs($this->server->name, "option $code of $scope->name is meant to be ".OptionTable::meaning($code, $payload).', it answers '.(isset($answer->options[$code]) ? OptionTable::meaning($code, $answer->options[$code]) : 'nothing'));
             }
         }
 
-        return sprintf('INFORM through %s answered, %d options right', $relay, count($meant));
+        return sprintf('read back and equal; INFORM through %s answered, %d options right; %s', $relay, count($meant), $this->offer($scope, $relay));
+    }
+
+    /** An address of the server's share is offered to a client of our own, taken and given back. */
+    private function offer(Scope $scope, Address $relay): string
+    {
+        $share = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $this->server->id)->map(fn ($r): AddressRange => $r->range());
+        if ($share->isEmpty()) {
+            return 'no range, so nothing is offered';
+        }
+        $client = MacAddress::fromBytes("\x02\x00\x5e\x00".random_bytes(2));
+        $common = [OptionTable::CLIENT_ID => "\1".$client->bytes];
+        $xid = random_int(1, 0xFFFFFFFF);
+        try {
+            [$offer] = $this->dhcp->exchange(Packet::fromClient(MessageType::Discover, $xid, $client, $common, $relay));
+        } catch (Unanswered $e) {
+            $size = $share->sum(fn (AddressRange $r): int => $r->size()->toInt());
+            $taken = InUse::activeLeases()->where('server_id', $this->server->id)->where('scope_id', $scope->id)->count();
+
+            return $taken >= $size ? 'no offer: its share is leased to the last address' : throw Unanswered::differs($this->server->name, "a client of ours got no offer from $scope->name, although $taken of $size addresses are leased");
+        }
+        $time = $offer->options[OptionTable::LEASE_TIME] ?? '';
+        if (! $share->contains(fn (AddressRange $r): bool => $r->contains($offer->yourAddress)) || $scope->exclusions->contains(fn ($x): bool => $x->range()->contains($offer->yourAddress))) {
+            throw Unanswered::differs($this->server->name, "it offered $offer->yourAddress, which is outside its share of $scope->name");
+        }
+        if (strlen($time) !== 4 || unpack('N', $time) !== [1 => $scope->lease_time]) {
+            throw Unanswered::differs($this->server->name, "it offers a lease of another time than $scope->name has");
+        }
+        $server = $offer->options[OptionTable::SERVER_ID] ?? '';
+        [$ack] = $this->dhcp->exchange(Packet::fromClient(MessageType::Request, $xid, $client, [OptionTable::REQUESTED_ADDRESS => $offer->yourAddress->bytes, OptionTable::SERVER_ID => $server] + $common, $relay));
+        if ($ack->type() !== MessageType::Ack || ! $ack->yourAddress->equals($offer->yourAddress)) {
+            throw Unanswered::differs($this->server->name, "it offered $offer->yourAddress and did not give it");
+        }
+        $this->dhcp->tell(Packet::fromClient(MessageType::Release, $xid, $client, [OptionTable::SERVER_ID => $server] + $common, null, $ack->yourAddress));
+
+        return "$ack->yourAddress offered, taken and given back";
+    }
+
+    /** @return array<string, mixed>|null the scope as the server runs it */
+    public function running(string $id): ?array
+    {
+        foreach ((array) ($this->channel->ask('scopes')['scopes'] ?? []) as $form) {
+            if (is_array($form) && ($form['id'] ?? null) === $id) {
+                return self::whole($form);
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * What a server says of a scope, with all parts there.
+     *
+     * @param  array<mixed>  $form
+     * @return array<string, mixed>
+     */
+    private static function whole(array $form): array
+    {
+        return [
+            'id' => (string) ($form['id'] ?? ''), 'name' => (string) ($form['name'] ?? ''), 'subnet' => (string) ($form['subnet'] ?? ''), 'ranges' => (array) ($form['ranges'] ?? []), 'exclusions' => (array) ($form['exclusions'] ?? []),
+            'lease_time' => (int) ($form['lease_time'] ?? 0), 'options' => (array) ($form['options'] ?? []), 'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
+        ];
     }
 
     /** @return \Illuminate\Support\Collection<int, Scope> */
@@ -131,7 +205,7 @@ final readonly class StandinDhcpLink implements Link
             $lines[] = "option $code ".OptionTable::definition((int) $code)->name.': '.OptionTable::meaning((int) $code, (string) hex2bin((string) $hex));
         }
         foreach ((array) $form['reservations'] as $one) {
-            $lines[] = "reservation {$one['address']} for {$one['mac']}".($one['name'] === '' ? '' : " {$one['name']}");
+            $lines[] = trim('reservation '.($one['address'] ?? '?').' for '.($one['mac'] ?? '?').' '.($one['name'] ?? ''));
         }
 
         return $lines;
@@ -141,7 +215,7 @@ final readonly class StandinDhcpLink implements Link
      * @param  array<string, mixed>  $form
      * @param  array<string, mixed>|null  $has
      */
-    private function difference(Scope $scope, array $form, ?array $has): Difference
+    private function difference(Scope $scope, array $form, ?array $has, bool $asShipped): Difference
     {
         $title = $scope->line();
         if ($scope->stage === 'planned') {
@@ -153,6 +227,6 @@ final readonly class StandinDhcpLink implements Link
         $removed = array_values(array_diff($runs, $meant));
         $state = $has === null ? 'new' : ($added === [] && $removed === [] ? 'same' : 'differs');
 
-        return new Difference('scope', $scope->id, $title, $state, array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $has === null ? 'not on this server yet' : '');
+        return new Difference('scope', $scope->id, $title, $state, array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $has === null ? ($asShipped ? 'it was shipped here and is not there any more' : 'not on this server yet') : '', drifted: $asShipped && $state !== 'same');
     }
 }

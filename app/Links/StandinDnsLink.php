@@ -47,7 +47,7 @@ final readonly class StandinDnsLink implements Link
             $has = isset($there['serial']) ? Serial::of((int) $there['serial']) : null;
             unset($running[$key]);
             $difference = match (true) {
-                $deep => $this->deep($zone, $has),
+                $deep => $this->deep($zone, $has, $pending->has($zone->id)),
                 default => $this->quick($zone, $placement, $has, $pending->has($zone->id), (string) (is_string($there['trouble'] ?? null) ? $there['trouble'] : '')),
             };
             $differences[] = $zone->silenced || $has === null ? $difference : ZoneTerms::added($difference, $placement, $there ?? []);
@@ -56,7 +56,7 @@ final readonly class StandinDnsLink implements Link
             $differences[] = $this->resolving();
         }
         foreach (array_keys($running) as $key) {
-            $differences[] = new Difference('zone', (string) $key, (string) $key, 'gone', message: 'the plan does not place this zone here', running: (string) ($running[$key]['serial'] ?? ''));
+            $differences[] = new Difference('zone', (string) $key, (string) $key, 'gone', message: 'the plan does not place this zone here', running: (string) ($running[$key]['serial'] ?? ''), drifted: true);
         }
 
         return $differences;
@@ -100,7 +100,7 @@ final readonly class StandinDnsLink implements Link
         if ($kind === 'resolving') {
             $left = $this->resolving();
 
-            return $left->needsShipping() ? throw Unanswered::refused($this->server->name, 'read back, it still differs: '.implode('; ', [...$left->removed, ...$left->added])) : 'read back: '.implode(', ', Resolving::lines(Resolving::message($this->server)));
+            return $left->needsShipping() ? throw Unanswered::differs($this->server->name, 'read back, it still differs: '.implode('; ', [...$left->removed, ...$left->added])) : 'read back: '.implode(', ', Resolving::lines(Resolving::message($this->server)));
         }
         $zone = Zone::query()->with(['view', 'placements'])->find($id);
         if ($zone === null) {
@@ -110,7 +110,7 @@ final readonly class StandinDnsLink implements Link
         $secondary = $zone->placements->firstWhere('server_id', $this->server->id)?->part === 'secondary';
         $serial = $this->dns->serial($zone->origin(), $for);
         if ($zone->silenced) {
-            return $serial === null ? 'the zone is silenced and not answered' : throw Unanswered::refused($this->server->name, "it still answers the silenced zone {$zone->title()}");
+            return $serial === null ? 'the zone is silenced and not answered' : throw Unanswered::differs($this->server->name, "it still answers the silenced zone {$zone->title()}");
         }
         // A secondary fetches by itself: it is given its time.
         for ($end = microtime(true) + ($secondary ? self::FETCHING : 0); ($serial === null || ! $serial->equals(Serial::of($zone->serial))) && microtime(true) < $end; usleep(40_000)) {
@@ -118,15 +118,16 @@ final readonly class StandinDnsLink implements Link
         }
         if ($serial === null || ! $serial->equals(Serial::of($zone->serial))) {
             $why = $secondary ? ': '.($this->listing()["{$zone->view->name} $zone->name"]['trouble'] ?? 'not fetched yet') : '';
-            throw Unanswered::refused($this->server->name, "{$zone->title()} is meant to have serial $zone->serial, it answers ".($serial ?? 'no SOA').($why === ': ' ? ', its primary has no newer one; ship that first' : $why));
+            throw Unanswered::differs($this->server->name, "{$zone->title()} is meant to have serial $zone->serial, it answers ".($serial ?? 'no SOA').($why === ': ' ? ', its primary has no newer one; ship that first' : $why));
         }
-        $asked = 0;
+        $asked = $hidden = 0;
         foreach ($this->changedSets($zone) as $set) {
-            $this->verifySet($zone, Name::parse($set->owner), RecordType::of($set->type), $for);
-            $asked++;
+            $this->verifySet($zone, Name::parse($set->owner), RecordType::of($set->type), $for) ? $asked++ : $hidden++;
         }
+        $sets = static fn (int $n): string => $n === 1 ? '1 changed record set' : "$n changed record sets";
 
-        return ($secondary ? 'fetched from its primary; ' : '')."SOA $serial answered with authority".($asked === 0 ? '' : ", $asked changed record sets asked and right");
+        return ($secondary ? 'fetched from its primary; ' : '')."SOA $serial answered with authority".($asked === 0 ? '' : ", {$sets($asked)} asked and right")
+            .($hidden === 0 ? '' : "; {$sets($hidden)} cannot be asked for here: below a delegation or a wildcard, so not proved");
     }
 
     /** @return array<string, array<string, mixed>> "view zone" → what the server says of it */
@@ -236,10 +237,14 @@ final readonly class StandinDnsLink implements Link
         if ($has === null) {
             $count = Record::query()->where('zone_id', $zone->id)->count();
 
-            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, $count + 1, $follows ? ($trouble === '' ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble") : 'not on this server yet', null, $intended);
+            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, $count + 1, $follows ? ($trouble === '' ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble") : ($placement->shipped_serial === null ? 'not on this server yet' : 'it was shipped here and is not there any more'), null, $intended, drifted: $placement->shipped_serial !== null);
         }
         if (Serial::of($zone->serial)->isBefore($has)) {
-            return new Difference('zone', $zone->id, $title, 'ahead', message: "its serial $has is ahead of ours, $intended: ".($follows ? 'the primary was changed' : 'somebody changed it there'), running: (string) $has, intended: $intended);
+            $why = "its serial $has is ahead of ours, $intended: ".($follows ? 'the primary was changed' : 'somebody changed it there');
+            // What a shipment would take away is read before it is drawn.
+            [$removed, $added] = $follows ? [[], []] : $this->drift($zone);
+
+            return new Difference('zone', $zone->id, $title, 'ahead', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $why, (string) $has, $intended, drifted: true, readWhole: true);
         }
         if (! $follows && $placement->shipped_serial === null) {
             return new Difference('zone', $zone->id, $title, 'differs', message: 'the whole zone will be compared and sent', running: (string) $has, intended: $intended);
@@ -257,7 +262,7 @@ final readonly class StandinDnsLink implements Link
     }
 
     /** Reads the whole running zone by AXFR and compares it line by line: finds what was changed behind our back. */
-    private function deep(Zone $zone, ?Serial $has): Difference
+    private function deep(Zone $zone, ?Serial $has, bool $pending): Difference
     {
         if ($has === null || $zone->silenced) {
             return $this->quick($zone, ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server->id)->firstOrFail(), $has, true);
@@ -265,7 +270,7 @@ final readonly class StandinDnsLink implements Link
         [$removed, $added] = $this->drift($zone);
         $same = $added === [] && $removed === [] && $has->equals(Serial::of($zone->serial));
 
-        return new Difference('zone', $zone->id, $zone->line(), $same ? 'same' : 'differs', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $same ? '' : 'read as a whole', (string) $has, (string) $zone->serial);
+        return new Difference('zone', $zone->id, $zone->line(), $same ? 'same' : 'differs', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $same ? '' : 'read as a whole', (string) $has, (string) $zone->serial, drifted: ! $same && ! $pending && ($added !== [] || $removed !== []), readWhole: true);
     }
 
     /**
@@ -344,19 +349,34 @@ final readonly class StandinDnsLink implements Link
         return DB::table('record_changes')->where('zone_id', $zone->id)->where('serial', $zone->serial)->where('op', '!=', '~')->distinct()->limit(self::SAMPLE)->get(['owner', 'type'])->all();
     }
 
-    private function verifySet(Zone $zone, Name $owner, RecordType $type, ?Address $for): void
+    /** @return bool false when the server does not answer for such a name itself */
+    private function verifySet(Zone $zone, Name $owner, RecordType $type, ?Address $for): bool
     {
         $meant = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $type->number)->pluck('data')->sort()->values()->all();
-        $cut = Record::query()->where('zone_id', $zone->id)->where('owner', '!=', $zone->name)->where('type', RecordType::NS)->pluck('owner')->contains(fn (string $o): bool => $owner->isIn(Name::parse($o)));
-        if ($owner->isWildcard() || $cut) {
-            return;
+        if ($owner->isWildcard() || $this->isElsewhere($zone, $owner)) {
+            return false;
         }
         $answer = $this->dns->ask($owner, $type, $for, false)->message;
         $got = array_values(array_filter(array_map(fn (DnsRecord $r): ?string => $r->type()->equals($type) && $r->owner->equals($owner) ? $r->data->text() : null, $answer->answers)));
         sort($got);
         if ($got !== $meant && ! ($meant === [] && $answer->answers !== [] && $got === [])) {
-            throw Unanswered::refused($this->server->name, "$owner $type is meant to be ".(implode(', ', $meant) ?: 'nothing').', it answers '.(implode(', ', $got) ?: $answer->rcode->explained()));
+            throw Unanswered::differs($this->server->name, "$owner $type is meant to be ".(implode(', ', $meant) ?: 'nothing').', it answers '.(implode(', ', $got) ?: $answer->rcode->explained()));
         }
+
+        return true;
+    }
+
+    /** Below a delegation or a DNAME of the zone, or in a zone of its own on the same view. */
+    private function isElsewhere(Zone $zone, Name $owner): bool
+    {
+        $names = $keys = [];
+        for ($up = $owner; $up !== null && ! $up->equals($zone->origin()); $up = $up->parent()) {
+            $names[] = (string) $up->lower();
+            $keys[] = $up->sortKey();
+        }
+
+        return $keys !== [] && (Record::query()->where('zone_id', $zone->id)->whereIn('owner_key', $keys)->whereIn('type', [RecordType::NS, RecordType::DNAME])->exists()
+            || Zone::query()->where('view_id', $zone->view_id)->whereIn('name', $names)->exists());
     }
 
     /** A client that falls into the view, so that the server answers from it. */

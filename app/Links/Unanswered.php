@@ -38,6 +38,12 @@ final class Unanswered extends \RuntimeException
         return new self("$who answered that it will not: $why.");
     }
 
+    /** It answers, and not what is meant. */
+    public static function differs(string $who, string $how): self
+    {
+        return new self("$who does not run what is meant: $how.");
+    }
+
     public static function nonsense(string $who, string $why): self
     {
         return new self("$who answered something unreadable: $why.");

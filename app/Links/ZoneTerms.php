@@ -55,7 +55,7 @@ final class ZoneTerms
         }
 
         return $added === [] || ! in_array($difference->state, ['same', 'differs'], true) ? $difference : new Difference(
-            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed], [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added), $difference->message, $difference->running, $difference->intended,
+            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed], [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added), $difference->message, $difference->running, $difference->intended, $difference->drifted, $difference->readWhole,
         );
     }
 }

@@ -18,13 +18,21 @@ use Carbon\CarbonImmutable;
  * @property int $lines
  * @property array<string, int> $counts
  * @property string $message
+ * @property ?array<string, string> $mapping  heading of the file in lower case → column of ours; blank passes it over
+ * @property string $format  what the file was recognised as
  * @property CarbonImmutable $started_at
  */
 final class Import extends Model
 {
     protected $table = 'imports';
 
-    protected $casts = ['counts' => 'array', 'started_at' => 'immutable_datetime'];
+    protected $casts = ['counts' => 'array', 'mapping' => 'array', 'started_at' => 'immutable_datetime'];
+
+    /** state → what it says on its page */
+    public const STATES = [
+        'reading' => 'being read and judged', 'headings' => 'waits for its columns to be named', 'judged' => 'judged; nothing is written yet', 'taking' => 'being taken over as a whole',
+        'taken' => 'taken over', 'cancelled' => 'cancelled; nothing was written', 'failed' => 'stopped; nothing was written',
+    ];
 
     public function percent(): int
     {

@@ -12,6 +12,9 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $person_id
  * @property string $state
  * @property list<array{what: string, id: string, state: string, message: string}> $steps
+ * @property ?array{only?: list<string>, deep?: bool, removals?: bool, shown?: ?string} $orders
+ * @property ?int $total
+ * @property string $message
  * @property CarbonImmutable $started_at
  * @property ?CarbonImmutable $finished_at
  * @property-read Server $server
@@ -20,7 +23,12 @@ final class Shipment extends Model
 {
     protected $table = 'shipments';
 
-    protected $casts = ['steps' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
+    protected $casts = ['steps' => 'array', 'orders' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
+
+    public function runs(): bool
+    {
+        return $this->state === 'waiting' || $this->state === 'running';
+    }
 
     /** @return BelongsTo<Server, $this> */
     public function server(): BelongsTo

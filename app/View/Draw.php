@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\View;
 
+use App\Shipping\Chain;
 use Illuminate\Support\HtmlString;
 
 /** The marks of long lists, drawn without a component each: hundreds stand on a page. */
@@ -16,7 +17,7 @@ final class Draw
 
     public static function chain(Chain $chain): HtmlString
     {
-        return new HtmlString('<span class="chain">'.self::mark($chain->inEffect ? 'ok' : ($chain->shipped ? 'turn' : 'wait')).e($chain->words).'</span>');
+        return new HtmlString('<span class="chain">'.self::mark($chain->drifted ? 'warn' : ($chain->inEffect ? 'ok' : ($chain->shipped ? 'turn' : 'wait'))).e($chain->words).'</span>');
     }
 
     public static function swatch(string $stage): HtmlString

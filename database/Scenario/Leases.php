@@ -8,7 +8,6 @@ use App\Actions\Acts;
 use App\Actions\Lease\MakeScope;
 use App\Actions\Lease\SetOption;
 use App\Actions\Name\AddRecord;
-use App\Actions\Ship\Shipping;
 use App\Links\ControlChannel;
 use App\Links\StandinDhcpLink;
 use App\Live\LeaseReading;
@@ -16,6 +15,7 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Shipping\Shipping;
 use HarborPost\Core\Net\Prefix as Net;
 
 /** Scopes, what servers hold of them, leases, and the things that are wrong on servers on purpose. */

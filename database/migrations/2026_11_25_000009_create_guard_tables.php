@@ -92,6 +92,14 @@ return new class extends Migration
             $t->json('mapping')->nullable(); // heading of the file → column of ours
             $t->string('format')->default(''); // what the file was recognised as
         });
+        Schema::table('import_rows', function (Blueprint $t): void {
+            $t->json('result')->nullable(); // what taking over does; the payload stays what was read, so that judging can begin again
+        });
+        Schema::table('shipments', function (Blueprint $t): void {
+            $t->json('orders')->nullable(); // only, deep, removals, and the digest of what was shown
+            $t->unsignedInteger('total')->nullable(); // objects that it ships; null until it is known
+            $t->string('message', 500)->default('');
+        });
         Schema::create('column_maps', function (Blueprint $t): void {
             $t->string('name', 60)->primary();
             $t->json('mapping');

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Actions\Acts;
+use App\Actions\Imports\MarkImport;
 use App\Actions\Imports\StartImport;
 use App\Actions\Name\AddRecord;
 use App\Actions\Plan\PlaceHost;
@@ -27,6 +28,13 @@ function staged(World $w, string $kind, string $target, string $text): Import
     return Import::query()->findOrFail($act->id);
 }
 
+function takenOver(Import $import, bool $removals = false): void
+{
+    app(Acts::class)->commit(null, [new MarkImport($import->id, 'taking')]);
+    (new TakeOverImport($import->id, null, $removals))->handle(app(Acts::class));
+    $import->refresh();
+}
+
 /** @return array<string, string> what → verdict and reason */
 function verdicts(Import $import): array
 {
@@ -43,9 +51,9 @@ it('judges an address plan row by row', function (): void {
     ])."\n");
     $v = array_values(verdicts($import));
     expect($import->state)->toBe('judged')->and($v[0])->toBe('add')->and($v[1])->toContain('refused')->toContain('192.0.2.128/26')->and($v[2])->toContain('refused lies inside 192.0.2.128/26 of line 2')->and($v[3])->toBe('same')->and($v[4])->toContain('refused stands already on line 5')
-        ->and($v[5])->toBe('add')->and($v[6])->toBe('add')->and($v[7])->toContain('supernet, subnet or pool')->and($v[8])->toContain('site "Nowhere"')->and($v[9])->toContain('1 to 4094')->and($v[10])->toBe('add')->and($v[11])->toContain('network or broadcast')->and($v[12])->toContain('no subnet holds it')
+        ->and($v[5])->toBe('add')->and($v[6])->toBe('add')->and($v[7])->toContain('supernet, subnet, pool')->and($v[8])->toContain('site "Nowhere"')->and($v[9])->toContain('1 to 4094')->and($v[10])->toBe('add')->and($v[11])->toContain('network or broadcast')->and($v[12])->toContain('no subnet holds it')
         ->and($v[13])->toBe('same')->and($v[14])->toContain('refused stands already')->and($v[15])->toContain('no domain name')->and($v[16])->toContain('10 cells')->and($v[17])->toContain('character');
-    (new TakeOverImport($import->id, null))->handle(app(Acts::class));
+    takenOver($import);
     expect($import->refresh()->state)->toBe('taken')->and(Prefix::query()->where('space_id', $w->space->id)->where('name', 'Gates')->sole()->parent_id)->toBe($w->top->id)->and((string) Host::query()->where('space_id', $w->space->id)->where('name', 'till-1')->sole()->mac)->toBe('00:00:5e:00:53:09');
     // The same file again finds nothing to do.
     expect(array_intersect_key(staged($w, 'plan', $w->space->id, file_get_contents($import->path))->counts, ['add' => 1, 'change' => 1]))->toBe([]);
@@ -54,7 +62,7 @@ it('judges an address plan row by row', function (): void {
 it('gives hosts their names both ways where zones are there', function (): void {
     $w = World::make(false);
     $import = staged($w, 'plan', $w->space->id, "address,name,mac\n192.0.2.20,till-20.{$w->zone->title()},\n");
-    (new TakeOverImport($import->id, null))->handle(app(Acts::class));
+    takenOver($import);
     expect(Record::query()->where('owner', "till-20.{$w->zone->name}")->value('data'))->toBe('192.0.2.20')->and(Record::query()->where('owner', '20.2.0.192.in-addr.arpa.')->value('data'))->toBe("till-20.{$w->zone->name}");
 });
 
@@ -75,10 +83,10 @@ it('judges a zone file and keeps removals apart', function (): void {
     }
     $import = staged($w, 'zone', $w->zone->id, "\$TTL 3600\n@ SOA ns1.quay.example. host 99 7200 900 1209600 600\n@ NS ns1.quay.example.\n@ NS ns2.quay.example.\nkeep A 192.0.2.7\nother 60 A 192.0.2.9\nnew A 192.0.2.10\nkeep CNAME x\nbad A 192.0.2.300\nnew A 192.0.2.10\n");
     expect($import->counts)->toBe(['add' => 1, 'change' => 2, 'cut' => 1, 'refused' => 3, 'same' => 3]);
-    (new TakeOverImport($import->id, null))->handle(app(Acts::class));
+    takenOver($import);
     expect(Record::query()->where('zone_id', $w->zone->id)->where('owner', "new.{$w->zone->name}")->exists())->toBeTrue()->and(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeTrue()->and(Record::query()->where('owner', "other.{$w->zone->name}")->value('ttl'))->toBe(60)->and($w->zone->refresh()->negative_ttl)->toBe(600);
     $again = staged($w, 'zone', $w->zone->id, file_get_contents($import->path));
-    (new TakeOverImport($again->id, null, true))->handle(app(Acts::class));
+    takenOver($again, true);
     expect(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeFalse();
 });
 
@@ -102,8 +110,8 @@ it('goes on after a crash, and stages nothing twice', function (string $kind): v
 it('explains a file it cannot use', function (string $text, string $message): void {
     $w = World::make(false);
     $import = staged($w, 'plan', $w->space->id, $text);
-    expect($import->state)->toBe('failed')->and($import->message)->toContain($message);
-})->with([["a,b\n1,2\n", 'needs "prefix" or "address"'], ["prefix,colour\n10.0.0.0/8,red\n", 'Unknown columns: colour']]);
+    expect($import->state)->toBe('headings')->and($import->message)->toContain($message);
+})->with([["name,role\n1,2\n", 'needs "prefix" or "address"'], ["prefix,prefix\n10.0.0.0/8,x\n", 'Two columns mean "prefix"'], ["prefix,colour\n10.0.0.0/8,red\n", 'Unknown columns: colour']]);
 
 it('works by upload, with a preview before anything is written', function (): void {
     $w = World::make(false);

@@ -7,13 +7,13 @@ use App\Actions\Lease\SetOption;
 use App\Actions\Name\AddRecord;
 use App\Actions\Name\ChangeZone;
 use App\Actions\Plan\PlaceHost;
-use App\Actions\Ship\Shipping;
 use App\Links\DnsClient;
 use App\Links\Links;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\ZoneServer;
 use App\Queries\Exchange;
+use App\Shipping\Shipping;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -141,13 +141,13 @@ it('ends an exchange with silence in words, within its time', function (): void 
 });
 
 it('counts what is in effect by the same rule as the chain of each zone and scope', function (): void {
-    $of = fn (string $name): array => \App\Queries\Standing::ofAll()[$this->w->servers[$name]];
-    $chain = fn () => \App\View\Chain::ofSet($this->w->zone->refresh()->load('placements'), \App\Queries\ZonePage::countWaiting($this->w->zone) > 0);
-    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 0])->and($chain()->words)->toBe('saved, not shipped');
+    $of = fn (string $name): array => \App\Shipping\Standing::ofAll()[$this->w->servers[$name]];
+    $chain = fn () => \App\Shipping\Chain::ofSet($this->w->zone->refresh()->load('placements'), \App\Queries\ZonePage::countWaiting($this->w->zone) > 0);
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('saved, not shipped');
     ($this->ship)('ns1');
-    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2])->and($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 0])->and($chain()->words)->toBe('shipped to 1 of 2');
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('ns2');
-    expect($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 2])->and($chain()->words)->toBe('in effect');
+    expect($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($chain()->words)->toBe('in effect');
     // A change that waits, then one that reached the first server only: the second lags, and both pages say so.
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'lag', 'type' => 'A', 'data' => '192.0.2.77']));
     expect($of('ns1')['inEffect'])->toBe(1)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->inEffect)->toBeFalse();
@@ -156,9 +156,9 @@ it('counts what is in effect by the same rule as the chain of each zone and scop
     $this->s->tell('ns2', 'mode', ['mode' => 'normal']);
     expect($of('ns1')['inEffect'])->toBe(2)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('dh1');
-    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1])->and($of('dh2'))->toBe(['holds' => 1, 'inEffect' => 0]);
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1, 'drifted' => 0])->and($of('dh2'))->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
     $this->w->did(new SetOption($this->w->scope->id, 6, '192.0.2.54'));
-    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 0]);
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
 });
 
 it('takes a whole zone again from its start when a part was lost', function (): void {

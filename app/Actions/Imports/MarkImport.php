@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Actions\Imports;
 
 use App\Actions\Action;
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Models\Import;
 use App\Models\Person;
@@ -13,6 +14,12 @@ use Illuminate\Support\Facades\DB;
 /** An import comes into its next state. */
 final readonly class MarkImport extends Action
 {
+    /** state → states that it may follow */
+    private const FROM = [
+        'reading' => ['headings'], 'headings' => ['reading'], 'judged' => ['reading'], 'taking' => ['judged', 'failed'],
+        'failed' => ['reading', 'taking', 'headings'], 'cancelled' => ['reading', 'headings', 'judged', 'failed'],
+    ];
+
     public function __construct(public string $import, public string $state, public string $message = '')
     {
     }
@@ -24,7 +31,7 @@ final readonly class MarkImport extends Action
 
     public static function may(Person $person): bool
     {
-        return ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string
@@ -34,9 +41,10 @@ final readonly class MarkImport extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $import = Import::query()->lockForUpdate()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
-        if (in_array($import->state, ['taken', 'cancelled'], true)) {
-            $ledger->refuse('ended', "The import is $import->state already");
+        Guard::own("import:$this->import");
+        $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
+        if (! in_array($import->state, self::FROM[$this->state] ?? [], true)) {
+            $ledger->refuse('ended', "The import is $import->state already", $this->state === 'taking' ? 'Only what was read and judged to its end can be taken over.' : '');
         }
         $import->state = $this->state;
         $import->message = mb_strimwidth($this->message, 0, 990, '…');

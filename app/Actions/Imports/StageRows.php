@@ -25,11 +25,14 @@ final readonly class StageRows extends Action
 
     public static function may(Person $person): bool
     {
-        return true;
+        return $person->operatesAll();
     }
 
     public function apply(Ledger $ledger): void
     {
+        if (Import::query()->whereKey($this->import)->value('state') !== 'reading') {
+            $ledger->refuse('ended', 'The import was cancelled meanwhile');
+        }
         foreach (array_chunk($this->rows, 500) as $chunk) {
             DB::table('import_rows')->insert(array_map(fn (array $r): array => [
                 'import_id' => $this->import, 'line' => $r['line'], 'verdict' => $r['verdict'], 'what' => mb_strimwidth($r['what'], 0, 290, '…'), 'reason' => mb_strimwidth($r['reason'], 0, 490, '…'),

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Actions\Imports;
 
 use App\Actions\Action;
+use App\Actions\BadInput;
+use App\Actions\Guard;
 use App\Actions\Ledger;
 use App\Actions\Name\AddRecord;
 use App\Actions\Name\ChangeZone;
@@ -13,10 +15,10 @@ use App\Actions\Plan\CarvePrefix;
 use App\Actions\Plan\ChangeHost;
 use App\Actions\Plan\ChangePrefix;
 use App\Actions\Plan\PlaceMany;
+use App\Actions\Refused;
 use App\Models\Import;
 use App\Models\Person;
 use App\Models\Record;
-use App\Models\Role;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
@@ -41,13 +43,14 @@ final readonly class TakeOver extends Action
 
     public static function may(Person $person): bool
     {
-        return ($person->does(Role::Planner) || $person->does(Role::Operator)) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function apply(Ledger $ledger): void
     {
-        $import = Import::query()->lockForUpdate()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
-        if (! in_array($import->state, ['judged', 'taking', 'failed'], true)) {
+        Guard::own("import:$this->import");
+        $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
+        if ($import->state !== 'taking') {
             $ledger->refuse('not-judged', "The import is $import->state");
         }
         $import->kind === 'plan' ? $this->plan($ledger, $import) : $this->zone($ledger, $import);
@@ -74,7 +77,7 @@ final readonly class TakeOver extends Action
             }
             $key = $row['input']['subnet'];
             $subnets[$key] ??= $row['input']['prefix'] !== '' ? $row['input']['prefix'] : (\App\Queries\Ancestors::subnet($import->target_id, \HarborPost\Core\Net\Address::parse($row['input']['address']))->id ?? $ledger->refuse('no-subnet', "line $line: no subnet holds {$row['input']['address']} any more"));
-            $batch[] = ['prefix' => $subnets[$key]] + $row['input'];
+            $batch[] = ['prefix' => $subnets[$key]] + array_diff_key($row['input'], ['subnet' => 0, 'inZone' => 0]);
             if (count($batch) >= 1000) {
                 (new PlaceMany($batch))->apply($ledger);
                 $batch = [];
@@ -121,7 +124,7 @@ final readonly class TakeOver extends Action
         $query = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', $verdict);
         $rows = $import->kind === 'plan' ? $query->orderByRaw('LENGTH(place) = 0')->orderBy('place')->orderBy('id')->lazy(2000) : $query->lazyById(2000);
 
-        return $rows->map(fn (object $r): array => [(int) $r->line, (array) json_decode($r->payload, true)]);
+        return $rows->map(fn (object $r): array => [(int) $r->line, (array) json_decode($r->result ?? $r->payload, true)]);
     }
 
     /** A refusal names the line of the file. */
@@ -129,8 +132,10 @@ final readonly class TakeOver extends Action
     {
         try {
             $work();
-        } catch (\App\Actions\Refused $e) {
+        } catch (Refused $e) {
             $ledger->refuse('line', "Line $line: {$e->note->message}", $e->note->why);
+        } catch (BadInput $e) {
+            $ledger->refuse('line', "Line $line: {$e->getMessage()}");
         }
     }
 }

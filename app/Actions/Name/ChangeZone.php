@@ -9,10 +9,13 @@ use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
+use App\Models\Record;
 use App\Models\Role;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\Malformed;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Ttl;
 use Illuminate\Support\Facades\DB;
 
@@ -22,6 +25,10 @@ final readonly class ChangeZone extends Action
     public function __construct(
         #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone,
+        #[Field(Kind::Line, 'Primary server', 'The name server that the SOA names (MNAME)', most: 255)]
+        public ?string $primary = null,
+        #[Field(Kind::Line, 'Mailbox', 'Who answers for the zone (RNAME), as a mail address or a name', most: 255)]
+        public ?string $mailbox = null,
         #[Field(Kind::Line, 'Refresh', most: 30)]
         public ?string $refresh = null,
         #[Field(Kind::Line, 'Retry', most: 30)]
@@ -67,6 +74,12 @@ final readonly class ChangeZone extends Action
                 $ledger->refuse('bad-timer', $e->getMessage(), standard: $e->standard, field: lcfirst(str_replace('_', '', ucwords($column, '_'))));
             }
         }
+        if ($this->primary !== null) {
+            $zone->primary_server = self::name($ledger, $this->primary, $zone, 'primary');
+        }
+        if ($this->mailbox !== null) {
+            $zone->mailbox = (string) MakeZone::mailboxName($ledger, $this->mailbox, $zone->origin());
+        }
         $zone->silenced = $this->silenced === null ? $zone->silenced : $this->silenced === '1';
         $zone->description = $this->description ?? $zone->description;
         MakeZone::timers($ledger, $zone);
@@ -80,10 +93,24 @@ final readonly class ChangeZone extends Action
             // The journal does not name the records that inherit, so the next shipment compares everything.
             ZoneServer::query()->where('zone_id', $zone->id)->update(['shipped_serial' => null]);
         }
-        if ($zone->isDirty(['refresh', 'retry', 'expire', 'negative_ttl', 'default_ttl'])) {
+        if ($zone->isDirty(['primary_server', 'mailbox', 'refresh', 'retry', 'expire', 'negative_ttl', 'default_ttl'])) {
             // Not a record of its own, but the serial has to rise for it.
             DB::table('record_changes')->insert(['zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => 6, 'ttl' => null, 'data' => '']);
         }
         $zone->save();
+    }
+
+    private static function name(Ledger $ledger, string $text, Zone $zone, string $field): string
+    {
+        try {
+            $name = Name::parse($text, $zone->origin())->lower();
+        } catch (Malformed $e) {
+            $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: $field);
+        }
+        if (Record::query()->where('zone_id', $zone->id)->where('owner', $zone->name)->where('type', RecordType::NS)->where('target', (string) $name)->doesntExist()) {
+            $ledger->warn('primary-no-ns', rtrim((string) $name, '.').' is no name server of the zone', 'The SOA names the primary; that it is not listed is right for a hidden one only.', 'RFC 1996 §2.1', $field);
+        }
+
+        return (string) $name;
     }
 }

@@ -93,7 +93,7 @@ final readonly class MakeZone extends Action
         $names = $this->serverNames($ledger, $origin, $servers->all());
         $zone = new Zone([
             'id' => $this->id, 'view_id' => $view->id, 'name' => (string) $origin->lower(), 'primary_server' => (string) $names[0]->lower(),
-            'mailbox' => (string) $this->mailboxName($ledger, $origin, $names[0]), 'serial' => 0, 'refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire,
+            'mailbox' => (string) $this->mailbox($ledger, $origin, $names[0]), 'serial' => 0, 'refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire,
             'negative_ttl' => $this->negativeTtl, 'default_ttl' => $this->defaultTtl, 'silenced' => false, 'tenant_id' => $this->tenant ?: null, 'description' => $this->description,
         ]);
         self::timers($ledger, $zone);
@@ -191,18 +191,23 @@ final readonly class MakeZone extends Action
         return is_string($zone) ? Name::parse($zone) : $fallback;
     }
 
-    private function mailboxName(Ledger $ledger, Name $origin, Name $server): Name
+    private function mailbox(Ledger $ledger, Name $origin, Name $server): Name
     {
-        $text = trim($this->mailbox);
-        if ($text === '') {
+        if (trim($this->mailbox) === '') {
             $home = ReverseName::prefixOf($origin) === null ? $origin : ($server->parent() ?? $origin);
 
             return $home->prepend('hostmaster')->lower();
         }
-        try {
-            $at = strpos($text, '@');
 
-            return $at === false ? Name::parse($text, $origin)->lower() : Name::parse(substr($text, $at + 1).'.')->prepend(substr($text, 0, $at))->lower();
+        return self::mailboxName($ledger, $this->mailbox, $origin);
+    }
+
+    /** A mail address or a name; relative names are below the zone. */
+    public static function mailboxName(Ledger $ledger, string $text, Name $origin): Name
+    {
+        $at = strpos(trim($text), '@');
+        try {
+            return $at === false ? Name::parse(trim($text), $origin)->lower() : Name::parse(rtrim(substr(trim($text), $at + 1), '.').'.')->prepend(substr(trim($text), 0, $at))->lower();
         } catch (Malformed $e) {
             $ledger->refuse('bad-mailbox', $e->getMessage(), 'A mail address such as hostmaster@kittiwake.example.', $e->standard, 'mailbox');
         }

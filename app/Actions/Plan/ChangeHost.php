@@ -10,6 +10,7 @@ use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Actions\Name\Records;
+use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
@@ -44,6 +45,8 @@ final readonly class ChangeHost extends Action
         public ?string $owner = null,
         #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
+        #[Field(Kind::Id, 'Device', of: Device::class, dash: true)]
+        public ?string $device = null,
         #[Field(Kind::Line, 'Interface', most: 60)]
         public ?string $interface = null,
     ) {
@@ -90,6 +93,9 @@ final readonly class ChangeHost extends Action
             $host->$column = match ($value) {
                 null => $host->$column, '-' => '', default => $value
             };
+        }
+        if ($this->device !== null) {
+            $host->device_id = $this->device === '-' ? null : $this->device;
         }
         $this->moveNames($ledger, $host, $old);
         $host->save();

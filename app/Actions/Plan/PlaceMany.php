@@ -25,7 +25,7 @@ use Illuminate\Support\Str;
 /** Many hosts at once, already judged one by one: written in bulk, with names both ways where zones are given. */
 final readonly class PlaceMany extends Action
 {
-    /** @param  list<array{prefix: string, address: string, name?: string, zone?: string, reverse?: string, mac?: string, owner?: string, description?: string, role?: string, interface?: string}>  $hosts */
+    /** @param  list<array{prefix: string, address: string, name?: string, zone?: string, reverse?: string, mac?: string, owner?: string, description?: string, role?: string, interface?: string, device?: string}>  $hosts */
     public function __construct(public array $hosts)
     {
     }
@@ -54,7 +54,7 @@ final readonly class PlaceMany extends Action
             $rows[] = [
                 'id' => $id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address->bytes, 'prefix_id' => $subnet->id,
                 'name' => $owner === null ? strtolower(rtrim($one['name'] ?? '', '.')) : rtrim((string) $owner, '.'), 'role' => $one['role'] ?? 'host', 'interface' => $one['interface'] ?? '',
-                'mac' => ($one['mac'] ?? '') === '' ? null : MacAddress::parse($one['mac'])->bytes, 'owner' => $one['owner'] ?? '', 'description' => $one['description'] ?? '', 'version' => 1,
+                'mac' => ($one['mac'] ?? '') === '' ? null : MacAddress::parse($one['mac'])->bytes, 'owner' => $one['owner'] ?? '', 'description' => $one['description'] ?? '', 'device_id' => ($one['device'] ?? '') === '' ? null : $one['device'], 'version' => 1,
             ];
             $counts[$subnet->id] = ($counts[$subnet->id] ?? 0) + 1;
             if ($zone !== null && $owner !== null) {

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Imports\PlanFile;
 use App\Models\Host;
 use App\Models\Space;
 use App\Models\Vlan;
-use App\Queries\PlanFile;
 use App\Queries\PrefixFacts;
 use App\View\Ruler;
 use Illuminate\Contracts\View\View;

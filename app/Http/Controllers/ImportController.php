@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Actions\Acts;
+use App\Actions\Imports\MapColumns;
 use App\Actions\Imports\MarkImport;
 use App\Actions\Imports\StartImport;
+use App\Imports\PlanFile;
+use App\Imports\PlanTable;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Links\StandinDnsLink;
@@ -15,7 +18,6 @@ use App\Models\Role;
 use App\Models\Space;
 use App\Queries\Choices;
 use App\Queries\NameRights;
-use App\Queries\PlanFile;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -67,7 +69,10 @@ final class ImportController extends Controller
         $verdict = $request->string('verdict')->toString() ?: (($row->counts['refused'] ?? 0) > 0 ? 'refused' : 'add');
         $rows = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', $verdict)->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))->orderBy('id')->limit(self::ROWS + 1)->get(['id', 'line', 'what', 'reason']);
 
-        return view('import-show', ['import' => $row, 'verdict' => $verdict, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null, 'target' => $row->kind === 'plan' ? "/plan/$row->target_id" : "/name/zone/$row->target_id"]);
+        $headings = $row->state === 'headings' && is_file($row->path) ? PlanTable::open($row->path, [])->headings : [];
+
+        return view('import-show', [
+            'headings' => $headings, 'maps' => $headings === [] ? [] : $this->maps($headings), 'import' => $row, 'verdict' => $verdict, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null, 'target' => $row->kind === 'plan' ? "/plan/$row->target_id" : "/name/zone/$row->target_id"]);
     }
 
     public function takeOver(Request $request, string $import): RedirectResponse
@@ -82,12 +87,80 @@ final class ImportController extends Controller
         return redirect("/import/$import");
     }
 
+    /** What the headings mean, and under which name to remember it. */
+    public function map(Request $request, string $import): RedirectResponse
+    {
+        $this->writersOnly();
+        $mapping = [];
+        foreach ((array) $request->input('column', []) as $heading => $column) {
+            if (is_string($column) || $column === null) {
+                $mapping[mb_strtolower((string) $heading)] = (string) $column;
+            }
+        }
+        $outcome = $this->acts->commit($this->person(), [new MapColumns($import, $mapping, $request->string('name')->toString())]);
+        if ($outcome->blocked()) {
+            return back()->withInput()->with('bad', $outcome->block()->message ?? $outcome->trouble);
+        }
+        ReadImport::dispatch($import);
+
+        return redirect("/import/$import");
+    }
+
+    /** Refused rows as a file of their own, each with its reason, to mend and send again. */
+    public function refused(string $import): StreamedResponse
+    {
+        $this->writersOnly();
+        $row = Import::query()->findOrFail($import);
+        $reasons = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', 'refused')->orderBy('line')->limit(100_000)->pluck('reason', 'line')->all();
+        abort_unless(is_file($row->path), 404);
+
+        return response()->streamDownload(function () use ($row, $reasons): void {
+            $out = fopen('php://output', 'w');
+            if ($out === false) {
+                return;
+            }
+            if ($row->kind === 'plan') {
+                foreach (PlanTable::open($row->path, $row->mapping ?? [])->only($reasons) as $cells) {
+                    fputcsv($out, $cells, escape: '');
+                }
+
+                return;
+            }
+            $file = fopen($row->path, 'r');
+            for ($line = 1; $file !== false && ($text = fgets($file)) !== false; $line++) {
+                if (isset($reasons[$line])) {
+                    fwrite($out, "; line $line: $reasons[$line]\n".rtrim($text, "\r\n")."\n");
+                }
+            }
+        }, 'refused-'.preg_replace('/[^A-Za-z0-9.-]+/', '-', $row->file_name), ['Content-Type' => $row->kind === 'plan' ? 'text/csv; charset=utf-8' : 'text/plain; charset=utf-8']);
+    }
+
+    /**
+     * The remembered meaning of headings that fits these best.
+     *
+     * @param  list<string>  $headings
+     * @return array<string, string>
+     */
+    private function maps(array $headings): array
+    {
+        $names = array_map(mb_strtolower(...), $headings);
+        $best = [];
+        foreach (DB::table('column_maps')->orderBy('name')->pluck('mapping') as $json) {
+            $mapping = (array) json_decode((string) $json, true);
+            if (count(array_intersect(array_keys($mapping), $names)) > count(array_intersect(array_keys($best), $names))) {
+                $best = $mapping;
+            }
+        }
+
+        return $best;
+    }
+
     public function cancel(string $import): RedirectResponse
     {
         $this->writersOnly();
-        $this->acts->commit($this->person(), [new MarkImport($import, 'cancelled')]);
+        $outcome = $this->acts->commit($this->person(), [new MarkImport($import, 'cancelled')]);
 
-        return redirect("/import/$import");
+        return redirect("/import/$import")->with($outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : []);
     }
 
     public function exportPlan(string $space): StreamedResponse

@@ -15,7 +15,8 @@ use App\Queries\Exchange;
 use App\Queries\Inherited;
 use App\Queries\InUse;
 use App\Queries\PrefixPage;
-use App\View\Chain;
+use App\Shipping\Chain;
+use App\Shipping\Drifts;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\MacAddress;
 use HarborPost\Core\Net\NotUnderstood;
@@ -36,7 +37,8 @@ final class LeaseController extends Controller
         $more = $scopes->count() > self::ROWS;
         $leases = InUse::activeLeases()->whereIn('scope_id', $scopes->modelKeys())->groupBy('scope_id')->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
         $make = $request->string('make')->toString();
-        $chains = $scopes->mapWithKeys(fn (Scope $s): array => [$s->id => Chain::ofScope($s->placements, self::digests($s))])->all();
+        $drifts = Drifts::of('scope', $scopes->modelKeys());
+        $chains = $scopes->mapWithKeys(fn (Scope $s): array => [$s->id => Chain::ofScope($s->placements, self::digests($s), $drifts[$s->id] ?? [])])->all();
 
         return view('lease.index', [
             'scopes' => $scopes, 'more' => $more, 'leases' => $leases, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $make === '' ? null : $this->reach()->prefixes()->find($make),
@@ -53,7 +55,7 @@ final class LeaseController extends Controller
 
         return view('lease.scope', [
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs, 'leases' => $leases->take(self::ROWS), 'moreLeases' => $leases->count() > self::ROWS,
-            'options' => OptionValue::query()->where('layer', 'scope')->where('layer_id', $row->id)->orderBy('code')->get(), 'chain' => Chain::ofScope($row->placements, $digests), 'digests' => $digests,
+            'options' => OptionValue::query()->where('layer', 'scope')->where('layer_id', $row->id)->orderBy('code')->get(), 'chain' => Chain::ofScope($row->placements, $digests, Drifts::of('scope', [$row->id])[$row->id] ?? []), 'digests' => $digests,
             'inherited' => app(Inherited::class)->optionsWithOrigin($row->prefix), 'choices' => new Choices($this->reach()), 'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()), 'registered' => OptionTable::all(),
         ]);
     }

@@ -13,6 +13,7 @@ use App\Queries\NameRights;
 use App\Queries\NameTimeline;
 use App\Queries\ZoneFindings;
 use App\Queries\ZonePage;
+use App\Shipping\Drifts as ServerDrifts;
 use HarborPost\Core\Dns\Name;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
@@ -31,7 +32,7 @@ final class NameController extends Controller
         $next = $zones->count() > self::ROWS ? $zones->pop()?->name : null;
         $waiting = DB::table('record_changes')->whereIn('zone_id', $zones->modelKeys())->whereNull('serial')->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id');
 
-        return view('name.index', ['zones' => $zones, 'next' => $next, 'waiting' => $waiting, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(), 'touched' => Drafts::touched($this->person())]);
+        return view('name.index', ['drifts' => ServerDrifts::of('zone', $zones->pluck('id')), 'zones' => $zones, 'next' => $next, 'waiting' => $waiting, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(), 'touched' => Drafts::touched($this->person())]);
     }
 
     public function zone(Request $request, string $zone): View
@@ -42,7 +43,7 @@ final class NameController extends Controller
 
         return view('name.zone', [
             'zone' => $row, 'origin' => $row->origin(), 'filter' => $filter, 'edit' => $edit, 'list' => ZonePage::records($row, $filter, $request->string('after')->toString(), $this->reach()), 'whole' => NameRights::may($this->person(), $row, null), 'some' => NameRights::some($this->person(), $row), 'grants' => $this->reach()->isWhole() ? NameGrant::query()->with(['person', 'zone'])->where('zone_id', $row->id)->get() : collect(), 'people' => $this->mayGrant() ? Person::query()->where('active', true)->orderBy('name')->pluck('name', 'id')->all() : [],
-            'waiting' => ZonePage::waiting($row), 'waits' => ZonePage::countWaiting($row), 'touched' => Drafts::touched($this->person()),
+            'drifted' => ServerDrifts::of('zone', [$row->id])[$row->id] ?? [], 'waiting' => ZonePage::waiting($row), 'waits' => ZonePage::countWaiting($row), 'touched' => Drafts::touched($this->person()),
             'others' => $this->reach()->zones()->with('view')->where('name', $row->name)->whereKeyNot($row->id)->get(),
         ]);
     }

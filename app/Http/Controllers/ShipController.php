@@ -9,9 +9,11 @@ use App\Actions\BadInput;
 use App\Actions\Drafts\EndDraft;
 use App\Actions\Ledger;
 use App\Actions\Outcome;
-use App\Actions\Ship\NoteShipment;
-use App\Actions\Ship\Shipping;
+use App\Actions\Ship\KeepShipment;
+use App\Actions\Ship\StartShipment;
+use App\Jobs\ShipServer;
 use App\Links\ControlChannel;
+use App\Links\Difference;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Draft;
@@ -21,7 +23,9 @@ use App\Models\Server;
 use App\Models\Shipment;
 use App\Queries\Choices;
 use App\Queries\Drafts;
-use App\Queries\Standing;
+use App\Shipping\Drifts;
+use App\Shipping\Shipping;
+use App\Shipping\Standing;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -39,6 +43,7 @@ final class ShipController extends Controller
         $servers = Server::query()->with('site')->orderBy('kind')->orderBy('name')->get();
 
         return view('ship.index', [
+            'states' => Drifts::states(), 'running' => Shipment::query()->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'), 'may' => $this->person()->operatesAll(),
             'servers' => $servers, 'standing' => Standing::ofAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
             'last' => Shipment::query()->whereIn('id', Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
         ]);
@@ -59,32 +64,67 @@ final class ShipController extends Controller
             $data['problem'] = $e->getMessage();
         }
 
-        return view('ship.server', $data);
+        $work = Shipping::work($data['differences'], $data['only'] === [] ? null : $data['only']);
+
+        return view('ship.server', $data + [
+            'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null, 'may' => $this->person()->operatesAll(),
+            'runs' => Shipment::query()->where('server_id', $row->id)->whereIn('state', ['waiting', 'running'])->first(),
+        ]);
     }
 
-    public function ship(Request $request, string $server, Shipping $shipping): RedirectResponse
+    public function ship(Request $request, string $server): RedirectResponse
     {
         $this->wholeOnly();
-        $person = $this->person();
-        abort_unless($person->does(Role::Operator) || $person->does(Role::Planner), 403);
+        abort_unless($this->person()->operatesAll(), 403);
         $row = Server::query()->findOrFail($server);
-        set_time_limit(300);
         $only = array_values(array_filter((array) $request->input('only', []), is_string(...)));
-        $started = now();
-        $result = $shipping->ship($person, $row, $only === [] ? null : $only, $request->boolean('deep'), null, $request->boolean('removals'));
-        $this->acts->commit($person, [new NoteShipment($row->id, $result['state'], $result['steps'], $started->toDateTimeImmutable()->format('Y-m-d H:i:s.v'))]);
-        $done = count(array_filter($result['steps'], fn (array $s): bool => $s['state'] === 'done'));
-        $all = count($result['steps']);
-        session()->flash($result['state'] === 'done' ? 'done' : 'shipped-partly', $all === 0 ? 'Nothing differs: nothing was sent.' : "$done of $all shipped to $row->name and proved by packets.");
+        $shown = $request->input('shown');
+        $start = StartShipment::fromInput(['server' => $row->id, 'only' => $only, 'deep' => $request->boolean('deep'), 'removals' => $request->boolean('removals'), 'shown' => is_string($shown) ? $shown : '']);
+        $outcome = $this->acts->commit($this->person(), [$start]);
+        if ($outcome->blocked()) {
+            return redirect("/ship/server/$row->id")->with('bad', $outcome->block()->message ?? $outcome->trouble);
+        }
+        ShipServer::dispatch($start->id);
 
         return redirect("/ship/server/$row->id");
+    }
+
+    /** Everything that waits or has drifted, on all servers at once: a shipment each, none of them takes anything away that the plan does not know. */
+    public function all(): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+        $started = $refused = [];
+        foreach (Server::query()->whereIn('kind', ['dns', 'resolver', 'dhcp', 'network'])->whereNotNull('control')->where('held', false)->orderByRaw("FIELD(kind, 'dns', 'resolver', 'dhcp', 'network')")->orderBy('name')->get() as $server) {
+            $start = StartShipment::fromInput(['server' => $server->id]);
+            $outcome = $this->acts->commit($this->person(), [$start]);
+            if ($outcome->blocked()) {
+                $refused[] = $outcome->block()->message ?? (string) $outcome->trouble;
+            } else {
+                ShipServer::dispatch($start->id);
+                $started[] = $server->name;
+            }
+        }
+        $words = $started === [] ? 'No shipment was started.' : 'Shipments to '.implode(', ', $started).' are under way, a line each below.';
+
+        return redirect('/ship')->with('done', $words.($refused === [] ? '' : ' '.implode('. ', $refused).'.'));
+    }
+
+    public function cancel(string $shipment): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+        $row = Shipment::query()->findOrFail($shipment);
+        $outcome = $this->acts->commit($this->person(), [new KeepShipment($row->id, 'cancelled', message: 'Cancelled; what was shipped until then stays.')]);
+
+        return redirect("/ship/server/$row->server_id")->with($outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : []);
     }
 
     /** Tells a stand-in how to behave, to see what Harbor Post does then. */
     public function mode(Request $request, string $server): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->does(Role::Operator) || $this->person()->does(Role::Steward), 403);
+        abort_unless($this->person()->operatesAll() || $this->person()->does(Role::Steward), 403);
         $row = Server::query()->findOrFail($server);
         try {
             $mode = (new ControlChannel($row, (float) config('harbor.patience')))->ask('mode', ['mode' => $request->string('mode')->toString()])['mode'] ?? '?';

@@ -117,7 +117,7 @@ final class RdataTypes
             // What the type's own form cannot say would be written as something else.
             $again = $data instanceof Opaque ? $data : self::fromText($type, Fields::ofLine($data->text(), Name::root()));
 
-            return $again->wire() === $data->wire() ? $data : throw $fields->fault("these bytes are no data of $type", 'RFC 3597 §5');
+            return strtolower($again->wire()) === strtolower($data->wire()) ? $data : throw $fields->fault("these bytes are no data of $type", 'RFC 3597 §5');
         } catch (MalformedBytes $e) {
             throw $fields->fault("the generic data does not fit $type, {$e->getMessage()}", 'RFC 3597 §5');
         }

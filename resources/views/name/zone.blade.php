@@ -40,7 +40,7 @@
           <tr @class(['drafted' => isset($touched["record:$r->id"])])>@if($may)<td class="pickcell">@if($can($r))<input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}" aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}">@endif</td>@endif
             <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td><td>{{ $r->typeName() }}</td><td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
             <td class="mono wrap">@if($may && $can($r))<a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}" aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>@else{{ $data($r) }}@endif @if($r->address_id)<span class="hint" title="belongs to a placed host">host</span>@endif @if($r->share_id)<span class="hint" title="shared between views">shared</span>@endif @if($r->renewed_at)<a class="hint" href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($r->owner) }}">renewed {{ $r->renewed_at->diffForHumans(short: true) }}</a>@endif</td>
-            <td>{{ \App\View\Draw::chain(\App\View\Chain::ofSet($zone, isset($waiting[$r->owner.' '.$r->type]))) }}</td></tr>
+            <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($zone, isset($waiting[$r->owner.' '.$r->type]), $drifted)) }}</td></tr>
           @endif
           @endforeach
         </tbody>@endforeach

@@ -1,45 +1,236 @@
 @php
-    $me = auth()->user();
-    $may = $me->does(\App\Models\Role::Operator) || $me->does(\App\Models\Role::Planner);
-    $work = collect($differences)->filter(fn ($d) => $d->needsShipping())->when($only !== [], fn ($w) => $w->whereIn('id', $only));
+    $what = ['dhcp' => 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
     $gone = $work->where('state', 'gone');
     $same = collect($differences)->where('state', 'same')->count();
     $planned = collect($differences)->where('state', 'waiting')->count();
-    $what = ['dhcp' => 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
 @endphp
 <x-layout :title="$server->name" verb="ship">
-  <nav aria-label="Above"><ol class="path"><li><a href="/ship">Servers</a></li><li aria-current="page">{{ $server->name }}</li></ol></nav>
-  <header class="title"><h1>{{ $server->name }}</h1><span class="mono">{{ $server->address }}</span><span class="soft">{{ \App\Models\Server::DOES[$server->kind] }}, reached at <span class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', '.$server->site->name : '' }}</span>@if($server->held)<span class="stopped">@mark('stop') held: nothing is shipped to it</span>@endif</header>
-  @if(session('shipped-partly'))<div class="notice bad" role="alert">@mark('warn')<span class="grow"><b>Not all of it.</b> {{ session('shipped-partly') }} What failed stays waiting below; ship again to go on from there.</span></div>@endif
-  @if($problem)<div class="fault" role="alert"><h3>@mark('stop'){{ $server->name }} could not be read</h3><p>{{ $problem }}</p><p class="soft">Nothing was changed there or here. Ship again when it answers.</p></div>@endif
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/ship">Servers</a></li>
+      <li aria-current="page">{{ $server->name }}</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>{{ $server->name }}</h1>
+    <span class="mono">{{ $server->address }}</span>
+    <span class="soft">{{ App\Models\Server::DOES[$server->kind] }}, reached at <span class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', '.$server->site->name : '' }}</span>
+    @if ($server->held)
+      <span class="stopped">@mark('stop') held: nothing is shipped to it</span>
+    @endif
+  </header>
+  @if ($problem)
+    <div class="fault" role="alert">
+      <h3>@mark('stop'){{ $server->name }} could not be read</h3>
+      <p>{{ $problem }}</p>
+      <p class="soft">
+        What it runs now is not known.
+        @if ($state?->compared_at)
+          It was last read {{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}.
+        @endif
+        Ship again when it answers.
+      </p>
+    </div>
+  @endif
+  @if ($state?->leases_problem)
+    <div class="fault" role="alert">
+      <h3>@mark('stop')Its leases could not be read</h3>
+      <p>{{ $state->leases_problem }}</p>
+    </div>
+  @endif
+  <div id="shipping" @if ($runs) hx-get="/ship/server/{{ $server->id }}" hx-trigger="every 1s" hx-select="#shipping" hx-swap="outerHTML" @endif>
+    @if ($runs)
+      <section class="panel pad-all">
+        <label for="bar">Shipping: {{ $runs->total === null ? 'comparing' : count($runs->steps).' of '.$runs->total }}</label>
+        <progress id="bar" @if ($runs->total) max="{{ $runs->total }}" value="{{ count($runs->steps) }}" @endif></progress>
+        <form method="post" action="/ship/shipment/{{ $runs->id }}/cancel">@csrf<button class="btn small">Cancel after this step</button></form>
+        <ul class="lines">
+          @foreach (array_slice($runs->steps, -8) as $step)
+            <li>@mark($step['state'] === 'done' ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
+          @endforeach
+        </ul>
+      </section>
+    @endif
+  </div>
   <div class="split two">
     <div class="stack">
-    @if($asked && ! $problem)
-    <section class="panel"><header><h2>Intended against running</h2><span class="soft">{{ $work->count() }} of {{ count($differences) - $planned }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}@if($only !== []), one chosen: <a href="/ship/server/{{ $server->id }}">show all</a>@endif</span><span class="end row">@if($server->kind === 'dns')<a class="btn small" href="/name/test">Test what was changed</a><a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>@endif</span></header>
-      @if($work->isEmpty())<div class="empty"><h3>@mark('ok')Everything on {{ $server->name }} is as intended</h3><p class="soft">{{ $same }} {{ $what }} compared {{ $deep || $server->kind !== 'dns' ? 'line by line' : 'by serial and journal' }}.@if($planned > 0) {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.@endif</p></div>@endif
-      @foreach($work as $d)
-      <details class="pad" open><summary class="bar-line">@mark(['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn')<b>{{ $d->title }}</b><span class="soft">{{ $d->addedCount }} to add, {{ $d->removedCount }} to remove{{ $d->message ? ': '.$d->message : '' }}</span>@if($d->running || $d->intended)<span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>@endif</summary>
-        <ul class="diffs">@foreach(array_slice($d->removed, 0, 60) as $line)<li><span class="op stopped">− remove</span><span class="cutline">{{ $line }}</span></li>@endforeach @foreach(array_slice($d->added, 0, 60) as $line)<li><span class="op">+ add</span><span>{{ $line }}</span></li>@endforeach</ul>
-        @if($d->addedCount + $d->removedCount > 120)<p class="hint">and more; the first 60 of each are shown</p>@endif</details>
+      @if ($asked && ! $problem)
+        <section class="panel">
+          <header>
+            <h2>Intended against running</h2>
+            <span class="soft">
+              {{ $work->count() }} of {{ count($differences) - $planned }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}@if ($only !== []), one chosen: <a href="/ship/server/{{ $server->id }}">show all</a>@endif
+            </span>
+            <span class="end row">
+              @if ($server->kind === 'dns')
+                <a class="btn small" href="/name/test">Test what was changed</a>
+                <a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>
+              @endif
+            </span>
+          </header>
+          @if ($work->isEmpty())
+            <div class="empty">
+              <h3>@mark('ok')Everything on {{ $server->name }} is as intended</h3>
+              <p class="soft">
+                {{ $same }} {{ $what }} compared just now, {{ $deep || $server->kind !== 'dns' ? 'line by line' : 'by serial and journal' }}.
+                @if ($planned > 0)
+                  {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.
+                @endif
+              </p>
+            </div>
+          @endif
+          @foreach ($work as $d)
+            <details class="pad" open>
+              <summary class="bar-line">
+                @mark(['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn')<b>{{ $d->title }}</b>
+                <span class="soft">{{ number_format($d->addedCount) }} to add, {{ number_format($d->removedCount) }} to remove{{ $d->message ? ': '.$d->message : '' }}</span>
+                @if ($d->drifted)
+                  <span class="warn">drifted</span>
+                @endif
+                @if ($d->running || $d->intended)
+                  <span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>
+                @endif
+              </summary>
+              @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== 'gone')
+                <p><a class="btn small" href="/name/zone/{{ $d->id }}/drift">Take into the plan, line by line</a></p>
+              @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === 'differs')
+                <p><a class="btn small" href="/lease/scope/{{ $d->id }}/drift/{{ $server->id }}">Take into the plan, one by one</a></p>
+              @endif
+              <ul class="diffs">
+                @foreach (array_slice($d->removed, 0, 60) as $line)
+                  <li><span class="op stopped">− remove</span><span class="cutline">{{ $line }}</span></li>
+                @endforeach
+                @foreach (array_slice($d->added, 0, 60) as $line)
+                  <li><span class="op">+ add</span><span>{{ $line }}</span></li>
+                @endforeach
+              </ul>
+              @if ($d->addedCount > 60 || $d->removedCount > 60)
+                <p class="hint">The first 60 of each are shown.</p>
+              @endif
+            </details>
+          @endforeach
+        </section>
+      @elseif (! $asked)
+        <section class="panel">
+          <div class="empty">
+            <h3>Nothing is shipped to it</h3>
+            <p class="soft">{{ ['resolver' => 'A resolver answers by asking others. Ask it something in Lookup.'][$server->kind] ?? 'No control endpoint is written down for it.' }}</p>
+          </div>
+        </section>
+      @endif
+      @foreach ($last as $s)
+        @continue($s->runs())
+        <details class="panel" @if ($loop->first && $s->state !== 'done') open @endif>
+          <summary class="bar-line">
+            @mark($s->state === 'done' ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b>
+            <span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of {{ max(count($s->steps), (int) $s->total) }} shipped and proved</span>
+          </summary>
+          @if ($s->message)
+            <p class="pad">{{ $s->message }}</p>
+          @endif
+          @if ($s->state === 'partial')
+            <p class="pad">What failed stays waiting above; ship again to go on from there.</p>
+          @endif
+          <ul class="lines pad">
+            @forelse ($s->steps as $step)
+              <li>@mark($step['state'] === 'done' ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
+            @empty
+              <li class="open">nothing was sent</li>
+            @endforelse
+          </ul>
+        </details>
       @endforeach
-    </section>
-    @elseif(! $asked)<section class="panel"><div class="empty"><h3>Nothing is shipped to it</h3><p class="soft">{{ ['resolver' => 'A resolver answers by asking others. Ask it something in Lookup.'][$server->kind] ?? 'No control endpoint is written down for it.' }}</p></div></section>@endif
-    @foreach($last as $s)<details class="panel" @if($loop->first && $s->state !== 'done') open @endif><summary class="bar-line">@mark($s->state === 'done' ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b><span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of {{ count($s->steps) }}</span></summary><ul class="lines pad">@foreach($s->steps as $step)<li>@mark($step['state'] === 'done' ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>@endforeach @if($s->steps === [])<li class="open">nothing differed</li>@endif</ul></details>@endforeach
     </div>
     <div class="side">
-      @if($may && $asked && ! $problem)
-      <section class="follows" aria-label="What follows"><h2>What follows</h2><p class="cause">Ship to <b>{{ $server->name }}</b></p>
-        <div class="scroll" tabindex="0" role="region" aria-label="What would be shipped"><h3>Sent</h3><ol class="wake">@forelse($work->take(30) as $d)<li>@mark(['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn')<span>{{ $d->title }}</span></li>@empty<li>@mark('ok')<span>nothing: all is as intended</span></li>@endforelse @if($work->count() > 30)<li><span></span><span>and {{ $work->count() - 30 }} more</span></li>@endif
-        @if($work->isNotEmpty())<li>@mark('wait')<span>{{ ['dhcp' => 'then an INFORM through each relay address proves the options', 'network' => 'then each VLAN is read back'][$server->kind] ?? 'serials rise once; then SOA and changed record sets are asked' }}</span></li>@endif</ol></div>
-        <form id="ship" method="post" action="/ship/server/{{ $server->id }}">@csrf<input type="hidden" name="deep" value="{{ $deep ? 1 : 0 }}">@foreach($only as $o)<input type="hidden" name="only[]" value="{{ $o }}">@endforeach
-          @if($gone->isNotEmpty())<p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }} {{ $what }} that the plan does not place here</label></p>@endif
-          <div class="decide"><button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button></div></form></section>
+      @if ($may && $asked && ! $problem && ! $runs)
+        <section class="follows" aria-label="What follows">
+          <h2>What follows</h2>
+          <p class="cause">Ship to <b>{{ $server->name }}</b></p>
+          <div class="scroll" tabindex="0" role="region" aria-label="What would be shipped">
+            <h3>Sent</h3>
+            <ol class="wake">
+              @forelse ($work->take(30) as $d)
+                <li>@mark(['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn')<span>{{ $d->title }}@if ($d->drifted && $d->removedCount > 0), {{ number_format($d->removedCount) }} that the plan does not know are taken away @endif</span></li>
+              @empty
+                <li>@mark('ok')<span>nothing: all is as intended</span></li>
+              @endforelse
+              @if ($work->count() > 30)
+                <li><span></span><span>and {{ $work->count() - 30 }} more</span></li>
+              @endif
+              @if ($work->isNotEmpty())
+                <li>@mark('wait')<span>{{ ['dhcp' => 'then each scope is read back, an INFORM proves its options, and an address is offered, taken and given back', 'network' => 'then each VLAN is read back'][$server->kind] ?? 'serials rise once; then SOA and changed record sets are asked' }}</span></li>
+              @endif
+            </ol>
+          </div>
+          <form id="ship" method="post" action="/ship/server/{{ $server->id }}">
+            @csrf
+            <input type="hidden" name="deep" value="{{ $deep ? 1 : 0 }}">
+            <input type="hidden" name="shown" value="{{ $shown }}">
+            @foreach ($only as $o)
+              <input type="hidden" name="only[]" value="{{ $o }}">
+            @endforeach
+            @if ($gone->isNotEmpty())
+              <p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }} {{ $what }} that the plan does not place here</label></p>
+            @endif
+            <div class="decide"><button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button></div>
+          </form>
+        </section>
       @endif
-      <section class="panel"><header><h2>Server</h2></header><dl class="facts pad"><dt>Mode</dt><dd>{{ $status['mode'] ?? 'unknown' }}</dd>@isset($status['since'])<dt>Up since</dt><dd>{{ \Carbon\CarbonImmutable::createFromTimestamp($status['since'])->format('j M H:i') }}</dd>@endisset @foreach(['zones', 'scopes', 'leases'] as $k)@isset($status[$k])<dt>{{ ucfirst($k) }}</dt><dd>{{ number_format($status[$k]) }}</dd>@endisset @endforeach</dl>
-        @if($may || $me->does(\App\Models\Role::Steward))
-        <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">@csrf<label class="sr" for="mode">Tell the stand-in to be</label><select id="mode" name="mode">@foreach(['normal', 'slow', 'silent', 'refusing', 'wrong'] as $m)<option @selected(($status['mode'] ?? '') === $m)>{{ $m }}</option>@endforeach</select><button class="btn small">Tell the stand-in</button></form>
-        <form class="pad" method="post" action="/act/change-server">@csrf<input type="hidden" name="then" value="commit"><input type="hidden" name="server" value="{{ $server->id }}"><input type="hidden" name="held" value="{{ $server->held ? '0' : '1' }}"><button class="btn small">{{ $server->held ? 'Let go' : 'Hold' }}</button></form>
-        @endif</section>
+      <section class="panel">
+        <header><h2>Server</h2></header>
+        <dl class="facts pad">
+          <dt>Mode</dt>
+          <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
+          @isset ($status['since'])
+            <dt>Up since</dt>
+            <dd>{{ Carbon\CarbonImmutable::createFromTimestamp($status['since'])->format('j M H:i') }}</dd>
+          @endisset
+          @foreach (['zones', 'scopes', 'leases'] as $k)
+            @isset ($status[$k])
+              <dt>{{ ucfirst($k) }}</dt>
+              <dd>{{ number_format($status[$k]) }}</dd>
+            @endisset
+          @endforeach
+          @if ($state?->compared_at)
+            <dt>Looked at</dt>
+            <dd title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}: {{ $state->differing === 0 ? 'as it was brought there' : $state->differing.' drifted' }}</dd>
+          @endif
+          @if ($state?->leases_read_at)
+            <dt>Leases read</dt>
+            <dd title="{{ $state->leases_read_at }}">{{ Carbon\CarbonImmutable::parse($state->leases_read_at)->diffForHumans() }}, {{ number_format($state->leases) }}</dd>
+          @endif
+        </dl>
+        @if ($state?->leases_log)
+          @php($log = (array) json_decode($state->leases_log, true))
+          <p class="pad hint">The last reading: {{ $log['added'] ?? 0 }} added, {{ $log['changed'] ?? 0 }} changed, {{ $log['same'] ?? 0 }} the same, {{ $log['gone'] ?? 0 }} gone, {{ count($log['refused'] ?? []) }} refused.</p>
+          @if (($log['refused'] ?? []) !== [])
+            <ul class="lines pad">
+              @foreach (array_slice($log['refused'], 0, 10) as $line)
+                <li>@mark('warn') {{ $line }}</li>
+              @endforeach
+            </ul>
+          @endif
+        @endif
+        @if ($may || auth()->user()->does(App\Models\Role::Steward))
+          <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">
+            @csrf
+            <label class="sr" for="mode">Tell the stand-in to be</label>
+            <select id="mode" name="mode">
+              @foreach (['normal', 'slow', 'silent', 'refusing', 'wrong'] as $m)
+                <option @selected(($status['mode'] ?? '') === $m)>{{ $m }}</option>
+              @endforeach
+            </select>
+            <button class="btn small">Tell the stand-in</button>
+          </form>
+          <form class="pad" method="post" action="/act/change-server">
+            @csrf
+            <input type="hidden" name="then" value="commit">
+            <input type="hidden" name="server" value="{{ $server->id }}">
+            <input type="hidden" name="held" value="{{ $server->held ? '0' : '1' }}">
+            <button class="btn small">{{ $server->held ? 'Let go' : 'Hold' }}</button>
+          </form>
+        @endif
+      </section>
     </div>
   </div>
 </x-layout>

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Queries;
+namespace App\Imports;
 
 /** An address plan as JSON, a list of objects with the columns of the CSV form as keys: turned into that form, so that one reader judges both. */
 final class JsonPlan

@@ -2,10 +2,12 @@
 
 declare(strict_types=1);
 
-namespace App\Actions\Ship;
+namespace App\Shipping;
 
 use App\Actions\Acts;
 use App\Actions\Scan\KeepSwitchVlans;
+use App\Actions\Ship\MarkPlacement;
+use App\Actions\Ship\StampZones;
 use App\Links\Difference;
 use App\Links\Links;
 use App\Links\NetworkLink;
@@ -18,6 +20,8 @@ use App\Models\ZoneServer;
 /**
  * Brings one server to the intended state: compare, raise serials, apply, verify, one zone or scope after the other. What failed
  * is said and stays waiting; the next run starts with what still differs, so it goes on where it stopped.
+ *
+ * @phpstan-type Step array{what: string, id: string, state: string, message: string}
  */
 final readonly class Shipping
 {
@@ -27,25 +31,34 @@ final readonly class Shipping
 
     /**
      * @param  ?list<string>  $only  ids; null ships everything that differs
-     * @param  \Closure(string $line): void  $progress
-     * @return array{state: string, steps: list<array{what: string, id: string, state: string, message: string}>}
+     * @param  (\Closure(list<Step>, int): bool)|null  $progress  told the steps so far and how many there will be; false ends the shipment
+     * @param  ?string  $shown  digest of the differences that a person was shown; others by now are not shipped
+     * @return array{state: string, steps: list<Step>}
      */
-    public function ship(?Person $person, Server $server, ?array $only = null, bool $deep = false, ?\Closure $progress = null, bool $removals = true): array
+    public function ship(?Person $person, Server $server, ?array $only = null, bool $deep = false, ?\Closure $progress = null, bool $removals = true, ?string $shown = null): array
     {
         if ($server->held) {
-            return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => 'The server is held: nothing is shipped to it until it is let go.']]];
+            return self::failed($server, 'The server is held: nothing is shipped to it until it is let go.');
         }
         $link = Links::to($server);
         try {
-            $work = array_values(array_filter($link->compare($deep), fn (Difference $d): bool => $d->needsShipping() && ($only === null || in_array($d->id, $only, true)) && ($removals || $d->state !== 'gone')));
+            $work = self::work($link->compare($deep), $only);
         } catch (Unanswered $e) {
-            return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $e->getMessage().' Nothing was shipped.']]];
+            return self::failed($server, $e->getMessage().' Nothing was shipped.');
         }
+        if ($shown !== null && ! hash_equals($shown, Difference::digest($work))) {
+            return self::failed($server, 'What differs is no longer what was shown: somebody changed the plan or the server meanwhile. Nothing was shipped; look again.');
+        }
+        $work = array_values(array_filter($work, fn (Difference $d): bool => $removals || $d->state !== 'gone'));
         $this->raiseSerials($person, $work);
         $steps = $silent = [];
+        $goesOn = $progress === null || $progress([], count($work));
         foreach ($work as $difference) {
-            $steps[] = $step = $this->step($person, $server, $difference, $deep, $silent);
-            $progress === null || $progress("{$step['what']}: {$step['message']}");
+            if (! $goesOn) {
+                return ['state' => 'cancelled', 'steps' => $steps];
+            }
+            $steps[] = $this->step($person, $server, $difference, $deep, $silent);
+            $goesOn = $progress === null || $progress($steps, count($work));
         }
         if ($link instanceof SwitchLink && $steps !== []) {
             $this->acts->commit(null, [new KeepSwitchVlans(NetworkLink::to($server)->vlans())]);
@@ -55,6 +68,29 @@ final readonly class Shipping
         return ['state' => $failed === 0 ? 'done' : ($failed === count($steps) ? 'failed' : 'partial'), 'steps' => $steps];
     }
 
+    /**
+     * @param  iterable<Difference>  $differences
+     * @param  ?list<string>  $only
+     * @return list<Difference> what a shipment brings, as the page shows it
+     */
+    public static function work(iterable $differences, ?array $only): array
+    {
+        $work = [];
+        foreach ($differences as $difference) {
+            if ($difference->needsShipping() && ($only === null || in_array($difference->id, $only, true))) {
+                $work[] = $difference;
+            }
+        }
+
+        return $work;
+    }
+
+    /** @return array{state: string, steps: list<Step>} */
+    private static function failed(Server $server, string $why): array
+    {
+        return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $why]]];
+    }
+
     /** @param  list<Difference>  $work */
     private function raiseSerials(?Person $person, array $work): void
     {
@@ -62,7 +98,7 @@ final readonly class Shipping
         foreach ($work as $difference) {
             if ($difference->kind === 'zone' && $difference->state !== 'gone') {
                 // Records that differ although no change waits were altered on the server: a new serial puts ours in front again.
-                $zones[$difference->id] = $difference->state === 'ahead' || $difference->message === 'read as a whole' ? (int) $difference->running : null;
+                $zones[$difference->id] = $difference->readWhole ? (int) $difference->running : null;
             }
         }
         if ($zones !== []) {
@@ -93,7 +129,9 @@ final readonly class Shipping
                 $this->acts->commit($person, [new MarkPlacement($placement->server_id, 'zone', $zone, 'shipped'), new MarkPlacement($placement->server_id, 'zone', $zone, 'verified')]);
                 $words .= "; {$placement->server->name} fetched it";
             } catch (Unanswered $e) {
-                $e->mayPass ? $silent[$placement->server_id] = true : null;
+                if ($e->mayPass) {
+                    $silent[$placement->server_id] = true;
+                }
                 $words .= "; {$placement->server->name} did not fetch it yet";
             }
         }
@@ -103,7 +141,7 @@ final readonly class Shipping
 
     /**
      * @param  array<string, true>  $silent
-     * @return array{what: string, id: string, state: string, message: string}
+     * @return Step
      */
     private function step(?Person $person, Server $server, Difference $difference, bool $deep, array &$silent): array
     {
