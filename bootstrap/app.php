@@ -2,30 +2,48 @@
 
 declare(strict_types=1);
 
+use App\Database\Contention;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\SecureHeaders;
+use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Http\Response;
 use Illuminate\Session\Middleware\StartSession;
+use Illuminate\Support\Facades\Log;
 
 $app = Application::configure(basePath: dirname(__DIR__))
     ->withRouting(web: __DIR__.'/../routes/web.php', commands: __DIR__.'/../routes/console.php')
     ->withMiddleware(function (Middleware $middleware): void {
         // The package behind it is not installed, and no other origin is ever allowed.
         $middleware->remove(HandleCors::class);
-        $middleware->web(append: [SecureHeaders::class], replace: [StartSession::class => KeepSession::class]);
+        $middleware->append(SecureHeaders::class);
+        $middleware->trustHosts(at: static fn (): array => array_map(static fn (string $h): string => '^'.preg_quote($h).'$', [...(array) config('harbor.hosts'), (string) parse_url((string) config('app.url'), PHP_URL_HOST)]), subdomains: false);
+        $middleware->web(replace: [StartSession::class => KeepSession::class]);
         $middleware->redirectGuestsTo('/sign-in');
         $middleware->redirectUsersTo('/');
     })
     ->withCommands([dirname(__DIR__).'/app/Console'])
     ->withExceptions(function (Exceptions $exceptions): void {
-        $exceptions->dontFlash(['password', 'token', 'secret']);
+        $exceptions->dontFlash(['password', 'token', 'secret', 'old', 'new']);
+        // What a statement carried may be a secret: the log says which statement failed and why, never with what.
+        $exceptions->report(static function (QueryException $e): bool {
+            Log::error('The database refused a statement: '.($e->getPrevious()?->getMessage() ?? ''), ['sql' => mb_strimwidth($e->getSql(), 0, 300, '…'), 'at' => collect($e->getTrace())->first(static fn (array $f): bool => str_contains($f['file'] ?? '', '/app/'))['file'] ?? '']);
+
+            return false;
+        });
+        $exceptions->render(static function (Throwable $e): ?Response {
+            return Contention::isAway($e) ? response()->view('errors.503', ['database' => true], 503, ['Retry-After' => '5']) : null;
+        });
     })
     ->create();
 
 // Each instance (demo, test) has its own settings file, written by the start script.
+if (is_string(getenv('HARBOR_STORAGE')) && getenv('HARBOR_STORAGE') !== '') {
+    $app->useStoragePath(getenv('HARBOR_STORAGE'));
+}
 $app->useEnvironmentPath(dirname(__DIR__).'/var');
 $app->loadEnvironmentFrom((getenv('HPOST_INSTANCE') ?: 'demo').'.env');
 

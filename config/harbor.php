@@ -12,6 +12,20 @@ return [
     // Seconds a question to a server may take before it counts as unanswered.
     'patience' => 3.0,
 
+    'session' => [
+        // Seconds after which a session ends, however much it is used.
+        'longest' => 12 * 3600,
+    ],
+
+    // Requests a minute that one person may write with, and that may send packets to servers.
+    'throttle' => ['writes' => 6000, 'packets' => 240],
+
+    // Names under which the application is reached, apart by blanks, besides that of APP_URL.
+    'hosts' => array_values(array_filter(explode(' ', (string) env('HARBOR_HOSTS', '127.0.0.1 localhost')))),
+
+    // Shipments to so many servers run beside each other: a worker each, see launcher/Instance.
+    'lanes' => 3,
+
     'acts' => [
         // Seconds in which a lost race is tried again.
         'patience' => 3.0,

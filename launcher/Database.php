@@ -4,45 +4,93 @@ declare(strict_types=1);
 
 namespace HarborPost\Launcher;
 
-/** MariaDB of the instance's own, on loopback, with its data below the checkout. */
+/**
+ * MariaDB of the instance's own, on loopback, with its data below the checkout. Three accounts: root, by the socket's owner alone and with a
+ * password; the keeper, who makes tables; and the application, which reads and writes rows of its own schema and adds to history only.
+ */
 final readonly class Database
 {
-    public function __construct(private string $directory, private string $log, private Processes $processes)
+    public const KEEPER = 'keeper';
+
+    public function __construct(private string $directory, private string $log, private Processes $processes, private Account $account, private string $sockets)
     {
     }
 
-    /** @param  list<string>  $extra  further server settings */
-    public function start(int $port, string $password, array $extra = []): void
+    /**
+     * @param  array{app: string, keeper: string, root: string}  $passwords
+     * @param  list<string>  $extra  further server settings
+     * @param  bool  $whole  the application may also make and drop tables, as tests and measurements do
+     */
+    public function start(int $port, array $passwords, array $extra = [], bool $whole = false): void
     {
         $data = "$this->directory/mysql";
-        $user = posix_geteuid() === 0 ? ['--user=root'] : [];
+        $user = posix_geteuid() === 0 && $this->account->uid === null ? ['--user=root'] : [];
+        is_dir($data) || mkdir($data, 0700, true);
+        $this->account->own($data);
         if (! is_dir("$data/mysql")) {
-            Say::step('making the database', function () use ($data, $user): void {
-                is_dir($data) || mkdir($data, 0700, true);
-                Say::quietly([(string) Packages::program('mariadb-install-db'), '--no-defaults', "--datadir=$data", '--auth-root-authentication-method=normal', '--skip-test-db', ...$user], $this->directory);
-            });
+            Say::step('making the database', fn (): string => Say::quietly(
+                [...$this->account->prefix(), (string) Packages::program('mariadb-install-db'), '--no-defaults', "--datadir=$data", '--auth-root-authentication-method=normal', '--skip-test-db', ...$user], $this->directory,
+            ));
         }
         $init = "$this->directory/run/init.sql";
-        file_put_contents($init, "CREATE DATABASE IF NOT EXISTS harbor CHARACTER SET utf8mb4;\nCREATE USER IF NOT EXISTS 'harbor'@'127.0.0.1';\nALTER USER 'harbor'@'127.0.0.1' IDENTIFIED BY '$password';\nGRANT ALL ON *.* TO 'harbor'@'127.0.0.1';\nALTER USER 'root'@'localhost' IDENTIFIED BY '$password';\n");
+        file_put_contents($init, $this->statements($passwords, $whole));
         chmod($init, 0600);
-        // The path of a socket may have 107 bytes, so it does not stand below a deep checkout.
-        $socket = sys_get_temp_dir().'/hpost-'.substr(hash('sha256', $this->directory), 0, 12).'.sock';
+        $this->account->own($init);
         $this->processes->start('mariadb', [
-            (string) Packages::program('mariadbd'), '--no-defaults', ...$user, "--datadir=$data", '--bind-address=127.0.0.1', "--port=$port", "--socket=$socket",
+            ...$this->account->prefix(), (string) Packages::program('mariadbd'), '--no-defaults', ...$user, "--datadir=$data", '--bind-address=127.0.0.1', "--port=$port", "--socket=$this->sockets/mariadb.sock",
             "--pid-file=$this->directory/run/mariadb.pid", "--init-file=$init", '--skip-name-resolve', '--character-set-server=utf8mb4', '--innodb-buffer-pool-size=768M',
-            '--innodb-log-file-size=256M', '--performance-schema=OFF', '--max-connections=120', '--max-allowed-packet=64M', ...$extra,
+            '--innodb-log-file-size=256M', '--performance-schema=OFF', '--max-connections=120', '--max-allowed-packet=64M', '--local-infile=0', '--secure-file-priv='."$this->directory/run", ...$extra,
         ], "$this->log/mariadb.log", $this->directory);
-        $this->await($port, $password);
+        $this->await($port, $passwords['keeper']);
     }
 
-    private function await(int $port, string $password): void
+    /** Rows of every table, and of history only what is added: after every change of the tables. */
+    public function grant(int $port, string $keeper): void
+    {
+        $pdo = self::connect($port, $keeper);
+        foreach ($pdo->query('SHOW TABLES')->fetchAll(\PDO::FETCH_COLUMN) as $table) {
+            $may = $table === 'history' ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE';
+            $pdo->exec("GRANT $may ON harbor.`$table` TO 'harbor'@'127.0.0.1'");
+        }
+    }
+
+    /** @param  array{app: string, keeper: string, root: string}  $passwords */
+    private function statements(array $passwords, bool $whole): string
+    {
+        $host = (string) gethostname();
+        $lines = ['CREATE DATABASE IF NOT EXISTS harbor CHARACTER SET utf8mb4'];
+        foreach (['127.0.0.1', '::1', '%', $host, strtolower($host)] as $from) {
+            $lines[] = "DROP USER IF EXISTS 'root'@'$from'";
+        }
+        foreach (['localhost', $host, strtolower($host), '%'] as $from) {
+            $lines[] = "DROP USER IF EXISTS ''@'$from'";
+        }
+        $lines[] = "ALTER USER 'root'@'localhost' IDENTIFIED BY '{$passwords['root']}'";
+        foreach (['harbor' => $passwords['app'], self::KEEPER => $passwords['keeper']] as $name => $password) {
+            $lines[] = "CREATE USER IF NOT EXISTS '$name'@'127.0.0.1' IDENTIFIED BY '$password'";
+            $lines[] = "ALTER USER '$name'@'127.0.0.1' IDENTIFIED BY '$password'";
+        }
+        $lines[] = "GRANT ALL ON harbor.* TO '".self::KEEPER."'@'127.0.0.1' WITH GRANT OPTION";
+        // What an older start had granted is taken back first.
+        $lines[] = "REVOKE ALL PRIVILEGES, GRANT OPTION FROM 'harbor'@'127.0.0.1'";
+        $lines[] = $whole ? "GRANT ALL ON harbor.* TO 'harbor'@'127.0.0.1'" : "GRANT CREATE TEMPORARY TABLES ON harbor.* TO 'harbor'@'127.0.0.1'";
+
+        return implode(";\n", $lines).";\n";
+    }
+
+    private static function connect(int $port, string $keeper): \PDO
+    {
+        return new \PDO("mysql:host=127.0.0.1;port=$port;dbname=harbor", self::KEEPER, $keeper, [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION]);
+    }
+
+    private function await(int $port, string $keeper): void
     {
         for ($until = microtime(true) + 60; microtime(true) < $until; usleep(100000)) {
             if (! $this->processes->isAlive('mariadb')) {
                 break;
             }
             try {
-                new \PDO("mysql:host=127.0.0.1;port=$port;dbname=harbor", 'harbor', $password);
+                self::connect($port, $keeper);
 
                 return;
             } catch (\PDOException) {

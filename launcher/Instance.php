@@ -9,21 +9,44 @@ final class Instance
 {
     public const STANDINS = ['lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'], 'mole1' => ['resolver', '198.51.100.54'], 'root1' => ['roots', '192.0.2.4'], 'tide1' => ['dhcp', '10.32.0.67'], 'tide2' => ['dhcp', '10.38.0.67'], 'keel1' => ['network', '10.32.0.9']];
 
+    /** Lanes in which shipments run: one worker each. */
+    public const LANES = 3;
+
+    /** A Unix socket's path may have 107 bytes. */
+    private const SOCKET_PATH = 90;
+
     public readonly string $directory;
 
     public readonly Processes $processes;
 
     public readonly Ports $ports;
 
+    public readonly Account $account;
+
     public function __construct(public readonly string $root, public readonly string $name)
     {
         $this->directory = "$root/var/$name";
-        foreach (['run', 'log', 'cache', 'standins'] as $folder) {
+        foreach (['run', 'log', 'cache', 'standins', 'storage/app/imports', 'storage/framework/cache', 'storage/framework/views', 'storage/logs'] as $folder) {
             is_dir("$this->directory/$folder") || mkdir("$this->directory/$folder", 0700, true);
         }
         chmod($this->directory, 0700);
         $this->processes = new Processes("$this->directory/run/processes.json");
         $this->ports = new Ports("$this->directory/ports.json");
+        $this->account = Account::of($root);
+    }
+
+    /** Gives the account what it reads and writes; called whenever files were made for it. */
+    public function handOver(): void
+    {
+        if ($this->account->uid !== null) {
+            chown("$this->root/var", $this->account->uid);
+            $this->account->own($this->directory, "$this->root/var/$this->name.env");
+            // The keeper's and root's passwords are not for the application.
+            if (is_file($this->keysFile())) {
+                chown($this->keysFile(), 0);
+                chgrp($this->keysFile(), 0);
+            }
+        }
     }
 
     /** @return array<string, string> what every PHP process of the instance gets */
@@ -31,14 +54,62 @@ final class Instance
     {
         return [
             'HPOST_INSTANCE' => $this->name, 'APP_CONFIG_CACHE' => "$this->directory/cache/config.php", 'APP_ROUTES_CACHE' => "$this->directory/cache/routes.php",
-            'APP_EVENTS_CACHE' => "$this->directory/cache/events.php", 'VIEW_COMPILED_PATH' => "$this->directory/cache/views",
+            'APP_EVENTS_CACHE' => "$this->directory/cache/events.php", 'APP_SERVICES_CACHE' => "$this->directory/cache/services.php", 'APP_PACKAGES_CACHE' => "$this->directory/cache/packages.php",
+            'VIEW_COMPILED_PATH' => "$this->directory/cache/views", 'HARBOR_STORAGE' => "$this->directory/storage", 'HARBOR_LOG' => "$this->directory/log",
         ];
+    }
+
+    /** Where sockets stand: in the instance's own folder, or, where its path is too long for one, in a private folder elsewhere. */
+    public function sockets(): string
+    {
+        $folder = "$this->directory/run";
+        if (strlen($folder) > self::SOCKET_PATH) {
+            $folder = sys_get_temp_dir().'/hpost-'.substr(hash('sha256', $this->directory), 0, 12);
+            is_dir($folder) || mkdir($folder, 0700);
+            chmod($folder, 0700);
+            $this->account->own($folder);
+        }
+
+        return $folder;
+    }
+
+    private function keysFile(): string
+    {
+        return "$this->directory/keys.json";
+    }
+
+    /** @return array{app: string, keeper: string, root: string} passwords of the database's accounts */
+    private function keys(): array
+    {
+        $file = $this->keysFile();
+        $keys = is_file($file) ? (array) json_decode((string) file_get_contents($file), true) : [];
+        $keys += ['keeper' => bin2hex(random_bytes(16)), 'root' => bin2hex(random_bytes(16))];
+        touch($file);
+        chmod($file, 0600);
+        file_put_contents($file, json_encode($keys));
+
+        return ['app' => $this->setting('DB_PASSWORD'), 'keeper' => (string) $keys['keeper'], 'root' => (string) $keys['root']];
     }
 
     /** @param  list<string>  $arguments */
     public function artisan(array $arguments): string
     {
-        return Say::quietly([PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', ...$arguments], $this->root, $this->env());
+        $this->handOver();
+
+        return Say::quietly([...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', ...$arguments], $this->root, $this->env());
+    }
+
+    /** Tables are made by the keeper, never by the application's own account. */
+    public function migrate(): void
+    {
+        $this->handOver();
+        Say::quietly([...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', 'migrate', '--force'], $this->root, ['DB_USERNAME' => Database::KEEPER, 'DB_PASSWORD' => $this->keys()['keeper']] + $this->env());
+        $this->database()->grant($this->ports->known('mariadb') ?? 0, $this->keys()['keeper']);
+    }
+
+    private function database(): Database
+    {
+        return new Database($this->directory, "$this->directory/log", $this->processes, $this->account, $this->sockets());
     }
 
     /** Ends what a killed script left behind, and takes away data when asked. */
@@ -62,9 +133,9 @@ final class Instance
         $old = is_file("$this->root/var/$this->name.env") ? (string) file_get_contents("$this->root/var/$this->name.env") : '';
         $kept = static fn (string $key, string $new): string => preg_match("/^$key=(.+)$/m", $old, $m) === 1 ? trim($m[1], '"') : $new;
         $settings = $more + [
-            'APP_ENV' => 'production', 'APP_KEY' => $kept('APP_KEY', 'base64:'.base64_encode(random_bytes(32))), 'APP_URL' => 'http://127.0.0.1:'.$this->ports->of('web'),
+            'APP_ENV' => 'production', 'APP_KEY' => $kept('APP_KEY', 'base64:'.base64_encode(random_bytes(32))), 'APP_URL' => (($more['HARBOR_TLS'] ?? '') === 'true' ? 'https' : 'http').'://127.0.0.1:'.$this->ports->of('web'),
             'DB_HOST' => '127.0.0.1', 'DB_PORT' => (string) $this->ports->of('mariadb'), 'DB_USERNAME' => 'harbor', 'DB_PASSWORD' => $kept('DB_PASSWORD', bin2hex(random_bytes(16))),
-            'SESSION_DRIVER' => 'database', 'CACHE_STORE' => 'database', 'QUEUE_CONNECTION' => 'database', 'LOG_CHANNEL' => 'single', 'HARBOR_STANDINS' => "$this->directory/standins.json",
+            'SESSION_DRIVER' => 'database', 'CACHE_STORE' => 'database', 'QUEUE_CONNECTION' => 'database', 'LOG_CHANNEL' => 'daily', 'HARBOR_HOSTS' => $kept('HARBOR_HOSTS', '127.0.0.1 localhost'), 'HARBOR_TLS' => 'false', 'HARBOR_STANDINS' => "$this->directory/standins.json",
         ];
         $text = '';
         foreach ($settings as $key => $value) {
@@ -89,9 +160,10 @@ final class Instance
     }
 
     /** @param  list<string>  $extra */
-    public function startDatabase(array $extra = []): void
+    public function startDatabase(array $extra = [], bool $whole = false): void
     {
-        (new Database($this->directory, "$this->directory/log", $this->processes))->start($this->ports->known('mariadb') ?? $this->ports->of('mariadb'), $this->setting('DB_PASSWORD'), $extra);
+        $this->handOver();
+        $this->database()->start($this->ports->known('mariadb') ?? $this->ports->of('mariadb'), $this->keys(), $extra, $whole);
     }
 
     public function startStandins(): void
@@ -107,42 +179,119 @@ final class Instance
         }
         file_put_contents($file, json_encode($settings, JSON_PRETTY_PRINT));
         chmod($file, 0600);
+        $this->handOver();
         foreach (array_keys(self::STANDINS) as $name) {
-            $this->processes->start($name, [PHP_BINARY, 'standins/run.php', $file, $name], "$this->directory/log/$name.log", $this->root);
+            $this->startStandin($name);
         }
+    }
+
+    public function startStandin(string $name): void
+    {
+        $this->processes->start($name, [...$this->account->prefix(), PHP_BINARY, 'standins/run.php', "$this->directory/standins.json", $name], "$this->directory/log/$name.log", $this->root);
     }
 
     public function startWeb(): void
     {
-        $fpm = $this->ports->of('fpm');
         $web = $this->ports->known('web') ?? $this->ports->of('web');
-        $run = "$this->directory/run";
-        $log = "$this->directory/log";
+        $tls = $this->setting('HARBOR_TLS') === 'true';
+        $certificate = $tls ? $this->certificate() : '';
         $env = implode("\n", array_map(fn (string $k, string $v): string => "env[$k] = \"$v\"", array_keys($this->env()), $this->env()));
-        $root = posix_geteuid() === 0;
-        file_put_contents("$run/fpm.conf", "[global]\nerror_log = $log/fpm.log\ndaemonize = no\n[www]\n".($root ? "user = root\ngroup = root\n" : '')."listen = 127.0.0.1:$fpm\npm = static\npm.max_children = 8\npm.max_requests = 2000\ncatch_workers_output = yes\nclear_env = no\n$env\nphp_admin_value[memory_limit] = 512M\nphp_admin_value[upload_max_filesize] = 128M\nphp_admin_value[post_max_size] = 130M\nphp_admin_value[max_input_vars] = 20000\nphp_admin_value[opcache.memory_consumption] = 192\nphp_admin_value[opcache.max_accelerated_files] = 20000\nphp_admin_value[error_log] = $log/php.log\nphp_admin_flag[display_errors] = off\n");
-        $temp = implode('', array_map(fn (string $k): string => "    {$k}_temp_path $run/$k;\n", ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']));
-        file_put_contents("$run/nginx.conf", ($root ? "user root;\n" : '')."worker_processes 1;\ndaemon off;\npid $run/nginx.pid;\nerror_log $log/nginx.log warn;\nevents { worker_connections 512; }\nhttp {\n    include /etc/nginx/mime.types;\n    types { font/woff2 woff2; }\n    access_log off;\n    sendfile on;\n    gzip on;\n    gzip_types text/css application/javascript image/svg+xml;\n    server_tokens off;\n    client_max_body_size 128m;\n$temp    server {\n        listen 127.0.0.1:$web;\n        root $this->root/public;\n        index index.php;\n        location /build/ { add_header Cache-Control \"public, max-age=31536000, immutable\"; try_files \$uri =404; }\n        location / { try_files \$uri /index.php?\$query_string; }\n        location = /index.php {\n            include /etc/nginx/fastcgi_params;\n            fastcgi_param HTTP_HOST \$host:\$server_port;\n            fastcgi_param SCRIPT_FILENAME $this->root/public/index.php;\n            fastcgi_pass 127.0.0.1:$fpm;\n            fastcgi_read_timeout 120s;\n            fastcgi_buffers 16 64k;\n            fastcgi_buffer_size 64k;\n        }\n    }\n}\n");
-        $this->processes->start('php-fpm', [(string) Packages::program('php-fpm8.2'), '-F', '-y', "$run/fpm.conf", ...($root ? ['-R'] : [])], "$log/fpm.out", $this->root);
-        $this->processes->start('nginx', [(string) Packages::program('nginx'), '-c', "$run/nginx.conf", '-p', $run, '-e', "$log/nginx.log"], "$log/nginx.out", $this->root);
+        $values = [
+            '{log}' => "$this->directory/log", '{run}' => $this->sockets(), '{env}' => $env, '{root}' => $this->root, '{port}' => (string) $web, '{hosts}' => $this->setting('HARBOR_HOSTS'), '{ssl}' => $tls ? ' ssl' : '', '{https}' => $tls ? 'on' : "''",
+            '{tls}' => $tls ? "        ssl_certificate $certificate.crt;\n        ssl_certificate_key $certificate.key;\n        ssl_protocols TLSv1.2 TLSv1.3;" : '',
+        ];
+        foreach (['fpm', 'nginx'] as $name) {
+            file_put_contents("$this->directory/run/$name.conf", strtr((string) file_get_contents("$this->root/launcher/templates/$name.conf"), $values));
+        }
+        $this->handOver();
+        $this->startFpm();
+        $this->startNginx();
+    }
+
+    public function startFpm(): void
+    {
+        $root = posix_geteuid() === 0 && $this->account->uid === null ? ['-R'] : [];
+        foreach (['fpm.sock', 'packets.sock'] as $socket) {
+            @unlink("{$this->sockets()}/$socket");
+        }
+        $this->processes->start('php-fpm', [...$this->account->prefix(), (string) Packages::program('php-fpm8.2'), '-F', '-y', "$this->directory/run/fpm.conf", ...$root], "$this->directory/log/fpm.out", $this->root);
+    }
+
+    public function startNginx(): void
+    {
+        $run = "$this->directory/run";
+        $asRoot = posix_geteuid() === 0 && $this->account->uid === null ? ['-g', 'user root;'] : [];
+        $this->processes->start('nginx', [...$this->account->prefix(), (string) Packages::program('nginx'), '-c', "$run/nginx.conf", '-p', $run, '-e', "$this->directory/log/nginx.log", ...$asRoot], "$this->directory/log/nginx.out", $this->root);
+    }
+
+    /** A certificate of the instance's own, for a year; made once. */
+    private function certificate(): string
+    {
+        $base = "$this->directory/tls/own";
+        if (! is_file("$base.crt") || (openssl_x509_parse((string) file_get_contents("$base.crt"))['validTo_time_t'] ?? 0) < time() + 86400) {
+            is_dir("$this->directory/tls") || mkdir("$this->directory/tls", 0700);
+            $settings = "$this->directory/tls/request.cnf";
+            file_put_contents($settings, "[req]\ndistinguished_name = dn\n[dn]\n[own]\nsubjectAltName = DNS:localhost, IP:127.0.0.1\nbasicConstraints = CA:FALSE\n");
+            $options = ['config' => $settings, 'digest_alg' => 'sha256', 'x509_extensions' => 'own', 'private_key_type' => OPENSSL_KEYTYPE_EC, 'curve_name' => 'prime256v1'];
+            $key = openssl_pkey_new($options);
+            $request = $key === false ? false : openssl_csr_new(['commonName' => 'localhost'], $key, $options);
+            $signed = $request instanceof \OpenSSLCertificateSigningRequest && $key !== false ? openssl_csr_sign($request, null, $key, 365, $options, random_int(1, PHP_INT_MAX)) : false;
+            if ($key === false || $signed === false || ! openssl_x509_export_to_file($signed, "$base.crt") || ! openssl_pkey_export_to_file($key, "$base.key", null, $options)) {
+                throw new Trouble('The certificate could not be made: '.openssl_error_string());
+            }
+            chmod("$base.key", 0600);
+        }
+
+        return $base;
     }
 
     public function startWorkers(): void
     {
-        $this->startWorker('queue', ['queue:work', '--sleep=1', '--tries=3', '--timeout=3600', '--memory=512']);
-        $this->startWorker('scheduler', ['schedule:work']);
+        foreach (self::workers() as $name => $arguments) {
+            $this->startWorker($name, $arguments);
+        }
+    }
+
+    /** @return array<string, list<string>> name → console command; one worker a queue, so that what it was ended over is free when it starts */
+    public static function workers(): array
+    {
+        $workers = ['queue' => ['work', 'default'], 'scheduler' => ['schedule:work']];
+        for ($lane = 0; $lane < self::LANES; $lane++) {
+            $workers["lane$lane"] = ['work', "ship-$lane"];
+        }
+
+        return $workers;
     }
 
     /** @param  list<string>  $arguments */
     public function startWorker(string $name, array $arguments): void
     {
-        $this->processes->start($name, [PHP_BINARY, '-d', 'memory_limit=1G', 'artisan', ...$arguments], "$this->directory/log/$name.log", $this->root, $this->env());
+        $this->processes->start($name, [...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=1G', 'artisan', ...$arguments], "$this->directory/log/$name.log", $this->root, $this->env());
+    }
+
+    /** Starts again what has ended. */
+    public function restart(string $name): void
+    {
+        match (true) {
+            $name === 'mariadb' => $this->startDatabase(),
+            $name === 'php-fpm' => $this->startFpm(),
+            $name === 'nginx' => $this->startNginx(),
+            isset(self::STANDINS[$name]) => $this->startStandin($name),
+            isset(self::workers()[$name]) => $this->startWorker($name, self::workers()[$name]),
+            default => null,
+        };
+    }
+
+    /** Where people reach it. */
+    public function address(): string
+    {
+        return ($this->setting('HARBOR_TLS') === 'true' ? 'https' : 'http')."://127.0.0.1:{$this->ports->known('web')}";
     }
 
     public function awaitPage(): void
     {
-        $url = "http://127.0.0.1:{$this->ports->known('web')}/sign-in";
-        $context = stream_context_create(['http' => ['timeout' => 5, 'ignore_errors' => true, 'follow_location' => 0]]);
+        $url = $this->address().'/sign-in';
+        $context = stream_context_create(['ssl' => ['verify_peer' => false, 'verify_peer_name' => false], 'http' => ['timeout' => 5, 'ignore_errors' => true, 'follow_location' => 0]]);
         for ($until = microtime(true) + 30; microtime(true) < $until; usleep(100000)) {
             $page = @file_get_contents($url, false, $context);
             $status = $http_response_header[0] ?? '';
@@ -153,12 +302,12 @@ final class Instance
                 break;
             }
         }
-        throw new Trouble("The first page does not answer at $url. The logs are in $this->directory/log and storage/logs.");
+        throw new Trouble("The first page does not answer at $url. The logs are in $this->directory/log.");
     }
 
     public function stop(): void
     {
-        foreach (['nginx', 'scheduler', 'queue', 'php-fpm', ...array_keys(self::STANDINS)] as $name) {
+        foreach (['nginx', ...array_keys(self::workers()), 'php-fpm', ...array_keys(self::STANDINS)] as $name) {
             $this->processes->end($name, 8);
         }
         $this->processes->end('mariadb', 30);

@@ -7,6 +7,9 @@ namespace HarborPost\Launcher;
 /** What the words of the script do. */
 final class Launcher
 {
+    /** Seconds after which something that was started again counts as staying. */
+    private const STAYS = 60;
+
     private bool $over = false;
 
     public function __construct(private readonly string $root)
@@ -38,7 +41,7 @@ final class Launcher
     private function help(): int
     {
         Say::line(<<<'TEXT'
-            ./hpost demo [--port N] [--fresh] [--empty]   start everything; Ctrl-C ends it
+            ./hpost demo [--port N] [--fresh] [--empty] [--tls]   start everything; Ctrl-C ends it
             ./hpost stop                                  end it from another terminal
             ./hpost status                                what runs, where, since when
             ./hpost test                                  all tests
@@ -52,10 +55,10 @@ final class Launcher
     /** @param  list<string>  $arguments */
     private function demo(array $arguments): int
     {
-        $options = $this->options($arguments, ['--port' => true, '--fresh' => false, '--empty' => false, '--instance' => true]);
+        $options = $this->options($arguments, ['--port' => true, '--fresh' => false, '--empty' => false, '--tls' => false, '--instance' => true]);
         $instance = new Instance($this->root, $options['--instance'] ?? 'demo');
         if ($instance->processes->isAlive('hpost')) {
-            throw new Trouble("Harbor Post runs already at http://127.0.0.1:{$instance->ports->known('web')} . \"./hpost stop\" ends it.");
+            throw new Trouble("Harbor Post runs already at {$instance->address()} . \"./hpost stop\" ends it.");
         }
         (new Packages($this->root))->ensure(false);
         $instance->clear(isset($options['--fresh']));
@@ -68,7 +71,7 @@ final class Launcher
         }
         pcntl_async_signals(true);
         try {
-            $this->start($instance, isset($options['--empty']));
+            $this->start($instance, isset($options['--empty']), isset($options['--tls']));
             $this->watch($instance);
         } finally {
             Say::line('ending …');
@@ -79,12 +82,15 @@ final class Launcher
         return 0;
     }
 
-    private function start(Instance $instance, bool $empty): void
+    private function start(Instance $instance, bool $empty, bool $tls): void
     {
         $begun = microtime(true);
         // An installation that was begun empty stays one, whatever it is started with later.
         $demo = is_dir("$instance->directory/mysql/mysql") ? $instance->setting('HARBOR_DEMO') : '';
-        $instance->writeSettings(['HARBOR_DEMO' => $demo !== '' ? $demo : ($empty ? 'false' : 'true')]);
+        $instance->writeSettings(['HARBOR_DEMO' => $demo !== '' ? $demo : ($empty ? 'false' : 'true'), 'HARBOR_TLS' => $tls ? 'true' : 'false']);
+        if ($instance->account->why !== '') {
+            Say::line("  Everything runs as root: {$instance->account->why}.");
+        }
         $this->check();
         $instance->startDatabase();
         $this->check();
@@ -92,7 +98,7 @@ final class Launcher
         foreach (['config.php', 'routes.php', 'events.php'] as $cache) {
             @unlink("$instance->directory/cache/$cache");
         }
-        $instance->artisan(['migrate', '--force']);
+        $instance->migrate();
         $this->check();
         $people = (int) trim($instance->artisan(['people:count']));
         if ($people === 0 && ! $empty) {
@@ -104,31 +110,42 @@ final class Launcher
         $instance->artisan(['route:cache']);
         $this->check();
         $instance->startWeb();
-        $instance->startWorkers();
         $instance->awaitPage();
+        $instance->startWorkers();
         Say::line('');
-        Say::line("Harbor Post: http://127.0.0.1:{$instance->ports->known('web')}".sprintf('   (ready after %.0f s)', microtime(true) - $begun));
+        Say::line("Harbor Post: {$instance->address()}".sprintf('   (ready after %.0f s)', microtime(true) - $begun));
         $people === 0 && $empty
             ? Say::line('The first page makes the first person.')
             : ($instance->setting('HARBOR_DEMO') === 'true' ? Say::line("Sign in as maren (planner), ilke (operator), tobin (approver), quill (a tenant's admin), wick (reader) or sable (steward); the password is  harbour-demo") : null);
         Say::line('Ctrl-C or "./hpost stop" ends it.');
     }
 
-    /** Stays until it is told to end; a worker that ended is started again, a server that ended is said. */
+    /** Stays until it is told to end; whatever ended is started again, with growing pauses while it does not stay. */
     private function watch(Instance $instance): void
     {
-        $said = [];
+        $next = $pause = $since = [];
         while (! $this->over) {
             usleep(400000);
             foreach (array_keys($instance->processes->all()) as $name) {
                 if ($name === 'hpost' || $instance->processes->isAlive($name)) {
+                    $since[$name] ??= time();
+                    if (time() - $since[$name] > self::STAYS) {
+                        unset($pause[$name]);
+                    }
+
                     continue;
                 }
-                if ($name === 'queue' || $name === 'scheduler') {
-                    $instance->startWorker($name, $name === 'queue' ? ['queue:work', '--sleep=1', '--tries=3', '--timeout=3600', '--memory=512'] : ['schedule:work']);
-                } elseif (! isset($said[$name])) {
-                    $said[$name] = true;
-                    fwrite(STDERR, "$name has ended; its log is in $instance->directory/log\n");
+                if (time() < ($next[$name] ?? 0)) {
+                    continue;
+                }
+                unset($since[$name]);
+                $pause[$name] = min(60, 2 * ($pause[$name] ?? 0.5));
+                $next[$name] = time() + (int) $pause[$name];
+                fwrite(STDERR, date('H:i:s')." $name has ended and is started again; its log is in $instance->directory/log\n");
+                try {
+                    $instance->restart($name);
+                } catch (Trouble $e) {
+                    fwrite(STDERR, $e->getMessage()."\n");
                 }
             }
         }
@@ -170,7 +187,7 @@ final class Launcher
             $port = $instance->ports->known(['nginx' => 'web', 'php-fpm' => 'fpm'][$name] ?? $name);
             Say::line(sprintf('%-10s %-8s %-22s %s', $name, $runs ? 'runs' : 'ended', $port === null ? '' : "127.0.0.1:$port", $runs ? 'since '.date('j M H:i:s', $one['since'])." (process {$one['pid']})" : ''));
         }
-        Say::line($alive === 0 ? 'Nothing of this checkout runs.' : "Harbor Post: http://127.0.0.1:{$instance->ports->known('web')}");
+        Say::line($alive === 0 ? 'Nothing of this checkout runs.' : "Harbor Post: {$instance->address()}");
 
         return $alive === 0 ? 1 : 0;
     }
@@ -199,7 +216,11 @@ final class Launcher
             putenv("$key=$value");
         }
         $compute = preg_match('/^(calc|zone|option):/', $word) === 1 ? ['-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M'] : [];
-        $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [STDIN, STDOUT, STDERR], $pipes);
+        $prefix = is_dir("$instance->directory/mysql") ? $instance->account->prefix() : [];
+        if ($prefix !== []) {
+            $instance->handOver();
+        }
+        $process = proc_open([...$prefix, PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [STDIN, STDOUT, STDERR], $pipes);
 
         return $process === false ? 1 : proc_close($process);
     }
@@ -211,7 +232,7 @@ final class Launcher
         $instance->clear(false);
         $instance->writeSettings(['HARBOR_DEMO' => 'true', 'BCRYPT_ROUNDS' => '4']);
         try {
-            $instance->startDatabase(['--innodb-buffer-pool-size=2G']);
+            $instance->startDatabase(['--innodb-buffer-pool-size=2G'], whole: true);
             $instance->artisan(['migrate', '--force']);
             $instance->artisan(['config:cache']);
             $instance->artisan(['route:cache']);

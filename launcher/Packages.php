@@ -44,6 +44,10 @@ final readonly class Packages
             throw new Trouble('Composer is missing: install it with "apt-get install composer".');
         }
         $this->whenChanged('composer', ['composer.json'], is_file("$this->root/vendor/autoload.php"), 'installing PHP packages', fn () => Say::quietly(['composer', 'install', '--no-interaction', '--no-progress', '--optimize-autoloader'], $this->root, ['COMPOSER_ALLOW_SUPERUSER' => '1']));
+        // Some packages come with folders that only their owner may enter.
+        if (posix_geteuid() === 0) {
+            exec('chmod -R go+rX '.escapeshellarg("$this->root/vendor"));
+        }
     }
 
     private function system(bool $tests): void

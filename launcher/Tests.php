@@ -48,7 +48,7 @@ final class Tests
         $instance->clear(false);
         $instance->writeSettings(['APP_ENV' => 'testing', 'BCRYPT_ROUNDS' => '4', 'SESSION_DRIVER' => 'array', 'CACHE_STORE' => 'array', 'QUEUE_CONNECTION' => 'sync', 'HARBOR_DEMO' => 'false']);
         try {
-            $instance->startDatabase(['--innodb-flush-log-at-trx-commit=0', '--innodb-buffer-pool-size=256M']);
+            $instance->startDatabase(['--innodb-flush-log-at-trx-commit=0', '--innodb-buffer-pool-size=256M'], whole: true);
             $instance->artisan(['migrate:fresh', '--force']);
             $report = "$instance->directory/junit.xml";
             @unlink($report);

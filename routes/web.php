@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\ActController;
 use App\Http\Controllers\SessionController;
+use App\Http\Middleware\StillSignedIn;
 use Illuminate\Support\Facades\Route;
 
 Route::middleware('guest')->group(function (): void {
@@ -13,9 +14,10 @@ Route::middleware('guest')->group(function (): void {
     Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:20,1');
 });
 
-Route::middleware('auth')->group(function (): void {
+Route::middleware(['auth', StillSignedIn::class, 'throttle:writes'])->group(function (): void {
     Route::redirect('/', '/plan');
     Route::post('/sign-out', [SessionController::class, 'destroy']);
+    Route::get('/me', [SessionController::class, 'me']);
     Route::post('/act/{action}', ActController::class)->where('action', '[a-z-]+');
     foreach (['plan', 'name', 'lease', 'ship', 'watch', 'directory'] as $verb) {
         require __DIR__."/$verb.php";

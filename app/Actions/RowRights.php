@@ -35,6 +35,8 @@ final class RowRights
             $row instanceof DraftEdit => Draft::query()->whereKey($row->draft_id)->where('person_id', $person->id)->exists(),
             $row instanceof Host, $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
             $row instanceof Reservation => $person->operates() && self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
+            // Everybody writes their own sign-in as far as acts let them; roles and names of people are a steward's.
+            $row instanceof Person && $row->id === $person->id && array_diff(array_keys($row->getDirty()), ['password', 'epoch', 'must_change', 'theme', 'version', 'remember_token']) === [] && ! $removed => true,
             $row instanceof NameGrant, $row instanceof Person => ! $person->isBound() && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
             default => self::allowMany($person),
         };

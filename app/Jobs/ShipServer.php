@@ -28,6 +28,12 @@ final class ShipServer implements ShouldQueue
     {
     }
 
+    /** In the lane of its server: one at a time there, several servers beside each other. */
+    public static function of(string $shipment, string $server): void
+    {
+        self::dispatch($shipment)->onQueue('ship-'.crc32($server) % (int) config('harbor.lanes'));
+    }
+
     public function handle(Acts $acts, Shipping $shipping, DriftWatch $watch): void
     {
         $row = Shipment::query()->with('server')->find($this->shipment);

@@ -12,6 +12,7 @@ use App\Queries\InUse;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\MacAddress;
@@ -182,7 +183,11 @@ final readonly class StandinDhcpLink implements Link
             $payloads[$code] = OptionTable::encode($code, $values);
         }
         foreach ($scope->optionValues as $option) {
-            $payloads[$option->code] = OptionTable::encode($option->code, $option->values);
+            $payload = $option->payload();
+            unset($payloads[$option->code]);
+            if ($payload !== null) {
+                $payloads[$option->code] = $payload;
+            }
         }
         ksort($payloads);
 
@@ -194,7 +199,7 @@ final readonly class StandinDhcpLink implements Link
      */
     public static function lines(array $form): array
     {
-        $lines = ["subnet {$form['subnet']}", 'lease time '.\HarborPost\Core\Dns\Ttl::of((int) $form['lease_time'])->spoken()];
+        $lines = ["subnet {$form['subnet']}", 'lease time '.((int) $form['lease_time'] > 0x7FFFFFFF ? 'without an end' : Ttl::of((int) $form['lease_time'])->spoken())];
         foreach ((array) $form['ranges'] as $range) {
             $lines[] = "range $range";
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 
 /**
@@ -18,6 +19,16 @@ final class OptionValue extends Model
 
     protected $casts = ['values' => 'array'];
 
+    /** The bytes that are sent; null for an option that is empty on purpose and has no empty form, so that none is sent. */
+    public function payload(): ?string
+    {
+        try {
+            return OptionTable::encode($this->code, $this->values);
+        } catch (BadOption) {
+            return null;
+        }
+    }
+
     public static function noun(): string
     {
         return 'option';
@@ -25,6 +36,6 @@ final class OptionValue extends Model
 
     public function line(): string
     {
-        return "$this->code ".OptionTable::definition($this->code)->name.': '.implode(', ', $this->values);
+        return "$this->code ".OptionTable::definition($this->code)->name.': '.($this->values === [] ? 'empty on purpose' : implode(', ', $this->values));
     }
 }

@@ -15,6 +15,8 @@ use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
  * @property ?string $tenant_id
  * @property string $theme
  * @property bool $active
+ * @property int $epoch  raised when all sessions of the person end
+ * @property bool $must_change  the password is for one sign-in
  */
 final class Person extends Model implements AuthenticatableContract
 {
@@ -22,7 +24,7 @@ final class Person extends Model implements AuthenticatableContract
 
     protected $table = 'people';
 
-    protected $casts = ['roles' => 'array', 'active' => 'boolean', 'password' => 'hashed'];
+    protected $casts = ['roles' => 'array', 'active' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed'];
 
     protected $hidden = ['password', 'remember_token'];
 

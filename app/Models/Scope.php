@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use HarborPost\Core\Dns\Ttl;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
@@ -23,7 +24,22 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  */
 final class Scope extends Model
 {
+    /** A lease without an end (RFC 2131 §3.3). */
+    public const INFINITE = 0xFFFFFFFF;
+
     protected $table = 'scopes';
+
+    /** The lease time as people say it. */
+    public function leaseWords(): string
+    {
+        return $this->lease_time === self::INFINITE ? 'without an end' : Ttl::of($this->lease_time)->spoken();
+    }
+
+    /** When clients renew: half of the lease time. */
+    public function renewalWords(): string
+    {
+        return $this->lease_time === self::INFINITE ? 'never' : 'after '.Ttl::of(intdiv($this->lease_time, 2))->spoken();
+    }
 
     /** @return BelongsTo<Prefix, $this> */
     public function prefix(): BelongsTo

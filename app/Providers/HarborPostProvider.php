@@ -8,10 +8,13 @@ use App\Actions\Acts;
 use App\Database\SoundConnection;
 use App\Queries\Inherited;
 use Carbon\CarbonImmutable;
+use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Blade;
 use Illuminate\Support\Facades\Date;
+use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\ServiceProvider;
 
 final class HarborPostProvider extends ServiceProvider
@@ -28,6 +31,9 @@ final class HarborPostProvider extends ServiceProvider
     {
         // A mark is drawn without a component: dozens stand on a page.
         Blade::directive('mark', static fn (string $given): string => "<?php echo \\App\\View\\Draw::mark($given); ?>");
+        $who = static fn (Request $r): string => (string) ($r->user()?->getAuthIdentifier() ?? $r->ip());
+        RateLimiter::for('writes', static fn (Request $r): Limit => $r->isMethodSafe() ? Limit::none() : Limit::perMinute((int) config('harbor.throttle.writes'))->by('writes|'.$who($r)));
+        RateLimiter::for('packets', static fn (Request $r): Limit => Limit::perMinute((int) config('harbor.throttle.packets'))->by('packets|'.$who($r)));
         Model::preventLazyLoading(false);
         Model::preventSilentlyDiscardingAttributes();
     }

@@ -49,6 +49,10 @@ return new class extends Migration
             $t->unsignedBigInteger('n')->default(0);
         });
         DB::statement('INSERT INTO guards (id) SELECT seq FROM seq_0_to_65535');
+        Schema::table('people', function (Blueprint $t): void {
+            $t->unsignedInteger('epoch')->default(1); // raised when all sessions of the person end
+            $t->boolean('must_change')->default(false); // the password is for one sign-in
+        });
         Schema::table('history', function (Blueprint $t): void {
             $t->string('reason')->nullable(); // why in spite of a warning
             $t->index('at');

@@ -122,7 +122,7 @@ final class DhcpServer
         $mac = (string) $packet->hardware;
         $client = bin2hex($packet->clientKey());
         $now = ($this->now)();
-        if (isset($scope->reservations[$mac])) {
+        if (isset($scope->reservations[$mac]) && $this->leases->isFree((string) $scope->reservations[$mac]['address'], $client, $now)) {
             return $scope->reservations[$mac]['address'];
         }
         $usable = fn (?Address $a): bool => $a !== null && $scope->offers($a) && ! $scope->isReservedForOther($a, $mac) && $this->leases->isFree((string) $a, $client, $now);
@@ -159,12 +159,16 @@ final class DhcpServer
         }
         $mine = $this->leases->ofClient($client, $scope->id);
         $reserved = $scope->reservations[(string) $packet->hardware]['address'] ?? null;
+        // What is reserved and still leased to another is that client's until its lease ends.
+        $reserved = $reserved !== null && $this->leases->isFree((string) $reserved, $client, ($this->now)()) ? $reserved : null;
         if ($server === null && $mine === null && $reserved === null) {
             // Rebooting or rebinding with an address of another server: RFC 2131 §4.3.2 asks for silence.
             return null;
         }
         $right = $reserved ?? Address::tryParse($mine['address'] ?? '');
-        $may = $right !== null && $right->equals($wanted) && ($reserved !== null || $scope->offers($wanted) && $this->leases->isFree((string) $wanted, $client, ($this->now)()));
+        // Nor is it taken from a client that holds a lease there and renews.
+        $holds = $mine !== null && $mine['state'] === 'active' && $mine['ends'] > ($this->now)() && $mine['address'] === (string) $wanted;
+        $may = $right !== null && $right->equals($wanted) && ($reserved !== null || $holds || $scope->offers($wanted) && $this->leases->isFree((string) $wanted, $client, ($this->now)()));
 
         return $may ? $this->ack($scope, $packet, $wanted) : $this->nak($packet, "$wanted is not this client's");
     }
@@ -187,7 +191,9 @@ final class DhcpServer
     private function decline(ServedScope $scope, Packet $packet): null
     {
         $address = $packet->address(OptionTable::REQUESTED_ADDRESS);
-        if ($address !== null && ($packet->address(OptionTable::SERVER_ID)?->equals($this->identifier) ?? false)) {
+        $held = $address === null ? null : $this->leases->at((string) $address);
+        // Only the client to which it was given can find it in use (RFC 2131 §4.3.3); another's lease is not ended by it.
+        if ($address !== null && $held !== null && $held['client'] === bin2hex($packet->clientKey()) && ($packet->address(OptionTable::SERVER_ID)?->equals($this->identifier) ?? false)) {
             $now = ($this->now)();
             $this->leases->write((string) $address, '', '', '', 'declined', $now, $now + self::DECLINED, $scope->id);
         }

@@ -101,8 +101,8 @@ it('keeps a server\'s token out of sight', function (): void {
 it('refuses weak passwords, and roles that do not fit', function (array $input, string $code): void {
     expect(($this->code)('steward', MakePerson::fromInput($input + ['signIn' => 'somebody', 'name' => 'S', 'password' => 'a-long-password', 'roles' => ['reader']])))->toBe($code);
 })->with([
-    [['password' => 'short'], 'weak-password'],
-    [['signIn' => 'longsignin', 'password' => 'LongSignIn'], 'weak-password'],
+    [['password' => 'short'], 'short-password'], [['password' => 'harbour-demo'], 'weak-password'], [['password' => 'abcdefghijklm'], 'weak-password'], [['password' => '123456789012'], 'weak-password'],
+    [['signIn' => 'longsigninname', 'password' => 'LongSignInName-1'], 'weak-password'],
     [['signIn' => 'Some Body'], 'bad-sign-in'],
     [['roles' => ['emperor']], 'bad-roles'],
     [['roles' => ['tenant-admin']], 'bad-roles'],

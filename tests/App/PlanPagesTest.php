@@ -91,7 +91,7 @@ it('gives out what it takes in, as CSV and as JSON', function (): void {
     $import = Import::query()->orderByDesc('id')->firstOrFail();
     expect($import->state)->toBe('judged')->and($import->counts['add'])->toBe(3)->and($import->counts['refused'] ?? 0)->toBe(0);
     $this->post("/import/$import->id/take-over")->assertRedirect();
-    expect($this->get("/plan/$id/export.json")->streamedContent())->toBe($json);
+    expect($this->get("/plan/$id/export.json")->streamedContent())->toBe((string) preg_replace('/"zone":"[^"]+"/', '"zone":"-"', $json)); // the name stands in its zone once, with the host of the other space
     $csv = $this->get("/plan/$id/export.csv")->streamedContent();
     expect($csv)->toContain('"lab, quay"')->toContain('2020-02-29')->toContain('eth0');
 });
@@ -103,8 +103,8 @@ it('names what is wrong with a JSON plan', function (string $json, string $says)
     expect($import->state.' '.$import->message.' '.implode(' ', DB::table('import_rows')->where('import_id', $import->id)->pluck('reason')->all()))->toContain($says);
 })->with([
     ['[{"prefix": "10.9.0.0/24", "colour": "red"}]', 'unknown key "colour"'], ['[1]', 'Entry 1 is no object'], ['[{"prefix": ', 'no JSON'], ['[{"prefix": "10.9.0.1/24"}]', 'write 10.9.0.0/24'],
-    ['[{"prefix": "10.9.0.0/24", "origin_on": "2020-02-30"}]', 'a date as'], ['[{"prefix": "10.9.0.0/24", "tenant": "nobody"}]', 'tenant "nobody"'], ['[{"address": "192.0.2.9", "role": "king"}]', 'role "king"'],
-    ['{"prefixes": [{"prefix": "10.9.0.0/24", "kind": "thing"}]}', 'kind "thing"'],
+    ['[{"prefix": "10.9.0.0/24", "origin_on": "2020-02-30"}]', 'a date as'], ['[{"prefix": "10.9.0.0/24", "tenant": "nobody"}]', 'tenant "nobody"'], ['[{"address": "192.0.2.9", "role": "king"}]', 'Role: "king"'],
+    ['{"prefixes": [{"prefix": "10.9.0.0/24", "kind": "thing"}]}', 'Kind: "thing"'],
 ]);
 
 it('takes VLANs in from a table and gives them out', function (): void {

@@ -23,6 +23,7 @@ use HarborPost\Core\Planning\OpenSpace;
 use Illuminate\Support\Facades\DB;
 
 it('loads the whole scenario by Actions, with what is wrong on purpose and nothing else', function (): void {
+    config(['harbor.demo' => true]);
     config(['harbor.standins' => '/no/stand-ins']);
     (new Kittiwake(app(Acts::class)))->load();
 

@@ -65,7 +65,7 @@ it('looks up by a real packet and shows flags and bytes', function (): void {
 });
 
 it('runs an exchange from the page', function (): void {
-    $input = ['scope' => $this->w->scope->id, 'server' => $this->w->servers['dh1'], 'mac' => '00:00:5e:00:53:44', 'name' => 'kiosk', 'asked' => '1 3 6 15'];
+    $input = ['scope' => $this->w->scope->id, 'server' => $this->w->servers['dh1'], 'mac' => '02:00:5e:00:53:44', 'name' => 'kiosk', 'asked' => '1 3 6 15'];
     $this->post('/lease/exchange', $input)->assertOk()->assertSee('did not answer')->assertSee('whether the scope is shipped');
     $this->post("/ship/server/{$this->w->servers['dh1']}");
     $this->post('/lease/exchange', $input)->assertOk()->assertSee('192.0.2.60')->assertSee('RELEASE')->assertSee('quay.example');

@@ -47,11 +47,18 @@ final readonly class ChangePerson extends Action
                 $ledger->refuse('yourself', 'Nobody can lock themselves out');
             }
             $row->active = $this->active === '1';
+            if (! $row->active) {
+                // Whoever is signed in as this person is so no longer.
+                $row->epoch++;
+            }
         }
         if ($this->roles !== null) {
             $roles = array_values(array_filter($this->roles, fn (mixed $r): bool => is_string($r) && Role::tryFrom($r) !== null));
             if ($row->id === $ledger->person?->id && ! in_array('steward', $roles, true)) {
                 $ledger->refuse('yourself', 'Nobody can take the steward role from themselves', field: 'roles');
+            }
+            if (in_array(Role::TenantAdmin->value, $roles, true) !== $row->isBound()) {
+                $ledger->refuse('bad-roles', $row->isBound() ? 'Somebody bound to a tenant is its admin, and nothing else' : 'A tenant admin belongs to a tenant; this person belongs to none', 'Make a person of that tenant instead.', null, 'roles');
             }
             $row->roles = $roles !== [] ? $roles : $ledger->refuse('no-role', 'Choose at least one role', field: 'roles');
         }

@@ -8,6 +8,7 @@ use App\Actions\Action;
 use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
+use App\Domain\Passwords;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Tenant;
@@ -51,9 +52,7 @@ final readonly class MakePerson extends Action
         if (preg_match('/\A[a-z][a-z0-9.-]{1,58}\z/', $this->signIn) !== 1) {
             $ledger->refuse('bad-sign-in', 'A sign-in name has lower-case letters, digits, dots and hyphens', field: 'signIn');
         }
-        if (strlen($this->password) < 10 || strcasecmp($this->password, $this->signIn) === 0) {
-            $ledger->refuse('weak-password', 'A password has at least ten characters and is not the sign-in name', field: 'password');
-        }
+        Passwords::check($ledger, $this->password, [$this->signIn, $this->name]);
         if (Person::query()->where('sign_in', $this->signIn)->exists()) {
             $ledger->refuse('sign-in-taken', "$this->signIn is taken", field: 'signIn');
         }

@@ -74,13 +74,15 @@ final readonly class AddReservation extends Action
                 ? $ledger->refuse('mac-reserved', "$mac already has $same->address reserved here", 'One client has one reservation in a scope.', null, 'mac', $page)
                 : $ledger->refuse('address-reserved', "$address is reserved for $same->mac", 'Choose another address.', null, 'address', $page);
         }
-        $elsewhere = Reservation::query()->with('scope')->where('mac', $mac->bytes)->first();
+        // Only where the person may look: of other people's clients nothing is told.
+        $seen = $ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes();
+        $elsewhere = Reservation::query()->with('scope')->where('mac', $mac->bytes)->whereIn('scope_id', $seen->select('scopes.id'))->first();
         if ($elsewhere !== null) {
             $ledger->warn('mac-elsewhere', "$mac is also reserved in {$elsewhere->scope->name}", 'That is right for a device that moves between subnets.', null, 'mac', "/lease/scope/$elsewhere->scope_id");
         }
         $lease = InUse::activeLeases()->where('address', $address->bytes)->where('scope_id', $scope->id)->first();
         if ($lease !== null && ! $lease->mac->equals($mac)) {
-            $ledger->warn('leased-to-another', "$address is leased to $lease->mac until ".$lease->ends_at->format('j M H:i'), 'The new client gets it after that.', null, 'address');
+            $ledger->warn('leased-to-another', "$address is leased to $lease->mac until ".$lease->ends_at->format('j M H:i'), 'The server gives it to the new client only when that lease has ended.', null, 'address');
         }
         $owner = $host === null ? Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 4)->where('address', $address->bytes)->first() : null;
         if ($owner !== null && $owner->mac !== null && ! $owner->mac->equals($mac)) {

@@ -100,13 +100,18 @@ final readonly class MakeScope extends Action
         self::writeExclusions($ledger, $scope, $this->exclusions);
         foreach ([OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns, OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search] as $code => $text) {
             if (trim($text) !== '') {
-                SetOption::write($ledger, $scope, $code, preg_split('/[\s,]+/', trim($text), -1, PREG_SPLIT_NO_EMPTY) ?: []);
+                SetOption::write($ledger, $scope, $code, OptionTable::split($code, $text));
             }
         }
     }
 
     public static function leaseTime(Ledger $ledger, string $text): int
     {
+        if (strtolower(trim($text)) === 'infinite' || trim($text) === (string) Scope::INFINITE) {
+            $ledger->warn('infinite-lease', 'A lease without an end is never given back by a client that goes', 'The pool fills with clients of long ago, and no change of an option reaches them by renewal.', 'RFC 2131 §3.3', 'leaseTime');
+
+            return Scope::INFINITE;
+        }
         try {
             $seconds = Ttl::parse(trim($text))->seconds;
         } catch (Malformed) {

@@ -6,13 +6,16 @@ namespace App\Actions\Lease;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\OptionValue;
 use App\Models\Person;
 use App\Models\Scope;
+use HarborPost\Core\Checks\HostName;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Net\Address;
 
 /** An option of a scope gets a value, or gives it back when the value is blank. */
@@ -21,19 +24,24 @@ final readonly class SetOption extends Action
     /** Options that a server computes, or that only messages carry. */
     private const NOT_BY_HAND = [1, 50, 51, 52, 53, 54, 55, 57, 58, 59, 61, 82];
 
+    /** Options whose bytes do not tell how they were written. */
+    private const AS_TYPED = [OptionTable::VENDOR, 125];
+
     public function __construct(
         #[Field(Kind::Id, 'Scope', of: Scope::class)]
         public string $scope,
         #[Field(Kind::Number, 'Code', most: 254, least: 1)]
         public int $code,
-        #[Field(Kind::Text, 'Value', 'One value a line, or separated by commas; blank removes', most: 70000)]
+        #[Field(Kind::Text, 'Value', 'Values as the option has them, a text as it is; bytes as 0x…; blank removes', most: 70000)]
         public string $value = '',
+        #[Field(Kind::Flag, 'Empty on purpose', 'Clients are sent none, whatever an outer layer says')]
+        public bool $empty = false,
     ) {
     }
 
     public function title(): string
     {
-        return ($this->value === '' ? 'Remove' : 'Set')." option $this->code";
+        return ($this->value === '' && ! $this->empty ? 'Remove' : 'Set')." option $this->code";
     }
 
     public static function may(Person $person): bool
@@ -49,16 +57,23 @@ final readonly class SetOption extends Action
     public function apply(Ledger $ledger): void
     {
         $scope = Scope::query()->with('prefix')->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
-        $separator = in_array($this->code, [OptionTable::VENDOR, OptionTable::ROUTES, 12, 15, 56, 60, 66, 67], true) ? '/\R+/' : '/[\s,]+/';
-        $values = preg_split($separator, trim($this->value), -1, PREG_SPLIT_NO_EMPTY) ?: [];
-        self::write($ledger, $scope, $this->code, $values);
+        try {
+            $values = OptionTable::split($this->code, $this->value);
+        } catch (BadOption $e) {
+            $ledger->refuse('bad-option', $e->getMessage(), field: 'code');
+        }
+        self::write($ledger, $scope, $this->code, $values, $this->empty);
     }
 
-    /** @param  list<string>  $values */
-    public static function write(Ledger $ledger, Scope $scope, int $code, array $values): void
+    /**
+     * @param  list<string>  $values  as typed: they are kept so, and encoded when they are sent
+     * @param  bool  $empty  no values on purpose: hides those of outer layers
+     */
+    public static function write(Ledger $ledger, Scope $scope, int $code, array $values, bool $empty = false): void
     {
+        Guard::own("option:$scope->id:$code");
         $row = OptionValue::query()->where('layer', 'scope')->where('layer_id', $scope->id)->where('code', $code)->first();
-        if ($values === []) {
+        if ($values === [] && ! $empty) {
             $row?->delete();
 
             return;
@@ -66,15 +81,18 @@ final readonly class SetOption extends Action
         if (in_array($code, self::NOT_BY_HAND, true)) {
             $ledger->refuse('not-by-hand', 'The server computes this option from the scope', 'Edit the subnet, the range or the lease time.', OptionTable::definition($code)->standard, 'code');
         }
-        try {
-            $payload = OptionTable::encode($code, $values);
-            $values = OptionTable::decode($code, $payload);
-        } catch (BadOption $e) {
-            $ledger->refuse('bad-option', $e->getMessage(), 'Expected: '.($code >= 1 && $code <= 254 ? OptionTable::definition($code)->shape->hint() : 'a code from 1 to 254').'.', null, 'value');
+        if ($values !== [] && $empty) {
+            $ledger->refuse('empty-and-values', 'An option that is empty on purpose has no values', field: 'value');
         }
-        self::check($ledger, $scope, $code, $values);
+        try {
+            $read = $values === [] ? [] : OptionTable::decode($code, OptionTable::encode($code, $values));
+        } catch (BadOption $e) {
+            $ledger->refuse('bad-option', $e->getMessage(), 'Expected: '.OptionTable::definition($code)->shape->hint().'.', null, 'value');
+        }
+        self::check($ledger, $scope, $code, $read);
         $row ??= new OptionValue(['layer' => 'scope', 'layer_id' => $scope->id, 'code' => $code]);
-        $row->values = $values;
+        // Sub-options carry their types only as they are written; everything else has one normal form.
+        $row->values = in_array($code, self::AS_TYPED, true) || str_starts_with($values[0] ?? '', '0x') ? $values : $read;
         $row->save();
     }
 
@@ -82,9 +100,25 @@ final readonly class SetOption extends Action
     private static function check(Ledger $ledger, Scope $scope, int $code, array $values): void
     {
         $net = $scope->prefix->prefix();
+        if (OptionTable::isFromClients($code)) {
+            $ledger->warn('client-only', "Option $code is what clients send; no client reads it from a server", 'Choose another option.', OptionTable::definition($code)->standard, 'code');
+        }
+        $least = OptionTable::belowLeast($code, $values);
+        if ($least !== null) {
+            $ledger->warn('below-least', "The standard allows option $code from $least on", 'Clients may refuse it or lose packets.', OptionTable::definition($code)->standard, 'value');
+        }
+        if ($code === OptionTable::HOST_NAME && $values !== []) {
+            $ledger->warn('one-name-for-all', 'Every client of the scope is given the same name', 'A reservation gives a name to one client.', 'RFC 2132 §3.14', 'value');
+        }
+        if (in_array($code, [OptionTable::DOMAIN, OptionTable::HOST_NAME], true) && $values !== [] && (Name::tryParse($values[0]) === null || HostName::fault(Name::parse($values[0])) !== null)) {
+            $ledger->warn('no-domain-name', "\"$values[0]\" is no name that hosts may have", 'Clients may not take it.', 'RFC 1123 §2.1', 'value');
+        }
+        if ($code === 28 && $values !== [] && $values !== [(string) $net->last()]) {
+            $ledger->warn('other-broadcast', "The broadcast address of $net is {$net->last()}", 'Clients would send elsewhere.', 'RFC 2132 §5.3', 'value');
+        }
         if ($code === OptionTable::ROUTER) {
             foreach ($values as $router) {
-                if (! $net->contains(Address::parse($router))) {
+                if (Address::tryParse($router) !== null && ! $net->contains(Address::parse($router))) {
                     $ledger->warn('router-off-subnet', "The router $router is not in $net", 'Clients cannot reach a router that is not on their link.', 'RFC 2132 §3.5', 'value');
                 }
             }

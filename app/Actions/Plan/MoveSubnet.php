@@ -175,7 +175,7 @@ final readonly class MoveSubnet extends Reshape
             if ($router->code !== OptionTable::ROUTER) {
                 continue;
             }
-            $router->values = array_map(fn (string $a): string => (string) ($by->of(Address::parse($a)) ?? $a), $router->values);
+            $router->values = array_map(fn (string $a): string => (string) (($old = Address::tryParse($a)) === null ? $a : $by->of($old) ?? $a), $router->values);
             $router->save();
         }
     }

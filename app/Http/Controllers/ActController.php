@@ -21,6 +21,7 @@ use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\Crypt;
 
 /** Every form of the application posts here: what follows, add to draft, or commit now. */
 final class ActController
@@ -100,6 +101,13 @@ final class ActController
             session()->flash('bad-link', $block?->link);
 
             return back()->withInput($request->except(['token', 'secret', 'password']))->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
+        }
+        // One's own sessions ended: this one goes on. A password for one sign-in is shown once.
+        if (is_int($outcome->made('epoch'))) {
+            session()->put('epoch', $outcome->made('epoch'));
+        }
+        if (is_string($outcome->made('once'))) {
+            session()->flash('once', Crypt::encryptString($outcome->made('once')));
         }
         $place = $outcome->made('address');
 

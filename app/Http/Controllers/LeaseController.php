@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Links\StandinDhcpLink;
+use App\Live\Exchange;
+use App\Live\ExchangeClient;
 use App\Models\OptionValue;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Queries\Choices;
 use App\Queries\Drafts;
-use App\Queries\Exchange;
 use App\Queries\Inherited;
 use App\Queries\InUse;
 use App\Queries\PrefixPage;
@@ -71,13 +72,17 @@ final class LeaseController extends Controller
         return $this->exchangePage($request, null, null);
     }
 
+    /** Sends real packets: an operator's right, asked for before anything is looked up. */
     public function run(Request $request): View
     {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
         $scope = Scope::query()->with('prefix')->findOrFail($request->string('scope')->toString());
         $server = Server::query()->where('kind', 'dhcp')->findOrFail($request->string('server')->toString());
         try {
             $mac = MacAddress::parse($request->string('mac')->toString());
-        } catch (NotUnderstood $e) {
+            ExchangeClient::check($mac);
+        } catch (NotUnderstood|\DomainException $e) {
             return $this->exchangePage($request, null, $e->getMessage());
         }
         $asked = array_values(array_filter(array_map(intval(...), preg_split('/[\s,]+/', $request->string('asked')->toString(), -1, PREG_SPLIT_NO_EMPTY) ?: []), fn (int $c): bool => $c > 0 && $c < 255));
@@ -91,7 +96,7 @@ final class LeaseController extends Controller
 
         return view('lease.exchange', [
             'scopes' => Scope::query()->with('prefix')->where('stage', 'live')->orderBy('name')->limit(500)->get(), 'servers' => Server::query()->where('kind', 'dhcp')->orderBy('name')->get(),
-            'exchange' => $exchange, 'problem' => $problem ?? $exchange?->problem, 'input' => $request->all() + ['mac' => '00:00:5e:00:53:07', 'name' => 'kiosk-07', 'asked' => '1, 3, 6, 15, 51, 119, 121', 'scope' => $request->string('scope')->toString(), 'server' => ''],
+            'exchange' => $exchange, 'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $request->all() + ['mac' => ExchangeClient::fresh(), 'name' => 'kiosk-07', 'asked' => '1, 3, 6, 15, 51, 119, 121', 'scope' => $request->string('scope')->toString(), 'server' => ''],
         ]);
     }
 

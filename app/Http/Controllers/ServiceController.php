@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Actions\Acts;
+use App\Actions\Directory\NoteAccess;
 use App\Actions\Imports\StartImport;
 use App\Actions\Name\MakeZone;
 use App\Actions\Name\TakeRunning;
@@ -26,6 +27,7 @@ use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Crypt;
 
 /** How zones are served: their secondaries, who copies and updates them, what clients registered, and zones that are taken in from elsewhere. */
 final class ServiceController extends Controller
@@ -45,7 +47,7 @@ final class ServiceController extends Controller
         return view('name.service', [
             'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200), 'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
             'others' => Server::query()->where('kind', 'dns')->whereNotIn('id', $row->placements->pluck('server_id'))->orderBy('name')->pluck('name', 'id')->all(), 'keys' => TransferKey::query()->orderBy('name')->get(),
-            'leaseTime' => (int) \App\Models\Scope::query()->max('lease_time'),
+            'leaseTime' => (int) \App\Models\Scope::query()->where('lease_time', '<', \App\Models\Scope::INFINITE)->max('lease_time'),
         ]);
     }
 
@@ -125,7 +127,8 @@ final class ServiceController extends Controller
     {
         abort_unless($this->person()->operatesAll(), 403);
         $row = TransferKey::query()->findOrFail($key);
-        session()->flash('secret', [$row->id, $row->secret]);
+        $this->acts->commit($this->person(), [new NoteAccess('secret shown', TransferKey::noun(), $row->id, $row->title(), (string) request()->ip())]);
+        session()->flash('secret', [$row->id, Crypt::encryptString($row->secret)]);
 
         return redirect('/name/keys')->withHeaders(['Cache-Control' => 'no-store']);
     }

@@ -5,13 +5,17 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Actions\Acts;
+use App\Actions\BadInput;
 use App\Actions\Directory\MakePerson;
+use App\Actions\Directory\NoteAccess;
 use App\Models\Person;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\Auth;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Facades\RateLimiter;
 
 final class SessionController
@@ -25,27 +29,58 @@ final class SessionController
         return view('sign-in');
     }
 
-    /** Ten wrong tries a minute for one name from one place; right ones do not count. */
+    /** Wrong tries a minute for one name from one place, and from one place for all names; right ones do not count. */
     private const TRIES = 10;
 
-    public function store(Request $request): RedirectResponse|Response
+    private const TRIES_FROM = 60;
+
+    /** Compared with when nobody has the name, so that the answer takes as long. */
+    private const NOBODY = '$2y$12$usesomesillystringforeO0dK5c8rG3ZBqNn5uH0d1zQkVwqXG9e';
+
+    public function store(Request $request, Acts $acts): RedirectResponse|Response
     {
         $given = $request->validate(['sign_in' => 'required|string|max:60', 'password' => 'required|string|max:200']);
-        $key = 'sign-in|'.strtolower(trim($given['sign_in'])).'|'.$request->ip();
-        if (RateLimiter::tooManyAttempts($key, self::TRIES)) {
-            session()->flash('bad', 'Too many wrong tries. Wait '.RateLimiter::availableIn($key).' seconds, then try again.');
+        $name = strtolower(trim($given['sign_in']));
+        $keys = ['sign-in|'.$name.'|'.$request->ip() => self::TRIES, 'sign-in-from|'.$request->ip() => self::TRIES_FROM];
+        foreach ($keys as $key => $most) {
+            // Counted before it is tried, so that many at once do not slip through together.
+            if (RateLimiter::hit($key) > $most) {
+                session()->flash('bad', 'Too many wrong tries. Wait '.RateLimiter::availableIn($key).' seconds, then try again.');
 
-            return response()->view('sign-in', [], 429);
+                return response()->view('sign-in', [], 429)->withHeaders(['Retry-After' => (string) RateLimiter::availableIn($key)]);
+            }
         }
-        if (! Auth::attempt(['sign_in' => strtolower(trim($given['sign_in'])), 'password' => $given['password'], 'active' => true])) {
-            RateLimiter::hit($key);
+        $person = Person::query()->where('sign_in', $name)->first();
+        $right = Hash::check($given['password'], $person->password ?? self::NOBODY);
+        if (! $right || $person === null || ! $person->active) {
+            $acts->commit(null, [new NoteAccess('sign-in refused', Person::noun(), $person->id ?? '', $person?->line() ?? $name, (string) $request->ip())]);
 
             return back()->withInput(['sign_in' => $given['sign_in']])->with('bad', 'The sign-in name and the password do not belong together, or the sign-in is closed.');
         }
-        RateLimiter::clear($key);
+        foreach (array_keys($keys) as $key) {
+            RateLimiter::decrement($key);
+        }
+        RateLimiter::clear('sign-in|'.$name.'|'.$request->ip());
+        Auth::login($person);
         $request->session()->regenerate();
+        self::begin($request, $person);
+        $acts->commit($person, [new NoteAccess('signed in', Person::noun(), $person->id, $person->line(), (string) $request->ip())]);
 
         return redirect()->intended('/');
+    }
+
+    private static function begin(Request $request, Person $person): void
+    {
+        $request->session()->put(['epoch' => $person->epoch, 'signed_in_at' => time()]);
+    }
+
+    /** One's own page: password and sessions. */
+    public function me(Request $request): View
+    {
+        $person = Auth::user();
+        $sessions = config('session.driver') === 'database' ? DB::table('sessions')->where('user_id', $person?->getAuthIdentifier())->orderByDesc('last_activity')->limit(20)->get(['id', 'ip_address', 'user_agent', 'last_activity']) : collect();
+
+        return view('me', ['me' => $person, 'sessions' => $sessions, 'here' => $request->session()->getId()]);
     }
 
     public function destroy(Request $request): RedirectResponse
@@ -68,13 +103,18 @@ final class SessionController
         if (Person::query()->exists()) {
             return redirect('/sign-in');
         }
-        $act = MakePerson::fromInput(['roles' => ['steward', 'planner', 'operator']] + $request->only('signIn', 'name', 'password'));
+        try {
+            $act = MakePerson::fromInput(['roles' => ['steward', 'planner', 'operator']] + $request->only('signIn', 'name', 'password'));
+        } catch (BadInput $e) {
+            return back()->withInput($request->only('signIn', 'name'))->with('bad', $e->getMessage());
+        }
         $outcome = $acts->commit(null, [$act]);
         if ($outcome->blocked()) {
             return back()->withInput($request->only('signIn', 'name'))->with('bad', $outcome->block()->message ?? $outcome->trouble);
         }
-        Auth::loginUsingId($act->id);
+        Auth::login(Person::query()->findOrFail($act->id));
         $request->session()->regenerate();
+        self::begin($request, Person::query()->findOrFail($act->id));
 
         return redirect('/')->with('done', 'Welcome. Start with a space and its top prefix.');
     }

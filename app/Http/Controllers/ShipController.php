@@ -84,7 +84,7 @@ final class ShipController extends Controller
         if ($outcome->blocked()) {
             return redirect("/ship/server/$row->id")->with('bad', $outcome->block()->message ?? $outcome->trouble);
         }
-        ShipServer::dispatch($start->id);
+        ShipServer::of($start->id, $row->id);
 
         return redirect("/ship/server/$row->id");
     }
@@ -101,7 +101,7 @@ final class ShipController extends Controller
             if ($outcome->blocked()) {
                 $refused[] = $outcome->block()->message ?? (string) $outcome->trouble;
             } else {
-                ShipServer::dispatch($start->id);
+                ShipServer::of($start->id, $server->id);
                 $started[] = $server->name;
             }
         }

@@ -56,6 +56,10 @@ final readonly class Numbers implements ValueShape
             throw BadOption::value($value, $this->hint());
         }
 
+        if ($this->names !== [] && ! isset($this->names[(int) $value])) {
+            throw BadOption::value($value, $this->hint());
+        }
+
         return (int) $value;
     }
 
@@ -63,6 +67,10 @@ final readonly class Numbers implements ValueShape
     {
         $number = (int) hexdec(bin2hex($bytes));
         $number = $this->signed && $number > $this->bounds()[1] ? $number - (1 << $this->bytes * 8) : $number;
+
+        if ($this->names !== [] && ! isset($this->names[$number])) {
+            throw BadOption::bytes(0, implode(' or ', array_map(static fn (int $n, string $w): string => "$n ($w)", array_keys($this->names), $this->names)).", not $number");
+        }
 
         return $this->names[$number] ?? (string) $number;
     }

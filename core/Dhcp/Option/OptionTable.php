@@ -81,9 +81,55 @@ final class OptionTable
         97 => ['client machine identifier', 'opaque', 'RFC 4578 §2.3'], 100 => ['time zone, POSIX', 'text', 'RFC 4833 §2'], 101 => ['time zone, database', 'text', 'RFC 4833 §2'],
         108 => ['IPv6-only preferred', 'seconds', 'RFC 8925 §3.1'], 114 => ['captive portal', 'text', 'RFC 8910 §2.1'], 116 => ['auto-configure', 'flag', 'RFC 2563 §2'],
         118 => ['subnet selection', 'address', 'RFC 3011 §2'], 119 => ['domain search', 'names', 'RFC 3397 §2'], 121 => ['classless static routes', 'routes', 'RFC 3442'],
-        124 => ['vendor class, by enterprise', 'opaque', 'RFC 3925 §3'], 125 => ['vendor information, by enterprise', 'opaque', 'RFC 3925 §4'], 138 => ['CAPWAP controllers', 'addresses', 'RFC 5417 §2'],
+        120 => ['SIP servers', 'sip', 'RFC 3361 §3'], 124 => ['vendor class, by enterprise', 'opaque', 'RFC 3925 §3'], 125 => ['vendor information, by enterprise', 'enterprises', 'RFC 3925 §4'], 138 => ['CAPWAP controllers', 'addresses', 'RFC 5417 §2'],
         150 => ['TFTP server addresses', 'addresses', 'RFC 5859 §3'],
     ];
+
+    /** Options that clients send to servers, and no server to clients. */
+    private const FROM_CLIENTS = [50, 55, 57, 60, 61, 77, 81, 93, 94, 97, 118, 124];
+
+    /** code → the least value that its standard allows */
+    private const LEAST = [22 => 576, 23 => 1, 25 => 68, 26 => 68, 37 => 1];
+
+    /** How raw bytes are written in place of values of any option. */
+    private const RAW = '0x';
+
+    public static function isFromClients(int $code): bool
+    {
+        return in_array($code, self::FROM_CLIENTS, true);
+    }
+
+    /** @param  list<string>  $values */
+    public static function belowLeast(int $code, array $values): ?int
+    {
+        $least = self::LEAST[$code] ?? null;
+        foreach ($least === null ? [] : $values as $value) {
+            if (is_numeric($value) && (int) $value < $least) {
+                return $least;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * What somebody typed, cut into values as the option's shape has them: a text is one value, whatever stands in it.
+     *
+     * @return list<string>
+     */
+    public static function split(int $code, string $text): array
+    {
+        $text = trim($text);
+        $shape = self::definition($code)->shape;
+        $apart = match (true) {
+            $shape instanceof Text, $shape instanceof Opaque, str_starts_with($text, self::RAW) => null,
+            $shape instanceof SubOptions, $shape instanceof Enterprises => '/\R+/',
+            $shape instanceof Routes, $shape instanceof AddressPairs => '/\s*[,;\r\n]+\s*/',
+            default => '/[\s,;]+/',
+        };
+
+        return $apart === null ? ($text === '' ? [] : [$text]) : (preg_split($apart, $text, -1, PREG_SPLIT_NO_EMPTY) ?: []);
+    }
 
     public static function definition(int $code): Definition
     {
@@ -114,7 +160,7 @@ final class OptionTable
     public static function encode(int $code, array $values): string
     {
         try {
-            return self::definition($code)->shape->encode($values);
+            return count($values) === 1 && str_starts_with($values[0], self::RAW) ? (new Opaque)->encode([substr($values[0], 2)]) : self::definition($code)->shape->encode($values);
         } catch (BadOption $e) {
             throw $e->ofCode($code);
         }
@@ -163,6 +209,8 @@ final class OptionTable
             'routes' => new Routes,
             'names' => new Names,
             'suboptions' => new SubOptions,
+            'sip' => new SipServers,
+            'enterprises' => new Enterprises,
             default => new Opaque,
         };
     }

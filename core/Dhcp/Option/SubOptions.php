@@ -46,7 +46,11 @@ final readonly class SubOptions implements ValueShape
         try {
             while (! $reader->atEnd()) {
                 $code = $reader->uint8();
-                if ($code === 0 || $code === 255) {
+                if ($code === 255) {
+                    // The end: what stands behind it is read by nobody (RFC 2132 §8.4).
+                    break;
+                }
+                if ($code === 0) {
                     continue;
                 }
                 $values[] = "$code=".self::meaning($reader->take($reader->uint8()));

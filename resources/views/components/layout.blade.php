@@ -29,6 +29,7 @@
       <summary aria-label="{{ $me->name }}: theme and sign out"><i aria-hidden="true">{{ $me->initials() }}</i><span>{{ $me->name }}<br><span class="hint">{{ implode(', ', array_map(fn ($r) => str_replace('-', ' ', $r), $me->roles)) }}</span></span></summary>
       <div>
         <form method="post" action="/act/set-theme">@csrf<input type="hidden" name="then" value="commit"><input type="hidden" name="stay" value="{{ request()->getRequestUri() }}"><input type="hidden" name="theme" value="{{ $me->theme === 'night' ? 'paper' : 'night' }}"><button class="btn">{{ $me->theme === 'night' ? 'Paper' : 'Night watch' }}</button></form>
+        <a class="btn" href="/me">Password and sessions</a>
         <form method="post" action="/sign-out">@csrf<button class="btn">Sign out</button></form>
       </div>
     </details>
@@ -36,6 +37,9 @@
   <main class="sheet" id="sheet" tabindex="-1">
     <p class="notice bad" id="said" role="alert" hidden></p>
     @if(session('done'))<div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>@endif
+    @if(session('once'))
+      <div class="notice" role="status">@mark('ok')<span class="grow">The password for one sign-in is <code class="mono">{{ Illuminate\Support\Facades\Crypt::decryptString(session('once')) }}</code>. It is shown only now.</span></div>
+    @endif
     @if(session('bad'))<div class="notice bad" role="alert">@mark('stop')<span class="grow"><b>Nothing was written.</b> {{ session('bad') }}</span>@if(session('bad-link'))<a href="{{ session('bad-link') }}">Show it</a>@endif</div>@endif
     {{ $slot }}
   </main>

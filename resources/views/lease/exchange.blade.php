@@ -7,7 +7,7 @@
     <div class="field"><span><label for="mac">Client's MAC</label></span><input id="mac" name="mac" class="mono" value="{{ $input['mac'] }}" size="18"></div>
     <div class="field"><span><label for="name">Its name</label></span><input id="name" name="name" value="{{ $input['name'] }}" size="10"></div>
     <div class="field"><span><label for="asked">Options asked for</label></span><input id="asked" name="asked" class="mono" value="{{ $input['asked'] }}" size="24"></div>
-    <button class="btn main" data-key="main">Run it <kbd>Ctrl Enter</kbd></button>
+    @if($may)<button class="btn main" data-key="main">Run it <kbd>Ctrl Enter</kbd></button>@else<span class="soft">an operator runs exchanges: they take an address</span>@endif
   </form>
   @if($problem)<div class="fault" role="alert"><h3>@mark('stop'){{ $exchange && $exchange->steps !== [] ? 'The exchange stopped' : 'Nothing was sent' }}</h3><p>{{ $problem }}</p>@if($exchange)<p class="soft">A server that has no scope for the relay address stays silent too; see whether the scope is shipped to it.</p>@endif</div>@endif
   @if($exchange && $exchange->steps !== [])

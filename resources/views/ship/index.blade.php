@@ -1,4 +1,6 @@
-@php($steward = auth()->user()->does(App\Models\Role::Steward))
+@php
+    $steward = auth()->user()->does(App\Models\Role::Steward);
+@endphp
 <x-layout title="Ship" verb="ship">
   <header class="title">
     <h1>Servers</h1>

@@ -201,7 +201,9 @@
           @endif
         </dl>
         @if ($state?->leases_log)
-          @php($log = (array) json_decode($state->leases_log, true))
+          @php
+              $log = (array) json_decode($state->leases_log, true);
+          @endphp
           <p class="pad hint">The last reading: {{ $log['added'] ?? 0 }} added, {{ $log['changed'] ?? 0 }} changed, {{ $log['same'] ?? 0 }} the same, {{ $log['gone'] ?? 0 }} gone, {{ count($log['refused'] ?? []) }} refused.</p>
           @if (($log['refused'] ?? []) !== [])
             <ul class="lines pad">

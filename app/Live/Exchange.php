@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Queries;
+namespace App\Live;
 
 use App\Links\DhcpClient;
 use App\Links\Unanswered;

@@ -1,0 +1,1 @@
+@include('errors.page', ['code' => 401, 'head' => 'Sign in first', 'says' => 'This page is for people who are signed in.', 'to' => '/sign-in', 'label' => 'Sign in'])
