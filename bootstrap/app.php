@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 use App\Database\Contention;
 use App\Http\Middleware\KeepSession;
+use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecureHeaders;
 use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Log;
@@ -20,8 +22,10 @@ $app = Application::configure(basePath: dirname(__DIR__))
         // The package behind it is not installed, and no other origin is ever allowed.
         $middleware->remove(HandleCors::class);
         $middleware->append(SecureHeaders::class);
+        // To an act a blank may be a value: what it declares decides.
+        $middleware->convertEmptyStringsToNull(except: [static fn (Request $request): bool => $request->is('act/*')]);
         $middleware->trustHosts(at: static fn (): array => array_map(static fn (string $h): string => '^'.preg_quote($h).'$', [...(array) config('harbor.hosts'), (string) parse_url((string) config('app.url'), PHP_URL_HOST)]), subdomains: false);
-        $middleware->web(replace: [StartSession::class => KeepSession::class]);
+        $middleware->web(append: [PlainInput::class], replace: [StartSession::class => KeepSession::class]);
         $middleware->redirectGuestsTo('/sign-in');
         $middleware->redirectUsersTo('/');
     })

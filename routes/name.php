@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\DriftController;
 use App\Http\Controllers\ImportController;
 use App\Http\Controllers\LookupController;
 use App\Http\Controllers\NameController;
@@ -20,8 +21,8 @@ Route::get('/name/take-in', [ServiceController::class, 'takeInForm']);
 Route::post('/name/take-in', [ServiceController::class, 'takeIn']);
 Route::get('/name/zone/{zone}/service', [ServiceController::class, 'show']);
 Route::post('/name/zone/{zone}/fetch/{server}', [ServiceController::class, 'fetch']);
-Route::get('/name/zone/{zone}/drift', [ServiceController::class, 'drift']);
-Route::post('/name/zone/{zone}/drift', [ServiceController::class, 'take']);
+Route::get('/name/zone/{zone}/drift', [DriftController::class, 'zone']);
+Route::post('/name/zone/{zone}/drift', [DriftController::class, 'takeZone']);
 Route::get('/name/resolvers', [ResolverController::class, 'index']);
 Route::post('/name/resolvers', [ResolverController::class, 'observe']);
 Route::get('/name/resolvers/{server}/hints', [ResolverController::class, 'hints']);

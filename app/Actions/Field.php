@@ -32,6 +32,8 @@ final readonly class Field
         public string $example = '',
         /** a dash empties the value */
         public bool $dash = false,
+        /** a blank that was sent is a value of its own, and not "leave it" */
+        public bool $blank = false,
     ) {
     }
 

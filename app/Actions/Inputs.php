@@ -54,7 +54,7 @@ final class Inputs
             if ($field?->kind === Kind::NewId && $blank) {
                 $arguments[$name] = (string) Str::ulid();
             } elseif ($blank && $parameter->isOptional()) {
-                $arguments[$name] = $value === '' && (string) $parameter->getType() === 'string' ? '' : $parameter->getDefaultValue();
+                $arguments[$name] = $value === '' && ((string) $parameter->getType() === 'string' || $field?->blank === true) ? '' : $parameter->getDefaultValue();
             } elseif ($field === null) {
                 $arguments[$name] = $value;
             } else {

@@ -23,7 +23,12 @@ final class MacBytes implements CastsAttributes, SerializesCastableAttributes
 
     public function set(Model $model, string $key, mixed $value, array $attributes): ?string
     {
-        return $value instanceof MacAddress ? $value->bytes : null;
+        // Anything else would be lost without a word.
+        return match (true) {
+            $value === null => null,
+            $value instanceof MacAddress => $value->bytes,
+            default => throw new \InvalidArgumentException("$key takes a MAC address, not ".get_debug_type($value)),
+        };
     }
 
     public function serialize(Model $model, string $key, mixed $value, array $attributes): ?string

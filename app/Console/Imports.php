@@ -22,6 +22,12 @@ abstract class Imports extends Computes
     public function handle(Acts $acts): int
     {
         $file = (string) $this->argument('file');
+        if ($file === '-') {
+            // Read more than once, so it is kept until it is judged.
+            $file = (string) tempnam(sys_get_temp_dir(), 'hpost');
+            file_put_contents($file, STDIN);
+            register_shutdown_function(static fn (): bool => @unlink($file));
+        }
         $target = $this->target();
         if (! is_file($file) || $target === null) {
             return $this->unusable($target === null ? ($this->kind() === 'plan' ? 'there is no space "'.$this->option('space').'"' : 'say with --zone=NAME (and --view=NAME) which zone it is; "'.$this->option('zone').'" is none, or several') : "\"$file\" is no file that can be read");

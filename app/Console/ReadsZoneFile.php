@@ -22,7 +22,7 @@ abstract class ReadsZoneFile extends Computes
         // A million records are a million small values and no cycles: collecting them over and over is most of the time.
         gc_disable();
         $path = (string) $this->argument($argument);
-        $file = is_file($path) ? @fopen($path, 'r') : false;
+        $file = $path === '-' ? STDIN : (is_file($path) ? @fopen($path, 'r') : false);
         $name = (string) $this->option('origin');
         if ($file === false) {
             $this->err("\"$path\" is no file that can be read");

@@ -54,6 +54,27 @@ final class SoundConnection extends MariaDbConnection
             throw new TransactionLost;
         }
 
-        return parent::runQueryCallback($query, $bindings, $callback);
+        return parent::runQueryCallback(self::widened($query, $bindings), $bindings, $callback);
+    }
+
+    /**
+     * A text of other letters is looked for in columns that hold ASCII only: the column is widened for the comparison, which finds nothing,
+     * where the server would refuse to narrow the text.
+     *
+     * @param  array<mixed>  $bindings
+     */
+    private static function widened(string $query, array $bindings): string
+    {
+        $wide = array_filter(array_values($bindings), static fn (mixed $b): bool => is_string($b) && preg_match('/[^\x00-\x7f]/', $b) === 1 && mb_check_encoding($b, 'UTF-8'));
+        if ($wide === [] || stripos(ltrim($query, '( '), 'select') !== 0) {
+            return $query;
+        }
+        $parts = preg_split("/'(?:[^'\\\\]|\\\\.)*'(*SKIP)(*F)|`[^`]*`(*SKIP)(*F)|\?/s", $query) ?: [];
+        $text = (string) array_shift($parts);
+        foreach ($parts as $i => $part) {
+            $text .= (isset($wide[$i]) ? '? COLLATE utf8mb4_unicode_ci' : '?').$part;
+        }
+
+        return count($parts) === count($bindings) ? $text : $query;
     }
 }

@@ -37,7 +37,7 @@ final class ZoneJudge
         $faults = [];
         $reader = new ZoneFileReader($zone->origin(), function (Fault $f) use (&$faults): void {
             if ($f->severity === 'error') {
-                $faults[] = ['line' => $f->line, 'verdict' => 'refused', 'what' => trim("$f->owner $f->type") ?: "column $f->column", 'reason' => "column $f->column: $f->message ($f->standard)", 'payload' => []];
+                $faults[] = ['line' => $f->line, 'verdict' => 'refused', 'what' => trim("$f->owner $f->type") ?: 'not read', 'reason' => "column $f->column: $f->message ($f->standard)", 'payload' => []];
             }
         }, is_dir("$path.d") ? self::bundle("$path.d") : null);
         foreach ($reader->read(self::lines($path, $bytes)) as $line => $record) {

@@ -164,10 +164,15 @@ final readonly class StandinDnsLink implements Link
                 $added[] = $line;
             }
         }
-        $removed = array_keys($running);
+        // What waits to be shipped differs on purpose.
+        $waits = ['+' => [], '-' => []];
+        foreach (DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->orderBy('id')->get(['op', 'owner', 'ttl', 'type', 'data']) as $change) {
+            $waits[(string) $change->op][self::line((string) $change->owner, (int) ($change->ttl ?? $zone->default_ttl), (int) $change->type, (string) $change->data)] = true;
+        }
+        $removed = array_keys(array_diff_key($running, $waits['-']));
         sort($removed);
 
-        return [$removed, $added];
+        return [$removed, array_values(array_filter($added, static fn (string $l): bool => ! isset($waits['+'][$l])))];
     }
 
     /** Tells a secondary to ask its primary now. */

@@ -44,6 +44,10 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Prefix extends Model
 {
+    public const STAGES = ['planned', 'live', 'retiring', 'withheld'];
+
+    public const KINDS = ['supernet', 'subnet', 'pool'];
+
     protected $table = 'prefixes';
 
     protected $casts = ['first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float', 'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array'];

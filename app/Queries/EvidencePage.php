@@ -44,13 +44,13 @@ final readonly class EvidencePage
             foreach ($rows as $row) {
                 $keys[bin2hex($row->address->bytes)] = true;
             }
-            $horizon = $rows->count() === $limit ? min($horizon, $rows->last()->address->bytes) : $horizon;
+            $horizon = $rows->count() === $limit ? self::lower($horizon, $rows->last()->address->bytes) : $horizon;
         }
         foreach ($seen as $row) {
             $keys[bin2hex((string) $row->address)] = true;
         }
-        $horizon = $seen->count() === $limit ? min($horizon, (string) $seen->last()->address) : $horizon;
-        $all = array_values(array_filter(array_map(fn (int|string $k): string => (string) hex2bin((string) $k), array_keys($keys)), fn (string $b): bool => $b <= $horizon));
+        $horizon = $seen->count() === $limit ? self::lower($horizon, (string) $seen->last()->address) : $horizon;
+        $all = array_values(array_filter(array_map(fn (int|string $k): string => (string) hex2bin((string) $k), array_keys($keys)), fn (string $b): bool => strcmp($b, $horizon) <= 0));
         sort($all, SORT_STRING);
         $next = count($all) > self::ROWS || $horizon !== $net->last()->bytes ? (string) Address::fromBytes($all[self::ROWS] ?? $horizon) : null;
         $page = array_slice($all, 0, self::ROWS);
@@ -118,5 +118,11 @@ final readonly class EvidencePage
         }
 
         return [$names, $ptrs];
+    }
+
+    /** Bytes are compared as bytes: PHP reads some of them as numbers. */
+    private static function lower(string $a, string $b): string
+    {
+        return strcmp($a, $b) <= 0 ? $a : $b;
     }
 }

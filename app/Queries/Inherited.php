@@ -47,6 +47,12 @@ final class Inherited
         return $this->resolve([['organisation', '', 'Organisation', null], ...$this->siteLayers($site)]);
     }
 
+    /** @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string}, hides: list<array{label: string, value: list<string>}>}> */
+    public function ofOrganisation(): array
+    {
+        return $this->resolve([['organisation', '', 'Organisation', null]]);
+    }
+
     /** @return array<int, list<string>> option code → values, for what a scope on the prefix has no value of its own */
     public function options(Prefix $prefix): array
     {

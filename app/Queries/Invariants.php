@@ -120,6 +120,7 @@ final class Invariants
     private static function inside(\Closure $say): void
     {
         foreach (Prefix::query()->where('kind', 'subnet')->orderBy('id')->lazyById(self::PAGE)->chunk(self::PAGE) as $subnets) {
+            $subnets = $subnets->collect();
             $ids = $subnets->pluck('id')->all();
             $last = $subnets->mapWithKeys(fn (Prefix $p): array => [$p->id => $p->prefix()->last()->bytes]);
             $line = $subnets->mapWithKeys(fn (Prefix $p): array => [$p->id => $p->line()]);

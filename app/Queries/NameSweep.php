@@ -20,7 +20,10 @@ final class NameSweep
 {
     public const STEP = 4000;
 
-    public const LABELS = ['missing' => 'without a PTR', 'differing' => 'PTR says something else', 'orphan' => 'PTR without a name', 'several' => 'several names, PTR carries another'];
+    public const LABELS = ['missing' => 'without a PTR', 'differing' => 'PTR says something else', 'orphan' => 'PTR without a name', 'several' => 'several names, PTR carries another', self::UNCOVERED => 'without a reverse zone'];
+
+    /** No reverse zone of ours covers the address: made with the zone, not by a record. */
+    public const UNCOVERED = 'uncovered';
 
     /** @var array<string, true> names of reverse zones */
     private array $zones;
@@ -75,7 +78,7 @@ final class NameSweep
         $others = [];
         $findings = [];
         foreach ($rows as $row) {
-            if (! isset($owners[$row->id]) || $owners[$row->id][1] === []) {
+            if (! isset($owners[$row->id])) {
                 continue;
             }
             [$address, $names] = $owners[$row->id];
@@ -89,7 +92,7 @@ final class NameSweep
             }
             $this->seen = count($this->seen) > 100_000 ? [] : $this->seen;
             $this->seen[$key] = true;
-            $findings[] = ['code' => $says === [] ? 'missing' : 'differing', 'record' => $row->id, 'name' => $row->owner, 'address' => bin2hex($address->bytes), 'says' => $says[0] ?? ''];
+            $findings[] = ['code' => $names === [] ? self::UNCOVERED : ($says === [] ? 'missing' : 'differing'), 'record' => $row->id, 'name' => $row->owner, 'address' => bin2hex($address->bytes), 'says' => $says[0] ?? ''];
             $says === [] ?: $others[$says[0]] = true;
         }
 

@@ -17,14 +17,17 @@ use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
 /** The rows of a prefix's page. Each list is bounded; the next page starts at an address, not at an offset. */
-final readonly class PrefixPage
+final class PrefixPage
 {
     public const ROWS = 100;
 
     /** Hits that light up on the ruler at most. */
     private const LIT = 5000;
 
-    public function __construct(private Reach $reach)
+    /** @var list<string> words of the filter that were not understood, as sentences */
+    public array $misread = [];
+
+    public function __construct(private readonly Reach $reach)
     {
     }
 
@@ -159,25 +162,56 @@ final readonly class PrefixPage
         return [Runs::of($subnet->prefix(), $subnet->gateway, array_slice($hosts, 0, 20000), $marked, $leased), $truncated];
     }
 
-    /** @param  \Illuminate\Database\Eloquent\Builder<Prefix>  $query */
+    /**
+     * A list and a ruler show the same filter; what it says it did not understand is kept for the page.
+     *
+     * @param  \Illuminate\Database\Eloquent\Builder<Prefix>  $query
+     */
     private function filter(\Illuminate\Database\Eloquent\Builder $query, string $filter): void
     {
-        foreach (preg_split('/\s+/', trim($filter)) ?: [] as $word) {
-            [$key, $value] = [...explode(':', $word, 2), null];
-            $like = addcslashes((string) ($value ?? $word), '%_\\').'%';
+        $words = new FilterWords($filter);
+        foreach ($words->words as [$key, $value, $word]) {
+            $like = FilterWords::start($value);
             match (true) {
-                $value !== null && $key === 'stage' => $query->where('stage', $value),
-                $value !== null && $key === 'kind' => $query->where('kind', $value),
-                $value !== null && $key === 'site' => $query->whereHas('site', fn ($s) => $s->where('name', 'like', $like)),
-                $value !== null && $key === 'vlan' => $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value)),
-                $value !== null && $key === 'tag' => $query->whereIn('prefixes.id', DB::table('prefix_tags')->where('tag', mb_strtolower($value))->select('prefix_id')),
-                $value !== null && $key === 'role' => $query->where('role', 'like', $like),
-                $value !== null && $key === 'about' => $query->where('description', 'like', $like),
-                $value !== null && $key === 'tenant' => $query->whereHas('tenant', fn ($t) => $t->where('name', 'like', $like)),
-                $value !== null && $key === 'above' => $query->where('kind', 'subnet')->where('family', 4)->whereRaw('used >= ? / 100 * (POW(2, 32 - length) - 2)', [(float) $value]),
-                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes),
+                $key === 'stage' => in_array($value, Prefix::STAGES, true) ? $query->where('stage', $value) : $words->misread($word, 'a stage is '.implode(', ', Prefix::STAGES)),
+                $key === 'kind' => in_array($value, Prefix::KINDS, true) ? $query->where('kind', $value) : $words->misread($word, 'a kind is '.implode(', ', Prefix::KINDS)),
+                $key === 'site' => $query->whereHas('site', fn ($s) => $s->where('name', 'like', $like)),
+                $key === 'vlan' => ctype_digit($value) ? $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value)) : $query->whereHas('vlan', fn ($v) => $v->where('name', 'like', $like)),
+                $key === 'tag' => $query->whereIn('prefixes.id', DB::table('prefix_tags')->where('tag', mb_strtolower($value))->select('prefix_id')),
+                $key === 'role' => $query->where('role', 'like', $like),
+                $key === 'about' => $query->where('description', 'like', $like),
+                $key === 'tenant' => $query->whereHas('tenant', fn ($t) => $t->where('name', 'like', $like)),
+                $key === 'above' => is_numeric($value) && $value >= 0 && $value <= 100 ? self::above($query, (float) $value) : $words->misread($word, 'a number of percent, as in above:80'),
+                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes)->where('length', Net::parse($word)->length),
+                Address::tryParse($word) !== null => self::around($query, Address::parse($word)),
+                $key !== null => $words->misread($word, 'filter words are site:, stage:, kind:, vlan:, tag:, role:, about:, tenant: and above:'),
                 default => $query->where('name', 'like', $like),
             };
         }
+        $this->misread = $words->misread;
+        $this->misread === [] ?: $query->whereRaw('FALSE');
+    }
+
+    /** @param  \Illuminate\Database\Eloquent\Builder<Prefix>  $query */
+    private static function around(\Illuminate\Database\Eloquent\Builder $query, Address $address): void
+    {
+        $query->where(function ($q) use ($address): void {
+            for ($length = 0; $length <= 8 * strlen($address->bytes); $length++) {
+                $q->orWhere(fn ($w) => $w->where('first', Net::around($address, $length)->first->bytes)->where('length', $length));
+            }
+        });
+    }
+
+    /**
+     * Subnets filled as far as the page shows, or further: the gateway counts, and what was placed since the counters were folded.
+     *
+     * @param  \Illuminate\Database\Eloquent\Builder<Prefix>  $query
+     */
+    private static function above(\Illuminate\Database\Eloquent\Builder $query, float $percent): void
+    {
+        $used = 'used + (gateway IS NOT NULL) + COALESCE((SELECT SUM(delta) FROM use_deltas WHERE use_deltas.prefix_id = prefixes.id), 0)';
+        $bits = 'IF(family = 4, 32, 128) - length';
+        $usable = "POW(2, $bits) - IF($bits <= 1, 0, IF(family = 4, 2, 1))";
+        $query->where('kind', 'subnet')->whereRaw("$bits <= 40")->whereRaw("ROUND(LEAST(100, 100 * ($used) / ($usable))) >= ?", [$percent]);
     }
 }

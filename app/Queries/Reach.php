@@ -39,6 +39,12 @@ final readonly class Reach
         return new self($person->tenant_id, $person->id);
     }
 
+    /** What the application itself sees. */
+    public static function whole(): self
+    {
+        return new self(null);
+    }
+
     public function isWhole(): bool
     {
         return $this->tenant === null;

@@ -101,7 +101,7 @@ final class ZoneService
         $zone = $this->zone;
         $server = $placement->server;
         $primary = $zone->primaryPlacement();
-        $name = MakeZone::nameOf($server->name, $zone->origin());
+        $name = MakeZone::nameOf($server, $zone->origin());
         $said = $this->said[$server->id] ?? [];
         $at = $primary === null ? [] : ($this->said[$primary->server_id] ?? []);
         $serial = $this->serials[$server->id] ?? null;

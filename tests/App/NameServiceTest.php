@@ -126,9 +126,19 @@ it('takes what clients registered into the plan, or undoes it there', function (
     $this->actingAs($this->w->people['operator']);
     $this->get("/name/zone/$zone->id/service")->assertSee('ahead of the plan')->assertSee('deck');
     $this->get("/name/zone/$zone->id/drift")->assertOk()->assertSee("deck.$zone->name 600 A 192.0.2.20");
-    $this->post("/name/zone/$zone->id/drift")->assertRedirect("/name/zone/$zone->id/service");
+    $this->post("/name/zone/$zone->id/drift")->assertRedirect("/name/zone/$zone->id/drift");
+    expect(Record::query()->where('zone_id', $zone->id)->where('owner', "deck.$zone->name")->exists())->toBeFalse();
+    $one = \App\Actions\Name\TakeRunning::lineKey('+', "bow.$zone->name 600 A 192.0.2.21");
+    $this->post("/name/zone/$zone->id/drift", ['take' => [$one]])->assertRedirect("/name/zone/$zone->id/drift");
+    expect(Record::query()->where('zone_id', $zone->id)->where('owner', "bow.$zone->name")->exists())->toBeTrue()
+        ->and(Record::query()->where('zone_id', $zone->id)->where('owner', "deck.$zone->name")->exists())->toBeFalse()->and(ZoneService::of(($this->fresh)())->drift())->toBeTrue();
+    // What waits to be shipped is no drift: taking over what runs must not take it away.
+    $this->w->did(\App\Actions\Name\AddRecord::fromInput(['zone' => $zone->id, 'name' => 'waits', 'type' => 'A', 'data' => '192.0.2.25']));
+    $this->get("/name/zone/$zone->id/drift")->assertOk()->assertDontSee('waits');
+    $this->post("/name/zone/$zone->id/drift", ['all' => '1'])->assertRedirect("/name/zone/$zone->id/service");
     $taken = Record::query()->where('zone_id', $zone->id)->where('owner', "deck.$zone->name")->sole();
-    expect($taken->renewed_at?->diffInSeconds(now()))->toBeLessThan(60)->and(ZoneService::of(($this->fresh)())->drift())->toBeFalse()->and(($this->ship)('ns1')['steps'])->toBe([]);
+    expect(Record::query()->where('zone_id', $zone->id)->where('owner', "waits.$zone->name")->exists())->toBeTrue();
+    expect($taken->renewed_at?->diffInSeconds(now()))->toBeLessThan(60)->and(ZoneService::of(($this->fresh)())->drift())->toBeFalse()->and(($this->ship)('ns1')['steps'])->toHaveCount(1);
     $this->get("/name/zone/$zone->id/timeline?name=deck.".rtrim($zone->name, '.'))->assertOk()->assertSee('renewed by its client')->assertSee('lapses unless');
     $this->get("/name/zone/$zone->id?filter=renewed:yes")->assertSee('deck')->assertSee('renewed');
     $stale = $this->w->acts()->rehearse($this->w->people['operator'], [new ServeZone($zone->id, lapseAfter: '0.02', lapseQuiet: '0')]);

@@ -81,8 +81,8 @@ final readonly class AddReservation extends Action
             $ledger->warn('mac-elsewhere', "$mac is also reserved in {$elsewhere->scope->name}", 'That is right for a device that moves between subnets.', null, 'mac', "/lease/scope/$elsewhere->scope_id");
         }
         $lease = InUse::activeLeases()->where('address', $address->bytes)->where('scope_id', $scope->id)->first();
-        if ($lease !== null && ! $lease->mac->equals($mac)) {
-            $ledger->warn('leased-to-another', "$address is leased to $lease->mac until ".$lease->ends_at->format('j M H:i'), 'The server gives it to the new client only when that lease has ended.', null, 'address');
+        if ($lease !== null && $lease->mac?->equals($mac) !== true) {
+            $ledger->warn('leased-to-another', "$address is leased to ".($lease->mac ?? 'a client without a MAC').' until '.$lease->ends_at->format('j M H:i'), 'The server gives it to the new client only when that lease has ended.', null, 'address');
         }
         $owner = $host === null ? Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 4)->where('address', $address->bytes)->first() : null;
         if ($owner !== null && $owner->mac !== null && ! $owner->mac->equals($mac)) {

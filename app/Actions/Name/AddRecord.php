@@ -11,6 +11,10 @@ use App\Actions\Ledger;
 use App\Models\Zone;
 use App\Queries\NameRights;
 use App\Queries\Reach;
+use App\Queries\Zones;
+use HarborPost\Core\Dns\Rdata\A;
+use HarborPost\Core\Dns\Rdata\Aaaa;
+use HarborPost\Core\Dns\RecordType;
 
 /** A record is written into a zone. */
 final readonly class AddRecord extends Action
@@ -33,6 +37,8 @@ final readonly class AddRecord extends Action
         /** @var list<string> values in the order of TypedFields; blank takes $data */
         #[Field(Kind::Texts, 'Fields', most: 70000)]
         public array $fields = [],
+        #[Field(Kind::Flag, 'PTR', 'Writes the PTR of an A or AAAA too')]
+        public bool $ptr = false,
     ) {
     }
 
@@ -52,7 +58,16 @@ final readonly class AddRecord extends Action
         $owner = Records::owner($ledger, $zone, $this->name);
         $data = Records::data($ledger, $zone, $this->type, $this->data, $this->fields);
         NameRights::check($ledger, $zone, $owner, $data->type()->number);
-        Records::add($ledger, $zone, $owner, Records::ttl($ledger, $this->ttl), $data, $this->id ?: null);
+        $ttl = Records::ttl($ledger, $this->ttl);
+        Records::add($ledger, $zone, $owner, $ttl, $data, $this->id ?: null);
+        $address = $data instanceof A || $data instanceof Aaaa ? $data->address : null;
+        if ($address !== null && $this->ptr) {
+            $reverse = Zones::pointer($address, $zone->view_id);
+            $reverse === null ?: NameRights::check($ledger, $reverse[0], $reverse[1], RecordType::PTR);
+            Records::pointBack($ledger, $address, $owner, $ttl, $zone->view_id, null);
+        } elseif ($address !== null && ! $owner->isWildcard()) {
+            $ledger->later("No PTR of $address is written with it");
+        }
     }
 
     public static function zone(Ledger $ledger, string $id): Zone

@@ -10,7 +10,6 @@ use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Record;
 use App\Models\Zone;
-use App\Queries\Reach;
 
 /** Many records are changed at once: one TTL for all, a part of their data or of their names replaced. */
 final readonly class ChangeRecords extends Action
@@ -20,9 +19,11 @@ final readonly class ChangeRecords extends Action
     /** @param  list<string>  $records */
     public function __construct(
         #[Field(Kind::Ids, 'Records', of: Record::class)]
-        public array $records,
+        public array $records = [],
         #[Field(Kind::Id, 'Zone', of: Zone::class)]
         public string $zone = '',
+        #[Field(Kind::Line, 'All that match', 'A filter of the zone, instead of picked records', most: 500)]
+        public string $matching = '',
         #[Field(Kind::Line, 'TTL', 'Blank leaves it; "inherit" takes the zone\'s; else seconds or with units', most: 30)]
         public string $ttl = '',
         #[Field(Kind::Line, 'Find', most: 1000)]
@@ -36,7 +37,7 @@ final readonly class ChangeRecords extends Action
 
     public function title(): string
     {
-        return 'Change '.count($this->records).' records';
+        return $this->matching === '' ? 'Change '.count($this->records).' records' : "Change all records that match \"$this->matching\"";
     }
 
     public function landing(): string
@@ -46,10 +47,7 @@ final readonly class ChangeRecords extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $rows = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->with('zone')->whereIn('id', $this->records)->orderBy('owner_key')->get();
-        if ($rows->isEmpty() || $rows->count() !== count(array_unique($this->records))) {
-            $ledger->refuse('gone', 'A record of the selection is not there any more, or not available to you');
-        }
+        $rows = self::chosen($ledger, $this->records, $this->zone, $this->matching);
         $ttl = match (strtolower(trim($this->ttl))) {
             '' => ChangeRecord::KEEP,
             'inherit' => '',

@@ -9,18 +9,21 @@ use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
+use App\Models\Record;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Tenant;
 use App\Models\View;
 use App\Models\Zone;
 use App\Models\ZoneServer;
+use App\Queries\Inherited;
 use HarborPost\Core\Checks\Zone\SoaTimers;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
 use HarborPost\Core\Dns\Rdata\Aaaa;
 use HarborPost\Core\Dns\Rdata\Ns;
+use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\NotUnderstood;
@@ -156,10 +159,9 @@ final readonly class MakeZone extends Action
         $given = preg_split('/[\s,]+/', $this->nameServers, -1, PREG_SPLIT_NO_EMPTY) ?: [];
         $home = ReverseName::prefixOf($origin) === null ? $origin : null;
         $names = [];
-        foreach ($given !== [] ? $given : array_map(fn (Server $s): string => $s->name, $servers) as $name) {
+        foreach ($given !== [] ? $given : $servers as $server) {
             try {
-                $host = $given === [] ? self::hostOf($name) : null;
-                $names[] = $host ?? Name::parse($name, $home ?? self::organisation($origin))->lower();
+                $names[] = $server instanceof Server ? self::nameOf($server, $origin) : Name::parse($server, $home ?? self::organisation($origin))->lower();
             } catch (Malformed $e) {
                 $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: 'nameServers');
             }
@@ -168,27 +170,30 @@ final readonly class MakeZone extends Action
         return $names !== [] ? $names : $ledger->refuse('no-servers', 'A zone needs a name server', field: 'servers');
     }
 
-    /** The name of a server in NS records: as it stands in other zones, else in the organisation's own zone. */
-    public static function nameOf(string $server, Name $origin): Name
+    /** The name of a server in NS records: the one that has its address, else its word in the organisation's domain. */
+    public static function nameOf(Server $server, Name $origin): Name
     {
-        $home = ReverseName::prefixOf($origin) === null ? $origin : self::organisation($origin);
-
-        return self::hostOf($server) ?? Name::parse($server, $home)->lower();
+        return self::hostOf($server) ?? Name::parse($server->name, ReverseName::prefixOf($origin) === null ? $origin : self::organisation($origin))->lower();
     }
 
-    /** The name under which a server already stands in another zone, so that all zones agree. */
-    private static function hostOf(string $server): ?Name
+    /** The name whose first label is the server's word and which has the server's address, else the one that zones on this very server list. */
+    private static function hostOf(Server $server): ?Name
     {
-        $ns = \App\Models\Record::query()->where('type', 2)->where('data', 'like', $server.'.%')->orderBy('id')->value('data');
+        $like = addcslashes(strtolower($server->name), '%_\\').'.%';
+        $owner = $server->address === null ? null : Record::query()->where('owner', 'like', $like)->where('type', $server->address->family === Family::V4 ? RecordType::A : RecordType::AAAA)
+            ->where('data', (string) $server->address)->orderByRaw('CHAR_LENGTH(owner)')->orderBy('owner')->value('owner');
+        $owner ??= Record::query()->whereIn('zone_id', ZoneServer::query()->where('server_id', $server->id)->select('zone_id'))->where('type', RecordType::NS)->where('target', 'like', $like)
+            ->orderByRaw('CHAR_LENGTH(target)')->orderBy('target')->value('target');
 
-        return is_string($ns) ? Name::parse($ns) : null;
+        return is_string($owner) ? Name::parse($owner) : null;
     }
 
+    /** The domain that the organisation hands down, else the zone itself: never a guess from other people's zones. */
     private static function organisation(Name $fallback): Name
     {
-        $zone = Zone::query()->where('name', 'not like', '%.arpa.')->orderByRaw('CHAR_LENGTH(name)')->value('name');
+        $domain = (app(Inherited::class)->ofOrganisation()['domain']['value'] ?? [])[0] ?? '';
 
-        return is_string($zone) ? Name::parse($zone) : $fallback;
+        return Name::tryParse(rtrim($domain, '.').'.') ?? $fallback;
     }
 
     private function mailbox(Ledger $ledger, Name $origin, Name $server): Name

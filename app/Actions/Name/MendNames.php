@@ -10,6 +10,7 @@ use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
 use App\Models\Record;
+use App\Queries\NameSweep;
 use App\Queries\Zones;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -47,7 +48,7 @@ final readonly class MendNames extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $rows = DB::table('sweep_findings')->where('sweep_id', $this->sweep)->where('mended', false)->when($this->findings !== [], fn ($q) => $q->whereIn('id', $this->findings))->when($this->findings === [], fn ($q) => $q->where('code', $this->code))->orderBy('id')->limit(5000)->get();
+        $rows = DB::table('sweep_findings')->where('sweep_id', $this->sweep)->where('mended', false)->where('code', '!=', NameSweep::UNCOVERED)->when($this->findings !== [], fn ($q) => $q->whereIn('id', $this->findings))->when($this->findings === [], fn ($q) => $q->where('code', $this->code))->orderBy('id')->limit(5000)->get();
         $rows->isNotEmpty() ?: $ledger->refuse('nothing-chosen', 'Choose disagreements to mend', field: 'findings');
         $stale = 0;
         foreach ($rows as $row) {

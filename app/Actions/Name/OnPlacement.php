@@ -47,7 +47,7 @@ abstract readonly class OnPlacement extends Action
     /** The name under which the server is listed. */
     protected static function nameOf(ZoneServer $placement): Name
     {
-        return MakeZone::nameOf($placement->server->name, $placement->zone->origin());
+        return MakeZone::nameOf($placement->server, $placement->zone->origin());
     }
 
     /** @return Builder<Record> the NS at the top of the zone */

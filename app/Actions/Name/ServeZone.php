@@ -25,31 +25,21 @@ final readonly class ServeZone extends Action
         #[Field(
             Kind::Choice,
             'Copies',
-            'Servers: its name servers; list: what is written; empty: nobody',
-            choices: ['servers', 'list', 'empty'],
+            'Servers: its name servers; list: what is written; nobody',
+            choices: ['servers', 'list', 'nobody'],
         )]
         public ?string $copies = null,
-        #[Field(Kind::Text, 'Who may copy', 'Prefixes and "key NAME", apart by commas or lines', most: 20000)]
+        #[Field(Kind::Text, 'Who may copy', 'Prefixes and "key NAME", apart by commas or lines', most: 20000, blank: true)]
         public ?string $transfer = null,
         #[Field(Kind::Choice, 'Updates', 'Refused, key, address', choices: ['refused', 'key', 'address'])]
         public ?string $updateMode = null,
-        #[Field(Kind::Text, 'Updates from', most: 20000)]
+        #[Field(Kind::Text, 'Updates from', most: 20000, blank: true)]
         public ?string $updateFrom = null,
-        #[Field(Kind::Line, 'Names lapse after', 'Hours since the last renewal; blank: names do not lapse', most: 20)]
+        #[Field(Kind::Line, 'Names lapse after', 'Hours since the last renewal; blank: names do not lapse', most: 20, blank: true)]
         public ?string $lapseAfter = null,
-        #[Field(Kind::Line, 'Quiet part', 'Hours in which a renewal is acknowledged and not written', most: 20)]
+        #[Field(Kind::Line, 'Quiet part', 'Hours in which a renewal is acknowledged and not written', most: 20, blank: true)]
         public ?string $lapseQuiet = null,
     ) {
-    }
-
-    /** @param  array<mixed>  $input  a blank list or lifetime comes as null from forms and means nobody or never */
-    public static function fromInput(array $input): static
-    {
-        foreach (['transfer', 'updateFrom', 'lapseAfter', 'lapseQuiet'] as $key) {
-            $input = array_key_exists($key, $input) ? [$key => (string) (is_scalar($input[$key]) ? $input[$key] : '')] + $input : $input;
-        }
-
-        return parent::fromInput($input);
     }
 
     public function title(): string

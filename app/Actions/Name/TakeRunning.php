@@ -32,7 +32,28 @@ final readonly class TakeRunning extends Action
         public array $gone = [],
         public array $come = [],
         public array $renewals = [],
+        public bool $whole = true,
     ) {
+    }
+
+    /** Names a difference on a page; the sign tells the side. */
+    public static function lineKey(string $sign, string $line): string
+    {
+        return md5("$sign $line");
+    }
+
+    /**
+     * The differences that were chosen. Where one is left the zone stays behind its server, and the next shipment settles it.
+     *
+     * @param  callable(string, string): bool  $chosen  of sign, + or −, and line
+     */
+    public function only(callable $chosen): self
+    {
+        $gone = array_values(array_filter($this->gone, static fn (string $l): bool => $chosen('−', $l)));
+        $come = array_values(array_filter($this->come, static fn (string $l): bool => $chosen('+', $l)));
+        $whole = count($gone) === count($this->gone) && count($come) === count($this->come);
+
+        return new self($this->zone, $this->server, $this->serial, $gone, $come, $whole ? $this->renewals : [], $whole);
     }
 
     public function title(): string
@@ -76,6 +97,9 @@ final readonly class TakeRunning extends Action
             [$owner, $type] = explode(' ', (string) $set, 2) + ['', ''];
             $name = Name::tryParse($owner);
             $name === null ?: Record::query()->where('zone_id', $zone->id)->where('owner_key', $name->sortKey())->where('type', RecordType::tryParse($type)->number ?? 0)->whereNull('address_id')->update(['renewed_at' => CarbonImmutable::createFromTimestamp((int) $renewed)]);
+        }
+        if (! $this->whole) {
+            return;
         }
         // The server has this serial already, so nothing of it is to be shipped there; what waited before still does.
         $zone->serial = $this->serial;

@@ -27,7 +27,12 @@ final class NameController extends Controller
     {
         $filter = strtolower($request->string('filter')->toString());
         $zones = $this->reach()->zones()->with(['view', 'placements.server'])->when($filter !== '', fn ($q) => $q->where('zones.name', 'like', addcslashes($filter, '%_\\').'%'))
-            ->when($request->has('from'), fn ($q) => $q->where('zones.name', '>=', $request->string('from')->toString()))
+            ->when($request->has('from'), function ($q) use ($request): void {
+                // Reverse zones come behind the others.
+                $from = $request->string('from')->toString();
+                $arpa = str_ends_with($from, '.arpa.') ? 1 : 0;
+                $q->whereRaw("(zones.name LIKE '%.arpa.', zones.name) >= (?, ?)", [$arpa, $from]);
+            })
             ->orderByRaw("zones.name LIKE '%.arpa.'")->orderBy('zones.name')->orderBy('view_id')->limit(self::ROWS + 1)->get();
         $next = $zones->count() > self::ROWS ? $zones->pop()?->name : null;
         $waiting = DB::table('record_changes')->whereIn('zone_id', $zones->modelKeys())->whereNull('serial')->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id');

@@ -80,11 +80,12 @@ final class PlanController extends Controller
         $zoom = $zoom !== null && $row->prefix()->contains($zoom) && ! $zoom->equals($row->prefix()) ? $zoom : null;
         $length = max($row->length + 1, min($row->family === 4 ? 24 : 64, $row->family === 4 ? 30 : 64));
         $length = $request->integer('length', $length);
-        $list = (new PrefixPage($reach))->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
+        $page = new PrefixPage($reach);
+        $list = $page->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
 
         return view('plan.supernet', $common + [
-            'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], (new PrefixPage($reach))->found($row, $request->string('filter')->toString())), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
-            'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
+            'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], $page->found($row, $request->string('filter')->toString())), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
+            'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
         ]);
     }
 

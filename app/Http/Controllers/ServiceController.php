@@ -8,7 +8,6 @@ use App\Actions\Acts;
 use App\Actions\Directory\NoteAccess;
 use App\Actions\Imports\StartImport;
 use App\Actions\Name\MakeZone;
-use App\Actions\Name\TakeRunning;
 use App\Jobs\ReadImport;
 use App\Links\DnsClient;
 use App\Links\Links;
@@ -23,7 +22,6 @@ use App\Queries\Choices;
 use App\Queries\ZoneService;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -65,47 +63,6 @@ final class ServiceController extends Controller
         }
 
         return back()->with('done', 'Told to ask its primary; the table says what came of it.');
-    }
-
-    /** What clients changed on the primary: to take into the plan, or to undo there. */
-    public function drift(string $zone): View
-    {
-        $row = $this->zone($zone);
-        $primary = $row->primaryPlacement() ?? abort(404);
-        $problem = $act = null;
-        try {
-            $link = Links::to($primary->server);
-            if ($link instanceof StandinDnsLink) {
-                [$there, $here] = $link->drift($row);
-                $serial = $link->reader()->serial($row->origin(), $row->clientInView()) ?? Serial::of($row->serial);
-                $act = new TakeRunning($row->id, $primary->server_id, $serial->value, $here, $there, $link->renewals($row));
-            }
-        } catch (Unanswered $e) {
-            $problem = $e->getMessage();
-        }
-
-        return view('name.drift', ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->person()->operatesAll()]);
-    }
-
-    /** Reads the primary again and takes what is there now; what the page showed may be older. */
-    public function take(string $zone): RedirectResponse
-    {
-        $row = $this->zone($zone);
-        abort_unless($this->person()->operatesAll(), 403);
-        $primary = $row->primaryPlacement() ?? abort(404);
-        try {
-            $link = Links::to($primary->server);
-            if (! $link instanceof StandinDnsLink) {
-                abort(404);
-            }
-            $serial = $link->reader()->serial($row->origin(), $row->clientInView());
-            [$there, $here] = $link->drift($row);
-        } catch (Unanswered $e) {
-            return back()->with('bad', $e->getMessage());
-        }
-        $outcome = $this->acts->commit($this->person(), [new TakeRunning($row->id, $primary->server_id, ($serial ?? Serial::of($row->serial))->value, $here, $there, $link->renewals($row))], reason: 'taken as it runs on the primary');
-
-        return $outcome->blocked() ? back()->with('bad', $outcome->block()->message ?? $outcome->trouble) : redirect("/name/zone/$row->id/service")->with('done', (count($there) + count($here)).' differences are taken into the plan.');
     }
 
     public function keys(): View

@@ -59,7 +59,7 @@ final class SweepController extends Controller
         $row = Sweep::query()->findOrFail($sweep);
         $code = $request->string('code')->toString() ?: (array_key_first($row->counts ?? []) ?? 'missing');
         $rows = DB::table('sweep_findings')->where('sweep_id', $row->id)->where('code', $code)->where('mended', false)->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))->orderBy('id')->limit(self::ROWS + 1)->get()
-            ->map(fn (object $f): array => ['id' => $f->id, 'name' => rtrim((string) $f->name, '.'), 'says' => rtrim((string) $f->says, '.'), 'address' => (string) Address::fromBytes((string) $f->address)]);
+            ->map(fn (object $f): array => ['id' => $f->id, 'name' => rtrim((string) $f->name, '.'), 'says' => rtrim((string) $f->says, '.'), 'address' => (string) ($address = Address::fromBytes((string) $f->address)), 'net' => (string) $address->in($address->family->value === 4 ? 24 : 64)]);
 
         return view('name.sweep', [
             'sweep' => $row, 'code' => $code, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]['id'] : null, 'may' => $this->person()->operatesAll(),

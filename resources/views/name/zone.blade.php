@@ -3,7 +3,8 @@
     $may = $some;
     $can = fn ($r) => $whole || \App\Queries\NameRights::may($me, $zone, \HarborPost\Core\Dns\Name::parse($r->owner), $r->type);
     $byName = $list['rows']->groupBy('owner');
-    $rel = fn ($text) => Str::of($text)->replace('.'.$zone->name, '')->toString();
+    $rel = fn ($text) => str_ends_with((string) $text, '.'.$zone->name) ? substr($text, 0, -strlen('.'.$zone->name)) : $text;
+    $all = $filter !== '' && $list['next'] && ! $list['more'] && $list['count'] <= \App\Queries\ZonePage::AT_ONCE;
     $data = fn ($r) => in_array($r->type, [2, 5, 12, 15, 33]) ? preg_replace('/(^|\s)(\S+)\.'.preg_quote($zone->name, '/').'$/', '$1$2', $r->data) : $r->data;
     $layouts = collect(\HarborPost\Core\Dns\Rdata\RdataTypes::WRITTEN)->mapWithKeys(fn ($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])->all();
     $spoken = fn ($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
@@ -20,8 +21,8 @@
     <section class="panel">
       <div class="bar-line">
         <form class="find" action="/name/zone/{{ $zone->id }}"><label class="sr" for="filter">Find in this zone</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, type:mx, ttl>3600, data:10.38, renewed:due, check:any"><kbd aria-hidden="true">f</kbd></form>
-        <span class="key open">italic TTL: inherited, {{ $spoken($zone->default_ttl) }}</span>
-        <span class="end row">@if($may)<span data-needs-pick hidden class="row"><b><span data-picked>0</span> picked</b><form id="cut" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><button class="btn stop small" name="then" value="preview">Remove</button></form><button type="button" class="btn small" data-open="bulk-panel">Edit all</button></span>@endif
+        <span class="soft">{{ number_format($list['count']) }}{{ $list['more'] ? '+' : '' }} {{ $list['count'] === 1 ? 'record' : 'records' }}</span><span class="key open">italic TTL: inherited, {{ $spoken($zone->default_ttl) }}</span>
+        <span class="end row">@if($may)<span data-needs-pick hidden class="row">@if($all)<label class="tick"><input type="checkbox" form="cut" name="matching" value="{{ $filter }}">all {{ number_format($list['count']) }} that match</label>@endif<b><span data-picked>0</span> picked</b><form id="cut" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><label class="tick"><input type="checkbox" name="dependants" value="1">with what points at them</label> <button class="btn stop small" name="then" value="preview">Remove</button></form><button type="button" class="btn small" data-open="bulk-panel">Edit all</button></span>@endif
         <a class="btn small" href="/name/zone/{{ $zone->id }}/checks">Check</a>
         <a class="btn small" href="/name/zone/{{ $zone->id }}/export.zone">Export</a>@if($may && ! $me->isBound())<a class="btn small" href="/import?kind=zone&amp;target={{ $zone->id }}">Import</a>@endif</span>
       </div>
@@ -45,8 +46,8 @@
           @endforeach
         </tbody>@endforeach
       </table></div>
-      @if($list['rows']->isEmpty())<div class="empty"><h3>{{ $filter === '' ? 'Only the SOA is here' : 'Nothing matches "'.$filter.'"' }}</h3>@if($filter !== '')<p><a href="/name/zone/{{ $zone->id }}">Show the whole zone</a></p>@endif</div>@endif
-      @if($list['next'])<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['after' => $list['next']]) }}">Further names</a></p>@endif
+      @if($list['rows']->isEmpty())<div class="empty"><h3>{{ $filter === '' ? 'Only the SOA is here' : ($list['misread'] === [] ? 'Nothing matches "'.$filter.'"' : 'The filter is not understood') }}</h3>@foreach($list['misread'] as $m)<p>{{ $m }}</p>@endforeach @if($filter !== '')<p><a href="/name/zone/{{ $zone->id }}">Show the whole zone</a></p>@endif</div>@endif
+      @if($list['next'] || request('after'))<p class="bar-line">@if(request('after'))<a href="{{ request()->fullUrlWithQuery(['after' => null]) }}">First names</a>@endif @if($list['next'])<a href="{{ request()->fullUrlWithQuery(['after' => $list['next']]) }}">Further names</a>@endif</p>@endif
     </section>
     <div class="side">
       @if($may)
@@ -58,12 +59,15 @@
         <x-act id="record" action="add-record"><input type="hidden" name="zone" value="{{ $zone->id }}">
           <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@" :data-origin="$zone->title()"/><x-field form="record" name="type" label="Type" :options="array_combine(array_keys($layouts), array_keys($layouts))" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
           <x-field form="record" name="data" label="Data" mono data-layouts="{{ json_encode($layouts) }}" data-values="{{ json_encode(array_values((array) old('fields', []))) }}" :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
+          @unless($zone->isReverse())
+            <p class="field"><label class="tick"><input type="checkbox" name="ptr" value="1" @checked(old('ptr'))>with its PTR, for A and AAAA</label></p>
+          @endunless
           <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
         </x-act>
         @endif
       </div></section>
       <x-follows-slot form="record"/>
-      <details class="panel" id="bulk-panel" @if(old('_form') === 'bulkrec') open @endif><summary class="bar-line"><b>Edit all picked</b> <span class="soft"><span data-picked>0</span></span></summary><div class="pad"><x-act id="bulkrec" action="change-records" data-takes-picks="records[]"><input type="hidden" name="zone" value="{{ $zone->id }}"><x-field form="bulkrec" name="ttl" label="TTL" placeholder="as it is; inherit takes the zone's"/><div class="pair"><x-field form="bulkrec" name="find" label="Find" mono/><x-field form="bulkrec" name="replace" label="Replace by" mono/></div><x-field form="bulkrec" name="in" label="In" :options="['data' => 'the data', 'name' => 'the name']"/></x-act></div></details><div id="follows-bulkrec"></div>
+      <details class="panel" id="bulk-panel" @if(old('_form') === 'bulkrec') open @endif><summary class="bar-line"><b>Edit all picked</b> <span class="soft"><span data-picked>0</span></span></summary><div class="pad"><x-act id="bulkrec" action="change-records" data-takes-picks="records[]"><input type="hidden" name="zone" value="{{ $zone->id }}">@if($all)<p class="field"><label class="tick"><input type="checkbox" name="matching" value="{{ $filter }}">all {{ number_format($list['count']) }} that match, not only those picked</label></p>@endif<x-field form="bulkrec" name="ttl" label="TTL" placeholder="as it is; inherit takes the zone's"/><div class="pair"><x-field form="bulkrec" name="find" label="Find" mono/><x-field form="bulkrec" name="replace" label="Replace by" mono/></div><x-field form="bulkrec" name="in" label="In" :options="['data' => 'the data', 'name' => 'the name']"/></x-act></div></details><div id="follows-bulkrec"></div>
       <details class="panel" @if(old('_form') === 'paste') open @endif><summary class="bar-line"><b>Paste records</b> <span class="soft">lines of a zone file</span></summary><div class="pad"><x-act id="paste" action="paste-records"><input type="hidden" name="zone" value="{{ $zone->id }}"><x-field form="paste" name="text" label="Records" rows="6" mono placeholder="till-9  A  10.36.8.9&#10;www 300 CNAME till-9" hint="a name without a final dot is in this zone; without a TTL the zone's is inherited"/></x-act></div></details><div id="follows-paste"></div>
       <details class="panel" hx-get="/name/zone/{{ $zone->id }}/lately" hx-trigger="toggle once" hx-target="find .lately" hx-swap="innerHTML"><summary class="bar-line"><b>Changed lately</b> <span class="soft">undo</span></summary><div class="lately"><p class="pad open"><a href="/name/zone/{{ $zone->id }}/lately">what changed here</a></p></div></details>
       @if($people !== [] || $grants->isNotEmpty())<details class="panel" @if(old('_form') === 'grant') open @endif><summary class="bar-line"><b>Who else may edit</b> <span class="soft">{{ $grants->count() }}</span></summary><div class="pad">@if($grants->isNotEmpty())<ul class="lines">@foreach($grants as $g)<li>{{ $g->line() }} @if($people !== [])<form method="post" action="/act/revoke-name">@csrf<input type="hidden" name="grant" value="{{ $g->id }}"><button class="btn small" name="then" value="preview" aria-label="Take back: {{ $g->line() }}">Take back</button></form>@endif</li>@endforeach</ul>@endif

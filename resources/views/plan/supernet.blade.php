@@ -17,7 +17,7 @@
         @if($planner)<span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b>
           <a class="btn small" href="#bulk-panel" data-open="bulk-panel">Edit all picked</a></span>@endif
       </div>
-      @if($list['rows'] === [])<div class="empty"><h3>{{ $filter === '' ? 'Nothing is inside' : 'Nothing matches "'.$filter.'"' }}</h3>@if($filter !== '')<p><a href="/plan/prefix/{{ $prefix->id }}">Show all</a></p>@endif</div>@else @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $planner]) @endif
+      @if($list['rows'] === [])<div class="empty"><h3>{{ $filter === '' ? 'Nothing is inside' : ($misread === [] ? 'Nothing matches "'.$filter.'"' : 'The filter is not understood') }}</h3>@foreach($misread as $m)<p>{{ $m }}</p>@endforeach @if($filter !== '')<p><a href="/plan/prefix/{{ $prefix->id }}">Show all</a></p>@endif</div>@else @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $planner]) @endif
       @else<div class="empty"><h3>A pool</h3><p class="soft">Addresses of a pool are handed out whole; it is no link, so no hosts live here.</p></div>@endif
     </section>
     @if($planner || $mayPlan)<div class="stack">

@@ -1,0 +1,153 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Actions\Acts;
+use App\Actions\Name\TakeRunning;
+use App\Links\Links;
+use App\Links\StandinDhcpLink;
+use App\Links\StandinDnsLink;
+use App\Links\Unanswered;
+use App\Models\Scope;
+use App\Models\Server;
+use App\Models\Zone;
+use App\Shipping\DriftWatch;
+use App\Shipping\ScopeDrift;
+use HarborPost\Core\Dns\Serial;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
+use Illuminate\Http\Request;
+
+/** What somebody changed on a server: to take into the plan, difference by difference, or to undo there. */
+final class DriftController extends Controller
+{
+    public function __construct(private readonly Acts $acts, private readonly DriftWatch $watch)
+    {
+    }
+
+    public function zone(string $zone): View
+    {
+        $row = $this->placedZone($zone);
+        $primary = $row->primaryPlacement() ?? abort(404);
+        $problem = $act = null;
+        try {
+            $act = self::running($row, $primary->server);
+        } catch (Unanswered $e) {
+            $problem = $e->getMessage();
+        }
+
+        return view('name.drift', ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->person()->operatesAll()]);
+    }
+
+    /** Reads the primary again and takes what was chosen, as far as it is still so. */
+    public function takeZone(Request $request, string $zone): RedirectResponse
+    {
+        $row = $this->placedZone($zone);
+        abort_unless($this->person()->operatesAll(), 403);
+        $primary = $row->primaryPlacement() ?? abort(404);
+        try {
+            $act = self::running($row, $primary->server);
+        } catch (Unanswered $e) {
+            return back()->with('bad', $e->getMessage());
+        }
+        $total = count($act->come) + count($act->gone);
+        if (! $request->boolean('all')) {
+            $chosen = array_flip(self::chosen($request));
+            $act = $act->only(fn (string $sign, string $line): bool => isset($chosen[TakeRunning::lineKey($sign, $line)]));
+        }
+        $taken = count($act->come) + count($act->gone);
+        if ($taken === 0) {
+            return redirect("/name/zone/$row->id/drift")->with('bad', $total === 0 ? 'Nothing differs any more.' : 'Nothing was chosen, or what was chosen is not so any more.');
+        }
+        $outcome = $this->acts->commit($this->person(), [$act], reason: "taken as it runs on {$primary->server->name}");
+        if ($outcome->blocked()) {
+            return redirect("/name/zone/$row->id/drift")->with('bad', $outcome->block()->message ?? $outcome->trouble);
+        }
+        $this->watch->look($primary->server);
+
+        return redirect($taken < $total ? "/name/zone/$row->id/drift" : "/name/zone/$row->id/service")->with('done', $taken === $total ? "$total differences are taken into the plan." : "$taken of $total differences are taken into the plan; the others are here.");
+    }
+
+    public function scope(string $scope, string $server): View
+    {
+        [$row, $on] = $this->placed($scope, $server);
+        $problem = $drift = null;
+        try {
+            $drift = self::scopeDrift($row, $on);
+        } catch (Unanswered $e) {
+            $problem = $e->getMessage();
+        }
+
+        return view('lease.drift', ['scope' => $row, 'server' => $on, 'problem' => $problem, 'drift' => $drift, 'may' => $this->person()->operatesAll()]);
+    }
+
+    /** Reads the server again and takes what was chosen, as far as it is still so. */
+    public function takeScope(Request $request, string $scope, string $server): RedirectResponse
+    {
+        abort_unless($this->person()->operatesAll(), 403);
+        [$row, $on] = $this->placed($scope, $server);
+        $back = redirect("/lease/scope/$row->id/drift/$on->id");
+        try {
+            $drift = self::scopeDrift($row, $on);
+        } catch (Unanswered $e) {
+            return $back->with('bad', $e->getMessage());
+        }
+        $acts = $drift?->acts(self::chosen($request)) ?? [];
+        if ($acts === []) {
+            return $back->with('bad', 'Nothing was chosen, or what was chosen is not so any more.');
+        }
+        $outcome = $this->acts->commit($this->person(), $acts, reason: "taken as it runs on $on->name");
+        if ($outcome->blocked()) {
+            $block = $outcome->block();
+
+            return $back->with('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? ". $block->why" : ''));
+        }
+        $this->watch->look($on);
+
+        return $back->with('done', 'What was chosen is in the plan now.');
+    }
+
+    private static function running(Zone $zone, Server $primary): TakeRunning
+    {
+        $link = Links::to($primary);
+        if (! $link instanceof StandinDnsLink) {
+            abort(404);
+        }
+        $serial = $link->reader()->serial($zone->origin(), $zone->clientInView()) ?? Serial::of($zone->serial);
+        [$there, $here] = $link->drift($zone);
+
+        return new TakeRunning($zone->id, $primary->id, $serial->value, $here, $there, $link->renewals($zone));
+    }
+
+    private static function scopeDrift(Scope $scope, Server $server): ?ScopeDrift
+    {
+        $link = Links::to($server);
+        $runs = $link instanceof StandinDhcpLink ? $link->running($scope->id) : abort(404);
+
+        return $runs === null ? null : new ScopeDrift($scope, $server, $runs);
+    }
+
+    private function placedZone(string $zone): Zone
+    {
+        $this->wholeOnly();
+
+        return Zone::query()->with(['view', 'placements.server'])->findOrFail($zone);
+    }
+
+    /** @return array{Scope, Server} */
+    private function placed(string $scope, string $server): array
+    {
+        $this->wholeOnly();
+        $row = $this->reach()->scopes()->with(['prefix', 'ranges', 'exclusions', 'reservations', 'optionValues', 'placements.server'])->findOrFail($scope);
+
+        return [$row, $row->placements->firstWhere('server_id', $server)->server ?? abort(404)];
+    }
+
+    /** @return list<string> */
+    private static function chosen(Request $request): array
+    {
+        return array_values(array_filter((array) $request->input('take', []), is_string(...)));
+    }
+}
