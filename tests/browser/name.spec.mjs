@@ -1,4 +1,4 @@
-import { accessible, expect, signIn, test } from './world.mjs';
+import { accessible, commit, expect, signIn, test } from './world.mjs';
 
 /** The page of a zone, by its name and view. */
 async function zone(page, name, view = 'shore') {
@@ -31,7 +31,7 @@ test('records are pasted, edited all at once, and undone', async ({ page }) => {
   await page.fill('#paste-text', 'kiosk-91 A 10.36.16.91\nkiosk-92 300 A 10.36.16.92\n');
   await page.press('#paste-text', 'Tab');
   await expect(page.locator('#follows-paste')).toContainText('10.36.16.92');
-  await page.locator('#follows-paste').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('#follows-paste'));
   await expect(page.getByRole('status')).toContainText('done');
   await page.goto(`${page.url().split('?')[0]}?filter=kiosk-9`);
   await page.getByLabel('Pick all').check();
@@ -40,11 +40,11 @@ test('records are pasted, edited all at once, and undone', async ({ page }) => {
   await page.press('#bulkrec-ttl', 'Tab');
   await expect(page.locator('#follows-bulkrec')).toContainText('Change 2 records');
   await accessible(page);
-  await page.locator('#follows-bulkrec').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('#follows-bulkrec'));
   await expect(page.getByRole('status')).toContainText('done');
   await page.locator('summary', { hasText: 'Changed lately' }).click();
   await page.getByRole('button', { name: /^Undo: changed/ }).first().click();
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
 });
 
@@ -60,12 +60,12 @@ test('a secondary is brought into service, step by step', async ({ page }) => {
     await page.getByRole('link', { name: 'Go there' }).first().click();
     await expect(page.locator('h1')).toHaveText(server);
     await page.getByRole('button', { name: 'Ship and verify' }).click();
-    await expect(page.getByRole('status')).toContainText('1 of 1 shipped');
+    await expect(page.locator('main')).toContainText('1 of 1 shipped and proved', { timeout: 30000 });
     await page.goto(service);
   }
   await expect(page.locator('main')).toContainText('its SOA came back with AA');
   await page.getByRole('button', { name: 'List it as NS' }).click();
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
   await expect(page.locator('main')).not.toContainText('NS planned');
 });
@@ -77,7 +77,7 @@ test('what clients registered is looked at and taken into the plan', async ({ pa
   await page.getByRole('link', { name: 'Look at what changed' }).click();
   await expect(page.locator('main')).toContainText('phone-40.crew.kittiwake.example');
   await accessible(page);
-  await page.getByRole('button', { name: 'Take into the plan' }).click();
+  await page.getByRole('button', { name: /^Take all/ }).click();
   await expect(page.getByRole('status')).toContainText('taken into the plan');
   await page.getByRole('link', { name: 'phone-20', exact: true }).click();
   await expect(page.locator('main')).toContainText('lapses unless it is renewed');
@@ -106,7 +106,7 @@ test('forward and reverse are compared, and what differs is mended', async ({ pa
   await page.locator('.pick').first().check();
   await expect(page.locator('.follows')).toContainText('disagreements are mended');
   await accessible(page);
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
 });
 

@@ -1,4 +1,4 @@
-import { accessible, expect, open, signIn, test } from './world.mjs';
+import { accessible, commit, expect, open, signIn, test } from './world.mjs';
 
 const pages = ['/plan', '/name', '/name/lookup?q=tickets.kittiwake.example', '/lease', '/lease/exchange', '/ship', '/ship/draft', '/watch', '/directory/sites', '/directory/vlans?number=110', '/directory/people', '/find?q=10.36.8.2', '/import'];
 
@@ -78,7 +78,7 @@ test('forms work without script', async ({ browser }) => {
   await page.fill('#make-name', 'Slip 7');
   await page.getByRole('button', { name: 'Show what follows' }).click();
   await expect(page.locator('.follows')).toContainText('Slip 7');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('main')).toContainText('Slip 7');
   await context.close();
 });

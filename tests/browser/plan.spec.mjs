@@ -1,4 +1,4 @@
-import { accessible, expect, open, signIn, test } from './world.mjs';
+import { accessible, commit, expect, open, signIn, test } from './world.mjs';
 
 const spaceOf = async (page) => {
   await page.goto('/plan');
@@ -23,7 +23,7 @@ test('a table of needs becomes a plan that is taken over as one', async ({ page 
   await page.getByRole('button', { name: 'Show what follows' }).click();
   await expect(page.locator('.follows')).toContainText('Site Reed Point');
   await expect(page.locator('.follows')).toContainText('VLAN 140 VOICE');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
   await page.goto('/directory/sites');
   await page.getByRole('link', { name: 'Reed Point' }).click();
@@ -42,11 +42,11 @@ test('a subnet is moved with old and new side by side, and back', async ({ page 
   await accessible(page);
   await page.getByRole('button', { name: 'Show what follows' }).click();
   await expect(page.locator('.follows')).toContainText('To go back, move it to 10.42.22.0/24');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('main')).toContainText('10.36.40.0/24');
   await page.goto(`${url}/move?to=10.42.22.0/24`);
   await page.getByRole('button', { name: 'Show what follows' }).click();
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('main')).toContainText('10.42.22.0/24');
 });
 
@@ -56,13 +56,13 @@ test('a subnet is split, and the pieces merge again', async ({ page }) => {
   await page.locator('summary', { hasText: 'Reshape' }).click();
   await page.getByRole('button', { name: 'Split', exact: true }).click();
   await expect(page.locator('.follows')).toContainText('becomes 2 /25');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('main')).toContainText('10.42.23.128/25');
   await page.locator('tr', { hasText: '10.42.23.0/25' }).getByRole('link', { name: 'Plant, quay 1' }).click();
   await page.locator('summary', { hasText: 'Reshape' }).click();
   await page.getByRole('button', { name: 'Merge', exact: true }).click();
   await expect(page.locator('.follows')).toContainText('Prefix');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('h1 + .mono')).toContainText('10.42.23.0/24');
 });
 
@@ -101,13 +101,13 @@ test('settings flow down: overridden here, given back again', async ({ page }) =
   await page.fill('#setting-value', 'till.kittiwake.example');
   await page.press('#setting-value', 'Tab');
   await expect(page.locator('#follows-setting')).toContainText('1 subnet takes its value from here');
-  await page.locator('#follows-setting').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('#follows-setting'));
   await panel.locator('> summary').click();
   await expect(panel).toContainText('hides Tarbeck: tarbeck.kittiwake.example');
   await panel.locator('summary', { hasText: 'Set here' }).click();
   await page.selectOption('#setting-key', 'domain');
   await expect(page.locator('#follows-setting')).toContainText('Give back');
-  await page.locator('#follows-setting').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('#follows-setting'));
   await panel.locator('> summary').click();
   await expect(panel).not.toContainText('hides Tarbeck');
 });
@@ -119,7 +119,7 @@ test('several hosts are placed by a list, a run is held', async ({ page }) => {
   await page.fill('#several-names', 'pump 00:00:5e:00:53:d1\nvalve 00:00:5e:00:53:d2');
   await page.selectOption('#several-zone', { label: 'tarbeck.kittiwake.example, shore' });
   await expect(page.locator('#follows-several')).toContainText('pump.tarbeck.kittiwake.example');
-  await page.locator('#follows-several').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('#follows-several'));
   await expect(page.getByRole('status')).toContainText('done');
   await page.fill('#filter', 'valve');
   await page.press('#filter', 'Enter');
@@ -128,7 +128,7 @@ test('several hosts are placed by a list, a run is held', async ({ page }) => {
   await page.fill('#hold-range', '10.36.23.200-10.36.23.209');
   await page.fill('#hold-why', 'spare pumps');
   await page.press('#hold-why', 'Tab');
-  await page.locator('#follows-hold').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('#follows-hold'));
   await expect(page.locator('main')).toContainText('spare pumps');
   await accessible(page);
 });
@@ -148,7 +148,7 @@ test('a scan says what is needed, runs, and what it found is taken in', async ({
   await accessible(page);
   await page.getByLabel('Pick 10.36.8.150').check();
   await expect(page.locator('.follows')).toContainText('Address 10.36.8.150');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await page.goto('/find?q=10.36.8.150');
   await expect(page.locator('main')).toContainText('00:00:5e:00:53:c0');
 });
@@ -165,7 +165,7 @@ test('the VLAN sheet names what differs and offers what mends it', async ({ page
   await accessible(page);
   await page.getByRole('button', { name: /^Take [a-z]/ }).click();
   await expect(page.locator('main')).toContainText('What follows');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('main')).toContainText('same name');
 });
 
@@ -238,12 +238,12 @@ test('a switch is brought in step from the sheet, and reverse zones are made for
   await page.getByRole('link', { name: 'Set it on the switch' }).first().click();
   await accessible(page);
   await page.getByRole('button', { name: 'Ship and verify' }).click();
-  await expect(page.getByRole('status')).toContainText('1 of 1 shipped');
+  await expect(page.locator('main')).toContainText('1 of 1 shipped and proved', { timeout: 30000 });
   await page.goto('/name/reverse?nets=10.46.200.64/26');
   await accessible(page);
   await page.getByRole('button', { name: 'Show what follows' }).click();
   await expect(page.locator('.follows')).toContainText('64/26.200.46.10.in-addr.arpa');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
   await expect(page.locator('main')).toContainText('Reverse zones');
 });

@@ -1,4 +1,4 @@
-import { accessible, expect, open, signIn, test } from './world.mjs';
+import { accessible, commit, expect, open, signIn, test } from './world.mjs';
 
 test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await signIn(page);
@@ -8,7 +8,7 @@ test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await page.press('#carve-hosts', 'Tab');
   await expect(page.locator('#carve-length')).toHaveValue('24');
   await expect(page.locator('.follows')).toContainText('Overlaps nothing live, planned or withheld');
-  await page.locator('.follows').getByRole('button', { name: 'Commit now' }).click();
+  await commit(page.locator('.follows'));
   await expect(page.getByRole('status')).toContainText('Carve Parcel office');
   await expect(page.locator('h1')).toHaveText('Parcel office');
   const address = (await page.locator('.title .mono').first().textContent()).replace('.0/24', '.1');
@@ -97,7 +97,7 @@ test('a record is edited in its row', async ({ page }) => {
   await page.getByLabel('IPv4 address').fill('10.45.0.30');
   await page.getByLabel('IPv4 address').press('Tab');
   await expect(page.locator('.follows')).toContainText('No data beside an alias');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await page.selectOption('#record-type', 'SRV');
   for (const [label, value] of [['Priority', '10'], ['Weight', '60'], ['Port', '5060'], ['Host', 'mess']]) await page.getByLabel(label).fill(value);
   await page.getByLabel('Host').press('Tab');
@@ -106,7 +106,7 @@ test('a record is edited in its row', async ({ page }) => {
   await page.fill('#e-ttl', '5m');
   await page.press('#e-ttl', 'Tab');
   await expect(page.locator('.follows')).toContainText('One TTL in the record set');
-  await page.getByRole('button', { name: 'Commit now' }).click();
+  await commit(page);
   await expect(page.locator('tr', { hasText: 'mess' })).toContainText('5 min');
 });
 

@@ -35,3 +35,12 @@ export async function open(page, text, link) {
   await page.press('#find', 'Enter');
   await page.locator('main').getByRole('link', { name: link, exact: true }).first().click();
 }
+
+/** Commits what is shown, with a reason where there are warnings. */
+export async function commit(within) {
+  const button = within.getByRole('button', { name: 'Commit now' }).last();
+  await expect(button).toBeVisible();
+  const reason = within.locator('[name=reason]').last();
+  if (await reason.count() && await reason.isVisible()) await reason.fill('seen and wanted');
+  await button.click();
+}

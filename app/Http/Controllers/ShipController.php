@@ -29,6 +29,7 @@ use App\Shipping\Standing;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 
 final class ShipController extends Controller
@@ -49,10 +50,15 @@ final class ShipController extends Controller
         ]);
     }
 
-    public function server(Request $request, string $server): View
+    public function server(Request $request, string $server): View|Response
     {
         $this->wholeOnly();
         $row = Server::query()->with('site')->findOrFail($server);
+        $runs = Shipment::query()->where('server_id', $row->id)->whereIn('state', ['waiting', 'running'])->first();
+        if ($runs === null && $request->hasHeader('HX-Request')) {
+            // It was asked for how far a shipment is: when it is over, the whole page has changed.
+            return response('', 200, ['HX-Refresh' => 'true']);
+        }
         $deep = $request->boolean('deep');
         $data = ['server' => $row, 'deep' => $deep, 'differences' => [], 'problem' => null, 'status' => null, 'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(), 'asked' => in_array($row->kind, ['dns', 'resolver', 'dhcp', 'network'], true) && $row->control !== null, 'only' => array_values(array_filter((array) $request->input('only', []), is_string(...)))];
         try {
@@ -68,7 +74,7 @@ final class ShipController extends Controller
 
         return view('ship.server', $data + [
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null, 'may' => $this->person()->operatesAll(),
-            'runs' => Shipment::query()->where('server_id', $row->id)->whereIn('state', ['waiting', 'running'])->first(),
+            'runs' => $runs,
         ]);
     }
 

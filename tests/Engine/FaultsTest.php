@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Actions\Lease\AddReservation;
+use App\Actions\Name\AddRecord;
+use App\Actions\Plan\PlaceHost;
+use App\Models\Host;
+use App\Models\Record;
+use App\Queries\Invariants;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use Tests\Engine\FaultyPdo;
+use Tests\World;
+
+/** Nothing here runs inside a transaction of the test: what is written stays until the database is made anew. */
+afterEach(fn () => Artisan::call('migrate:fresh', ['--force' => true]));
+
+function strike(string $stage, int $code, int $nth = 1): FaultyPdo
+{
+    $c = config('database.connections.mariadb');
+    $pdo = new FaultyPdo("mysql:host={$c['host']};port={$c['port']};dbname={$c['database']};charset=utf8mb4", $c['username'], $c['password'], $stage, $code, $nth);
+    DB::purge();
+    DB::connection()->setPdo($pdo);
+
+    return $pdo;
+}
+
+/** @return array<string, mixed> a placed host with its name, and the record of its own act: what one commit writes */
+function place(World $w, string $name): array
+{
+    return ['prefix' => $w->subnet->id, 'name' => $name, 'zone' => $w->zone->id, 'ptr' => '1'];
+}
+
+it('writes an act once and whole, or not at all, whatever the database does', function (): void {
+    $w = World::make(false);
+    config(['harbor.acts.patience' => 1.5]);
+    $said = [];
+    $cases = [];
+    foreach (['write' => [0, 1213, 1205, 1062, 1047, 2006], 'commit' => [0, 1213, 1047, 2006], 'committed' => [2006]] as $stage => $codes) {
+        foreach ($codes as $code) {
+            foreach ($stage === 'write' ? [1, 2, 4] : [1] as $nth) {
+                $cases[] = [$stage, $code, $nth];
+            }
+        }
+    }
+    foreach ($cases as $n => [$stage, $code, $nth]) {
+        $pdo = strike($stage, $code, $nth);
+        $thrown = $outcome = null;
+        try {
+            $outcome = $w->acts()->commit($w->people['operator'], [PlaceHost::fromInput(place($w, "till-$n"))], reason: 'tried');
+        } catch (\PDOException $e) {
+            $thrown = $e;
+        }
+        DB::purge();
+        $hosts = Host::query()->where('prefix_id', $w->subnet->id)->where('name', 'like', "till-$n.%")->count();
+        $records = Record::query()->where('owner', "till-$n.{$w->zone->name}")->count();
+        $pointers = Record::query()->where('zone_id', $w->reverse->id)->where('target', "till-$n.{$w->zone->name}")->count();
+        $history = DB::table('history')->where('object_type', 'address')->where('title', 'like', "%till-$n.%")->count();
+        $case = "$stage $code at $nth";
+        expect($pdo->struck)->toBeTrue("$case was reached");
+        expect([$hosts, $records, $pointers])->toBeIn([[0, 0, 0], [1, 1, 1]], "$case: all of it or none of it");
+        expect($history)->toBe($hosts, "$case: history says what was written");
+        // What is said of it is so.
+        $told = $thrown === null && ! $outcome->blocked() && $outcome->committed;
+        $told === ($hosts === 1) ?: $said[] = "$case: said ".($told ? 'written' : 'not written').", is $hosts";
+        // The connection afterwards is outside any transaction.
+        expect(DB::transactionLevel())->toBe(0);
+    }
+    expect($said)->toBe([]);
+    foreach (Invariants::all() as $sentence => $broken) {
+        expect($broken['count'])->toBe(0, "$sentence: ".implode(', ', $broken['some']));
+    }
+});
+
+it('leaves nothing of a rehearsal behind when it cannot be rolled back', function (int $code): void {
+    $w = World::make(false);
+    strike('rollback', $code);
+    $outcome = $w->acts()->rehearse($w->people['operator'], [PlaceHost::fromInput(place($w, 'till-r'))]);
+    expect($outcome->blocked())->toBeFalse()->and(DB::transactionLevel())->toBe(0)->and(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(0);
+    DB::purge();
+    expect(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(0);
+    // The next act on the same worker is whole.
+    expect($w->did(PlaceHost::fromInput(place($w, 'till-n')))->committed)->toBeTrue();
+})->with([2006, 1213, 1047]);
+
+it('holds when many write at once', function (): void {
+    $w = World::make();
+    $go = sys_get_temp_dir().'/hpost-go-'.bin2hex(random_bytes(4));
+    $script = 'require "vendor/autoload.php"; $a = require "bootstrap/app.php"; $a->make(Illuminate\Contracts\Console\Kernel::class)->bootstrap();
+    $jobs = json_decode($argv[2], true); while (! is_file($argv[1])) { usleep(500); clearstatcache(); }
+    foreach ($jobs as [$class, $input, $expects]) { try { $o = app(App\Actions\Acts::class)->commit(null, [$class::fromInput($input)], $expects === null ? [] : [$expects]); echo $o->committed ? "done" : "blocked", "\n"; } catch (Throwable $e) { echo "threw ", get_class($e), " ", str_replace("\n", " ", $e->getMessage()), "\n"; } }';
+    $record = fn (string $type, string $data): array => [AddRecord::class, ['zone' => $w->zone->id, 'name' => 'contested', 'type' => $type, 'data' => $data], null];
+    $hold = fn (string $range): array => [\App\Actions\Plan\HoldRun::class, ['prefix' => $w->subnet->id, 'range' => $range, 'why' => 'tills'], null];
+    $seen = ['prefix:'.$w->subnet->id => $w->subnet->refresh()->version];
+    $lots = [];
+    foreach (range(0, 5) as $i) {
+        $lots[] = [
+            $record($i % 2 === 0 ? 'CNAME' : 'A', $i % 2 === 0 ? "target-$i" : "192.0.2.$i"),
+            $hold('192.0.2.'.(20 + $i).'-192.0.2.'.(26 + $i)),
+            [\App\Actions\Plan\ChangePrefix::class, ['prefixes' => [$w->subnet->id], 'description' => "by $i"], $seen],
+            [AddReservation::class, ['scope' => $w->scope->id, 'address' => '192.0.2.70', 'mac' => "02:00:5e:00:00:0$i"], null],
+            [\App\Actions\Name\GrantName::class, ['zone' => $w->zone->id, 'person' => $w->people['reader']->id, 'name' => 'shared'], null],
+            [PlaceHost::class, ['prefix' => $w->subnet->id, 'address' => '192.0.2.9'], null],
+        ];
+    }
+    $running = $pipes = $said = [];
+    foreach ($lots as $i => $lot) {
+        $running[] = proc_open([PHP_BINARY, '-r', $script, '--', $go, json_encode($lot)], [1 => ['pipe', 'w'], 2 => ['file', '/dev/null', 'w']], $pipes[$i], base_path(), ['HPOST_INSTANCE' => 'test'] + getenv());
+    }
+    usleep(1_500_000);
+    touch($go);
+    foreach ($running as $i => $process) {
+        $said[$i] = explode("\n", trim((string) stream_get_contents($pipes[$i][1])));
+        proc_close($process);
+    }
+    unlink($go);
+    expect(array_filter(array_merge(...$said), fn (string $s): bool => ! in_array($s, ['done', 'blocked'], true)))->toBe([]);
+    $done = fn (int $job): int => count(array_filter($said, fn (array $s): bool => $s[$job] === 'done'));
+    $types = Record::query()->where('zone_id', $w->zone->id)->where('owner', "contested.{$w->zone->name}")->pluck('type')->countBy();
+    expect(($types[5] ?? 0) === 0 || $types->all() === [5 => 1])->toBeTrue('an alias stands alone');
+    expect($done(2))->toBe(1, 'one commit a version')->and($done(3))->toBe(1, 'one client an address')->and($done(4))->toBe(1, 'one right, once')->and($done(5))->toBe(1, 'one host an address')
+        ->and(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(1);
+    foreach (Invariants::all() as $sentence => $broken) {
+        expect($broken['count'])->toBe(0, "$sentence: ".implode(', ', $broken['some']));
+    }
+});
