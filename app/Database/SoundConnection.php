@@ -72,7 +72,7 @@ final class SoundConnection extends MariaDbConnection
         $parts = preg_split("/'(?:[^'\\\\]|\\\\.)*'(*SKIP)(*F)|`[^`]*`(*SKIP)(*F)|\?/s", $query) ?: [];
         $text = (string) array_shift($parts);
         foreach ($parts as $i => $part) {
-            $text .= (isset($wide[$i]) ? '? COLLATE utf8mb4_unicode_ci' : '?').$part;
+            $text .= (isset($wide[$i]) ? 'CAST(? AS CHAR)' : '?').$part;
         }
 
         return count($parts) === count($bindings) ? $text : $query;

@@ -182,8 +182,8 @@ final class PrefixPage
                 $key === 'about' => $query->where('description', 'like', $like),
                 $key === 'tenant' => $query->whereHas('tenant', fn ($t) => $t->where('name', 'like', $like)),
                 $key === 'above' => is_numeric($value) && $value >= 0 && $value <= 100 ? self::above($query, (float) $value) : $words->misread($word, 'a number of percent, as in above:80'),
-                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes)->where('length', Net::parse($word)->length),
                 Address::tryParse($word) !== null => self::around($query, Address::parse($word)),
+                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes)->where('length', Net::parse($word)->length),
                 $key !== null => $words->misread($word, 'filter words are site:, stage:, kind:, vlan:, tag:, role:, about:, tenant: and above:'),
                 default => $query->where('name', 'like', $like),
             };

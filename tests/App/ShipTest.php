@@ -165,3 +165,35 @@ it('takes a whole zone again from its start when a part was lost', function (): 
     $part = ['view' => 'inside', 'zone' => 'parts.example.', 'from' => null, 'first' => false, 'more' => false, 'add' => ['x.parts.example. 60 A 192.0.2.1']];
     expect(fn () => $this->s->tell('ns1', 'apply', $part))->toThrow(\App\Links\Unanswered::class, 'first part is not here');
 });
+
+it('takes what somebody changed on a DHCP server into the plan, difference by difference', function (): void {
+    $w = $this->w;
+    $w->did(new SetOption($w->scope->id, 42, '192.0.2.123'));
+    $w->did(App\Actions\Lease\AddReservation::fromInput(['scope' => $w->scope->id, 'address' => '192.0.2.10', 'mac' => '02:00:5e:00:00:01', 'name' => 'kept']));
+    $w->did(App\Actions\Lease\AddReservation::fromInput(['scope' => $w->scope->id, 'address' => '192.0.2.11', 'mac' => '02:00:5e:00:00:02', 'name' => 'gone there']));
+    ($this->ship)('dh1');
+    $form = App\Links\StandinDhcpLink::form($w->scope->refresh()->load(['ranges', 'exclusions', 'reservations', 'optionValues', 'prefix']), ($this->server)('dh1'));
+    $form['lease_time'] = 7200;
+    $form['options'][42] = bin2hex("\xc0\x00\x02\x7c");
+    $form['options'][66] = bin2hex('boot.example');
+    $form['exclusions'][] = '192.0.2.62-192.0.2.63';
+    $form['reservations'] = [['mac' => '02:00:5e:00:00:01', 'address' => '192.0.2.12', 'name' => 'kept'], ['mac' => '02:00:5e:00:00:03', 'address' => '192.0.2.13', 'name' => 'new there']];
+    $this->s->tell('dh1', 'put', ['scope' => $form]);
+    $page = "/lease/scope/{$w->scope->id}/drift/{$w->servers['dh1']}";
+    $this->actingAs($w->people['operator'])->get("/ship/server/{$w->servers['dh1']}")->assertOk()->assertSee($page);
+    $this->get($page)->assertOk()->assertSee('option 42')->assertSee('192.0.2.124')->assertSee('lease time')->assertSee('2 h')->assertSee('boot.example')->assertSee('reservation for 02:00:5e:00:00:03')->assertSee('192.0.2.62-192.0.2.63');
+    $this->actingAs($w->people['reader'])->post($page, ['take' => ['time']])->assertForbidden();
+    $this->actingAs($w->people['operator'])->post($page, ['take' => []])->assertRedirect($page)->assertSessionHas('bad');
+    $this->post($page, ['take' => ['time', 'option:42', 'client:02:00:5e:00:00:01']])->assertRedirect($page)->assertSessionHas('done');
+    $values = fn (int $code): ?array => App\Models\OptionValue::query()->where('layer_id', $w->scope->id)->where('code', $code)->first()?->values;
+    $held = fn (): array => App\Models\Reservation::query()->where('scope_id', $w->scope->id)->orderBy('mac')->get()->mapWithKeys(fn ($r): array => [(string) $r->mac => (string) $r->address])->all();
+    expect($w->scope->refresh()->lease_time)->toBe(7200)->and($values(42))->toBe(['192.0.2.124'])->and($values(66))->toBeNull()->and($w->scope->exclusions()->count())->toBe(0)
+        ->and($held())->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:02' => '192.0.2.11']);
+    // The rest is still a difference; taken as well, the server runs what is meant.
+    $this->get($page)->assertSee('boot.example')->assertDontSee('lease time');
+    $this->post($page, ['take' => ['option:66', 'exclusions', 'client:02:00:5e:00:00:02', 'client:02:00:5e:00:00:03']])->assertSessionHas('done');
+    expect($values(66))->toBe(['boot.example'])->and($held())->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:03' => '192.0.2.13'])->and(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
+    $this->get($page)->assertSee('runs the scope as planned');
+    $this->s->tell('dh1', 'mode', ['mode' => 'silent']);
+    $this->get($page)->assertOk()->assertSee('could not be read');
+});

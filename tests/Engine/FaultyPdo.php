@@ -20,7 +20,7 @@ final class FaultyPdo extends \PDO
     public function __construct(string $dsn, string $user, string $password, public readonly string $stage, public readonly int $code, public readonly int $nth = 1)
     {
         parent::__construct($dsn, $user, $password, [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_EMULATE_PREPARES => true]);
-        $this->exec("SET NAMES utf8mb4 COLLATE utf8mb4_unicode_ci");
+        $this->exec('SET NAMES utf8mb4 COLLATE utf8mb4_unicode_ci');
         $this->exec("SET SESSION sql_mode = 'STRICT_TRANS_TABLES,NO_ZERO_IN_DATE,NO_ZERO_DATE,ERROR_FOR_DIVISION_BY_ZERO'");
         $this->exec('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED');
     }

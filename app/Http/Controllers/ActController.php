@@ -100,7 +100,7 @@ final class ActController
             session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
             session()->flash('bad-link', $block?->link);
 
-            return back()->withInput($request->except(['token', 'secret', 'password']))->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
+            return back()->withInput($request->except(['token', 'secret', 'password', 'old', 'new']))->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
         }
         // One's own sessions ended: this one goes on. A password for one sign-in is shown once.
         if (is_int($outcome->made('epoch'))) {
