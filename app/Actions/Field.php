@@ -56,6 +56,12 @@ final readonly class Field
         };
     }
 
+    /** How many characters a field of a form takes; null where it is not a text. */
+    public function mostTyped(): ?int
+    {
+        return in_array($this->kind, [Kind::Line, Kind::Text, Kind::Secret], true) ? $this->most : null;
+    }
+
     private function text(mixed $value): string
     {
         if (is_array($value)) {
@@ -65,6 +71,8 @@ final readonly class Field
         if (! mb_check_encoding($text, 'UTF-8')) {
             throw new NotAccepted('the text is not UTF-8');
         }
+        // A form that is sent ends its lines otherwise than a script that sends the same form.
+        $text = $this->kind === Kind::Text ? str_replace(["\r\n", "\r"], "\n", $text) : $text;
         $text = $this->kind === Kind::Secret ? $text : trim($text);
         $odd = $this->kind === Kind::Text ? '/[\x00-\x08\x0b\x0e-\x1f\x7f]/' : '/[\x00-\x1f\x7f]/';
         if (preg_match($odd, $text, $found) === 1) {

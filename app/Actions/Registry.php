@@ -22,16 +22,15 @@ final class Registry
     /** Those that hold a secret, or concern only the person: never kept in a draft. */
     private const NOT_IN_DRAFT = [Name\MakeKey::class, Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class, Directory\ChangeServer::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class, Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class, Drafts\DropDraft::class];
 
+    /** @var array<string, class-string<Action>>|null */
+    private static ?array $byKey = null;
+
     /** @return class-string<Action>|null */
     public static function find(string $key): ?string
     {
-        foreach (self::ACTS as $class) {
-            if ($class::key() === $key) {
-                return $class;
-            }
-        }
+        self::$byKey ??= array_combine(array_map(static fn (string $class): string => $class::key(), self::ACTS), self::ACTS);
 
-        return null;
+        return self::$byKey[$key] ?? null;
     }
 
     /** @param  class-string<Action>  $class */

@@ -159,6 +159,14 @@ it('writes what was shown and nothing else', function (): void {
     expect($this->w->acts()->commit($person, [$act], shown: $again)->committed)->toBeTrue();
 });
 
+it('takes a text for the same, whatever ends its lines', function (): void {
+    $input = ['zone' => $this->w->zone->id, '_form' => 'paste', 'text' => "a 60 A 192.0.2.9\nb 60 A 192.0.2.10\n"];
+    $shown = $this->actingAs($this->w->people['operator'])->post('/act/paste-records', ['then' => 'preview'] + $input, ['HX-Request' => 'true'])->assertOk();
+    preg_match('/name="shown"[^>]*value="([^"]+)"/', (string) $shown->getContent(), $m);
+    $this->post('/act/paste-records', ['then' => 'commit', 'shown' => $m[1], 'text' => str_replace("\n", "\r\n", $input['text'])] + $input)->assertRedirect();
+    expect(Record::query()->where('owner', "b.{$this->w->zone->name}")->exists())->toBeTrue();
+});
+
 it('gives a right on one name no other name, no host and no look at the rest', function (): void {
     $w = $this->w;
     $reader = $w->people['reader'];

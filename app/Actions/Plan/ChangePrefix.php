@@ -6,15 +6,21 @@ namespace App\Actions\Plan;
 
 use App\Actions\Action;
 use App\Actions\Field;
+use App\Actions\Guard;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
+use App\Models\Scope;
+use App\Models\ScopeRange;
 use App\Models\Site;
 use App\Models\Tenant;
 use App\Models\Vlan;
+use App\Queries\InUse;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\Address;
 
 /** What is known of one prefix or of a selection is changed. A field that is not given stays as it is; '-' empties it. */
 final readonly class ChangePrefix extends Action
@@ -94,6 +100,7 @@ final readonly class ChangePrefix extends Action
             if ($this->gateway !== null) {
                 $habit = in_array($this->gateway, ['first', 'last'], true) ? (string) \App\Queries\Inherited::gatewayBy($this->gateway, $row->prefix()) : null;
                 $row->gateway = CarvePrefix::gateway($ledger, $row->prefix(), $this->gateway === '-' ? '' : $habit ?? $this->gateway, $row->kind);
+                $row->gateway === null || ! $row->isDirty('gateway') ?: self::checkLeases($ledger, $row, $row->gateway);
                 $taken = $row->gateway === null ? null : Host::query()->where('space_id', $row->space_id)->where('family', $row->family)->where('address', $row->gateway->bytes)->where('role', '!=', 'gateway')->first();
                 if ($taken !== null) {
                     $ledger->warn('gateway-is-host', "{$taken->line()} is a host", 'The gateway and a host would share the address.', null, 'gateway', "/plan/prefix/$row->id?address=$taken->address");
@@ -118,6 +125,25 @@ final readonly class ChangePrefix extends Action
             if ($row->effective_tenant_id !== $tenant) {
                 Tree::inheritTenant($row);
             }
+        }
+    }
+
+    /** A gateway that a server leases out, or that the scope does not tell its clients. */
+    private static function checkLeases(Ledger $ledger, Prefix $row, Address $gateway): void
+    {
+        Guard::own("ranges:$row->id");
+        $scope = Scope::query()->with(['ranges', 'optionValues'])->where('prefix_id', $row->id)->first();
+        $range = $scope?->ranges->first(fn (ScopeRange $r): bool => $r->range()->contains($gateway));
+        if ($range !== null) {
+            $ledger->refuse('gateway-in-range', "$gateway is inside the range {$range->range()}", 'A server would lease it out. Shorten the range first.', null, 'gateway', "/lease/scope/$range->scope_id");
+        }
+        $lease = InUse::activeLeases()->where('address', $gateway->bytes)->where('scope_id', $scope?->id)->first();
+        if ($lease !== null) {
+            $ledger->warn('gateway-leased', "$gateway is leased to ".($lease->mac ?? 'a client').' until '.$lease->ends_at->format('j M H:i'), 'Two would answer for it until then.', null, 'gateway', "/lease/scope/$lease->scope_id");
+        }
+        $router = $scope?->optionValues->firstWhere('code', OptionTable::ROUTER);
+        if ($router !== null && ! in_array((string) $gateway, $router->values ?? [], true)) {
+            $ledger->warn('router-not-gateway', "The scope $scope->name sends the router ".implode(', ', $router->values ?? []), 'Its clients would not use the new gateway.', 'RFC 2132 §3.5', 'gateway', "/lease/scope/$scope->id");
         }
     }
 }

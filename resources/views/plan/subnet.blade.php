@@ -37,7 +37,7 @@
           <tbody>@foreach($hosts['rows'] as $h)
             @php($own = $records[$h->id] ?? collect())
             <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>@if($mayPlace)<td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}" aria-label="Pick {{ $h->address }}"></td>@endif
-            <td class="mono">{{ $h->address }}</td><td class="name mono">{{ $h->name ?: '' }}@if($h->name === '')<span class="open">no name</span>@endif</td><td class="mono soft">{{ $h->mac }}</td><td>{{ $h->role }}</td>
+            <td class="mono">@if($mayPlace)<a href="{{ request()->fullUrlWithQuery(['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address]) }}#changehost" aria-label="Change {{ $h->address }}">{{ $h->address }}</a>@else{{ $h->address }}@endif</td><td class="name mono">{{ $h->name ?: '' }}@if($h->name === '')<span class="open">no name</span>@endif</td><td class="mono soft">{{ $h->mac }}</td><td>{{ $h->role }}</td>
             <td>@if($own->isEmpty())<span class="open">none</span>@else @foreach($own as $rec)<a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a> @endforeach @endif</td>
             <td>@if(isset($reserved[$h->id]))<a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>@else<span class="open">no</span>@endif</td><td>{{ $h->device?->name }}</td></tr>
           @endforeach</tbody></table></div>
