@@ -142,3 +142,14 @@ it('asks IPv6 only for what is known', function (): void {
     $scan = ($this->scan)(['prefixes' => [$six->id]]);
     expect(($this->found)($scan))->toBe(['2001:db8:5::9' => 'agrees', '2001:db8:5::a' => 'silent'])->and($scan->total)->toBe(2);
 });
+
+it('drops no line that was typed for a scan', function (): void {
+    $w = World::make(false);
+    $w->carve('192.0.2.128/26', ['name' => 'Later', 'stage' => 'planned']);
+    $page = fn (string $also) => $this->actingAs($w->people['operator'])->get("/plan/{$w->space->id}/scans?look=1&also=".urlencode($also))->assertOk();
+    $page("banana\n192.0.2.0/25")->assertSee('banana')->assertSee('126 addresses in 1 subnet');
+    $page('192.0.2.5/25')->assertSee('Perhaps 192.0.2.0/25 is meant');
+    $page('192.0.2.128/26')->assertSee('none of the 1 subnets in it is live');
+    $this->post("/plan/{$w->space->id}/scans", ['also' => "banana\n192.0.2.0/25"])->assertSessionHas('bad');
+    expect(App\Models\Scan::query()->where('space_id', $w->space->id)->count())->toBe(0);
+});

@@ -17,6 +17,7 @@ use App\Queries\ScanPreflight;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 use HarborPost\Core\Net\NotUnderstood;
+use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -34,12 +35,12 @@ final class ScanController extends Controller
     {
         $this->operatorsOnly();
         $space = Space::query()->findOrFail($space);
-        $picked = $this->picked($request, $space);
+        [$picked, $misread] = $this->picked($request, $space);
         $leftOut = $this->lines($request->string('leftOut')->toString());
         $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')->with('site')->orderBy('family')->orderBy('first')->limit(2000)->get();
 
         return view('plan.scans', [
-            'space' => $space, 'picked' => $picked, 'leftOut' => $leftOut, 'subnets' => $prefixes, 'preflight' => $picked->isEmpty() && ! $request->boolean('look') ? null : ScanPreflight::of($picked, $leftOut),
+            'space' => $space, 'picked' => $picked, 'leftOut' => $leftOut, 'subnets' => $prefixes, 'preflight' => $picked->isEmpty() && $misread === [] && ! $request->boolean('look') ? null : [...$misread, ...ScanPreflight::of($picked, $leftOut)],
             'scans' => Scan::query()->where('space_id', $space->id)->orderByDesc('id')->limit(15)->get(), 'schedules' => ScanSchedule::query()->where('space_id', $space->id)->get(), 'people' => Person::query()->pluck('name', 'id'),
         ]);
     }
@@ -48,10 +49,10 @@ final class ScanController extends Controller
     {
         $this->operatorsOnly();
         $space = Space::query()->findOrFail($space);
-        $picked = $this->picked($request, $space);
+        [$picked, $misread] = $this->picked($request, $space);
         $leftOut = $this->lines($request->string('leftOut')->toString());
         $act = StartScan::fromInput(['space' => $space->id, 'prefixes' => $picked->pluck('id')->all(), 'leftOut' => $leftOut, 'every' => $request->string('every')->toString(), 'hour' => $request->string('hour', '3')->toString()]);
-        $stops = $act->every !== '' ? [] : array_filter(ScanPreflight::of($picked, $leftOut), fn (array $c): bool => $c['stops']);
+        $stops = $misread !== [] ? $misread : ($act->every !== '' ? [] : array_filter(ScanPreflight::of($picked, $leftOut), fn (array $c): bool => $c['stops']));
         if ($stops !== []) {
             $first = array_values($stops)[0];
 
@@ -84,25 +85,38 @@ final class ScanController extends Controller
         ]);
     }
 
-    /** @return Collection<int, Prefix> by id, or by prefixes and names as typed, one a line */
-    private function picked(Request $request, Space $space): Collection
+    /**
+     * By id, or by prefixes as typed, one a line; a line that gives no subnet is a check that stops.
+     *
+     * @return array{Collection<int, Prefix>, list<array{what: string, ok: bool, words: string, fix: string, stops: bool}>}
+     */
+    private function picked(Request $request, Space $space): array
     {
         $ids = array_filter((array) $request->input('prefixes', []), is_string(...));
-        $nets = [];
+        $found = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->whereIn('id', $ids)->orderBy('family')->orderBy('first')->get();
+        $stops = [];
         foreach ($this->lines($request->string('also')->toString()) as $line) {
+            $line = trim($line);
             try {
-                $nets[] = \HarborPost\Core\Net\Prefix::parse($line);
-            } catch (NotUnderstood) {
+                $net = Net::parse($line);
+            } catch (NotUnderstood $e) {
+                $line === '' ?: $stops[] = ['what' => "\"$line\"", 'ok' => false, 'words' => $e->getMessage(), 'fix' => $e->suggestion === null ? 'Write a prefix, one a line.' : "Perhaps $e->suggestion is meant.", 'stops' => true];
+
                 continue;
             }
-        }
-        $found = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->whereIn('id', $ids)->orderBy('family')->orderBy('first')->get();
-        foreach ($nets as $net) {
             // A supernet stands for all live subnets in it.
-            $found = $found->merge(Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length)->orderBy('first')->limit(500)->get());
+            $inside = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length);
+            $live = (clone $inside)->where('stage', 'live')->orderBy('first')->limit(501)->get();
+            $others = $live->isEmpty() ? $inside->count() : 0;
+            if ($live->isEmpty()) {
+                $stops[] = ['what' => (string) $net, 'ok' => false, 'words' => $others > 0 ? "none of the $others subnets in it is live" : 'no subnet of this space is in it', 'fix' => $others > 0 ? 'Only live subnets are scanned.' : 'Choose a subnet, or a supernet of live ones.', 'stops' => true];
+            } elseif ($live->count() > 500) {
+                $stops[] = ['what' => (string) $net, 'ok' => false, 'words' => 'more than 500 live subnets are in it', 'fix' => 'Choose smaller prefixes, one scan each.', 'stops' => true];
+            }
+            $found = $found->merge($live->take(500));
         }
 
-        return $found->unique('id')->values();
+        return [$found->unique('id')->values(), $stops];
     }
 
     /** @return list<string> */
