@@ -23,6 +23,8 @@ final class DemoLoad extends Command
             return 1;
         }
         (new Kittiwake($acts))->load();
+        // What was changed by hand on the servers is known from the first page on.
+        $this->callSilently('drift:look');
 
         return 0;
     }

@@ -146,7 +146,7 @@ test('an address plan is imported after a preview', async ({ page }) => {
   await expect(page.locator('main')).toContainText('1 to add', { timeout: 20000 });
   await expect(page.locator('main')).toContainText('10.46.0.0/24');
   await page.getByRole('button', { name: 'Take over as one' }).click();
-  await expect(page.locator('h1 + .soft')).toContainText('taken over', { timeout: 20000 });
+  await expect(page.locator('h1 + .soft')).toHaveText(/^\s*taken over/, { timeout: 20000 });
   await page.goto('/find?q=Slip+office');
   await expect(page.locator('main')).toContainText('10.46.0.0/24');
 });

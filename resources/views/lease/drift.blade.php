@@ -41,7 +41,7 @@
           <table>
             <thead>
               <tr>
-                <th><span class="sr">Take</span></th>
+                <th class="pickcell"><span class="sr">Take</span></th>
                 <th>What</th>
                 <th>On {{ $server->name }}</th>
                 <th>In the plan</th>
@@ -50,7 +50,7 @@
             <tbody>
               @foreach ($drift->lines as $key => $line)
                 <tr>
-                  <td>
+                  <td class="pickcell">
                     @if ($line['takes'] && $may)
                       <input type="checkbox" form="take" name="take[]" value="{{ $key }}" aria-label="Take {{ $line['what'] }}">
                     @endif

@@ -37,7 +37,7 @@
         <ul class="diffs pad">
           @foreach ($lists as $sign => $lines)
             @foreach ($lines as $line)
-              <li>
+              <li @class(['chosen' => $may])>
                 @if ($may)
                   <label class="tick"><input type="checkbox" form="take" name="take[]" value="{{ App\Actions\Name\TakeRunning::lineKey($sign, $line) }}" aria-label="Take: {{ $line }}"></label>
                 @endif

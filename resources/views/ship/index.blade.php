@@ -53,7 +53,10 @@
                   <td>{{ $h ? $h['holds'].($s->kind === 'dhcp' ? ' scopes' : ' zones') : '' }}</td>
                   <td>
                     @if ($h)
-                      <span class="chain">@mark($h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of {{ $h['holds'] }}</span>
+                      @php
+                          $looked = $state?->compared_at !== null && ! $state->problem;
+                      @endphp
+                      <span class="chain">@mark($looked && $h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of {{ $h['holds'] }}{{ $looked ? '' : ' by the last shipment' }}</span>
                       @if ($h['drifted'] > 0)
                         <a class="warn" href="/ship/server/{{ $s->id }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
                       @endif
