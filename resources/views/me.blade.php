@@ -30,7 +30,7 @@
           </table>
         </div>
       @endif
-      <form class="pad" class="pad" method="post" action="/act/end-sessions">
+      <form class="pad" method="post" action="/act/end-sessions">
         @csrf
         <input type="hidden" name="then" value="commit">
         <button class="btn">Sign out everywhere else</button>
