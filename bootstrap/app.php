@@ -6,6 +6,7 @@ use App\Database\Contention;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecureHeaders;
+use App\Links\Unanswered;
 use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -38,6 +39,8 @@ $app = Application::configure(basePath: dirname(__DIR__))
 
             return false;
         });
+        $exceptions->dontReport(Unanswered::class);
+        $exceptions->render(static fn (Unanswered $e): Response => response()->view('errors.502', ['says' => $e->getMessage()], 502));
         $exceptions->render(static function (Throwable $e): ?Response {
             return Contention::isAway($e) ? response()->view('errors.503', ['database' => true], 503, ['Retry-After' => '5']) : null;
         });

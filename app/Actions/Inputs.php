@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Actions;
 
 use App\Models\Model;
+use App\Models\Person;
 use App\Queries\Reach;
 use Illuminate\Support\Str;
 
@@ -74,6 +75,19 @@ final class Inputs
         }
 
         return $arguments;
+    }
+
+    /** What an act is called, for somebody who may see everything that its name may speak of. */
+    public static function titleFor(Person $person, Action $act): string
+    {
+        $ledger = new Ledger($person, now()->toDateTimeImmutable());
+        try {
+            self::objectsInReach($ledger, $act);
+        } catch (Refused) {
+            return ucfirst(str_replace('-', ' ', $act::key()));
+        }
+
+        return $act->title();
     }
 
     /** Every object that an input names is there, and the person may see it; else the act ends before any work. */

@@ -30,6 +30,13 @@ final class Contention
 
     public static function isAway(\Throwable $e): bool
     {
+        // A server outside that refuses a connection says so in like words.
+        for ($at = $e; $at !== null && ! $at instanceof \PDOException; $at = $at->getPrevious()) {
+        }
+        if ($at === null) {
+            return false;
+        }
+
         return in_array(self::code($e), self::AWAY, true) || preg_match('/gone away|Lost connection|Connection refused|Connection reset|not yet prepared|shutdown in progress/i', $e->getMessage()) === 1;
     }
 

@@ -29,7 +29,7 @@ final readonly class Chain
         $shipped = $waits ? 0 : $zone->placements->filter(fn (ZoneServer $p): bool => $p->shipped_serial === $zone->serial && $zone->serial > 0)->count();
         $proved = $waits ? 0 : $zone->placements->filter(fn (ZoneServer $p): bool => $p->shipped_serial === $zone->serial && $p->verified_at !== null)->count();
 
-        return self::counted($all, $shipped, $proved, $drifted);
+        return self::counted($all, $shipped, $proved, $drifted, 'zone ');
     }
 
     /**
@@ -51,10 +51,10 @@ final readonly class Chain
     }
 
     /** @param  list<string>  $drifted */
-    private static function counted(int $all, int $shipped, int $proved, array $drifted): self
+    private static function counted(int $all, int $shipped, int $proved, array $drifted, string $whole = ''): self
     {
         $words = match (true) {
-            $all > 0 && $drifted !== [] => 'drifted on '.implode(', ', $drifted),
+            $all > 0 && $drifted !== [] => $whole.'drifted on '.implode(', ', $drifted),
             $all === 0 => 'saved, on no server',
             $proved === $all => 'in effect',
             $shipped === 0 => 'saved, not shipped',

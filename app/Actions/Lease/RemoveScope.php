@@ -9,7 +9,6 @@ use App\Actions\Field;
 use App\Actions\Kind;
 use App\Actions\Ledger;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Scope;
 use App\Queries\InUse;
 
@@ -29,7 +28,7 @@ final readonly class RemoveScope extends Action
 
     public static function may(Person $person): bool
     {
-        return $person->does(Role::Operator) && ! $person->isBound();
+        return $person->operatesAll();
     }
 
     public function landing(): string

@@ -118,7 +118,7 @@ final class ActController
     private function follows(Request $request, string $action, Action $act, array $input, Outcome $outcome, ?Draft $draft, ?string $notice): Response
     {
         $data = [
-            'outcome' => $outcome, 'title' => $act->title(), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => Registry::isDraftable($act::class),
+            'outcome' => $outcome, 'title' => Inputs::titleFor($this->person(), $act), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => Registry::isDraftable($act::class),
             'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $this->carried($act, $input), 'seen' => $this->seen($request),
             'shown' => self::inputDigest($act).':'.($draft === null ? $outcome->digest() : ''), 'brokenDraft' => $draft === null && Registry::isDraftable($act::class) && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
             'reason' => $this->word($request, 'reason'),

@@ -43,7 +43,13 @@ final class ResolverController extends Controller
         $page = $this->index($request);
         $data = $page->getData();
 
-        return $data['name'] instanceof Name ? $page->with('observed', ResolverPath::observed($data['name'], $data['resolvers'], $data['client'], $data['off'])) : $page;
+        try {
+            return $data['name'] instanceof Name ? $page->with('observed', ResolverPath::observed($data['name'], $data['resolvers'], $data['client'], $data['off'])) : $page;
+        } catch (Unanswered $e) {
+            session()->now('bad', $e->getMessage());
+
+            return $page;
+        }
     }
 
     public function hints(Request $request, string $server): View

@@ -35,6 +35,7 @@ final class SweepController extends Controller
     public function start(): RedirectResponse
     {
         $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
         $act = StartSweep::fromInput([]);
         $outcome = $this->acts->commit($this->person(), [$act]);
         if ($outcome->blocked()) {
@@ -48,6 +49,7 @@ final class SweepController extends Controller
     public function cancel(string $sweep): RedirectResponse
     {
         $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
         $outcome = $this->acts->commit($this->person(), [new KeepSweep($sweep, 'cancelled')]);
 
         return redirect("/name/sweep/$sweep")->with($outcome->blocked() ? 'bad' : 'done', $outcome->blocked() ? $outcome->block()->message ?? $outcome->trouble : 'Cancelled. What it had found stays.');

@@ -17,12 +17,19 @@
     @if($zone->silenced)<span class="stopped">@mark('stop') silenced: no server answers for it</span>@endif
     <span class="end soft">Serial <span class="mono">{{ $zone->serial ?: 'none yet' }}</span>@if($waits > 0), <b>{{ $waits }} changes wait</b> and raise it once when shipped @elseif($behind->isNotEmpty()), behind on {{ $behind->map(fn ($p) => $p->server->name)->implode(', ') }} @else, in effect on {{ $zone->placements->map(fn ($p) => $p->server->name)->implode(', ') }}@endif @unless($me->isBound())<a class="btn small" href="/name/zone/{{ $zone->id }}/service">Service</a><a class="btn small" href="/ship">Ship</a>@endunless</span>
   </header>
+  @if ($drifted !== [] && ! $me->isBound())
+    <div class="notice bad">
+      @mark('warn')
+      <span class="grow"><b>The zone was changed on {{ implode(', ', $drifted) }}, and not from here.</b> Which records is known when the server is read as a whole.</span>
+      <a class="btn small" href="/name/zone/{{ $zone->id }}/drift">Look what changed</a>
+    </div>
+  @endif
   <div class="split two">
     <section class="panel">
       <div class="bar-line">
         <form class="find" action="/name/zone/{{ $zone->id }}"><label class="sr" for="filter">Find in this zone</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, type:mx, ttl>3600, data:10.38, renewed:due, check:any"><kbd aria-hidden="true">f</kbd></form>
         <span class="soft">{{ number_format($list['count']) }}{{ $list['more'] ? '+' : '' }} {{ $list['count'] === 1 ? 'record' : 'records' }}</span><span class="key open">italic TTL: inherited, {{ $spoken($zone->default_ttl) }}</span>
-        <span class="end row">@if($may)<span data-needs-pick hidden class="row">@if($all)<label class="tick"><input type="checkbox" form="cut" name="matching" value="{{ $filter }}">all {{ number_format($list['count']) }} that match</label>@endif<b><span data-picked>0</span> picked</b><form id="cut" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><label class="tick"><input type="checkbox" name="dependants" value="1">with what points at them</label> <button class="btn stop small" name="then" value="preview">Remove</button></form><button type="button" class="btn small" data-open="bulk-panel">Edit all</button></span>@endif
+        <span class="end row">@if($may)<span data-needs-pick hidden class="row">@if($all)<label class="tick"><input type="checkbox" form="cut" name="matching" value="{{ $filter }}">all {{ number_format($list['count']) }} that match</label>@endif<b><span data-picked>0</span> picked</b><form id="cut" class="row" method="post" action="/act/remove-records" hx-post="/act/remove-records" hx-target="#follows-record" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="cut"><input type="hidden" name="zone" value="{{ $zone->id }}"><label class="tick"><input type="checkbox" name="dependants" value="1">with what points at them</label> <button class="btn stop small" name="then" value="preview">Remove</button></form><button type="button" class="btn small" data-open="bulk-panel">Edit all</button></span>@endif
         <a class="btn small" href="/name/zone/{{ $zone->id }}/checks">Check</a>
         <a class="btn small" href="/name/zone/{{ $zone->id }}/export.zone">Export</a>@if($may && ! $me->isBound())<a class="btn small" href="/import?kind=zone&amp;target={{ $zone->id }}">Import</a>@endif</span>
       </div>

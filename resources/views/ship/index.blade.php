@@ -67,7 +67,7 @@
                       <span class="stopped" title="{{ $state->problem }}">@mark('stop') does not answer since {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
                     @elseif ($state?->compared_at)
                       <span title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}</span>
-                    @else
+                    @elseif ($s->kind !== 'roots' && $s->control !== null)
                       <span class="open">not yet</span>
                     @endif
                     @if ($state?->leases_problem)
