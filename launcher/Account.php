@@ -57,4 +57,31 @@ final readonly class Account
             }
         }
     }
+
+    /**
+     * Files among arguments that only the caller may read are lent to the account as copies of the same name.
+     *
+     * @param  list<string>  $arguments
+     * @return array{list<string>, ?string} the arguments to pass, and the folder to remove afterwards
+     */
+    public function lend(array $arguments, string $folder): array
+    {
+        $lent = null;
+        foreach ($this->uid === null ? [] : $arguments as $i => $argument) {
+            if (! is_file($argument)) {
+                continue;
+            }
+            exec(implode(' ', array_map(escapeshellarg(...), [...$this->prefix(), 'test', '-r', $argument])), $output, $status);
+            if ($status === 0) {
+                continue;
+            }
+            $lent ??= $folder.'/lent-'.bin2hex(random_bytes(6));
+            @mkdir("$lent/$i", 0700, true);
+            copy($argument, "$lent/$i/".basename($argument));
+            $arguments[$i] = "$lent/$i/".basename($argument);
+        }
+        $lent === null ?: $this->own($lent);
+
+        return [$arguments, $lent];
+    }
 }

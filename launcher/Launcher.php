@@ -220,9 +220,12 @@ final class Launcher
         if ($prefix !== []) {
             $instance->handOver();
         }
+        [$arguments, $lent] = $prefix === [] ? [$arguments, null] : $instance->account->lend($arguments, $instance->directory);
         $process = proc_open([...$prefix, PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [STDIN, STDOUT, STDERR], $pipes);
+        $status = $process === false ? 1 : proc_close($process);
+        $lent === null ?: exec('rm -rf '.escapeshellarg($lent));
 
-        return $process === false ? 1 : proc_close($process);
+        return $status;
     }
 
     /** @param  list<string>  $arguments */

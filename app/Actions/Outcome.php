@@ -4,12 +4,23 @@ declare(strict_types=1);
 
 namespace App\Actions;
 
+use App\Models\Person;
+
 /** What an act, or several as one, wrote or would write, and what the checks say. */
 final readonly class Outcome
 {
     /** @param  list<Ledger>  $ledgers  one an act, in order */
     public function __construct(public array $ledgers, public bool $committed, public ?string $trouble = null, public bool $wantsReason = false, public bool $stale = false)
     {
+    }
+
+    /** Of acts whose inputs could not be read. */
+    public static function unread(?Person $person, BadInput $fault): self
+    {
+        $ledger = new Ledger($person, now()->toDateTimeImmutable());
+        $ledger->notes = $fault->notes;
+
+        return new self([$ledger], false);
     }
 
     public function blocked(): bool

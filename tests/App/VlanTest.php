@@ -100,7 +100,7 @@ it('offers the act that mends a difference', function (): void {
     $page = $this->get("/directory/vlan/$vlan->id")->assertOk()->assertSee('there it is tickets')->assertSee('planned 192.0.2.1, on the switch 192.0.2.126');
     $page->assertSee('Take 192.0.2.126')->assertSee('Take tickets');
     $this->post('/act/change-vlan', ['vlan' => $vlan->id, 'name' => 'tickets', 'then' => 'commit'])->assertRedirect();
-    $this->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'gateway' => '192.0.2.126', 'then' => 'commit'])->assertRedirect();
+    $this->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'gateway' => '192.0.2.126', 'then' => 'commit', 'reason' => 'as the switch has it'])->assertRedirect();
     expect(sheet($w, $vlan)['switch'])->toBe('present')->and(sheet($w, $vlan)['gateway'])->toBe('present');
     $this->get('/directory/vlans?wrong=1')->assertOk()->assertSee('with something missing or different');
 });

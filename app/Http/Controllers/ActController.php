@@ -11,7 +11,6 @@ use App\Actions\Drafts\KeepEdit;
 use App\Actions\Field;
 use App\Actions\Inputs;
 use App\Actions\Kind;
-use App\Actions\Ledger;
 use App\Actions\Outcome;
 use App\Actions\Registry;
 use App\Models\Draft;
@@ -137,9 +136,7 @@ final class ActController
      */
     private function badInput(Request $request, string $class, string $action, array $input, BadInput $bad): Response|RedirectResponse
     {
-        $ledger = new Ledger($this->person(), now()->toDateTimeImmutable());
-        $ledger->notes = $bad->notes;
-        $outcome = new Outcome([$ledger], false);
+        $outcome = Outcome::unread($this->person(), $bad);
         if ($this->word($request, 'then', 'preview') !== 'preview' && ! $request->hasHeader('HX-Request')) {
             session()->flash('bad', implode('. ', array_map(static fn ($n): string => $n->message, array_slice($bad->notes, 0, 5))));
 

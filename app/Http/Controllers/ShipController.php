@@ -7,7 +7,6 @@ namespace App\Http\Controllers;
 use App\Actions\Acts;
 use App\Actions\BadInput;
 use App\Actions\Drafts\EndDraft;
-use App\Actions\Ledger;
 use App\Actions\Outcome;
 use App\Actions\Ship\KeepShipment;
 use App\Actions\Ship\StartShipment;
@@ -184,10 +183,7 @@ final class ShipController extends Controller
         try {
             return $this->acts->rehearse($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
         } catch (BadInput $e) {
-            $ledger = new Ledger($person, now()->toDateTimeImmutable());
-            $ledger->notes = $e->notes;
-
-            return new Outcome([$ledger], false);
+            return Outcome::unread($person, $e);
         }
     }
 }
