@@ -221,7 +221,7 @@ final class Launcher
             $instance->handOver();
         }
         [$arguments, $lent] = $prefix === [] ? [$arguments, null] : $instance->account->lend($arguments, $instance->directory);
-        $process = proc_open([...$prefix, PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [STDIN, STDOUT, STDERR], $pipes);
+        $process = proc_open([...$prefix, PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [], $pipes);
         $status = $process === false ? 1 : proc_close($process);
         $lent === null ?: exec('rm -rf '.escapeshellarg($lent));
 
@@ -241,7 +241,7 @@ final class Launcher
             $instance->artisan(['route:cache']);
             $instance->startWeb();
             $instance->awaitPage();
-            $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', "$this->root/launcher/console.php", 'bench', ...$arguments], [STDIN, STDOUT, STDERR], $pipes, $this->root, $instance->env() + getenv());
+            $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', "$this->root/launcher/console.php", 'bench', ...$arguments], [], $pipes, $this->root, $instance->env() + getenv());
 
             return $process === false ? 1 : proc_close($process);
         } finally {
