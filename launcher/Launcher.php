@@ -184,8 +184,8 @@ final class Launcher
         foreach ($instance->processes->all() as $name => $one) {
             $runs = $instance->processes->isAlive($name);
             $alive += (int) $runs;
-            $port = $instance->ports->known(['nginx' => 'web', 'php-fpm' => 'fpm'][$name] ?? $name);
-            Say::line(sprintf('%-10s %-8s %-22s %s', $name, $runs ? 'runs' : 'ended', $port === null ? '' : "127.0.0.1:$port", $runs ? 'since '.date('j M H:i:s', $one['since'])." (process {$one['pid']})" : ''));
+            $port = $name === 'php-fpm' ? null : $instance->ports->known($name === 'nginx' ? 'web' : $name);
+            Say::line(sprintf('%-10s %-8s %-22s %s', $name, $runs ? 'runs' : 'ended', $port === null ? ($name === 'php-fpm' ? 'sockets of its own' : '') : "127.0.0.1:$port", $runs ? 'since '.date('j M H:i:s', $one['since'])." (process {$one['pid']})" : ''));
         }
         Say::line($alive === 0 ? 'Nothing of this checkout runs.' : "Harbor Post: {$instance->address()}");
 
