@@ -113,6 +113,16 @@ final class World
         return Person::query()->findOrFail($act->id);
     }
 
+    /** A tenant's own admin, who sees one subnet and nothing of the rest. */
+    public function bound(): Person
+    {
+        $tenant = Directory\MakeTenant::fromInput(['name' => 'Authority '.bin2hex(random_bytes(3))]);
+        $this->did($tenant);
+        $this->did(new ChangePrefix([$this->carve('192.0.2.128/26', ['name' => 'Gates', 'stage' => 'live'])->id], tenant: $tenant->id));
+
+        return $this->person('quill-'.bin2hex(random_bytes(3)), ['tenant-admin'], $tenant->id);
+    }
+
     /** @param  array<string, mixed>  $more */
     public function carve(string $prefix, array $more = []): Prefix
     {

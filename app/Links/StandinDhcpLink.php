@@ -36,12 +36,12 @@ final readonly class StandinDhcpLink implements Link
             }
         }
         $differences = [];
-        $shipped = ScopeServer::query()->where('server_id', $this->server->id)->pluck('shipped_digest', 'scope_id');
+        $placements = ScopeServer::query()->where('server_id', $this->server->id)->get()->keyBy('scope_id');
         foreach (self::placed($this->server) as $scope) {
             $form = self::form($scope, $this->server);
             $has = $running[$scope->id] ?? null;
             unset($running[$scope->id]);
-            $differences[] = $this->difference($scope, $form, $has, self::digest($scope, $this->server) === ($shipped[$scope->id] ?? null));
+            $differences[] = $this->difference($scope, $form, $has, $placements[$scope->id] ?? null);
         }
         foreach ($running as $id => $form) {
             $lines = self::lines($form);
@@ -220,7 +220,7 @@ final readonly class StandinDhcpLink implements Link
      * @param  array<string, mixed>  $form
      * @param  array<string, mixed>|null  $has
      */
-    private function difference(Scope $scope, array $form, ?array $has, bool $asShipped): Difference
+    private function difference(Scope $scope, array $form, ?array $has, ?ScopeServer $placement): Difference
     {
         $title = $scope->line();
         if ($scope->stage === 'planned') {
@@ -230,8 +230,17 @@ final readonly class StandinDhcpLink implements Link
         $runs = $has === null ? [] : self::lines($has);
         $added = array_values(array_diff($meant, $runs));
         $removed = array_values(array_diff($runs, $meant));
-        $state = $has === null ? 'new' : ($added === [] && $removed === [] ? 'same' : 'differs');
+        $equal = $has !== null && $added === [] && $removed === [];
+        $asShipped = $placement !== null && self::digest($scope, $this->server) === $placement->shipped_digest;
+        // A shipment that was ended between the writing and the proof left the right scope there, and no proof of it.
+        $proved = $asShipped && $placement->verified_at !== null;
+        $state = $has === null ? 'new' : ($equal && $proved ? 'same' : 'differs');
+        $message = match (true) {
+            $has === null => $asShipped ? 'it was shipped here and is not there any more' : 'not on this server yet',
+            $equal && ! $proved => 'it runs as meant, and nothing has proved it yet',
+            default => '',
+        };
 
-        return new Difference('scope', $scope->id, $title, $state, array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $has === null ? ($asShipped ? 'it was shipped here and is not there any more' : 'not on this server yet') : '', drifted: $asShipped && $state !== 'same');
+        return new Difference('scope', $scope->id, $title, $state, array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $message, drifted: $asShipped && ! $equal);
     }
 }

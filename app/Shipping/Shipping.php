@@ -147,7 +147,8 @@ final readonly class Shipping
     {
         $link = Links::to($server);
         try {
-            if ($deep || $difference->state === 'ahead') {
+            // A scope that is being written is not proved: ended in between, the next shipment proves it.
+            if ($deep || $difference->state === 'ahead' || $difference->kind === 'scope') {
                 $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'unknown')]);
             }
             $link->apply($difference->kind, $difference->id);

@@ -42,7 +42,7 @@ const OPEN = ['GET sign-in', 'GET first-person', 'POST sign-in', 'POST first-per
 beforeEach(function (): void {
     $this->w = World::make();
     config(['harbor.patience' => 0.05]);
-    $this->people = ['P' => $this->w->people['planner'], 'O' => $this->w->people['operator'], 'A' => $this->w->people['approver'], 'R' => $this->w->people['reader'], 'S' => $this->w->people['steward'], 'T' => bound($this->w)];
+    $this->people = ['P' => $this->w->people['planner'], 'O' => $this->w->people['operator'], 'A' => $this->w->people['approver'], 'R' => $this->w->people['reader'], 'S' => $this->w->people['steward'], 'T' => $this->w->bound()];
 });
 
 it('lets each act be done by those it is for', function (): void {

@@ -2,7 +2,6 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\MakeTenant;
 use App\Actions\Name\AddRecord;
 use App\Actions\Plan\ChangePrefix;
 use App\Actions\Plan\PlaceHost;
@@ -11,16 +10,6 @@ use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use Tests\World;
-
-/** A world with a tenant's own admin, who sees one subnet and nothing of the rest. */
-function bound(World $w): Person
-{
-    $tenant = MakeTenant::fromInput(['name' => 'Authority '.bin2hex(random_bytes(3))]);
-    $w->did($tenant);
-    $w->did(new ChangePrefix([$w->carve('192.0.2.128/26', ['name' => 'Gates', 'stage' => 'live'])->id], tenant: $tenant->id));
-
-    return $w->person('quill-'.bin2hex(random_bytes(3)), ['tenant-admin'], $tenant->id);
-}
 
 it('sends strangers to the sign-in page', function (string $path): void {
     World::make(false);
@@ -142,7 +131,7 @@ it('refuses writes by role, over HTTP as well', function (): void {
 it('shows a tenant\'s admin what is theirs and nothing of the rest', function (): void {
     $w = World::make();
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'hidden-till', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:77', 'ptr' => '1']));
-    $quill = bound($w);
+    $quill = $w->bound();
     $gates = Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->sole();
     $this->actingAs($quill);
     $this->get("/plan/prefix/$gates->id")->assertOk()->assertSee('Gates')->assertDontSee('Quay')->assertDontSee('Ticketing');
@@ -161,7 +150,7 @@ it('shows a tenant\'s admin what is theirs and nothing of the rest', function ()
 it('lets a tenant\'s admin write only what is theirs', function (): void {
     $w = World::make();
     $host = $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9']))->made('host');
-    $quill = bound($w);
+    $quill = $w->bound();
     $gates = Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->sole();
     $this->actingAs($quill);
     $this->post('/act/place-host', ['prefix' => $gates->id, 'address' => '192.0.2.130', 'then' => 'commit'])->assertSessionHas('done');

@@ -192,8 +192,24 @@ it('takes what somebody changed on a DHCP server into the plan, difference by di
     // The rest is still a difference; taken as well, the server runs what is meant.
     $this->get($page)->assertSee('boot.example')->assertDontSee('lease time');
     $this->post($page, ['take' => ['option:66', 'exclusions', 'client:02:00:5e:00:00:02', 'client:02:00:5e:00:00:03']])->assertSessionHas('done');
-    expect($values(66))->toBe(['boot.example'])->and($held())->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:03' => '192.0.2.13'])->and(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
+    expect($values(66))->toBe(['boot.example'])->and($held())->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:03' => '192.0.2.13']);
+    // It runs as meant now; that it does is proved by the next shipment.
+    $left = Links::to(($this->server)('dh1'))->compare()[0];
+    expect($left->added)->toBe([])->and($left->removed)->toBe([])->and($left->drifted)->toBeFalse()->and($left->message)->toContain('nothing has proved it')
+        ->and(($this->ship)('dh1')['state'])->toBe('done')->and(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
     $this->get($page)->assertSee('runs the scope as planned');
     $this->s->tell('dh1', 'mode', ['mode' => 'silent']);
     $this->get($page)->assertOk()->assertSee('could not be read');
+});
+
+it('proves what an ended shipment wrote and did not prove', function (): void {
+    ($this->ship)('dh1');
+    $this->w->did(new SetOption($this->w->scope->id, 42, '192.0.2.123'));
+    // The worker ends after the server took the scope and before it was asked for it.
+    $link = Links::to(($this->server)('dh1'));
+    $link->apply('scope', $this->w->scope->id);
+    $left = $link->compare()[0];
+    expect($left->state)->toBe('differs')->and($left->added)->toBe([])->and($left->removed)->toBe([])->and($left->drifted)->toBeFalse()->and($left->message)->toContain('nothing has proved it');
+    $result = ($this->ship)('dh1');
+    expect($result['steps'])->toHaveCount(1)->and($result['steps'][0]['message'])->toContain('read back and equal')->and($link->compare()[0]->state)->toBe('same');
 });

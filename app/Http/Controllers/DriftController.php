@@ -6,6 +6,8 @@ namespace App\Http\Controllers;
 
 use App\Actions\Acts;
 use App\Actions\Name\TakeRunning;
+use App\Actions\Note;
+use App\Actions\Outcome;
 use App\Links\Links;
 use App\Links\StandinDhcpLink;
 use App\Links\StandinDnsLink;
@@ -61,9 +63,9 @@ final class DriftController extends Controller
         if ($taken === 0) {
             return redirect("/name/zone/$row->id/drift")->with('bad', $total === 0 ? 'Nothing differs any more.' : 'Nothing was chosen, or what was chosen is not so any more.');
         }
-        $outcome = $this->acts->commit($this->person(), [$act], reason: "taken as it runs on {$primary->server->name}");
+        $outcome = $this->acts->commit($this->person(), [$act], reason: $request->string('reason')->toString() ?: null);
         if ($outcome->blocked()) {
-            return redirect("/name/zone/$row->id/drift")->with('bad', $outcome->block()->message ?? $outcome->trouble);
+            return redirect("/name/zone/$row->id/drift")->with('bad', self::words($outcome));
         }
         $this->watch->look($primary->server);
 
@@ -98,15 +100,24 @@ final class DriftController extends Controller
         if ($acts === []) {
             return $back->with('bad', 'Nothing was chosen, or what was chosen is not so any more.');
         }
-        $outcome = $this->acts->commit($this->person(), $acts, reason: "taken as it runs on $on->name");
+        $outcome = $this->acts->commit($this->person(), $acts, reason: $request->string('reason')->toString() ?: null);
         if ($outcome->blocked()) {
-            $block = $outcome->block();
-
-            return $back->with('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? ". $block->why" : ''));
+            return $back->with('bad', self::words($outcome));
         }
         $this->watch->look($on);
 
         return $back->with('done', 'What was chosen is in the plan now.');
+    }
+
+    /** What stands in the way, or the warnings that want a reason. */
+    private static function words(Outcome $outcome): string
+    {
+        $block = $outcome->block();
+        $warned = array_map(static fn (Note $n): string => $n->message, array_filter($outcome->notes(), static fn (Note $n): bool => $n->verdict === 'warned'));
+
+        return $outcome->wantsReason
+            ? implode('. ', array_slice($warned, 0, 5)).'. Say why you take it all the same: the reason is kept in the history.'
+            : ($block->message ?? (string) $outcome->trouble).($block?->why ? ". $block->why" : '');
     }
 
     private static function running(Zone $zone, Server $primary): TakeRunning

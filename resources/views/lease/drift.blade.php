@@ -80,6 +80,10 @@
             </p>
             <form id="take" method="post" action="/lease/scope/{{ $scope->id }}/drift/{{ $server->id }}">
               @csrf
+              <div class="field">
+                <span><label for="reason">Why in spite of a warning, if there is one</label></span>
+                <input id="reason" name="reason" maxlength="250" autocomplete="off">
+              </div>
               <div class="decide"><button class="btn main" data-key="main">Take the chosen <kbd>Ctrl Enter</kbd></button></div>
             </form>
             <form method="post" action="/ship/server/{{ $server->id }}">

@@ -59,6 +59,10 @@
             <p class="hint">What you do not take stays a difference, and the next shipment undoes it there.</p>
             <form id="take" method="post" action="/name/zone/{{ $zone->id }}/drift">
               @csrf
+              <div class="field">
+                <span><label for="reason">Why in spite of a warning, if there is one</label></span>
+                <input id="reason" name="reason" maxlength="250" autocomplete="off">
+              </div>
               <div class="decide">
                 <button class="btn main" data-key="main">Take the chosen <kbd>Ctrl Enter</kbd></button>
                 <button class="btn" name="all" value="1">Take all {{ $total }}</button>
