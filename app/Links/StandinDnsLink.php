@@ -254,6 +254,9 @@ final readonly class StandinDnsLink implements Link
         if (! $follows && $placement->shipped_serial === null) {
             return new Difference('zone', $zone->id, $title, 'differs', message: 'the whole zone will be compared and sent', running: (string) $has, intended: $intended);
         }
+        if (! $follows && ! $pending && $has->equals(Serial::of($zone->serial)) && ($placement->shipped_serial !== $zone->serial || $placement->verified_at === null)) {
+            return new Difference('zone', $zone->id, $title, 'differs', message: 'it has this serial, and nothing has proved it yet', running: (string) $has, intended: $intended);
+        }
         if ($has->equals(Serial::of($zone->serial)) && ! $pending) {
             return new Difference('zone', $zone->id, $title, 'same', running: (string) $has, intended: $intended);
         }

@@ -213,3 +213,16 @@ it('proves what an ended shipment wrote and did not prove', function (): void {
     $result = ($this->ship)('dh1');
     expect($result['steps'])->toHaveCount(1)->and($result['steps'][0]['message'])->toContain('read back and equal')->and($link->compare()[0]->state)->toBe('same');
 });
+
+it('proves a zone that an ended shipment wrote and did not prove', function (): void {
+    ($this->ship)('ns1');
+    $zone = $this->w->zone;
+    $this->w->did(AddRecord::fromInput(['zone' => $zone->id, 'name' => 'late', 'type' => 'A', 'data' => '192.0.2.9']));
+    $this->w->did(new App\Actions\Ship\StampZones([$zone->id => null]));
+    $serial = $zone->refresh()->serial;
+    Links::to(($this->server)('ns1'))->apply('zone', $zone->id);
+    $of = fn (): App\Links\Difference => collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id);
+    expect($of()->state)->toBe('differs')->and($of()->drifted)->toBeFalse()->and($of()->message)->toContain('nothing has proved it');
+    $result = ($this->ship)('ns1');
+    expect($result['state'])->toBe('done')->and($zone->refresh()->serial)->toBe($serial)->and($of()->state)->toBe('same')->and(($this->ask)("late.$zone->name"))->toBe(['192.0.2.9']);
+});
