@@ -164,6 +164,7 @@ final class Acts
     private function compareVersions(Attempt $attempt, Ledger $ledger, array $expects): void
     {
         ksort($expects);
+        $changed = null;
         foreach ($expects as $object => $version) {
             [$noun, $id] = explode(':', $object, 2) + [1 => ''];
             $rows = $attempt->person === null ? Nouns::query($noun) : Reach::of($attempt->person)->ofNoun($noun);
@@ -172,8 +173,15 @@ final class Acts
                 $ledger->refuse('changed-meanwhile', "Something this edit relies on ($noun) is gone or not available to you", 'Look again, then make the edit again.');
             }
             if ($row->version !== $version) {
-                $ledger->refuse('changed-meanwhile', "$noun {$row->line()} changed meanwhile", 'Somebody committed a change after this edit was made. Look at it, then make the edit again.', link: Nouns::page($row));
+                $changed = new Note(
+                    'blocked', 'changed-meanwhile', "$noun {$row->line()} changed meanwhile", 'Somebody committed a change after this edit was made.',
+                    link: Nouns::page($row), changed: [$object => $row->version],
+                );
+                $ledger->notes[] = $changed;
             }
+        }
+        if ($changed !== null) {
+            throw new Refused($changed);
         }
     }
 

@@ -28,6 +28,9 @@ final class Ledger implements Books
     /** @var list<int> lines of zones' journals that the act wrote */
     public array $journal = [];
 
+    /** @var array<string, int> row → its version after the act */
+    private array $raised = [];
+
     /** Rows written in bulk are counted, not listed one by one. */
     public int $bulk = 0;
 
@@ -106,6 +109,9 @@ final class Ledger implements Books
      */
     public function wrote(Model $model, ?array $before, bool $removed = false): void
     {
+        if (! $removed && $model->versioned()) {
+            $this->raised[(string) $model->getKey()] = (int) $model->version;
+        }
         $after = $removed ? null : $model->readable($before === null ? $model->getAttributes() : array_intersect_key($model->getAttributes(), $before));
         $was = $before === null ? null : $model->readable($before);
         if ($was === [] || $was !== null && $after === []) {
@@ -114,7 +120,7 @@ final class Ledger implements Books
         $version = $before['version'] ?? null;
         $this->written[] = new Written(
             $before === null ? 'add' : ($removed ? 'cut' : 'turn'), $model::noun(), (string) $model->getKey(), $model->line(), $was, $after,
-            is_numeric($version) ? (int) $version : null,
+            is_numeric($version) ? (int) $version : null, $removed || ! $model->versioned() ? null : (int) $model->version, self::within($model),
         );
     }
 
@@ -131,7 +137,8 @@ final class Ledger implements Books
             $history = [];
             foreach ($chunk as $row) {
                 $model = (new $class)->setRawAttributes($row);
-                $history[] = $this->historyRow('add', $class::noun(), is_string($row['id']) ? $row['id'] : '', $model->line(), null, $model->readable($row));
+                $id = is_string($row['id']) ? $row['id'] : '';
+                $history[] = $this->historyRow(new Written('add', $class::noun(), $id, $model->line(), null, $model->readable($row), null, $model->versioned() ? 1 : null, self::within($model)));
             }
             DB::table('history')->insert($history);
             $this->bulk += count($chunk);
@@ -140,25 +147,31 @@ final class Ledger implements Books
 
     public function flushHistory(): void
     {
-        $rows = array_map(fn (Written $w): array => $this->historyRow($w->op, $w->noun, $w->id, $w->line, $w->before, $w->after), $this->written);
+        $rows = array_map($this->historyRow(...), $this->written);
         foreach (array_chunk($rows, 500) as $chunk) {
             DB::table('history')->insert($chunk);
         }
     }
 
-    /**
-     * @param  array<string, mixed>|null  $before
-     * @param  array<string, mixed>|null  $after
-     * @return array<string, mixed>
-     */
-    private function historyRow(string $op, string $noun, string $id, string $line, ?array $before, ?array $after): array
+    private static function within(Model $model): ?string
     {
+        $column = $model::withinColumn();
+        $id = $column === null ? null : $model->getAttribute($column);
+
+        return is_string($id) && $id !== '' ? $id : null;
+    }
+
+    /** @return array<string, mixed> */
+    private function historyRow(Written $w): array
+    {
+        $json = static fn (?array $values): ?string => $values === null ? null : json_encode($values, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
+
         return [
             'act_id' => $this->actId, 'at' => $this->at->format('Y-m-d H:i:s.v'), 'person_id' => $this->person?->id, 'action' => $this->action,
-            'object_type' => $noun, 'object_id' => $id, 'title' => mb_strimwidth($line, 0, 250, '…'),
-            'before' => $before === null ? null : json_encode($before, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
-            'after' => $after === null ? null : json_encode($after, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            'object_type' => $w->noun, 'object_id' => $w->id, 'title' => mb_strimwidth($w->line, 0, 250, '…'),
+            'before' => $json($w->before), 'after' => $json($w->after),
             'reason' => $this->reason === null ? null : mb_strimwidth($this->reason, 0, 250, '…'),
+            'version' => $w->versionAfter, 'within_id' => $w->within, 'within_version' => $w->within === null ? null : $this->raised[$w->within] ?? null,
         ];
     }
 }

@@ -20,6 +20,8 @@ final readonly class Note
         public ?string $link = null,
         /** what the field could hold instead */
         public ?string $offer = null,
+        /** @var array<string, int> "noun:id" of what somebody changed meanwhile → the version that is there now */
+        public array $changed = [],
     ) {
     }
 }

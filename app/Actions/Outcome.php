@@ -40,6 +40,14 @@ final readonly class Outcome
         return null;
     }
 
+    /** @return array<string, int> "noun:id" of what the last act found changed by somebody → the version that is there now */
+    public function changedMeanwhile(): array
+    {
+        $ledgers = $this->ledgers;
+
+        return array_merge(...array_map(static fn (Note $n): array => $n->changed, array_pop($ledgers)->notes ?? []), ...[[]]);
+    }
+
     /** @return list<Note> the gravest first */
     public function notes(): array
     {

@@ -20,7 +20,10 @@ final readonly class Written
         public ?array $before,
         public ?array $after,
         public ?int $versionBefore,
-        public string $extra = '',
+        /** null when the row is gone or has no versions */
+        public ?int $versionAfter = null,
+        /** the object to which the row belongs */
+        public ?string $within = null,
     ) {
     }
 }

@@ -22,6 +22,12 @@ final class Resolving
         ];
     }
 
+    /** The same settings give the same digest, wherever other servers are reached meanwhile. */
+    public static function digest(Server $server): string
+    {
+        return hash('sha256', implode("\n", self::lines(self::message($server))));
+    }
+
     /** @return array<string, string> address in the plan → endpoint of every server that answers names */
     public static function reach(): array
     {

@@ -193,14 +193,25 @@ final readonly class StandinDnsLink implements Link
         return $this->dns->signing(TsigKey::of(Name::parse('control.'), base64_encode(hash('sha256', (string) $this->server->token, true))));
     }
 
+    /** @return array<mixed> how the server says that it resolves */
+    public function resolves(): array
+    {
+        return (array) ($this->channel->ask('resolved')['resolving'] ?? []);
+    }
+
     private function resolving(): Difference
     {
-        $is = Resolving::lines((array) ($this->channel->ask('resolved')['resolving'] ?? []));
+        $is = Resolving::lines($this->resolves());
         $meant = Resolving::lines(Resolving::message($this->server));
         $removed = array_values(array_diff($is, $meant));
         $added = array_values(array_diff($meant, $is));
 
-        return new Difference('resolving', 'resolving', 'How it resolves', $removed === [] && $added === [] ? 'same' : 'differs', $removed, $added, count($removed), count($added));
+        $same = $removed === [] && $added === [];
+        $asBrought = (Brought::to($this->server->id, 'resolving')['resolving'] ?? null) === Resolving::digest($this->server);
+
+        return new Difference(
+            'resolving', 'resolving', 'How it resolves', $same ? 'same' : 'differs', $removed, $added, count($removed), count($added), drifted: ! $same && $asBrought,
+        );
     }
 
     /** The secondary asks the primary for itself: it is told where that is, and the rest is its own. */

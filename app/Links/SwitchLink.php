@@ -23,15 +23,16 @@ final readonly class SwitchLink implements Link
             $running["{$vlan['domain']} {$vlan['number']}"] = $vlan;
         }
         $differences = [];
+        $brought = Brought::to($this->network->server->id, 'vlan');
         foreach (SwitchIntent::of(Vlan::query()->with('domain')->orderBy('domain_id')->orderBy('number')->get()) as $id => $intent) {
             $key = "{$intent->vlan->domain->name} {$intent->vlan->number}";
-            $differences[] = $this->difference($id, $intent, $running[$key] ?? null);
+            $differences[] = $this->difference($id, $intent, $running[$key] ?? null, ($brought[$id] ?? null) === $intent->digest());
             unset($running[$key]);
         }
         $known = Layer2Domain::query()->pluck('name')->flip();
         foreach ($running as $key => $vlan) {
             if (isset($known[$vlan['domain']])) {
-                $differences[] = new Difference('vlan', $key, "$key {$vlan['name']}", 'gone', message: 'the directory does not have this VLAN');
+                $differences[] = new Difference('vlan', $key, "$key {$vlan['name']}", 'gone', message: 'the directory does not have this VLAN', drifted: true);
             }
         }
 
@@ -68,6 +69,12 @@ final readonly class SwitchLink implements Link
         return 'read back from the switch: '.implode(', ', array_filter([$intent->vlan->name, $intent->gateway, $intent->relays === [] ? '' : 'relays to '.implode(' and ', $intent->relays)]));
     }
 
+    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}> */
+    public function vlans(): array
+    {
+        return $this->network->vlans();
+    }
+
     private function intent(string $id): ?SwitchIntent
     {
         return SwitchIntent::of(new Collection(array_filter([Vlan::query()->with('domain')->find($id)])))[$id] ?? null;
@@ -86,14 +93,14 @@ final readonly class SwitchLink implements Link
     }
 
     /** @param  array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}|null  $running */
-    private function difference(string $id, SwitchIntent $intent, ?array $running): Difference
+    private function difference(string $id, SwitchIntent $intent, ?array $running, bool $asBrought = false): Difference
     {
         $title = "{$intent->vlan->domain->name} {$intent->vlan->line()}";
         if ($running === null) {
             $state = $intent->isLive() ? 'new' : 'waiting';
             $added = ["name {$intent->vlan->name}", ...($intent->gateway === '' ? [] : ["interface $intent->gateway"]), ...array_map(static fn (string $r): string => "relay to $r", $intent->relays)];
 
-            return new Difference('vlan', $id, $title, $state, [], $added, 0, count($added), $state === 'new' ? 'not on the switch' : 'its subnet is not live yet');
+            return new Difference('vlan', $id, $title, $state, [], $added, 0, count($added), $state === 'new' ? 'not on the switch' : 'its subnet is not live yet', drifted: $state === 'new' && $asBrought);
         }
         $relays = $running['relays'];
         sort($relays);
@@ -112,7 +119,9 @@ final readonly class SwitchLink implements Link
             $removed[] = "denial of $deny";
         }
 
-        return new Difference('vlan', $id, $title, $removed === [] && $added === [] ? 'same' : 'differs', $removed, $added, count($removed), count($added));
+        $same = $removed === [] && $added === [];
+
+        return new Difference('vlan', $id, $title, $same ? 'same' : 'differs', $removed, $added, count($removed), count($added), drifted: ! $same && $asBrought);
     }
 
     /** @return array{string, int} */

@@ -38,6 +38,11 @@ final class HeldRun extends Model
         return 'held run';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'prefix_id';
+    }
+
     public function line(): string
     {
         return "{$this->range()}, $this->reason";

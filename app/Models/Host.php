@@ -50,6 +50,11 @@ final class Host extends Model
         return 'address';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'prefix_id';
+    }
+
     public function line(): string
     {
         return trim("$this->address $this->name");

@@ -59,6 +59,12 @@ abstract class Model extends Eloquent
         return 'a '.static::noun();
     }
 
+    /** The column that names the object to which this row belongs, so that the history of that object tells of it too. */
+    public static function withinColumn(): ?string
+    {
+        return null;
+    }
+
     /** Columns that no person wants to see in a history: counters and locks. */
     public static function quiet(): array
     {

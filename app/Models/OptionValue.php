@@ -34,6 +34,11 @@ final class OptionValue extends Model
         return 'option';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'layer_id';
+    }
+
     public function line(): string
     {
         return "$this->code ".OptionTable::definition($this->code)->name.': '.($this->values === [] ? 'empty on purpose' : implode(', ', $this->values));

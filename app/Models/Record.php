@@ -65,6 +65,11 @@ final class Record extends Model
         return 'record';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'zone_id';
+    }
+
     public function line(): string
     {
         return "{$this->typeName()} $this->owner → ".\Illuminate\Support\Str::limit($this->data, 120);

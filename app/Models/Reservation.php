@@ -35,6 +35,11 @@ final class Reservation extends Model
         return 'reservation';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'scope_id';
+    }
+
     public function line(): string
     {
         return "$this->address for $this->mac";

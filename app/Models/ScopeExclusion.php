@@ -43,6 +43,11 @@ final class ScopeExclusion extends Model
         return 'exclusion';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'scope_id';
+    }
+
     public function line(): string
     {
         return (string) $this->range();

@@ -43,6 +43,11 @@ final class ScopeRange extends Model
         return 'range';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'scope_id';
+    }
+
     public function line(): string
     {
         return (string) $this->range();

@@ -44,6 +44,11 @@ final class ScopeServer extends Model
         return 'scope on a server';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'scope_id';
+    }
+
     public function line(): string
     {
         return "{$this->scope->name} on {$this->server->name}";

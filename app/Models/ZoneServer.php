@@ -46,6 +46,11 @@ final class ZoneServer extends Model
         return 'zone on a server';
     }
 
+    public static function withinColumn(): string
+    {
+        return 'zone_id';
+    }
+
     public function line(): string
     {
         return "{$this->zone->title()} on {$this->server->name}";

@@ -40,6 +40,11 @@ final readonly class SwitchIntent
         return $intents;
     }
 
+    public function digest(): string
+    {
+        return hash('sha256', json_encode([$this->vlan->name, $this->gateway, $this->relays], JSON_THROW_ON_ERROR));
+    }
+
     /** A VLAN whose subnet is not live yet is not on switches yet. */
     public function isLive(): bool
     {

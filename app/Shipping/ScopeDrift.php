@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Action;
 use App\Actions\Lease\AddReservation;
 use App\Actions\Lease\ChangeScope;
 use App\Actions\Lease\RemoveReservations;
@@ -20,10 +19,10 @@ use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Ttl;
 
 /** What a server runs of a scope against what it is meant to run, difference by difference, and the acts that take one into the plan. */
-final readonly class ScopeDrift
+final readonly class ScopeDrift implements Takable
 {
-    /** @var array<string, array{what: string, there: string, here: string, takes: bool}> key → one difference, in words */
-    public array $lines;
+    /** @var array<string, DriftLine> key → one difference, in words */
+    private array $lines;
 
     /** @param  array<string, mixed>  $runs  the scope as the server runs it */
     public function __construct(private Scope $scope, private Server $server, private array $runs)
@@ -31,13 +30,14 @@ final readonly class ScopeDrift
         $this->lines = [...$this->plain(), ...$this->lists(), ...$this->options(), ...$this->reservations()];
     }
 
-    /**
-     * @param  list<string>  $keys  of the differences to take
-     * @return list<Action>
-     */
+    public function lines(): array
+    {
+        return $this->lines;
+    }
+
     public function acts(array $keys): array
     {
-        $keys = array_values(array_filter($keys, fn (string $k): bool => $this->lines[$k]['takes'] ?? false));
+        $keys = array_values(array_filter($keys, fn (string $k): bool => ($this->lines[$k] ?? null)?->takes() === true));
         $acts = [];
         if (array_intersect($keys, ['name', 'time', 'ranges', 'exclusions']) !== []) {
             $acts[] = new ChangeScope(
@@ -64,34 +64,41 @@ final readonly class ScopeDrift
         return [...$acts, ...($gone === [] ? [] : [new RemoveReservations($gone, $this->scope->id)]), ...$new];
     }
 
-    /** @return array<string, array{what: string, there: string, here: string, takes: bool}> */
+    public function undone(): array
+    {
+        return [$this->scope->id];
+    }
+
+    /** @return array<string, DriftLine> */
     private function plain(): array
     {
         $form = StandinDhcpLink::form($this->scope, $this->server);
         $time = static fn (mixed $seconds): string => (int) $seconds > 0x7FFFFFFF ? 'without an end' : Ttl::of((int) $seconds)->spoken();
         $lines = [
-            'subnet' => ['what' => 'subnet', 'there' => (string) $this->runs['subnet'], 'here' => $form['subnet'], 'takes' => false],
-            'name' => ['what' => 'name', 'there' => (string) $this->runs['name'], 'here' => $form['name'], 'takes' => true],
-            'time' => ['what' => 'lease time', 'there' => $time($this->runs['lease_time']), 'here' => $time($form['lease_time']), 'takes' => true],
+            'subnet' => new DriftLine('subnet', (string) $this->runs['subnet'], $form['subnet'], 'resize the subnet in the plan'),
+            'name' => new DriftLine('name', (string) $this->runs['name'], $form['name']),
+            'time' => new DriftLine('lease time', $time($this->runs['lease_time']), $time($form['lease_time'])),
         ];
 
-        return array_filter($lines, static fn (array $l): bool => $l['there'] !== $l['here']);
+        return array_filter($lines, static fn (DriftLine $l): bool => $l->there !== $l->here);
     }
 
-    /** @return array<string, array{what: string, there: string, here: string, takes: bool}> */
+    /** @return array<string, DriftLine> */
     private function lists(): array
     {
         $form = StandinDhcpLink::form($this->scope, $this->server);
         $lines = [];
         foreach (['ranges', 'exclusions'] as $list) {
             $there = $this->texts($list);
-            array_diff($there, $form[$list]) === [] && array_diff($form[$list], $there) === [] ?: $lines[$list] = ['what' => $list, 'there' => implode(', ', $there), 'here' => implode(', ', $form[$list]), 'takes' => true];
+            if (array_diff($there, $form[$list]) !== [] || array_diff($form[$list], $there) !== []) {
+                $lines[$list] = new DriftLine($list, implode(', ', $there), implode(', ', $form[$list]));
+            }
         }
 
         return $lines;
     }
 
-    /** @return array<string, array{what: string, there: string, here: string, takes: bool}> */
+    /** @return array<string, DriftLine> */
     private function options(): array
     {
         $meant = StandinDhcpLink::payloads($this->scope);
@@ -100,14 +107,14 @@ final readonly class ScopeDrift
         foreach (array_keys($meant + $there) as $code) {
             if (($meant[$code] ?? null) !== ($there[$code] ?? null)) {
                 $word = static fn (?string $payload): string => $payload === null ? '' : OptionTable::meaning($code, $payload);
-                $lines["option:$code"] = ['what' => "option $code, ".OptionTable::definition($code)->name, 'there' => $word($there[$code] ?? null), 'here' => $word($meant[$code] ?? null), 'takes' => true];
+                $lines["option:$code"] = new DriftLine("option $code, ".OptionTable::definition($code)->name, $word($there[$code] ?? null), $word($meant[$code] ?? null));
             }
         }
 
         return $lines;
     }
 
-    /** @return array<string, array{what: string, there: string, here: string, takes: bool}> */
+    /** @return array<string, DriftLine> */
     private function reservations(): array
     {
         $held = array_map(static fn (Reservation $r): array => ['address' => (string) $r->address, 'name' => $r->name], $this->held());
@@ -116,7 +123,7 @@ final readonly class ScopeDrift
         foreach (array_keys($held + $there) as $mac) {
             if (($held[$mac] ?? null) !== ($there[$mac] ?? null)) {
                 $word = static fn (?array $r): string => $r === null ? '' : trim("$r[address] $r[name]");
-                $lines["client:$mac"] = ['what' => "reservation for $mac", 'there' => $word($there[$mac] ?? null), 'here' => $word($held[$mac] ?? null), 'takes' => true];
+                $lines["client:$mac"] = new DriftLine("reservation for $mac", $word($there[$mac] ?? null), $word($held[$mac] ?? null));
             }
         }
 

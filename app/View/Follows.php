@@ -67,6 +67,15 @@ final readonly class Follows
         return implode(', ', $said);
     }
 
+    /** One line for who cannot see the panel: "2 rows written; 1 warned, 3 passed". */
+    public function upshot(): string
+    {
+        $rows = array_sum(array_map(count(...), $this->groups)) + $this->outcome->bulk();
+        $said = $this->outcome->blocked() ? 'Nothing can be written' : ($rows === 0 ? 'Nothing changes' : number_format($rows).' '.self::plural('row', $rows).' written');
+
+        return implode('; ', array_filter([$said, $this->tally(), $this->outcome->block()->message ?? $this->outcome->trouble]));
+    }
+
     public static function heading(string $group, int $count): string
     {
         [$op, $noun] = explode(' ', $group, 2);

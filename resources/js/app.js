@@ -1,7 +1,8 @@
 import Alpine from '@alpinejs/csp';
 import htmx from 'htmx.org';
-import { keys } from './keys.js';
 import { recordFields } from './fields.js';
+import { keys } from './keys.js';
+import { looking } from './looking.js';
 import { ruler } from './ruler.js';
 import { recount, worktables } from './worktable.js';
 
@@ -29,7 +30,9 @@ document.addEventListener('htmx:afterSwap', (event) => {
   worktables(event.target);
   recount();
   markFields();
-  event.target.querySelector?.('.follows')?.scrollIntoView({ block: 'nearest' });
+  // Whoever types keeps the field before the eye.
+  const follows = event.target.querySelector?.('.follows');
+  if (follows && document.activeElement?.form?.id !== follows.dataset.form) follows.scrollIntoView({ block: 'nearest' });
 });
 document.addEventListener('htmx:sendError', () => say('The application does not answer. What you typed is still here; try again.'));
 document.addEventListener('htmx:responseError', (event) => say(`That did not work (${event.detail.xhr.status}). What you typed is still here.`));
@@ -48,7 +51,8 @@ function markFields() {
   document.querySelectorAll('.follows [data-field]').forEach((note) => {
     const form = document.getElementById(note.closest('.follows').dataset.form);
     const field = form?.elements[note.dataset.field] ?? form?.elements[`${note.dataset.field}[]`];
-    if (field instanceof HTMLElement && note.dataset.verdict === 'blocked') field.setAttribute('aria-invalid', 'true');
+    // Of a field that is being typed in the panel speaks alone.
+    if (field instanceof HTMLElement && note.dataset.verdict === 'blocked' && field !== document.activeElement) field.setAttribute('aria-invalid', 'true');
   });
 }
 
@@ -89,9 +93,6 @@ document.addEventListener('submit', (event) => {
   });
 }, true);
 document.addEventListener('change', (event) => {
-  const form = event.target.form;
-  // A field that stands elsewhere on the page, in a table row for instance, still belongs to its form.
-  if (form && !form.contains(event.target)) htmx.trigger(form, 'hp:look');
   if (event.target.name === 'fit-place') {
     const input = event.target.form.elements.prefix;
     input.value = event.target.value;
@@ -99,6 +100,7 @@ document.addEventListener('change', (event) => {
 });
 
 keys();
+looking(htmx);
 worktables(document);
 recordFields(document);
 ruler();

@@ -6,12 +6,16 @@ namespace App\Actions\Ship;
 
 use App\Actions\Action;
 use App\Actions\Ledger;
+use App\Links\Resolving;
 use App\Links\StandinDhcpLink;
 use App\Models\Person;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\Vlan;
 use App\Models\Zone;
 use App\Models\ZoneServer;
+use App\Queries\SwitchIntent;
+use Illuminate\Support\Facades\DB;
 
 /** Notes that a zone or scope was shipped to a server, or that packets proved it. */
 final readonly class MarkPlacement extends Action
@@ -38,7 +42,9 @@ final readonly class MarkPlacement extends Action
     public function apply(Ledger $ledger): void
     {
         if ($this->kind === 'vlan' || $this->kind === 'resolving') {
-            return; // Switches are read again as a whole when the shipment ends; how a server resolves is read whenever it is compared.
+            $this->noteBrought($ledger);
+
+            return;
         }
         if ($this->kind === 'zone') {
             $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();
@@ -54,5 +60,23 @@ final readonly class MarkPlacement extends Action
             'shipped' => ['shipped_at' => $ledger->at, 'verified_at' => null] + $values,
             default => [array_key_first($values) ?? 'shipped_at' => null],
         });
+    }
+
+    /** What is proved there is kept as it is meant now, so that another change is told from one that somebody made on the server. */
+    private function noteBrought(Ledger $ledger): void
+    {
+        if ($this->state !== 'verified') {
+            return;
+        }
+        $key = ['server_id' => $this->server, 'kind' => $this->kind, 'object_id' => $this->object];
+        $server = Server::query()->findOrFail($this->server);
+        $digest = $this->kind === 'resolving'
+            ? Resolving::digest($server)
+            : (SwitchIntent::of(Vlan::query()->with('domain')->whereKey($this->object)->get())[$this->object] ?? null)?->digest();
+        if ($digest === null) {
+            DB::table('brought')->where($key)->delete();
+        } else {
+            DB::table('brought')->upsert($key + ['digest' => $digest, 'at' => $ledger->at->format('Y-m-d H:i:s')], array_keys($key), ['digest', 'at']);
+        }
     }
 }

@@ -11,6 +11,7 @@ use App\Actions\Drafts\KeepEdit;
 use App\Actions\Field;
 use App\Actions\Inputs;
 use App\Actions\Kind;
+use App\Actions\Meanwhile;
 use App\Actions\Outcome;
 use App\Actions\Registry;
 use App\Models\Draft;
@@ -26,15 +27,15 @@ use Illuminate\Support\Facades\Crypt;
 final class ActController
 {
     /** Fields that the next one of the same kind cannot share. */
-    private const OF_EACH = ['_token', 'then', 'seen', 'shown', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number', 'description'];
+    private const OF_EACH = ['_token', 'then', 'seen', 'over', 'shown', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number', 'description'];
 
     /** Fields of the form that are no input of the act. */
-    private const OF_FORM = ['_token', '_form', 'then', 'seen', 'shown', 'reason', 'fit-place', 'another', 'stay'];
+    private const OF_FORM = ['_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'fit-place', 'another', 'stay'];
 
     /** How many objects a form may say it has seen. */
     private const SEEN = 20_000;
 
-    public function __construct(private readonly Acts $acts)
+    public function __construct(private readonly Acts $acts, private readonly Meanwhile $meanwhile)
     {
     }
 
@@ -94,6 +95,9 @@ final class ActController
         if ($outcome->stale || $outcome->wantsReason) {
             return $this->follows($request, $action, $act, $input, $this->acts->rehearse($person, [$act], [$this->seen($request)]), null, (string) $outcome->trouble);
         }
+        if ($outcome->changedMeanwhile() !== []) {
+            return $this->follows($request, $action, $act, $input, $outcome, null, 'Somebody saved a change while you had this open. Nothing was written, and what you typed is kept.');
+        }
         if ($outcome->blocked()) {
             $block = $outcome->block();
             session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
@@ -116,9 +120,11 @@ final class ActController
     /** @param  array<mixed>  $input */
     private function follows(Request $request, string $action, Action $act, array $input, Outcome $outcome, ?Draft $draft, ?string $notice): Response
     {
+        $changed = $outcome->changedMeanwhile();
         $data = [
+            'beside' => $changed === [] ? [] : $this->meanwhile->beside($this->person(), $act, $this->seen($request), $changed), 'over' => $this->versions($request, 'over'),
             'outcome' => $outcome, 'title' => Inputs::titleFor($this->person(), $act), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => Registry::isDraftable($act::class),
-            'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $this->carried($act, $input), 'seen' => $this->seen($request),
+            'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $this->carried($act, $input), 'seen' => $this->versions($request, 'seen'),
             'shown' => self::inputDigest($act).':'.($draft === null ? $outcome->digest() : ''), 'brokenDraft' => $draft === null && Registry::isDraftable($act::class) && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
             'reason' => $this->word($request, 'reason'),
         ];
@@ -142,7 +148,7 @@ final class ActController
 
             return back()->withInput(self::flashable($input))->withErrors(array_column(array_map(static fn ($n): array => [$n->field ?? '', $n->message], $bad->notes), 1, 0));
         }
-        $data = ['outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => ''];
+        $data = ['outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [], 'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => ''];
 
         return $request->hasHeader('HX-Request') ? response()->view('act.follows', $data) : response()->view('act.page', $data + ['notice' => null], 422);
     }
@@ -212,17 +218,23 @@ final class ActController
         return is_string($before) && ! str_starts_with($before, '/act/') ? $before : '/ship/draft';
     }
 
-    /** @return array<string, int> versions of what the person saw when the form was opened */
+    /** @return array<string, int> versions of what the person saw: when the form was opened, or since, where theirs and mine were shown side by side */
     private function seen(Request $request): array
     {
-        $seen = [];
-        foreach (array_slice((array) $request->input('seen', []), 0, self::SEEN, true) as $object => $version) {
+        return $this->versions($request, 'over') + $this->versions($request, 'seen');
+    }
+
+    /** @return array<string, int> "noun:id" → version */
+    private function versions(Request $request, string $list): array
+    {
+        $versions = [];
+        foreach (array_slice((array) $request->input($list, []), 0, self::SEEN, true) as $object => $version) {
             if (is_string($object) && preg_match('/\A[A-Za-z][A-Za-z0-9 -]*:[0-9A-Z]{26}\z/', $object) === 1 && is_string($version) && ctype_digit($version)) {
-                $seen[$object] = (int) $version;
+                $versions[$object] = (int) $version;
             }
         }
 
-        return $seen;
+        return $versions;
     }
 
     /** One word of the form, whatever a hostile one sends in its place. */

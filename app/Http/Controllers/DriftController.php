@@ -11,12 +11,16 @@ use App\Actions\Outcome;
 use App\Links\Links;
 use App\Links\StandinDhcpLink;
 use App\Links\StandinDnsLink;
+use App\Links\SwitchLink;
 use App\Links\Unanswered;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\Zone;
 use App\Shipping\DriftWatch;
+use App\Shipping\ResolverDrift;
 use App\Shipping\ScopeDrift;
+use App\Shipping\SwitchDrift;
+use App\Shipping\Takable;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -96,6 +100,38 @@ final class DriftController extends Controller
         } catch (Unanswered $e) {
             return $back->with('bad', $e->getMessage());
         }
+
+        return $this->take($request, $drift, $on, $back);
+    }
+
+    /** How a server resolves, or what the switches say of VLANs. */
+    public function server(string $server): View
+    {
+        $row = $this->ofServer($server);
+        $problem = $drift = null;
+        try {
+            $drift = self::serverDrift($row);
+        } catch (Unanswered $e) {
+            $problem = $e->getMessage();
+        }
+
+        return view('ship.drift', ['server' => $row, 'problem' => $problem, 'drift' => $drift, 'may' => $this->person()->operatesAll()]);
+    }
+
+    public function takeServer(Request $request, string $server): RedirectResponse
+    {
+        abort_unless($this->person()->operatesAll(), 403);
+        $row = $this->ofServer($server);
+        $back = redirect("/ship/server/$row->id/drift");
+        try {
+            return $this->take($request, self::serverDrift($row), $row, $back);
+        } catch (Unanswered $e) {
+            return $back->with('bad', $e->getMessage());
+        }
+    }
+
+    private function take(Request $request, ?Takable $drift, Server $server, RedirectResponse $back): RedirectResponse
+    {
         $acts = $drift?->acts(self::chosen($request)) ?? [];
         if ($acts === []) {
             return $back->with('bad', 'Nothing was chosen, or what was chosen is not so any more.');
@@ -104,7 +140,7 @@ final class DriftController extends Controller
         if ($outcome->blocked()) {
             return $back->with('bad', self::words($outcome));
         }
-        $this->watch->look($on);
+        $this->watch->look($server);
 
         return $back->with('done', 'What was chosen is in the plan now.');
     }
@@ -138,6 +174,24 @@ final class DriftController extends Controller
         $runs = $link instanceof StandinDhcpLink ? $link->running($scope->id) : abort(404);
 
         return $runs === null ? null : new ScopeDrift($scope, $server, $runs);
+    }
+
+    private static function serverDrift(Server $server): Takable
+    {
+        $link = Links::to($server);
+
+        return match (true) {
+            $link instanceof StandinDnsLink => new ResolverDrift($server, $link->resolves()),
+            $link instanceof SwitchLink => new SwitchDrift($link->vlans()),
+            default => abort(404),
+        };
+    }
+
+    private function ofServer(string $server): Server
+    {
+        $this->wholeOnly();
+
+        return Server::query()->whereIn('kind', ['dns', 'resolver', 'network'])->whereNotNull('control')->findOrFail($server);
     }
 
     private function placedZone(string $zone): Zone

@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Person;
+use App\Queries\Called;
+use App\Queries\History;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\DB;
 
 /** What was written, by whom and when, with before and after. */
 final class WatchController extends Controller
@@ -17,11 +18,17 @@ final class WatchController extends Controller
     public function index(Request $request): View
     {
         $this->wholeOnly();
-        $rows = DB::table('history')->when($request->filled('object'), fn ($q) => $q->where('object_type', $request->string('kind')->toString())->where('object_id', $request->string('object')->toString()))
-            ->when($request->filled('act'), fn ($q) => $q->where('act_id', $request->string('act')->toString()))
-            ->when($request->filled('before'), fn ($q) => $q->where('id', '<', $request->integer('before')))->orderByDesc('id')->limit(self::ROWS + 1)->get();
+        $word = static fn (string $key): ?string => preg_match('/\A[0-9A-Z]{26}\z/', $request->string($key)->toString()) === 1 ? $request->string($key)->toString() : null;
+        $rows = History::rows($word('object'), $word('act'), $request->filled('before') ? $request->integer('before') : null, self::ROWS + 1);
         $next = $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null;
+        $rows = $rows->take(self::ROWS)->each(static function (\stdClass $r): void {
+            $r->before = (array) json_decode($r->before ?? 'null', true);
+            $r->after = (array) json_decode($r->after ?? 'null', true);
+        });
 
-        return view('watch.index', ['rows' => $rows->take(self::ROWS), 'next' => $next, 'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id')]);
+        return view('watch.index', [
+            'rows' => $rows, 'next' => $next, 'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id'),
+            'object' => $word('object') === null ? null : $rows->firstWhere('object_id', $word('object')), 'called' => new Called([...$rows->pluck('before'), ...$rows->pluck('after')]),
+        ]);
     }
 }

@@ -1,7 +1,7 @@
 @php
     $what = new App\View\Follows($outcome, $base);
 @endphp
-<section class="follows" data-form="{{ $form }}" aria-label="What follows">
+<section class="follows" data-form="{{ $form }}" data-upshot="{{ $what->upshot() }}" aria-label="What follows">
   <h2>What follows</h2>
   <p class="cause">{{ $title }}</p>
   <div class="scroll" tabindex="0" role="region" aria-label="What would be written">
@@ -11,6 +11,17 @@
     @if ($brokenDraft)
       <p class="wrong">@mark('warn')<span>Your draft does not hold any more and is left aside here. <a href="/ship/draft">Look at the draft</a></span></p>
     @endif
+    @foreach ($beside as $one)
+      @include('act.beside')
+    @endforeach
+    @foreach ($over as $object => $version)
+      @unless (in_array($object, array_column($beside, 'object'), true))
+        <label class="tick">
+          <input type="checkbox" name="over[{{ $object }}]" value="{{ $version }}" form="{{ $form }}" checked>
+          on top of what was saved meanwhile
+        </label>
+      @endunless
+    @endforeach
     @if ($what->groups !== [])
       <h3>Written @if ($base > 0)<span>on top of your draft</span>@endif</h3>
       @foreach ($what->groups as $group => $rows)

@@ -3,17 +3,21 @@
   @if ($notice)
     <div class="notice bad" role="alert">@mark('warn')<span class="grow">{{ $notice }}</span></div>
   @endif
-  <form id="{{ $form }}" method="post" action="/act/{{ $action }}">
-    @csrf
-    <input type="hidden" name="_form" value="{{ $form }}">
-    @foreach ($seen as $object => $version)
-      <input type="hidden" name="seen[{{ $object }}]" value="{{ $version }}">
-    @endforeach
+  <x-act :id="$form" :action="$action" :seen="$seen">
     @foreach ($inputs as $key => $value)
       @foreach ((array) $value as $k => $v)
         <input type="hidden" name="{{ is_array($value) ? $key.'['.$k.']' : $key }}" value="{{ is_scalar($v) ? $v : '' }}">
       @endforeach
     @endforeach
-  </form>
-  <div class="split two"><div>@include('act.follows')</div></div>
+  </x-act>
+  <div class="split two">
+    <div>
+      <div id="follows-{{ $form }}" class="follows-slot">@include('act.follows')</div>
+      @if ($outcome->blocked())
+        <p class="row">
+          <button class="btn small" form="{{ $form }}" name="then" value="preview">Show what follows again</button>
+        </p>
+      @endif
+    </div>
+  </div>
 </x-layout>

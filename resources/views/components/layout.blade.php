@@ -36,6 +36,7 @@
   </div>
   <main class="sheet" id="sheet" tabindex="-1">
     <p class="notice bad" id="said" role="alert" hidden></p>
+    <p class="sr" role="status" id="follows-said"></p>
     @if(session('done'))<div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>@endif
     @if(session('once'))
       <div class="notice" role="status">@mark('ok')<span class="grow">The password for one sign-in is <code class="mono">{{ Illuminate\Support\Facades\Crypt::decryptString(session('once')) }}</code>. It is shown only now.</span></div>

@@ -5,7 +5,7 @@
 @endphp
 <x-layout :title="$scope->name" verb="lease">
   <nav aria-label="Above"><ol class="path"><li><a href="/lease">Scopes</a></li><li aria-current="page">{{ $scope->name }}</li></ol></nav>
-  <header class="title"><h1>{{ $scope->name }}</h1><a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a><span class="soft">@if($prefix->vlan)VLAN {{ $prefix->vlan->number }}, @endif relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage }}</span><span class="end">{{ \App\View\Draw::chain($chain) }} @if($may)<a class="btn small" href="/lease/exchange?scope={{ $scope->id }}">Try an exchange</a>@endif</span></header>
+  <header class="title"><h1>{{ $scope->name }}</h1><a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a><span class="soft">@if($prefix->vlan)VLAN {{ $prefix->vlan->number }}, @endif relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage }}</span><span class="end">{{ \App\View\Draw::chain($chain) }} @unless($me->isBound())<a class="btn small" href="/watch?object={{ $scope->id }}">History</a>@endunless @if($may)<a class="btn small" href="/lease/exchange?scope={{ $scope->id }}">Try an exchange</a>@endif</span></header>
   @include('parts.runs')
   <div class="split two">
     <div class="stack">

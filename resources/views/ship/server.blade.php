@@ -18,6 +18,7 @@
     @if ($server->held)
       <span class="stopped">@mark('stop') held: nothing is shipped to it</span>
     @endif
+    <a class="btn small end" href="/watch?object={{ $server->id }}">History</a>
   </header>
   @if ($problem)
     <div class="fault" role="alert">
@@ -93,6 +94,8 @@
               </summary>
               @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== 'gone')
                 <p><a class="btn small" href="/name/zone/{{ $d->id }}/drift">Take into the plan, line by line</a></p>
+              @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== 'new')
+                <p><a class="btn small" href="/ship/server/{{ $server->id }}/drift">Take into the plan, one by one</a></p>
               @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === 'differs')
                 <p><a class="btn small" href="/lease/scope/{{ $d->id }}/drift/{{ $server->id }}">Take into the plan, one by one</a></p>
               @endif

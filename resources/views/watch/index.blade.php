@@ -1,7 +1,60 @@
-<x-layout title="Watch" verb="watch">
-  <header class="title"><h1>History</h1><span class="soft">every row that was written, newest first, with who, when, before and after</span>@if(request()->hasAny(['object', 'act']))<a href="/watch">Show all</a>@endif</header>
-  <section class="panel">@if($rows->isEmpty())<div class="empty"><h3>Nothing was written yet</h3></div>@else<div class="scroll-x" tabindex="0" role="region" aria-label="History"><table data-worktable><thead><tr><th>When</th><th>Who</th><th>Act</th><th>Object</th><th>Before</th><th>After</th></tr></thead><tbody>
-  @foreach($rows as $r)@php($b = json_decode($r->before ?? 'null', true) ?? []) @php($a = json_decode($r->after ?? 'null', true) ?? [])
-  <tr><td title="{{ $r->at }}">{{ \Carbon\CarbonImmutable::parse($r->at)->format('j M H:i:s') }}</td><td>{{ $people[$r->person_id] ?? 'Harbor Post' }}</td><td><a href="/watch?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a></td><td class="wrap"><a href="/watch?kind={{ urlencode($r->object_type) }}&amp;object={{ $r->object_id }}">{{ $r->object_type }}</a> <span class="mono">{{ $r->title }}</span></td><td class="wrap mono soft">{{ $a === [] && $b !== [] ? 'was there' : collect($b)->map(fn ($v, $k) => "$k ".Str::limit(is_scalar($v) ? (string) $v : json_encode($v), 40))->implode(', ') }}</td><td class="wrap mono">{{ $b === [] ? 'new' : ($a === [] ? 'removed' : collect($a)->map(fn ($v, $k) => "$k ".Str::limit(is_scalar($v) ? (string) $v : json_encode($v), 40))->implode(', ')) }}</td></tr>@endforeach
-  </tbody></table></div>@if($next)<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['before' => $next]) }}">Further back</a></p>@endif @endif</section>
+@php
+    $short = fn (array $values): string => implode(', ', array_map(
+        fn (string $column, mixed $value): string => $called->column($column).' '.Str::limit($called->value($column, $value), 40), array_keys($values), $values,
+    ));
+@endphp
+<x-layout title="History" verb="watch">
+  <header class="title">
+    <h1>History</h1>
+    <span class="soft">
+      @if ($object)
+        of {{ $object->object_type }} <span class="mono">{{ $object->title }}</span> and of what belongs to it, newest first
+      @else
+        every row that was written, newest first, with who, when, before and after
+      @endif
+    </span>
+    @if (request()->hasAny(['object', 'act']))
+      <a class="end" href="/watch">Show all</a>
+    @endif
+  </header>
+  <section class="panel">
+    @if ($rows->isEmpty())
+      <div class="empty"><h3>Nothing was written {{ request()->hasAny(['object', 'act']) ? 'of this' : 'yet' }}</h3></div>
+    @else
+      <div class="scroll-x" tabindex="0" role="region" aria-label="History">
+        <table data-worktable>
+          <thead>
+            <tr>
+              <th>When</th>
+              <th>Who</th>
+              <th>Act</th>
+              <th>Object</th>
+              <th>Before</th>
+              <th>After</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($rows as $r)
+              <tr>
+                <td title="{{ $r->at }}">{{ Carbon\CarbonImmutable::parse($r->at)->format('j M H:i:s') }}</td>
+                <td>{{ $people[$r->person_id] ?? 'Harbor Post' }}</td>
+                <td>
+                  <a href="/watch?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a>
+                  @if ($r->reason)
+                    <br><span class="soft wrap">{{ $r->reason }}</span>
+                  @endif
+                </td>
+                <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a> <span class="mono">{{ $r->title }}</span></td>
+                <td class="wrap mono soft">{{ $r->after === [] && $r->before !== [] ? 'was there' : $short($r->before) }}</td>
+                <td class="wrap mono">{{ $r->before === [] ? 'new' : ($r->after === [] ? 'removed' : $short($r->after)) }}</td>
+              </tr>
+            @endforeach
+          </tbody>
+        </table>
+      </div>
+      @if ($next)
+        <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['before' => $next]) }}">Further back</a></p>
+      @endif
+    @endif
+  </section>
 </x-layout>

@@ -1,0 +1,55 @@
+/**
+ * What follows keeps up with what is typed. A form is asked about while one types, as soon as one pauses; what is sent while the
+ * panel lags behind is looked at first.
+ */
+const PAUSE = 500;
+const waiting = new WeakMap();
+
+/** Does this field say something about the act? The reason does not: it is kept with the act, and changes nothing of it. */
+const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 'reason';
+
+const isSlot = (element) => element.id?.startsWith('follows-') && element.id !== 'follows-said';
+
+export function looking(htmx) {
+  document.addEventListener('input', (event) => {
+    const { form } = event.target;
+    if (!counts(event.target)) return;
+    form.dataset.unseen = '1';
+    clearTimeout(waiting.get(form));
+    waiting.set(form, setTimeout(() => htmx.trigger(form, 'hp:look'), PAUSE));
+  });
+  document.addEventListener('change', (event) => {
+    const { form } = event.target;
+    if (!counts(event.target)) return;
+    form.dataset.unseen = '1';
+    clearTimeout(waiting.get(form));
+    waiting.set(form, setTimeout(() => htmx.trigger(form, 'hp:look'), 0));
+  });
+  document.addEventListener('submit', (event) => {
+    const form = event.target;
+    if (!form.dataset?.unseen || !['commit', 'draft'].includes(event.submitter?.value)) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    clearTimeout(waiting.get(form));
+    htmx.trigger(form, 'hp:look');
+  }, true);
+
+  let focused = null;
+  document.addEventListener('htmx:beforeSwap', (event) => {
+    const active = document.activeElement;
+    focused = isSlot(event.target) && event.target.contains(active) ? active.name : null;
+  });
+  document.addEventListener('htmx:afterSwap', (event) => {
+    if (!isSlot(event.target)) return;
+    const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
+    if (form) delete form.dataset.unseen;
+    if (focused) event.target.querySelector(`[name="${CSS.escape(focused)}"]`)?.focus();
+    tell(event.target);
+  });
+}
+
+/** Says the upshot to who does not see the panel: one line, not the whole of it. */
+function tell(slot) {
+  const said = document.getElementById('follows-said');
+  if (said) said.textContent = slot.querySelector('.follows')?.dataset.upshot ?? '';
+}

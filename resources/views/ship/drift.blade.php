@@ -1,0 +1,31 @@
+<x-layout :title="$server->name.', drift'" verb="ship">
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/ship">Servers</a></li>
+      <li><a href="/ship/server/{{ $server->id }}">{{ $server->name }}</a></li>
+      <li aria-current="page">Drift</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>What changed on {{ $server->name }}</h1>
+    <span class="soft">{{ $server->kind === 'network' ? 'VLANs on switches' : 'how it resolves' }}</span>
+  </header>
+  @if ($problem)
+    <div class="fault" role="alert">
+      <h3>@mark('stop'){{ $server->name }} could not be read</h3>
+      <p>{{ $problem }}</p>
+    </div>
+  @elseif ($drift->lines() === [])
+    <section class="panel">
+      <div class="empty">
+        <h3>@mark('ok'){{ $server->name }} is set as planned</h3>
+        <p class="soft">Read just now: {{ $server->kind === 'network' ? 'names, gateways, relays and denials of its VLANs' : 'recursion, forwarders, root hints and the zones it asks others for' }}.</p>
+      </div>
+    </section>
+  @else
+    @include('parts.drift', [
+      'lines' => $drift->lines(), 'action' => "/ship/server/$server->id/drift", 'only' => $drift->undone(),
+      'also' => $server->kind === 'network' ? 'A VLAN that only the switches have goes there by the server page, when you tick it.' : '',
+    ])
+  @endif
+</x-layout>
