@@ -49,7 +49,7 @@ final readonly class CoreBench
             usort($copy, fn (Need $a, Need $b): int => $a->length() <=> $b->length() ?: $a->line <=> $b->line);
         });
         $plan = self::time(fn () => Packing::plan($open, $needs));
-        ($this->row)('plan 1,000 needs', sprintf('%.1f × usort and reading the table (%.0f ms)', ($read + $plan) / $floor, 1000 * ($read + $plan)), '≤ 4 ×', ($read + $plan) / $floor <= 4);
+        ($this->row)('plan 1,000 needs', sprintf('%.1f × usort and reading the table (%.0f ms)', ($read + $plan) / $floor, 1000 * ($read + $plan)), '≤ 2 ×', ($read + $plan) / $floor <= 2);
     }
 
     private function zoneFile(): void
@@ -93,8 +93,8 @@ final readonly class CoreBench
             }
         });
         unlink($path);
-        ($this->row)('read and check a 1,000,000-record zone file', sprintf('%.1f × the floor (%.1f s; floor %.2f s)', ($read + $check) / $floor, $read + $check, $floor), '≤ 25 ×', ($read + $check) / $floor <= 25);
-        ($this->row)('write it', sprintf('%.1f × the floor (%.1f s)', $write / $floor, $write), '≤ 25 ×', $write / $floor <= 25);
+        ($this->row)('read and check a 1,000,000-record zone file', sprintf('%.1f × the floor (%.1f s; floor %.2f s)', ($read + $check) / $floor, $read + $check, $floor), '≤ 15 ×', ($read + $check) / $floor <= 15);
+        ($this->row)('write it', sprintf('%.1f × the floor (%.1f s)', $write / $floor, $write), '≤ 15 ×', $write / $floor <= 15);
         ($this->row)('memory a record', sprintf('%d bytes', $memory), '< 1024 bytes', $memory < 1024);
     }
 
@@ -111,7 +111,7 @@ final readonly class CoreBench
             sort($copy);
         });
         $open = self::time(fn () => OpenSpace::between(Prefix::parse('10.0.0.0/8'), $used)->count());
-        ($this->row)('open space among 1,000,000 used prefixes', sprintf('%.1f × sort (%.2f s; sort %.2f s)', $open / $floor, $open, $floor), '≤ 4 ×', $open / $floor <= 4);
+        ($this->row)('open space among 1,000,000 used prefixes', sprintf('%.1f × sort (%.2f s; sort %.2f s)', $open / $floor, $open, $floor), '≤ 2.5 ×', $open / $floor <= 2.5);
     }
 
     private static function time(\Closure $work): float

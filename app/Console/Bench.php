@@ -7,13 +7,15 @@ namespace App\Console;
 use App\Bench\CoreBench;
 use App\Bench\Fill;
 use App\Bench\Fuzz;
+use App\Bench\JudgeBench;
 use App\Bench\PageBench;
+use App\Bench\RaceBench;
 use App\Bench\TakeBench;
 use Illuminate\Console\Command;
 
 final class Bench extends Command
 {
-    protected $signature = 'bench {--fill : first load 100,000 prefixes, 1,000,000 addresses and 1,000,000 records} {--only= : core, pages or take} {--fuzz : hostile messages and zone files, until interrupted or for --rounds} {--rounds=200000} {--seed= : the seed of an earlier run}';
+    protected $signature = 'bench {--fill : first load 100,000 prefixes, 1,000,000 addresses and 1,000,000 records} {--only= : core, pages, take, judge or race} {--fuzz : hostile messages and zone files, until interrupted or for --rounds} {--rounds=200000} {--seed= : the seed of an earlier run}';
 
     protected $description = 'Measures what the budgets speak of, as ratios to floors of the same run';
 
@@ -33,6 +35,8 @@ final class Bench extends Command
         $only === '' || $only === 'core' ? (new CoreBench($this->row(...)))->run() : null;
         $only === '' || $only === 'pages' ? (new PageBench($this->row(...), fn (string $l) => $this->line($l)))->run() : null;
         $only === '' || $only === 'take' ? (new TakeBench($this->row(...)))->run() : null;
+        $only === '' || $only === 'judge' ? (new JudgeBench($this->row(...)))->run() : null;
+        $only === '' || $only === 'race' ? (new RaceBench($this->row(...)))->run() : null;
         $this->newLine();
         $this->table(['What', 'Measured', 'Budget', ''], $this->rows);
 

@@ -4,6 +4,7 @@
  */
 const PAUSE = 500;
 const waiting = new WeakMap();
+let sent = null;
 
 /** Does this field say something about the act? The reason does not: it is kept with the act, and changes nothing of it. */
 const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 'reason';
@@ -30,6 +31,7 @@ export function looking(htmx) {
     if (!form.dataset?.unseen || !['commit', 'draft'].includes(event.submitter?.value)) return;
     event.preventDefault();
     event.stopImmediatePropagation();
+    sent = { value: event.submitter.value, seen: words(document.getElementById(`follows-${form.id}`)) };
     clearTimeout(waiting.get(form));
     htmx.trigger(form, 'hp:look');
   }, true);
@@ -43,10 +45,24 @@ export function looking(htmx) {
     if (!isSlot(event.target)) return;
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
+    if (sent) again(event.target);
     if (focused) event.target.querySelector(`[name="${CSS.escape(focused)}"]`)?.focus();
     tell(event.target);
   });
 }
+
+/** What was sent before it was shown: when it is what stood there, it goes on its way; else it is shown, and sent by another press. */
+function again(slot) {
+  const { value, seen } = sent;
+  sent = null;
+  const button = slot.querySelector(`button[value="${value}"]`);
+  if (button && words(slot) === seen) return button.click();
+  const hint = Object.assign(document.createElement('p'), { className: 'hint warn', textContent: 'You were faster than this panel. Look, then send it.' });
+  slot.querySelector('.decide')?.before(hint);
+  button?.focus();
+}
+
+const words = (slot) => slot?.querySelector('.follows')?.textContent.replace(/\s+/g, ' ');
 
 /** Says the upshot to who does not see the panel: one line, not the whole of it. */
 function tell(slot) {

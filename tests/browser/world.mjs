@@ -36,8 +36,15 @@ export async function open(page, text, link) {
   await page.locator('main').getByRole('link', { name: link, exact: true }).first().click();
 }
 
+/** What follows has caught up with what was typed. */
+export async function shown(within) {
+  const page = within.page?.() ?? within;
+  await expect(page.locator('form[data-unseen]')).toHaveCount(0);
+}
+
 /** Commits what is shown, with a reason where there are warnings. */
 export async function commit(within) {
+  await shown(within);
   const button = within.getByRole('button', { name: 'Commit now' }).last();
   await expect(button).toBeVisible();
   const reason = within.locator('[name=reason]').last();

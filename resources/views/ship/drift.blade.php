@@ -7,7 +7,7 @@
     </ol>
   </nav>
   <header class="title">
-    <h1>What changed on {{ $server->name }}</h1>
+    <h1>Where {{ $server->name }} differs</h1>
     <span class="soft">{{ $server->kind === 'network' ? 'VLANs on switches' : 'how it resolves' }}</span>
   </header>
   @if ($problem)

@@ -45,8 +45,8 @@
                   @endif
                 </td>
                 <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a> <span class="mono">{{ $r->title }}</span></td>
-                <td class="wrap mono soft">{{ $r->after === [] && $r->before !== [] ? 'was there' : $short($r->before) }}</td>
-                <td class="wrap mono">{{ $r->before === [] ? 'new' : ($r->after === [] ? 'removed' : $short($r->after)) }}</td>
+                <td class="wrap mono soft">{{ $r->op === 'removed' ? 'was there' : $short($r->before) }}</td>
+                <td class="wrap mono">{{ $r->op === 'changed' ? $short($r->after) : $r->op }}</td>
               </tr>
             @endforeach
           </tbody>
