@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Actions;
 
+use App\Database\Bulk;
 use App\Models\Books;
 use App\Models\Model;
 use App\Models\Person;
-use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Str;
 
 /** What one act writes and finds while it runs: the source of What follows and of history. */
@@ -140,7 +140,7 @@ final class Ledger implements Books
                 $id = is_string($row['id']) ? $row['id'] : '';
                 $history[] = $this->historyRow(new Written('add', $class::noun(), $id, $model->line(), null, $model->readable($row), null, $model->versioned() ? 1 : null, self::within($model)));
             }
-            DB::table('history')->insert($history);
+            Bulk::insert('history', $history);
             $this->bulk += count($chunk);
         }
     }
@@ -148,9 +148,7 @@ final class Ledger implements Books
     public function flushHistory(): void
     {
         $rows = array_map($this->historyRow(...), $this->written);
-        foreach (array_chunk($rows, 500) as $chunk) {
-            DB::table('history')->insert($chunk);
-        }
+        Bulk::insert('history', $rows);
     }
 
     private static function within(Model $model): ?string

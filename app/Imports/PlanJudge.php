@@ -66,7 +66,7 @@ final class PlanJudge
         $afterId = 0;
         do {
             $rows = DB::table('import_rows')->where('import_id', $import->id)->whereNotNull('place')
-                ->where(fn ($q) => $q->where('place', '>', $after)->orWhere(fn ($q) => $q->where('place', $after)->where('id', '>', $afterId)))
+                ->where('place', '>=', $after)->where(fn ($q) => $q->where('place', '>', $after)->orWhere('id', '>', $afterId))
                 ->orderBy('place')->orderBy('id')->limit(self::CHUNK)->get(['id', 'line', 'place', 'payload']);
             $verdicts = $this->chunk($import, $rows->all(), $after);
             if ($verdicts !== [] && $this->acts->commit(null, [new JudgeRows($verdicts, $import->id)])->blocked()) {

@@ -18,7 +18,11 @@ use HarborPost\Core\Dns\Zone\ZoneFileReader;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
-/** Judges the records of a zone file against a zone: new, other TTL, the same, not in the file, refused. */
+/**
+ * Judges the records of a zone file against a zone: new, other TTL, the same, not in the file, refused.
+ *
+ * @phpstan-type Row array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key?: ?string, place?: string, result?: array<string, mixed>|null}
+ */
 final class ZoneJudge
 {
     private const CHUNK = 500;
@@ -30,7 +34,7 @@ final class ZoneJudge
     /**
      * Rows in the order of the file, faults among them.
      *
-     * @return \Generator<int, array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key?: ?string, place?: string}>
+     * @return \Generator<int, Row>
      */
     public static function rows(Zone $zone, string $path, int &$bytes): \Generator
     {
@@ -48,24 +52,68 @@ final class ZoneJudge
         yield from $faults;
     }
 
-    /** All records at a name together, whichever line they stand on, so that a clash inside the file is seen in either order. */
+    /**
+     * Judges rows as they are read, against the zone and among each other. What another chunk says of the same name comes to light later, in {@see judge()}.
+     *
+     * @param  list<Row>  $rows
+     * @return list<Row>
+     */
+    public static function atOnce(Zone $zone, array $rows): array
+    {
+        $asked = [];
+        foreach ($rows as $i => $row) {
+            if ($row['verdict'] === 'read') {
+                $asked[] = ['id' => $i, 'line' => $row['line'], 'match_key' => $row['match_key'] ?? '', 'payload' => $row['payload']];
+            }
+        }
+        foreach (self::verdicts($zone, $asked) as $i => [$verdict, $reason, $result]) {
+            $rows[$i] = ['verdict' => $verdict, 'reason' => $reason, 'result' => $result] + $rows[$i];
+        }
+
+        return $rows;
+    }
+
+    /**
+     * All records at a name together, whichever line they stand on, so that a clash inside the file is seen in either order: those names are
+     * judged again that have an alias and something else, or one record twice.
+     */
     public function judge(Import $import): void
     {
         $zone = Zone::query()->findOrFail($import->target_id);
         $this->missing($import, $zone, clear: true);
+        self::callBack($import);
         [$place, $after] = ['', 0];
         do {
-            $rows = DB::table('import_rows')->where('import_id', $import->id)->whereNotNull('place')
-                ->where(fn ($q) => $q->where('place', '>', $place)->orWhere(fn ($w) => $w->where('place', $place)->where('id', '>', $after)))
+            $rows = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'read')->whereNotNull('place')
+                ->where('place', '>=', $place)->where(fn ($q) => $q->where('place', '>', $place)->orWhere('id', '>', $after))
                 ->orderBy('place')->orderBy('id')->limit(self::CHUNK)->get(['id', 'line', 'place', 'payload', 'match_key']);
             $more = $rows->count() === self::CHUNK;
             $rows = $this->wholeNames($import, $rows, $more);
-            if ($rows->isEmpty() || $this->acts->commit(null, [new JudgeRows($this->chunk($zone, $rows->all()), $import->id)])->blocked()) {
+            $asked = $rows->map(static fn (\stdClass $r): array => [
+                'id' => (int) $r->id, 'line' => (int) $r->line, 'match_key' => (string) $r->match_key, 'payload' => (array) json_decode($r->payload, true),
+            ])->all();
+            if ($rows->isEmpty() || $this->acts->commit(null, [new JudgeRows(self::verdicts($zone, array_values($asked)), $import->id)])->blocked()) {
                 break;
             }
             [$place, $after] = [(string) $rows->last()->place, (int) $rows->last()->id];
         } while ($more);
         $this->missing($import, $zone, clear: false);
+    }
+
+    /** Rows whose verdict depends on rows of other chunks are as if they were just read. */
+    private static function callBack(Import $import): void
+    {
+        $place = '1';
+        do {
+            // In the order of the key, so that a page begins where the last one ended, whatever the server knows of the table.
+            $places = array_column(DB::select(
+                "SELECT place FROM import_rows FORCE INDEX (import_rows_import_id_place_id_index) WHERE import_id = ? AND place > ? GROUP BY place
+                 HAVING COUNT(*) > 1 AND (SUM(what LIKE '% CNAME %') > 0 OR COUNT(DISTINCT match_key) < COUNT(*)) ORDER BY place LIMIT ".self::CHUNK,
+                [$import->id, $place],
+            ), 'place');
+            DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)->update(['verdict' => 'read']);
+            $place = (string) end($places);
+        } while (count($places) === self::CHUNK);
     }
 
     /**
@@ -82,31 +130,31 @@ final class ZoneJudge
     }
 
     /**
-     * @param  array<int, \stdClass>  $rows  whole names
-     * @return array<int, array{string, string, array<string, mixed>|null}>
+     * @param  list<array{id: int, line: int, match_key: string, payload: array<string, mixed>}>  $rows  whole names
+     * @return array<int, array{string, string, array<string, mixed>|null}> by id
      */
-    private function chunk(Zone $zone, array $rows): array
+    private static function verdicts(Zone $zone, array $rows): array
     {
         $verdicts = $names = $lines = [];
         foreach ($rows as $row) {
-            $payload = (array) json_decode($row->payload, true);
+            $payload = $row['payload'];
             if ($payload['is'] === 'soa') {
-                $verdicts[(int) $row->id] = $this->soa($zone, $payload);
+                $verdicts[$row['id']] = self::soa($zone, $payload);
 
                 continue;
             }
-            $key = bin2hex((string) $row->match_key);
+            $key = bin2hex($row['match_key']);
             if (isset($lines[$key])) {
-                $verdicts[(int) $row->id] = ['refused', "stands already on line $lines[$key]", null];
+                $verdicts[$row['id']] = ['refused', "stands already on line $lines[$key]", null];
 
                 continue;
             }
-            $lines[$key] = (int) $row->line;
-            $names[$payload['owner']][$key] = ['id' => (int) $row->id, 'line' => (int) $row->line] + $payload;
+            $lines[$key] = $row['line'];
+            $names[$payload['owner']][$key] = ['id' => $row['id'], 'line' => $row['line']] + $payload;
         }
         $there = Record::query()->where('zone_id', $zone->id)->whereIn('owner', array_map(strval(...), array_keys($names)))->get()->groupBy('owner');
         foreach ($names as $owner => $records) {
-            $verdicts += $this->name($zone, (string) $owner, $records, $there[$owner] ?? new Collection);
+            $verdicts += self::name($zone, (string) $owner, $records, $there[$owner] ?? new Collection);
         }
 
         return $verdicts;
@@ -119,7 +167,7 @@ final class ZoneJudge
      * @param  Collection<int, Record>  $there
      * @return array<int, array{string, string, array<string, mixed>|null}>
      */
-    private function name(Zone $zone, string $owner, array $records, Collection $there): array
+    private static function name(Zone $zone, string $owner, array $records, Collection $there): array
     {
         $known = $there->keyBy(fn (Record $r): string => bin2hex(self::key($r->owner_key, $r->type, $r->data_hash)));
         $aliases = array_filter($records, static fn (array $r): bool => $r['type'] === RecordType::CNAME);
@@ -145,7 +193,7 @@ final class ZoneJudge
      * @param  array<string, mixed>  $payload
      * @return array{string, string, array<string, mixed>|null}
      */
-    private function soa(Zone $zone, array $payload): array
+    private static function soa(Zone $zone, array $payload): array
     {
         $is = [
             'primary' => $zone->primary_server, 'mailbox' => $zone->mailbox, 'refresh' => (string) $zone->refresh, 'retry' => (string) $zone->retry, 'expire' => (string) $zone->expire,
@@ -174,7 +222,8 @@ final class ZoneJudge
         }
         foreach (Record::query()->where('zone_id', $zone->id)->whereNull('address_id')->lazyById(1000)->chunk(1000) as $records) {
             $keys = $records->mapWithKeys(fn (Record $r): array => [bin2hex(self::key($r->owner_key, $r->type, $r->data_hash)) => $r]);
-            $staged = DB::table('import_rows')->where('import_id', $import->id)->whereIn('match_key', array_map(fn (int|string $k): string => (string) hex2bin((string) $k), $keys->keys()->all()))->pluck('match_key')->map(fn ($k): string => bin2hex((string) $k))->flip();
+            $places = $records->map(static fn (Record $r): string => self::place($r->owner_key))->unique()->values()->all();
+            $staged = DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)->pluck('match_key')->map(fn ($k): string => bin2hex((string) $k))->flip();
             $rows = [];
             foreach ($keys as $key => $record) {
                 if (! isset($staged[$key])) {
@@ -199,8 +248,14 @@ final class ZoneJudge
         return [
             'line' => $line, 'verdict' => 'read', 'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}", 'reason' => '',
             'payload' => ['is' => 'record', 'owner' => $columns['owner'], 'type' => $columns['type'], 'ttl' => $record->ttl, 'data' => $columns['data']],
-            'match_key' => self::key($columns['owner_key'], $columns['type'], $columns['data_hash']), 'place' => '1'.md5($columns['owner_key'], true),
+            'match_key' => self::key($columns['owner_key'], $columns['type'], $columns['data_hash']), 'place' => self::place($columns['owner_key']),
         ];
+    }
+
+    /** One place a name: rows of the same name are found together. */
+    private static function place(string $owner): string
+    {
+        return '1'.md5($owner, true);
     }
 
     private static function key(string $owner, int $type, string $hash): string

@@ -104,6 +104,7 @@ final class ReadImport implements ShouldQueue
                 continue;
             }
             if (count($rows) >= self::CHUNK && $rows[count($rows) - 1]['line'] < $row['line']) {
+                $rows = ZoneJudge::atOnce($zone, $rows);
                 if ($acts->commit(null, [new StageRows($import->id, $rows, min($bytes, $import->bytes), $rows[count($rows) - 1]['line'])])->blocked()) {
                     return false;
                 }
@@ -111,6 +112,8 @@ final class ReadImport implements ShouldQueue
             }
             $rows[] = $row;
         }
+
+        $rows = ZoneJudge::atOnce($zone, $rows);
 
         return ! $acts->commit(null, [new StageRows($import->id, $rows, $import->bytes, $rows === [] ? $resume : $rows[count($rows) - 1]['line'])])->blocked();
     }

@@ -9,7 +9,10 @@ use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Prefix;
 use App\Models\Reservation;
+use App\Models\Server;
+use App\Models\Site;
 use App\Models\Space;
+use App\Models\Tenant;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Address;
@@ -154,6 +157,7 @@ final class Find
         $this->put('Names', $this->reach->records()->with('zone.view')->where('owner', 'like', $like)->orderBy('owner')->limit(self::MOST)->get());
         $this->put('Scopes', $this->reach->scopes()->with('prefix')->where('scopes.name', 'like', addcslashes($text, '%_\\').'%')->limit(self::MOST)->get());
         $this->put('Devices', $this->reach->isWhole() ? Device::query()->where('name', 'like', $like)->limit(self::MOST)->get() : collect());
+        $this->byDirectory($text);
         $name = Name::tryParse(rtrim($text, '.').'.');
         if ($name !== null && count($name->labels()) > 1 && $this->found['Names']->isEmpty()) {
             $zone = Zones::closest($name, null);
@@ -161,6 +165,20 @@ final class Find
                 $this->understood[] = "it would be in the zone {$zone->title()}, which has no such name";
             }
         }
+    }
+
+    /** Lists that are short are searched in the middle of names too. */
+    private function byDirectory(string $text): void
+    {
+        if (! $this->reach->isWhole()) {
+            return;
+        }
+        $like = '%'.addcslashes($text, '%_\\').'%';
+        $this->put('Sites', Site::query()->with('parent')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
+        $this->put('Tenants', Tenant::query()->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
+        $this->put('Servers', Server::query()->with('site')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
+        $vlans = $this->reach->vlans()->with('domain.site')->where('vlans.name', 'like', $like)->orderBy('number')->limit(self::MOST)->get();
+        $this->put('VLANs', ($this->found['VLANs'] ?? collect())->concat($vlans)->unique('id')->values());
     }
 
     /** @param  Collection<int, mixed>  $rows */

@@ -31,6 +31,8 @@ return new class extends Migration
                 ["$.$column", $noun, $noun],
             );
         }
+        // Rows of a name are found by their place: the identity of a record needs no key of its own.
+        Schema::table('import_rows', fn (Blueprint $t) => $t->dropIndex(['import_id', 'match_key']));
         Schema::create('brought', function (Blueprint $t): void {
             $t->char('server_id', 26)->charset('ascii');
             $t->string('kind', 10)->charset('ascii'); // what is no placement of its own: vlan, resolving
@@ -45,6 +47,7 @@ return new class extends Migration
     public function down(): void
     {
         Schema::drop('brought');
+        Schema::table('import_rows', fn (Blueprint $t) => $t->index(['import_id', 'match_key']));
         Schema::table('history', function (Blueprint $t): void {
             $t->dropIndex(['within_id', 'id']);
             $t->dropColumn(['version', 'within_id', 'within_version']);

@@ -38,7 +38,9 @@ export function recordFields(root) {
   }
 
   fullName(root);
-  type.addEventListener('change', () => draw([]));
+  const rightTypes = () => document.querySelectorAll('[data-of-types]').forEach((part) => { part.hidden = !part.dataset.ofTypes.split(' ').includes(type.value); });
+  type.addEventListener('change', () => { draw([]); rightTypes(); });
+  rightTypes();
   draw(JSON.parse(data.dataset.values));
 }
 

@@ -33,19 +33,17 @@ final readonly class JudgeRows extends Action
         if (Import::query()->whereKey($this->import)->value('state') !== 'reading') {
             $ledger->refuse('ended', 'The import was cancelled meanwhile');
         }
-        $plain = [];
+        $lines = [];
         foreach ($this->verdicts as $id => [$verdict, $reason, $result]) {
-            if ($reason === '' && $result === null) {
-                $plain[$verdict][] = $id;
-
-                continue;
-            }
-            DB::table('import_rows')->where('id', $id)->update([
-                'verdict' => $verdict, 'reason' => mb_strimwidth($reason, 0, 490, '…'), 'result' => $result === null ? null : json_encode($result, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
-            ]);
+            $lines[] = [$id, $verdict, mb_strimwidth($reason, 0, 490, '…'), $result === null ? null : json_encode($result, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE)];
         }
-        foreach ($plain as $verdict => $ids) {
-            DB::table('import_rows')->whereIn('id', $ids)->update(['verdict' => $verdict, 'reason' => '', 'result' => null]);
+        foreach (array_chunk($lines, 500) as $chunk) {
+            // One statement for all of them, whatever each says.
+            DB::update(
+                "UPDATE import_rows r JOIN JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT PATH '$[0]', verdict VARCHAR(8) PATH '$[1]', reason VARCHAR(500) PATH '$[2]', result LONGTEXT PATH '$[3]')) v
+                 ON v.id = r.id SET r.verdict = v.verdict, r.reason = v.reason, r.result = v.result WHERE r.import_id = ?",
+                [json_encode($chunk, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE), $this->import],
+            );
         }
     }
 }

@@ -6,14 +6,14 @@ namespace App\Actions\Imports;
 
 use App\Actions\Action;
 use App\Actions\Ledger;
+use App\Database\Bulk;
 use App\Models\Import;
 use App\Models\Person;
-use Illuminate\Support\Facades\DB;
 
 /** A chunk of read rows and how far reading has come, in one transaction: after a crash reading goes on from there, nothing twice. */
 final readonly class StageRows extends Action
 {
-    /** @param  list<array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place?: ?string, match_key?: ?string}>  $rows */
+    /** @param  list<array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place?: ?string, match_key?: ?string, result?: array<string, mixed>|null}>  $rows */
     public function __construct(public string $import, public array $rows, public int $bytesRead, public int $lines)
     {
     }
@@ -33,12 +33,16 @@ final readonly class StageRows extends Action
         if (Import::query()->whereKey($this->import)->value('state') !== 'reading') {
             $ledger->refuse('ended', 'The import was cancelled meanwhile');
         }
-        foreach (array_chunk($this->rows, 500) as $chunk) {
-            DB::table('import_rows')->insert(array_map(fn (array $r): array => [
-                'import_id' => $this->import, 'line' => $r['line'], 'verdict' => $r['verdict'], 'what' => mb_strimwidth($r['what'], 0, 290, '…'), 'reason' => mb_strimwidth($r['reason'], 0, 490, '…'),
-                'payload' => json_encode($r['payload'], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE), 'place' => $r['place'] ?? null, 'match_key' => $r['match_key'] ?? null,
-            ], $chunk));
-        }
+        $json = static fn (array $value): string => json_encode($value, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
+        Bulk::insert('import_rows', array_map(fn (array $r): array => [
+            'import_id' => $this->import, 'line' => $r['line'], 'verdict' => $r['verdict'], 'what' => self::cut($r['what'], 290), 'reason' => self::cut($r['reason'], 490),
+            'payload' => $json($r['payload']), 'place' => $r['place'] ?? null, 'match_key' => $r['match_key'] ?? null, 'result' => isset($r['result']) ? $json($r['result']) : null,
+        ], $this->rows));
         Import::query()->whereKey($this->import)->update(['bytes_read' => $this->bytesRead, 'lines' => $this->lines]);
+    }
+
+    private static function cut(string $text, int $most): string
+    {
+        return strlen($text) <= $most && mb_check_encoding($text, 'UTF-8') ? $text : mb_strimwidth(mb_scrub($text, 'UTF-8'), 0, $most, '…');
     }
 }

@@ -67,7 +67,7 @@
           <div class="pair"><x-field form="record" name="name" label="Name" mono placeholder="@" :data-origin="$zone->title()"/><x-field form="record" name="type" label="Type" :options="array_combine(array_keys($layouts), array_keys($layouts))" :value="$zone->isReverse() ? 'PTR' : 'A'"/></div>
           <x-field form="record" name="data" label="Data" mono data-layouts="{{ json_encode($layouts) }}" data-values="{{ json_encode(array_values((array) old('fields', []))) }}" :hint="'A 192.0.2.1 · MX 10 mail · SRV 10 60 5060 host · TXT \'text\' in double quotes · CAA 0 issue, the authority in double quotes; names without a final dot are in '.$zone->title()"/>
           @unless($zone->isReverse())
-            <p class="field"><label class="tick"><input type="checkbox" name="ptr" value="1" @checked(old('ptr'))>with its PTR, for A and AAAA</label></p>
+            <p class="field" data-of-types="A AAAA"><label class="tick"><input type="checkbox" name="ptr" value="1" @checked(old('ptr'))>with its PTR, for A and AAAA</label></p>
           @endunless
           <x-field form="record" name="ttl" label="TTL" placeholder="inherited, {{ $spoken($zone->default_ttl) }}" hint="seconds, or 1h30m"/>
         </x-act>
