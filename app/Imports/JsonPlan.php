@@ -32,12 +32,13 @@ final class JsonPlan
         if ($out === false) {
             throw new \DomainException('The file cannot be written beside itself.');
         }
-        fputcsv($out, PlanFile::COLUMNS, escape: '');
+        $columns = [...PlanFile::COLUMNS, ...self::ownFields($rows)];
+        fputcsv($out, $columns, escape: '');
         foreach ($rows as $i => $row) {
             if (! is_array($row)) {
                 throw new \DomainException('Entry '.($i + 1).' is no object; objects with the keys '.implode(', ', PlanFile::COLUMNS).' were expected.');
             }
-            $unknown = array_diff(array_keys($row), PlanFile::COLUMNS);
+            $unknown = array_filter(array_map(strval(...), array_keys($row)), static fn (string $key): bool => ! PlanFile::isColumn($key));
             if ($unknown !== []) {
                 throw new \DomainException('Entry '.($i + 1).' has the unknown key "'.array_values($unknown)[0].'". Known are '.implode(', ', PlanFile::COLUMNS).'.');
             }
@@ -45,9 +46,27 @@ final class JsonPlan
                 $value = $row[$column] ?? '';
 
                 return is_array($value) ? implode(', ', array_filter($value, is_scalar(...))) : (is_scalar($value) ? (string) $value : '');
-            }, PlanFile::COLUMNS), escape: '');
+            }, $columns), escape: '');
         }
         fclose($out);
         rename("$path.csv", $path);
+    }
+
+    /**
+     * @param  array<mixed>  $rows
+     * @return list<string> columns "own:NAME" that some of them have
+     */
+    private static function ownFields(array $rows): array
+    {
+        $own = [];
+        foreach ($rows as $row) {
+            foreach (is_array($row) ? array_keys($row) : [] as $key) {
+                if (str_starts_with((string) $key, 'own:')) {
+                    $own[(string) $key] = true;
+                }
+            }
+        }
+
+        return array_keys($own);
     }
 }

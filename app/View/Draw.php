@@ -42,6 +42,17 @@ final class Draw
         return new HtmlString('<svg class="gauge" aria-hidden="true"><rect class="water" x="4" y="'.$level.'%" width="14" height="'.$fill.'%"/>'.$line.'<path class="staff" d="M4 0v20h14V0M1 5h3M1 10h3M1 15h3"/></svg>'.e($figure).($high ? ' '.self::mark('warn', 'high water') : ''));
     }
 
+    /** The bits of some bytes, those before $network as of the network. */
+    public static function bits(string $bytes, int $network): HtmlString
+    {
+        $spans = '';
+        foreach (str_split(implode('', array_map(static fn (string $b): string => sprintf('%08b', ord($b)), str_split($bytes)))) as $at => $bit) {
+            $spans .= '<span class="'.($at < $network ? 'netbit' : 'hostbit').'">'.$bit.'</span>';
+        }
+
+        return new HtmlString($spans);
+    }
+
     /** @param  array{state: string, words: string, link: ?string, act?: mixed}  $cell  of a sheet */
     public static function cell(array $cell): HtmlString
     {

@@ -1,25 +1,28 @@
 @php
-    $running = in_array($import->state, ['reading', 'taking']);
-    $labels = ['add' => 'to add', 'change' => 'to change', 'same' => 'the same', 'cut' => 'not in the file', 'refused' => 'refused'];
+  $running = in_array($import->state, ['reading', 'taking']);
+  $labels = ['add' => 'to add', 'change' => 'to change', 'same' => 'the same', 'cut' => 'not in the file', 'refused' => 'refused'];
 @endphp
-<x-layout :title="'Import of '.$import->file_name" :verb="$import->kind === 'zone' ? 'name' : 'plan'">
+<x-layout :title="'Import of ' . $import->file_name" :verb="$import->kind === 'zone' ? 'name' : 'plan'">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/import?kind={{ $import->kind }}&amp;target={{ $import->target_id }}">Imports</a></li>
       <li aria-current="page">{{ $import->file_name }}</li>
     </ol>
   </nav>
-  <div id="import-body" class="stack" @if ($running) hx-get="/import/{{ $import->id }}" hx-trigger="every 1s" hx-select="#import-body" hx-swap="outerHTML" @endif>
+  <div id="import-body" class="stack"
+    @if ($running) hx-get="/import/{{ $import->id }}" hx-trigger="every 1s" hx-select="#import-body" hx-swap="outerHTML" @endif>
     <header class="title">
       <h1>{{ $import->file_name }}</h1>
-      <span class="soft">{{ App\Models\Import::STATES[$import->state] }}@if ($import->format), {{ $import->format }}@endif</span>
+      <span class="soft">{{ implode(', ', array_filter([App\Models\Import::STATES[$import->state], $import->format])) }}</span>
     </header>
     @if ($running)
       <section class="panel pad-all">
-        <label for="bar">{{ $import->state === 'reading' ? number_format($import->lines).' lines read' : 'Writing in one transaction' }}</label>
+        <label for="bar">{{ $import->state === 'reading' ? number_format($import->lines) . ' lines read' : 'Writing in one transaction' }}</label>
         @if ($import->state === 'reading')
           <progress id="bar" max="100" value="{{ $import->percent() }}"></progress>
-          <form method="post" action="/import/{{ $import->id }}/cancel">@csrf<button class="btn small">Cancel</button></form>
+          <form method="post" action="/import/{{ $import->id }}/cancel">@csrf
+            <button class="btn small">Cancel</button>
+          </form>
         @else
           <progress id="bar"></progress>
         @endif
@@ -33,13 +36,15 @@
     @endif
     @if ($headings !== [])
       <section class="panel">
-        <header><h2>What the columns mean</h2></header>
+        <header>
+          <h2>What the columns mean</h2>
+        </header>
         <form class="form pad" method="post" action="/import/{{ $import->id }}/columns">
           @csrf
           @foreach ($headings as $i => $heading)
             @php
-                $key = mb_strtolower($heading);
-                $now = $maps[$key] ?? (App\Imports\PlanFile::isColumn($key) ? $key : '');
+              $key = mb_strtolower($heading);
+              $now = $maps[$key] ?? (App\Imports\PlanFile::isColumn($key) ? $key : '');
             @endphp
             <div class="field">
               <span><label for="column-{{ $i }}">{{ $heading === '' ? 'a column without a heading' : $heading }}</label></span>
@@ -61,7 +66,9 @@
           </div>
           <div class="decide"><button class="btn main" data-key="main">Read it so <kbd>Ctrl Enter</kbd></button></div>
         </form>
-        <form method="post" action="/import/{{ $import->id }}/cancel" class="decide pad">@csrf<button class="btn">Cancel the import</button></form>
+        <form method="post" action="/import/{{ $import->id }}/cancel" class="decide pad">@csrf
+          <button class="btn">Cancel the import</button>
+        </form>
       </section>
     @endif
     @if ($import->counts !== [] && $headings === [])
@@ -71,7 +78,8 @@
             <span class="oneof">
               @foreach ($labels as $v => $label)
                 @continue($v === 'cut' && $import->kind === 'plan')
-                <a href="?verdict={{ $v }}" @if ($v === $verdict) aria-current="true" @endif>{{ number_format($import->counts[$v] ?? 0) }} {{ $label }}</a>
+                <a href="?verdict={{ $v }}"
+                  @if ($v === $verdict) aria-current="true" @endif>{{ number_format($import->counts[$v] ?? 0) }} {{ $label }}</a>
               @endforeach
             </span>
             @if (($import->counts['refused'] ?? 0) > 0)
@@ -79,7 +87,9 @@
             @endif
           </div>
           @if ($rows->isEmpty())
-            <div class="empty"><h3>None</h3></div>
+            <div class="empty">
+              <h3>None</h3>
+            </div>
           @else
             <div class="scroll-x" tabindex="0" role="region" aria-label="Rows">
               <table>
@@ -95,7 +105,11 @@
                     <tr>
                       <td class="num">{{ $r->line ?: '' }}</td>
                       <td class="mono wrap">{{ $r->what }}</td>
-                      <td class="wrap">@if ($verdict === 'refused')@mark('stop') @endif{{ $r->reason }}</td>
+                      <td class="wrap">
+                        @if ($verdict === 'refused')
+                          @mark('stop')
+                        @endif{{ $r->reason }}
+                      </td>
                     </tr>
                   @endforeach
                 </tbody>
@@ -120,11 +134,14 @@
               <form method="post" action="/import/{{ $import->id }}/take-over">
                 @csrf
                 @if (($import->counts['cut'] ?? 0) > 0)
-                  <p><label class="tick"><input type="checkbox" name="removals" value="1">also remove {{ number_format($import->counts['cut']) }} records that the file does not have</label></p>
+                  <p><label class="tick"><input type="checkbox" name="removals" value="1">also remove
+                      {{ number_format($import->counts['cut']) }} records that the file does not have</label></p>
                 @endif
                 <div class="decide"><button class="btn main" data-key="main">Take over as one <kbd>Ctrl Enter</kbd></button></div>
               </form>
-              <form method="post" action="/import/{{ $import->id }}/cancel" class="decide">@csrf<button class="btn">Cancel the import</button></form>
+              <form method="post" action="/import/{{ $import->id }}/cancel" class="decide">@csrf
+                <button class="btn">Cancel the import</button>
+              </form>
             </section>
           @else
             <section class="panel pad-all"><a href="{{ $target }}">Open {{ $import->kind === 'plan' ? 'the plan' : 'the zone' }}</a></section>

@@ -5,7 +5,9 @@
   </header>
   <div class="split two">
     <section class="panel">
-      <header><h2>Where you are signed in</h2></header>
+      <header>
+        <h2>Where you are signed in</h2>
+      </header>
       @if ($sessions->isEmpty())
         <p class="pad open">only here</p>
       @else
@@ -21,7 +23,10 @@
             <tbody>
               @foreach ($sessions as $one)
                 <tr>
-                  <td class="mono">{{ $one->ip_address }}@if ($one->id === $here) <span class="soft">this one</span>@endif</td>
+                  <td class="mono">{{ $one->ip_address }}@if ($one->id === $here)
+                      <span class="soft">this one</span>
+                    @endif
+                  </td>
                   <td class="wrap">{{ Str::limit((string) $one->user_agent, 90) }}</td>
                   <td>{{ Carbon\CarbonImmutable::createFromTimestamp($one->last_activity)->diffForHumans() }}</td>
                 </tr>
@@ -38,7 +43,9 @@
     </section>
     <div class="side">
       <section class="panel">
-        <header><h2>Change your password</h2></header>
+        <header>
+          <h2>Change your password</h2>
+        </header>
         <form class="form pad" method="post" action="/act/change-password">
           @csrf
           <input type="hidden" name="then" value="commit">

@@ -69,9 +69,14 @@ it('gives hosts their names both ways where zones are there', function (): void 
 it('reads back what it writes', function (): void {
     $w = World::make(false);
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9', 'name' => 'x', 'zone' => $w->zone->id]));
-    $csv = $this->actingAs($w->people['planner'])->get("/plan/{$w->space->id}/export.csv")->streamedContent();
-    $import = staged($w, 'plan', $w->space->id, $csv);
-    expect($import->counts)->toBe(['same' => 3]);
+    $own = App\Actions\Directory\MakeOwnField::fromInput(['name' => 'Power '.bin2hex(random_bytes(3)), 'kind' => 'text']);
+    $w->did($own);
+    $w->did(new App\Actions\Plan\ChangePrefix([$w->subnet->id], own: [$own->id => 'grid, 16 A'], tags: 'tills, quay'));
+    $this->actingAs($w->people['planner']);
+    foreach (['csv', 'json'] as $form) {
+        $file = $this->get("/plan/{$w->space->id}/export.$form")->streamedContent();
+        expect($file)->toContain('grid, 16 A')->and(staged($w, 'plan', $w->space->id, $file)->counts)->toBe(['same' => 3], $form);
+    }
     $zone = $this->get("/name/zone/{$w->zone->id}/export.zone")->streamedContent();
     expect(array_keys(staged($w, 'zone', $w->zone->id, $zone)->counts))->toBe(['same']);
 });

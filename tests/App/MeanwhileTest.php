@@ -27,7 +27,7 @@ it('shows what somebody saved meanwhile beside what the form would write, and wr
     expect($subnet->refresh()->name)->toBe('Tills');
     $over = ['over' => ["prefix:$subnet->id" => (string) $subnet->version]];
     $page->assertSee("over[prefix:$subnet->id]", false);
-    $this->withHeader('HX-Request', 'true')->post('/act/change-prefix', $form + $over)->assertOk()->assertDontSee('changed meanwhile')->assertSee('on top of what was saved meanwhile')->assertSee('name Tills → Ticket hall');
+    $this->withHeader('HX-Request', 'true')->post('/act/change-prefix', $form + $over)->assertOk()->assertDontSee('changed meanwhile')->assertSee('on top of what was saved meanwhile')->assertReads('name Tills → Ticket hall');
     $this->flushHeaders();
     // A third save in between is not covered by what was seen.
     $w->did(new ChangePrefix([$subnet->id], role: 'tills'));

@@ -23,7 +23,7 @@ beforeEach(function (): void {
 });
 
 it('shows intended against running, ships, and keeps what was done', function (): void {
-    $this->get($this->page)->assertOk()->assertSee('2 of 2 zones differ')->assertSee('not on this server yet')->assertSee('Ship and verify');
+    $this->get($this->page)->assertOk()->assertReads('2 of 2 zones differ')->assertSee('not on this server yet')->assertSee('Ship and verify');
     $this->post($this->page)->assertRedirect($this->page);
     $this->get($this->page)->assertOk()->assertSee('is as intended')->assertSee('answered with authority');
     expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('done');
@@ -36,7 +36,7 @@ it('shows intended against running, ships, and keeps what was done', function ()
 
 it('takes away what the plan does not place only when that is asked for', function (): void {
     $this->s->tell('ns1', 'apply', ['view' => 'old', 'zone' => 'gone.example.', 'from' => null, 'first' => true, 'add' => ['gone.example. 60 SOA a.gone.example. b.gone.example. 1 2 3 4 5']]);
-    $this->get($this->page)->assertSee('also take away 1 zones');
+    $this->get($this->page)->assertReads('also take away 1 zones');
     $this->post($this->page);
     expect(collect($this->s->tell('ns1', 'zones')['zones'])->pluck('zone'))->toContain('gone.example.');
     $this->post($this->page, ['removals' => '1']);

@@ -102,7 +102,7 @@ it('offers the act that mends a difference', function (): void {
     $this->post('/act/change-vlan', ['vlan' => $vlan->id, 'name' => 'tickets', 'then' => 'commit'])->assertRedirect();
     $this->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'gateway' => '192.0.2.126', 'then' => 'commit', 'reason' => 'as the switch has it'])->assertRedirect();
     expect(sheet($w, $vlan)['switch'])->toBe('present')->and(sheet($w, $vlan)['gateway'])->toBe('present');
-    $this->get('/directory/vlans?wrong=1')->assertOk()->assertSee('with something missing or different');
+    $this->get('/directory/vlans?wrong=1')->assertOk()->assertReads('with something missing or different');
 });
 
 it('makes a series by pattern, all or none', function (string $numbers, ?array $made, ?string $code): void {

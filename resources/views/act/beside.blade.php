@@ -1,8 +1,8 @@
 {{-- Theirs beside mine: what somebody wrote since the form was opened, and what the form would write on top of it. --}}
 @php
-    $values = fn (string $side) => array_map(fn (array $r): array => [$r['column'] => $r[$side]], $one['rows']);
-    $called = new App\Queries\Called([...$values('saw'), ...$values('theirs'), ...$values('mine')]);
-    $who = $one['who'] === [] || auth()->user()->isBound() ? 'Somebody' : implode(' and ', $one['who']);
+  $values = fn(string $side) => array_map(fn(array $r): array => [$r['column'] => $r[$side]], $one['rows']);
+  $called = new App\Queries\Called([...$values('saw'), ...$values('theirs'), ...$values('mine')]);
+  $who = $one['who'] === [] || auth()->user()->isBound() ? 'Somebody' : implode(' and ', $one['who']);
 @endphp
 <section class="beside" aria-label="Theirs beside yours: {{ $one['line'] }}">
   <p>
@@ -15,7 +15,9 @@
     <dl>
       <dt>{{ $called->column($row['column']) }}</dt>
       @if ($row['theirs'] !== $row['saw'])
-        <dd><span class="soft">you saw</span> <span>{{ $called->value($row['column'], $row['saw']) }}</span></dd>
+        <dd><span class="soft">you saw</span>
+          <span>{{ $called->value($row['column'], $row['saw']) }}</span>
+        </dd>
       @endif
       <dd @class(['differs' => $row['theirs'] !== $row['saw']])>
         <span class="soft">{{ $row['theirs'] === $row['saw'] ? 'untouched' : 'theirs' }}</span>
@@ -25,7 +27,8 @@
         @endif
       </dd>
       <dd @class(['differs' => $row['mine'] !== $row['theirs']])>
-        <span class="soft">yours</span> <span>{{ $row['mine'] === $row['theirs'] ? 'leaves it so' : $called->value($row['column'], $row['mine']) }}</span>
+        <span class="soft">yours</span>
+        <span>{{ $row['mine'] === $row['theirs'] ? 'leaves it so' : $called->value($row['column'], $row['mine']) }}</span>
       </dd>
     </dl>
   @endforeach

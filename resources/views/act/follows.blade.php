@@ -1,5 +1,5 @@
 @php
-    $what = new App\View\Follows($outcome, $base);
+  $what = new App\View\Follows($outcome, $base);
 @endphp
 <section class="follows" data-form="{{ $form }}" data-upshot="{{ $what->upshot() }}" aria-label="What follows">
   <h2>What follows</h2>
@@ -9,7 +9,8 @@
       <p class="wrong">@mark('stop')<span>{{ $outcome->trouble }}</span></p>
     @endif
     @if ($brokenDraft)
-      <p class="wrong">@mark('warn')<span>Your draft does not hold any more and is left aside here. <a href="/ship/draft">Look at the draft</a></span></p>
+      <p class="wrong">@mark('warn')<span>Your draft does not hold any more and is left aside here. <a href="/ship/draft">Look at the
+            draft</a></span></p>
     @endif
     @foreach ($beside as $one)
       @include('act.beside')
@@ -23,7 +24,10 @@
       @endunless
     @endforeach
     @if ($what->groups !== [])
-      <h3>Written @if ($base > 0)<span>on top of your draft</span>@endif</h3>
+      <h3>Written @if ($base > 0)
+          <span>on top of your draft</span>
+        @endif
+      </h3>
       @foreach ($what->groups as $group => $rows)
         @if (count($rows) > 1 || count($what->groups) > 3)
           <p class="kindhead">{{ App\View\Follows::heading($group, count($rows)) }}</p>
@@ -42,14 +46,15 @@
               @endforeach
             </ol>
             @if (count($rows) > App\View\Follows::OPEN + App\View\Follows::LISTED)
-              <p class="hint">{{ number_format(count($rows) - App\View\Follows::OPEN - App\View\Follows::LISTED) }} further rows of this kind are counted and not listed here.</p>
+              <p class="hint">{{ number_format(count($rows) - App\View\Follows::OPEN - App\View\Follows::LISTED) }} further rows of this kind are
+                counted and not listed here.</p>
             @endif
           </details>
         @endif
       @endforeach
     @elseif ($outcome->bulk() > 0)
       <p>{{ number_format($outcome->bulk()) }} rows are written.</p>
-    @elseif (! $outcome->blocked())
+    @elseif (!$outcome->blocked())
       <p class="soft">Nothing changes.</p>
     @endif
     @if ($what->later !== [])
@@ -73,15 +78,19 @@
     @if ($what->count('warned') > 0)
       <div class="field">
         <span><label for="reason-{{ $form }}">Why in spite of the warning (kept in the history)</label></span>
-        <input id="reason-{{ $form }}" name="reason" form="{{ $form }}" value="{{ $reason }}" maxlength="250" autocomplete="off" required>
+        <input id="reason-{{ $form }}" name="reason" form="{{ $form }}" value="{{ $reason }}" maxlength="250"
+          autocomplete="off" required>
       </div>
     @endif
     <div class="decide">
       @if ($draftable)
-        <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" formnovalidate name="then" value="draft" data-key="main">Add to draft <kbd>Ctrl Enter</kbd></button>
-        <button class="btn" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="commit">Commit now</button>
+        <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" formnovalidate name="then" value="draft"
+          data-key="main">Add to draft <kbd>Ctrl Enter</kbd></button>
+        <button class="btn" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="commit">Commit
+          now</button>
       @else
-        <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="main">{{ explode(' ', $title)[0] }} now <kbd>Ctrl Enter</kbd></button>
+        <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit"
+          data-key="main">{{ explode(' ', $title)[0] }} now <kbd>Ctrl Enter</kbd></button>
       @endif
     </div>
   @endunless

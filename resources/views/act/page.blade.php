@@ -1,12 +1,14 @@
 <x-layout title="What follows">
-  <header class="title"><h1>{{ $title }}</h1></header>
+  <header class="title">
+    <h1>{{ $title }}</h1>
+  </header>
   @if ($notice)
     <div class="notice bad" role="alert">@mark('warn')<span class="grow">{{ $notice }}</span></div>
   @endif
   <x-act :id="$form" :action="$action" :seen="$seen">
     @foreach ($inputs as $key => $value)
       @foreach ((array) $value as $k => $v)
-        <input type="hidden" name="{{ is_array($value) ? $key.'['.$k.']' : $key }}" value="{{ is_scalar($v) ? $v : '' }}">
+        <input type="hidden" name="{{ is_array($value) ? $key . '[' . $k . ']' : $key }}" value="{{ is_scalar($v) ? $v : '' }}">
       @endforeach
     @endforeach
   </x-act>

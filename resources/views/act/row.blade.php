@@ -3,7 +3,8 @@
   <span>{{ ucfirst($row->noun) }} <span class="mono">{{ $row->line }}</span>
     @if ($row->op === 'turn')
       @foreach ($row->before as $column => $before)
-        <br><span class="soft">{{ $what->called->column($column) }} {{ $what->called->value($column, $before) }} → {{ $what->called->value($column, $row->after[$column] ?? null) }}</span>
+        <br><span class="soft">{{ $what->called->column($column) }} {{ $what->called->value($column, $before) }} →
+          {{ $what->called->value($column, $row->after[$column] ?? null) }}</span>
       @endforeach
     @endif
   </span>

@@ -1,9 +1,14 @@
 @props(['id', 'action', 'seen' => [], 'live' => true, 'stay' => null])
 {{-- A form of an act: with script, What follows is computed on every change; without, its own button shows it. --}}
-<form id="{{ $id }}" method="post" action="/act/{{ $action }}" {{ $attributes->class('form') }} @if($live) hx-post="/act/{{ $action }}" hx-trigger="hp:look" hx-target="#follows-{{ $id }}" hx-swap="innerHTML" hx-sync="this:replace" @endif>
-@csrf
-<input type="hidden" name="_form" value="{{ $id }}">
-@if($stay)<input type="hidden" name="stay" value="{{ $stay }}">@endif
-@foreach($seen as $object => $version)<input type="hidden" name="seen[{{ $object }}]" value="{{ $version }}">@endforeach
-{{ $slot }}
+<form id="{{ $id }}" method="post" action="/act/{{ $action }}" {{ $attributes->class('form') }}
+  @if ($live) hx-post="/act/{{ $action }}" hx-trigger="hp:look" hx-target="#follows-{{ $id }}" hx-swap="innerHTML" hx-sync="this:replace" @endif>
+  @csrf
+  <input type="hidden" name="_form" value="{{ $id }}">
+  @if ($stay)
+    <input type="hidden" name="stay" value="{{ $stay }}">
+  @endif
+  @foreach ($seen as $object => $version)
+    <input type="hidden" name="seen[{{ $object }}]" value="{{ $version }}">
+  @endforeach
+  {{ $slot }}
 </form>

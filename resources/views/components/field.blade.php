@@ -1,26 +1,64 @@
 @aware(['action' => ''])
-@props(['form', 'name', 'label', 'value' => '', 'type' => 'text', 'options' => null, 'hint' => null, 'mono' => false, 'blank' => null, 'rows' => null, 'multiple' => false])
+@props([
+    'form',
+    'name',
+    'label',
+    'value' => '',
+    'type' => 'text',
+    'options' => null,
+    'hint' => null,
+    'mono' => false,
+    'blank' => null,
+    'rows' => null,
+    'multiple' => false,
+])
 @php
-    $key = rtrim($name, '[]');
-    $now = old('_form') === $form ? old($key, $value) : $value;
-    $for = $form.'-'.$key;
-    $fault = old('_form') === $form ? $errors->first($key) : '';
-    // A form knows what its act takes: nothing longer can be typed.
-    $act = \App\Actions\Registry::find($action);
-    $most = $act === null ? null : (\App\Actions\Inputs::of($act)[$key] ?? null)?->mostTyped();
-    $marks = ($fault === '' ? [] : ['aria-invalid' => 'true', 'aria-describedby' => "$for-fault"]) + ($most === null ? [] : ['maxlength' => $most]);
+      $key = rtrim($name, '[]');
+      $now = old('_form') === $form ? old($key, $value) : $value;
+      $for = $form.'-'.$key;
+      $fault = old('_form') === $form ? $errors->first($key) : '';
+      // A form knows what its act takes: nothing longer can be typed.
+      $act = \App\Actions\Registry::find($action);
+      $most = $act === null ? null : (\App\Actions\Inputs::of($act)[$key] ?? null)?->mostTyped();
+      $marks = ($fault === '' ? [] : ['aria-invalid' => 'true', 'aria-describedby' => "$for-fault"]) + ($most === null ? [] : ['maxlength' => $most]);
 @endphp
-@if($multiple && $options !== null)
-<fieldset class="field"><legend>{{ $label }}</legend><div class="ticks" {{ $attributes }}>@forelse($options as $id => $text)<label class="tick"><input type="checkbox" name="{{ $name }}" value="{{ $id }}" @checked(in_array((string) $id, array_map(strval(...), (array) $now), true))>{{ $text }}</label>@empty<span class="hint">none yet</span>@endforelse</div>@if($hint)<span class="hint">{{ $hint }}</span>@endif</fieldset>
+@if ($multiple && $options !== null)
+  <fieldset class="field">
+    <legend>{{ $label }}</legend>
+    <div class="ticks" {{ $attributes }}>
+      @forelse($options as $id => $text)
+        <label class="tick"><input type="checkbox" name="{{ $name }}" value="{{ $id }}"
+            @checked(in_array((string) $id, array_map(strval(...), (array) $now), true))>{{ $text }}</label>
+      @empty
+        <span class="hint">none yet</span>
+      @endforelse
+    </div>
+    @if ($hint)
+      <span class="hint">{{ $hint }}</span>
+    @endif
+  </fieldset>
 @else
-<div class="field"><span><label for="{{ $for }}">{{ $label }}</label></span>
-@if($options !== null)
-<select id="{{ $for }}" name="{{ $name }}" {{ $attributes }}>@if($blank !== null)<option value="">{{ $blank }}</option>@endif
-@foreach($options as $id => $text)<option value="{{ $id }}" @selected(is_array($now) ? in_array((string) $id, $now, true) : (string) $id === (string) $now)>{{ $text }}</option>@endforeach</select>
-@elseif($rows !== null)
-<textarea id="{{ $for }}" name="{{ $name }}" rows="{{ $rows }}" spellcheck="false" {{ $attributes->merge($marks)->class(['mono' => $mono]) }}>{{ is_array($now) ? implode("\n", $now) : $now }}</textarea>
-@else
-<input id="{{ $for }}" type="{{ $type }}" name="{{ $name }}" value="{{ $type === 'password' ? '' : $now }}" spellcheck="false" {{ $attributes->merge(['autocomplete' => 'off'] + $marks)->class(['mono' => $mono]) }}>
-@endif
-@if($fault !== '')<span class="hint bad" id="{{ $for }}-fault">{{ $fault }}</span>@endif @if($hint)<span class="hint">{{ $hint }}</span>@endif</div>
+  <div class="field"><span><label for="{{ $for }}">{{ $label }}</label></span>
+    @if ($options !== null)
+      <select id="{{ $for }}" name="{{ $name }}" {{ $attributes }}>
+        @if ($blank !== null)
+          <option value="">{{ $blank }}</option>
+        @endif
+        @foreach ($options as $id => $text)
+          <option value="{{ $id }}" @selected(is_array($now) ? in_array((string) $id, $now, true) : (string) $id === (string) $now)>{{ $text }}</option>
+        @endforeach
+      </select>
+    @elseif($rows !== null)
+      <textarea id="{{ $for }}" name="{{ $name }}" rows="{{ $rows }}" spellcheck="false"
+        {{ $attributes->merge($marks)->class(['mono' => $mono]) }}>{{ is_array($now) ? implode("\n", $now) : $now }}</textarea>
+    @else
+      <input id="{{ $for }}" type="{{ $type }}" name="{{ $name }}" value="{{ $type === 'password' ? '' : $now }}"
+        spellcheck="false" {{ $attributes->merge(['autocomplete' => 'off'] + $marks)->class(['mono' => $mono]) }}>
+    @endif
+    @if ($fault !== '')
+      <span class="hint bad" id="{{ $for }}-fault">{{ $fault }}</span>
+      @endif @if ($hint)
+        <span class="hint">{{ $hint }}</span>
+      @endif
+  </div>
 @endif

@@ -1,49 +1,80 @@
 @props(['title', 'verb' => ''])
-@php($me = auth()->user())
+@php
+  $me = auth()->user();
+@endphp
 <!doctype html>
 <html lang="en" data-watch="{{ $me?->theme === 'night' ? 'night' : 'paper' }}">
+
 <head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<meta name="htmx-config" content='{"includeIndicatorStyles": false, "allowEval": false}'>
-<title>{{ $title }} | Harbor Post</title>
-<link rel="icon" href="/mark.svg" type="image/svg+xml">
-@vite(['resources/css/app.css', 'resources/js/app.js'])
+  <meta charset="utf-8">
+  <meta name="viewport" content="width=device-width, initial-scale=1">
+  <meta name="htmx-config" content='{"includeIndicatorStyles": false, "allowEval": false}'>
+  <title>{{ $title }} | Harbor Post</title>
+  <link rel="icon" href="/mark.svg" type="image/svg+xml">
+  @vite(['resources/css/app.css', 'resources/js/app.js'])
 </head>
+
 <body>
-@include('parts.marks')
-<a class="sr" href="#sheet">To the page itself</a>
-<div class="frame">
-  @include('parts.rail', ['verb' => $verb])
-  <div class="top">
-    <form class="find" action="/find" role="search">
-      <label class="sr" for="find">Find an address, prefix, name, MAC or VLAN number</label>
-      <svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.5"/><path d="m10.5 10.5 4 4"/></svg>
-      <input type="search" id="find" name="q" value="{{ request()->is('find') ? request('q') : '' }}" placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false"><kbd aria-hidden="true">/</kbd>
-    </form>
-    @php($open = \App\Queries\Drafts::open($me))
-    @if($open && $open->edits->count() > 0)
-      <div class="draft"><span>Draft: {{ $open->edits->count() }} {{ $open->edits->count() === 1 ? 'edit' : 'edits' }}</span><a href="/ship/draft">Rehearse</a></div>
-    @endif
-    <details class="me">
-      <summary aria-label="{{ $me->name }}: theme and sign out"><i aria-hidden="true">{{ $me->initials() }}</i><span>{{ $me->name }}<br><span class="hint">{{ implode(', ', array_map(fn ($r) => str_replace('-', ' ', $r), $me->roles)) }}</span></span></summary>
-      <div>
-        <form method="post" action="/act/set-theme">@csrf<input type="hidden" name="then" value="commit"><input type="hidden" name="stay" value="{{ request()->getRequestUri() }}"><input type="hidden" name="theme" value="{{ $me->theme === 'night' ? 'paper' : 'night' }}"><button class="btn">{{ $me->theme === 'night' ? 'Paper' : 'Night watch' }}</button></form>
-        <a class="btn" href="/me">Password and sessions</a>
-        <form method="post" action="/sign-out">@csrf<button class="btn">Sign out</button></form>
-      </div>
-    </details>
+  @include('parts.marks')
+  <a class="sr" href="#sheet">To the page itself</a>
+  <div class="frame">
+    @include('parts.rail', ['verb' => $verb])
+    <div class="top">
+      <form class="find" action="/find" role="search">
+        <label class="sr" for="find">Find an address, prefix, name, MAC or VLAN number</label>
+        <svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
+          <circle cx="7" cy="7" r="4.5" />
+          <path d="m10.5 10.5 4 4" />
+        </svg>
+        <input type="search" id="find" name="q" value="{{ request()->is('find') ? request('q') : '' }}"
+          placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false"><kbd aria-hidden="true">/</kbd>
+      </form>
+      @php
+        $open = \App\Queries\Drafts::open($me);
+      @endphp
+      @if ($open && $open->edits->count() > 0)
+        <div class="draft"><span>Draft: {{ $open->edits->count() }} {{ $open->edits->count() === 1 ? 'edit' : 'edits' }}</span>
+          <a href="/ship/draft">Rehearse</a>
+        </div>
+      @endif
+      <details class="me">
+        <summary aria-label="{{ $me->name }}: theme and sign out"><i
+            aria-hidden="true">{{ $me->initials() }}</i><span>{{ $me->name }}<br><span
+              class="hint">{{ implode(', ', array_map(fn($r) => str_replace('-', ' ', $r), $me->roles)) }}</span></span></summary>
+        <div>
+          <form method="post" action="/act/set-theme">@csrf
+            <input type="hidden" name="then" value="commit">
+            <input type="hidden" name="stay" value="{{ request()->getRequestUri() }}"><input type="hidden" name="theme"
+              value="{{ $me->theme === 'night' ? 'paper' : 'night' }}">
+            <button class="btn">{{ $me->theme === 'night' ? 'Paper' : 'Night watch' }}</button>
+          </form>
+          <a class="btn" href="/me">Password and sessions</a>
+          <form method="post" action="/sign-out">@csrf
+            <button class="btn">Sign out</button>
+          </form>
+        </div>
+      </details>
+    </div>
+    <main class="sheet" id="sheet" tabindex="-1">
+      <p class="notice bad" id="said" role="alert" hidden></p>
+      <p class="sr" role="status" id="follows-said"></p>
+      @if (session('done'))
+        <div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>
+      @endif
+      @if (session('once'))
+        <div class="notice" role="status">@mark('ok')<span class="grow">The password for one sign-in is <code
+              class="mono">{{ Illuminate\Support\Facades\Crypt::decryptString(session('once')) }}</code>. It is shown only now.</span></div>
+      @endif
+      @if (session('bad'))
+        <div class="notice bad" role="alert">@mark('stop')<span class="grow"><b>Nothing was written.</b> {{ session('bad') }}</span>
+          @if (session('bad-link'))
+            <a href="{{ session('bad-link') }}">Show it</a>
+          @endif
+        </div>
+      @endif
+      {{ $slot }}
+    </main>
   </div>
-  <main class="sheet" id="sheet" tabindex="-1">
-    <p class="notice bad" id="said" role="alert" hidden></p>
-    <p class="sr" role="status" id="follows-said"></p>
-    @if(session('done'))<div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>@endif
-    @if(session('once'))
-      <div class="notice" role="status">@mark('ok')<span class="grow">The password for one sign-in is <code class="mono">{{ Illuminate\Support\Facades\Crypt::decryptString(session('once')) }}</code>. It is shown only now.</span></div>
-    @endif
-    @if(session('bad'))<div class="notice bad" role="alert">@mark('stop')<span class="grow"><b>Nothing was written.</b> {{ session('bad') }}</span>@if(session('bad-link'))<a href="{{ session('bad-link') }}">Show it</a>@endif</div>@endif
-    {{ $slot }}
-  </main>
-</div>
 </body>
+
 </html>

@@ -15,7 +15,7 @@
     <tr>
       <td class="name">{{ $r->name }}</td>
       <td class="mono">{{ $r->sign_in }}</td>
-      <td>{{ implode(', ', array_map(fn ($x) => str_replace('-', ' ', $x), $r->roles)) }}</td>
+      <td>{{ implode(', ', array_map(fn($x) => str_replace('-', ' ', $x), $r->roles)) }}</td>
       <td>{{ $tenants[$r->tenant_id] ?? '' }}</td>
       <td>{{ $r->active ? 'open' : 'closed' }}{{ $r->must_change ? ', password for one sign-in' : '' }}</td>
       @if ($steward)
@@ -26,7 +26,8 @@
               <input type="hidden" name="then" value="commit">
               <input type="hidden" name="person" value="{{ $r->id }}">
               <input type="hidden" name="active" value="{{ $r->active ? '0' : '1' }}">
-              <button class="btn small" aria-label="{{ $r->active ? 'Close' : 'Open' }} the sign-in of {{ $r->name }}">{{ $r->active ? 'Close' : 'Open' }}</button>
+              <button class="btn small"
+                aria-label="{{ $r->active ? 'Close' : 'Open' }} the sign-in of {{ $r->name }}">{{ $r->active ? 'Close' : 'Open' }}</button>
             </form>
             <form method="post" action="/act/reset-password">
               @csrf

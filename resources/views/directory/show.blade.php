@@ -1,38 +1,264 @@
 @php
-    $me = auth()->user();
-    $planner = $me->does(\App\Models\Role::Planner) && ! $me->isBound();
-    $steward = $me->does(\App\Models\Role::Steward);
-    $lists = $me->isBound() ? ['sites', 'vlans'] : ['sites', 'tenants', 'vlans', 'devices', 'people'];
-    $labels = ['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'];
-    $form = ($list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner));
+  $me = auth()->user();
+  $planner = $me->does(\App\Models\Role::Planner) && !$me->isBound();
+  $steward = $me->does(\App\Models\Role::Steward);
+  $lists = $me->isBound() ? ['sites', 'vlans'] : ['sites', 'tenants', 'vlans', 'devices', 'people'];
+  $labels = ['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'];
+  $form = $list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner);
 @endphp
 <x-layout :title="$labels[$list]" verb="directory">
-  <nav aria-label="Directory"><span class="oneof">@foreach($lists as $l)<a href="/directory/{{ $l }}" @if($l === $list) aria-current="page" @endif>{{ $labels[$l] }}</a>@endforeach @unless($me->isBound())<a href="/directory/settings">Settings</a>@endunless</span></nav>
-  <header class="title"><h1>{{ $labels[$list] }}</h1><span class="soft">{{ $rows->count() }}</span>@if(request('number'))<span>with number {{ request('number') }} <a href="/directory/vlans">Show all</a></span>@endif</header>
-  @if($list === 'vlans')<div class="bar-line flat"><span class="oneof"><a href="/directory/vlans" @unless(request('wrong')) aria-current="true" @endunless>All</a><a href="/directory/vlans?wrong=1" @if(request('wrong')) aria-current="true" @endif>{{ $wrong }} with something missing or different</a></span><span class="soft">switches read {{ $read ? \Carbon\CarbonImmutable::parse($read)->diffForHumans() : 'never' }}</span>@unless($me->isBound())<form method="post" action="/directory/vlans/read">@csrf<button class="btn small">Read them now</button></form>@if($network)<a class="btn small" href="/ship/server/{{ $network }}">Bring switches in step</a>@endif @endunless @if($form)<a class="btn small" href="#make">Add VLANs</a>@endif <a class="btn small" href="/plan/vlans.csv">CSV</a><a class="btn small" href="/plan/vlans.json">JSON</a></div>
-  @if($duplicates !== [])<section class="panel"><header><h2>Seem to be one VLAN</h2><span class="soft">the same number in two domains of one network</span></header><div class="scroll-x" tabindex="0" role="region" aria-label="Seem to be one VLAN"><table><tbody>@foreach($duplicates as [$stays, $goes])<tr><td class="num">{{ $stays->number }}</td><td><a href="/directory/vlan/{{ $stays->id }}">{{ $stays->name }}</a> in {{ $stays->domain->name }}</td><td><a href="/directory/vlan/{{ $goes->id }}">{{ $goes->name }}</a> in {{ $goes->domain->name }}</td><td class="wrap">{{ $goes->description }}</td>@if($form)<td><form id="merge-{{ $goes->id }}" method="post" action="/act/merge-vlan" class="row">@csrf<input type="hidden" name="_form" value="merge-{{ $goes->id }}"><input type="hidden" name="vlan" value="{{ $goes->id }}"><input type="hidden" name="into" value="{{ $stays->id }}"><button class="btn small" name="then" value="preview">Merge into {{ $stays->domain->name }}</button></form></td>@endif</tr>@endforeach</tbody></table></div></section>@endif @endif
-  <div class="split @if($form && $list !== 'vlans') two @endif"><section class="panel">
-  @if($rows->isEmpty())<div class="empty"><h3>None yet</h3></div>@else<div class="scroll-x" tabindex="0" role="region" aria-label="{{ $labels[$list] }}"><table data-worktable @class(['vlan-sheet' => $list === 'vlans'])>
-  @switch($list)
-  @case('sites')<thead><tr><th>Site</th><th>In</th><th class="num">Prefixes</th></tr></thead><tbody>@foreach($rows as $r)<tr><td class="name"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td><td>{{ $r->parent?->name }}</td><td class="num">{{ $counts[$r->id] ?? '' }}</td></tr>@endforeach</tbody>@break
-  @case('vlans')<thead><tr><th class="num">VLAN</th><th>Name</th><th>Domain</th>@foreach(\App\Queries\VlanSheet::COLUMNS as $c)<th>{{ $c }}</th>@endforeach</tr></thead><tbody>@foreach($rows as $r)<tr><td class="num">{{ $r->number }}</td><td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td><td>{{ $r->domain->name }}</td>@foreach($sheet[$r->id] as $cell)<td class="wrap">{{ \App\View\Draw::cell($cell) }}</td>@endforeach</tr>@endforeach</tbody>@break
-  @case('people')
-    @include('directory.people')
-    @break
-  @default<thead><tr><th>Name</th><th>{{ $list === 'devices' ? 'Kind' : '' }}</th><th class="num">{{ $list === 'devices' ? 'Addresses' : 'Prefixes' }}</th></tr></thead><tbody>@foreach($rows as $r)<tr><td class="name">{{ $r->name }}</td><td>{{ $list === 'devices' ? $r->kind : '' }}</td><td class="num">{{ $counts[$r->id] ?? '' }}</td></tr>@endforeach</tbody>
-  @endswitch
-  </table></div>@endif</section>
-  @if($form)<div @class(['side' => $list !== 'vlans', 'stack narrow' => $list === 'vlans'])><section class="panel"><header><h2>Add {{ ['sites' => 'a site', 'tenants' => 'a tenant', 'vlans' => 'a VLAN', 'devices' => 'a device', 'people' => 'a person'][$list] }}</h2></header><div class="pad">
-    @switch($list)
-    @case('sites')<x-act id="make" action="make-site"><x-field form="make" name="name" label="Name"/><x-field form="make" name="parent" label="In" :options="$choices->sites()" blank="none"/></x-act>@break
-    @case('tenants')<x-act id="make" action="make-tenant"><x-field form="make" name="name" label="Name"/></x-act>@break
-    @case('devices')<x-act id="make" action="make-device"><x-field form="make" name="name" label="Name"/><x-field form="make" name="kind" label="Kind"/><x-field form="make" name="site" label="Site" :options="$choices->sites()" blank="none"/></x-act>@break
-    @case('people')<x-act id="make" action="make-person"><div class="pair"><x-field form="make" name="signIn" label="Sign-in name" mono/><x-field form="make" name="name" label="Name"/></div><x-field form="make" name="password" label="Password" type="password" autocomplete="new-password" hint="at least 12 characters"/><x-field form="make" name="roles[]" label="Roles" :options="collect(\App\Models\Role::cases())->mapWithKeys(fn ($r) => [$r->value => str_replace('-', ' ', $r->value).': '.$r->explained()])->all()" multiple/><x-field form="make" name="tenant" label="Tenant, for a tenant's own admin" :options="$choices->tenants()" blank="none"/></x-act>@break
-    @case('vlans')<x-act id="make" action="make-vlan" :stay="request()->getRequestUri()"><div class="pair"><x-field form="make" name="number" label="Number" inputmode="numeric"/><x-field form="make" name="name" label="Name on the switch"/></div><x-field form="make" name="domain" label="Layer-2 domain" :options="$choices->domains()"/><x-field form="make" name="description" label="Description"/><x-check form="make" name="another" label="then add another like it"/></x-act>@break
-    @endswitch</div></section><x-follows-slot form="make"/>
-    @if($list === 'vlans')<details class="panel" @if(old('_form') === 'series') open @endif><summary class="bar-line"><b>Add a series</b></summary><div class="pad"><x-act id="series" action="make-vlan-series" :stay="request()->getRequestUri()"><x-field form="series" name="numbers" label="Numbers" mono placeholder="200-209, or 200-290/10, or 110, 120"/><x-field form="series" name="name" label="Name, {n} is the number, {i} counts" mono value="VLAN-{n}"/><x-field form="series" name="domain" label="Layer-2 domain" :options="$choices->domains()"/><x-field form="series" name="description" label="Description"/></x-act></div></details><div id="follows-series"></div>
-    <details class="panel" @if(old('_form') === 'vlantable') open @endif><summary class="bar-line"><b>Take in a table</b> <span class="soft">CSV or JSON</span></summary><div class="pad"><x-act id="vlantable" action="import-vlans" :stay="request()->getRequestUri()"><x-field form="vlantable" name="table" label="domain, number, name, description" rows="6" mono/></x-act></div></details><div id="follows-vlantable"></div>
-    <details class="panel" @if($choices->domains() === []) open @endif><summary class="bar-line"><b>Add a layer-2 domain</b></summary><div class="pad"><x-act id="domain" action="make-domain"><x-field form="domain" name="name" label="Name"/><x-field form="domain" name="site" label="Site" :options="$choices->sites()" blank="none"/></x-act></div></details><div id="follows-domain"></div>@endif
-    @if($list === 'sites' && $planner)<details class="panel"><summary class="bar-line"><b>Add a space</b></summary><div class="pad"><x-act id="space" action="make-space"><x-field form="space" name="name" label="Name"/><x-field form="space" name="routeDistinguisher" label="Route distinguisher, if any" mono hint="RFC 4364: 64512:10"/></x-act></div></details><div id="follows-space"></div>@endif
-  </div>@endif</div>
+  <nav aria-label="Directory"><span class="oneof">
+      @foreach ($lists as $l)
+        <a href="/directory/{{ $l }}" @if ($l === $list) aria-current="page" @endif>{{ $labels[$l] }}</a>
+      @endforeach @unless ($me->isBound())
+      <a href="/directory/settings">Settings</a>
+    @endunless
+  </span>
+</nav>
+<header class="title">
+  <h1>{{ $labels[$list] }}</h1>
+  <span class="soft">{{ $rows->count() }}</span>
+  @if (request('number'))
+    <span>with number {{ request('number') }} <a href="/directory/vlans">Show all</a></span>
+  @endif
+</header>
+@if ($list === 'vlans')
+  <div class="bar-line flat"><span class="oneof"><a href="/directory/vlans"
+        @unless (request('wrong')) aria-current="true" @endunless>All</a>
+      <a href="/directory/vlans?wrong=1" @if (request('wrong')) aria-current="true" @endif>{{ $wrong }} with something missing or
+        different</a></span>
+    <span class="soft">switches read {{ $read ? \Carbon\CarbonImmutable::parse($read)->diffForHumans() : 'never' }}</span>
+    @unless ($me->isBound())
+      <form method="post" action="/directory/vlans/read">@csrf
+        <button class="btn small">Read them now</button>
+      </form>
+      @if ($network)
+        <a class="btn small" href="/ship/server/{{ $network }}">Bring switches in step</a>
+      @endif
+      @endunless @if ($form)
+        <a class="btn small" href="#make">Add VLANs</a>
+      @endif
+      <a class="btn small" href="/plan/vlans.csv">CSV</a>
+      <a class="btn small" href="/plan/vlans.json">JSON</a>
+    </div>
+    @if ($duplicates !== [])
+      <section class="panel">
+        <header>
+          <h2>Seem to be one VLAN</h2>
+          <span class="soft">the same number in two domains of one network</span>
+        </header>
+        <div class="scroll-x" tabindex="0" role="region" aria-label="Seem to be one VLAN">
+          <table>
+            <tbody>
+              @foreach ($duplicates as [$stays, $goes])
+                <tr>
+                  <td class="num">{{ $stays->number }}</td>
+                  <td><a href="/directory/vlan/{{ $stays->id }}">{{ $stays->name }}</a> in {{ $stays->domain->name }}</td>
+                  <td><a href="/directory/vlan/{{ $goes->id }}">{{ $goes->name }}</a> in {{ $goes->domain->name }}</td>
+                  <td class="wrap">{{ $goes->description }}</td>
+                  @if ($form)
+                    <td>
+                      <form id="merge-{{ $goes->id }}" method="post" action="/act/merge-vlan" class="row">@csrf
+                        <input type="hidden" name="_form" value="merge-{{ $goes->id }}">
+                        <input type="hidden" name="vlan" value="{{ $goes->id }}"><input type="hidden" name="into"
+                          value="{{ $stays->id }}">
+                        <button class="btn small" name="then" value="preview">Merge into {{ $stays->domain->name }}</button>
+                      </form>
+                    </td>
+                  @endif
+                </tr>
+              @endforeach
+            </tbody>
+          </table>
+        </div>
+      </section>
+    @endif
+  @endif
+  <div class="split @if ($form && $list !== 'vlans') two @endif">
+    <section class="panel">
+      @if ($rows->isEmpty())
+        <div class="empty">
+          <h3>None yet</h3>
+        </div>
+      @else
+        <div class="scroll-x" tabindex="0" role="region" aria-label="{{ $labels[$list] }}">
+          <table data-worktable @class(['vlan-sheet' => $list === 'vlans'])>
+            @switch($list)
+              @case('sites')
+                <thead>
+                  <tr>
+                    <th>Site</th>
+                    <th>In</th>
+                    <th class="num">Prefixes</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  @foreach ($rows as $r)
+                    <tr>
+                      <td class="name"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
+                      <td>{{ $r->parent?->name }}</td>
+                      <td class="num">{{ $counts[$r->id] ?? '' }}</td>
+                    </tr>
+                  @endforeach
+                </tbody>
+              @break
+
+              @case('vlans')
+                <thead>
+                  <tr>
+                    <th class="num">VLAN</th>
+                    <th>Name</th>
+                    <th>Domain</th>
+                    @foreach (\App\Queries\VlanSheet::COLUMNS as $c)
+                      <th>{{ $c }}</th>
+                    @endforeach
+                  </tr>
+                </thead>
+                <tbody>
+                  @foreach ($rows as $r)
+                    <tr>
+                      <td class="num">{{ $r->number }}</td>
+                      <td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td>
+                      <td>{{ $r->domain->name }}</td>
+                      @foreach ($sheet[$r->id] as $cell)
+                        <td class="wrap">{{ \App\View\Draw::cell($cell) }}</td>
+                      @endforeach
+                    </tr>
+                  @endforeach
+                </tbody>
+              @break
+
+              @case('people')
+                @include('directory.people')
+              @break
+
+              @default
+                <thead>
+                  <tr>
+                    <th>Name</th>
+                    <th>{{ $list === 'devices' ? 'Kind' : '' }}</th>
+                    <th class="num">{{ $list === 'devices' ? 'Addresses' : 'Prefixes' }}</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  @foreach ($rows as $r)
+                    <tr>
+                      <td class="name">{{ $r->name }}</td>
+                      <td>{{ $list === 'devices' ? $r->kind : '' }}</td>
+                      <td class="num">{{ $counts[$r->id] ?? '' }}</td>
+                    </tr>
+                  @endforeach
+                </tbody>
+            @endswitch
+          </table>
+        </div>
+      @endif
+    </section>
+    @if ($form)
+      <div @class([
+          'side' => $list !== 'vlans',
+          'stack narrow' => $list === 'vlans',
+      ])>
+        <section class="panel">
+          <header>
+            <h2>Add {{ ['sites' => 'a site', 'tenants' => 'a tenant', 'vlans' => 'a VLAN', 'devices' => 'a device', 'people' => 'a person'][$list] }}
+            </h2>
+          </header>
+          <div class="pad">
+            @switch($list)
+              @case('sites')
+                <x-act id="make" action="make-site">
+                  <x-field form="make" name="name" label="Name" />
+                  <x-field form="make" name="parent" label="In" :options="$choices->sites()" blank="none" /></x-act>
+              @break
+
+              @case('tenants')
+                <x-act id="make" action="make-tenant">
+                  <x-field form="make" name="name" label="Name" />
+                </x-act>
+              @break
+
+              @case('devices')
+                <x-act id="make" action="make-device">
+                  <x-field form="make" name="name" label="Name" />
+                  <x-field form="make" name="kind" label="Kind" />
+                  <x-field form="make" name="site" label="Site" :options="$choices->sites()" blank="none" />
+                </x-act>
+              @break
+
+              @case('people')
+                <x-act id="make" action="make-person">
+                  <div class="pair">
+                    <x-field form="make" name="signIn" label="Sign-in name" mono />
+                    <x-field form="make" name="name" label="Name" />
+                  </div>
+                  <x-field form="make" name="password" label="Password" type="password" autocomplete="new-password"
+                    hint="at least 12 characters" />
+                  <x-field form="make" name="roles[]" label="Roles" :options="collect(\App\Models\Role::cases())
+                      ->mapWithKeys(fn($r) => [$r->value => str_replace('-', ' ', $r->value) . ': ' . $r->explained()])
+                      ->all()" multiple />
+                  <x-field form="make" name="tenant" label="Tenant, for a tenant's own admin" :options="$choices->tenants()" blank="none" />
+                </x-act>
+              @break
+
+              @case('vlans')
+                <x-act id="make" action="make-vlan" :stay="request()->getRequestUri()">
+                  <div class="pair">
+                    <x-field form="make" name="number" label="Number" inputmode="numeric" />
+                    <x-field form="make" name="name" label="Name on the switch" />
+                  </div>
+                  <x-field form="make" name="domain" label="Layer-2 domain" :options="$choices->domains()" />
+                  <x-field form="make" name="description" label="Description" />
+                  <x-check form="make" name="another" label="then add another like it" />
+                </x-act>
+              @break
+            @endswitch
+          </div>
+        </section>
+        <x-follows-slot form="make" />
+        @if ($list === 'vlans')
+          <details class="panel" @if (old('_form') === 'series') open @endif>
+            <summary class="bar-line"><b>Add a series</b></summary>
+            <div class="pad">
+              <x-act id="series" action="make-vlan-series" :stay="request()->getRequestUri()">
+                <x-field form="series" name="numbers" label="Numbers" mono placeholder="200-209, or 200-290/10, or 110, 120" />
+                <x-field form="series" name="name" label="Name, {n} is the number, {i} counts" mono value="VLAN-{n}" />
+                <x-field form="series" name="domain" label="Layer-2 domain" :options="$choices->domains()" />
+                <x-field form="series" name="description" label="Description" /></x-act>
+            </div>
+          </details>
+          <div id="follows-series"></div>
+          <details class="panel" @if (old('_form') === 'vlantable') open @endif>
+            <summary class="bar-line"><b>Take in a table</b> <span class="soft">CSV or JSON</span></summary>
+            <div class="pad">
+              <x-act id="vlantable" action="import-vlans" :stay="request()->getRequestUri()">
+                <x-field form="vlantable" name="table" label="domain, number, name, description" rows="6" mono />
+              </x-act>
+            </div>
+          </details>
+          <div id="follows-vlantable"></div>
+          <details class="panel" @if ($choices->domains() === []) open @endif>
+            <summary class="bar-line"><b>Add a layer-2 domain</b></summary>
+            <div class="pad">
+              <x-act id="domain" action="make-domain">
+                <x-field form="domain" name="name" label="Name" />
+                <x-field form="domain" name="site" label="Site" :options="$choices->sites()" blank="none" /></x-act>
+            </div>
+          </details>
+          <div id="follows-domain"></div>
+        @endif
+        @if ($list === 'sites' && $planner)
+          <details class="panel">
+            <summary class="bar-line"><b>Add a space</b></summary>
+            <div class="pad">
+              <x-act id="space" action="make-space">
+                <x-field form="space" name="name" label="Name" />
+                <x-field form="space" name="routeDistinguisher" label="Route distinguisher, if any" mono hint="RFC 4364: 64512:10" /></x-act>
+            </div>
+          </details>
+          <div id="follows-space"></div>
+        @endif
+      </div>
+    @endif
+  </div>
 </x-layout>

@@ -1,1 +1,7 @@
-@include('errors.page', ['code' => 401, 'head' => 'Sign in first', 'says' => 'This page is for people who are signed in.', 'to' => '/sign-in', 'label' => 'Sign in'])
+@include('errors.page', [
+    'code' => 401,
+    'head' => 'Sign in first',
+    'says' => 'This page is for people who are signed in.',
+    'to' => '/sign-in',
+    'label' => 'Sign in',
+])

@@ -1,1 +1,7 @@
-@include('errors.page', ['code' => 413, 'head' => 'Too large', 'says' => $exception->getMessage() ?: 'What was sent is larger than this page takes. Send a long list as an import.', 'to' => '/import', 'label' => 'To imports'])
+@include('errors.page', [
+    'code' => 413,
+    'head' => 'Too large',
+    'says' => $exception->getMessage() ?: 'What was sent is larger than this page takes. Send a long list as an import.',
+    'to' => '/import',
+    'label' => 'To imports',
+])

@@ -2,64 +2,76 @@
   @case ('Prefixes')
     <td class="name">
       {{ App\View\Draw::swatch($row->stage) }}
-      <a href="/plan/prefix/{{ $row->id }}{{ $single && $row->isSubnet() ? '?address='.$find->net->first : '' }}">{{ $row->name ?: $row->prefix() }}</a>
+      <a
+        href="/plan/prefix/{{ $row->id }}{{ $single && $row->isSubnet() ? '?address=' . $find->net->first : '' }}">{{ $row->name ?: $row->prefix() }}</a>
     </td>
     <td class="mono">{{ $row->prefix() }}</td>
     <td>{{ $row->kind }}</td>
     <td>{{ $row->space->name }}</td>
     <td>{{ $row->site?->name }}</td>
-    @break
+  @break
+
   @case ('Addresses')
     <td class="mono"><a href="/plan/prefix/{{ $row->prefix_id }}?address={{ $row->address }}">{{ $row->address }}</a></td>
     <td class="mono">{{ $row->name }}</td>
     <td class="mono soft">{{ $row->mac }}</td>
     <td>{{ $row->prefix->name }}</td>
     <td>{{ $row->prefix->space->name }}</td>
-    @break
+  @break
+
   @case ('Names')
     <td class="mono"><a href="/name/zone/{{ $row->zone_id }}?filter={{ urlencode(rtrim($row->owner, '.')) }}">{{ rtrim($row->owner, '.') }}</a></td>
     <td>{{ $row->typeName() }}</td>
     <td class="mono wrap">{{ Str::limit($row->data, 90) }}</td>
     <td>{{ $row->zone->view->name }}</td>
-    @break
+  @break
+
   @case ('Zones')
     <td class="name mono"><a href="/name/zone/{{ $row->id }}">{{ $row->title() }}</a></td>
     <td>{{ $row->view->name }}</td>
-    @break
+  @break
+
   @case ('VLANs')
     <td class="name"><a href="/directory/vlan/{{ $row->id }}">{{ $row->number }} {{ $row->name }}</a></td>
     <td>{{ $row->domain->name }}</td>
-    @break
+  @break
+
   @case ('Reservations')
     <td class="mono"><a href="/lease/scope/{{ $row->scope_id }}">{{ $row->address }}</a></td>
     <td class="mono">{{ $row->mac }}</td>
     <td>{{ $row->scope->name }}</td>
-    @break
+  @break
+
   @case ('Leases')
     <td class="mono">{{ $row->address }}</td>
     <td class="mono">{{ $row->mac }}</td>
     <td>{{ $row->host_name }}</td>
     <td>{{ $row->state }} on {{ $row->server->name }}</td>
     <td title="{{ $row->ends_at }}">until {{ $row->ends_at->format('j M H:i') }}</td>
-    @break
+  @break
+
   @case ('Scopes')
     <td class="name"><a href="/lease/scope/{{ $row->id }}">{{ $row->name }}</a></td>
     <td class="mono">{{ $row->prefix->prefix() }}</td>
-    @break
+  @break
+
   @case ('Sites')
     <td class="name"><a href="/directory/site/{{ $row->id }}">{{ $row->name }}</a></td>
     <td class="soft">{{ $row->parent?->name }}</td>
-    @break
+  @break
+
   @case ('Tenants')
     <td class="name"><a href="/directory/tenants">{{ $row->name }}</a></td>
     <td></td>
-    @break
+  @break
+
   @case ('Servers')
     <td class="name"><a href="/ship/server/{{ $row->id }}">{{ $row->name }}</a></td>
     <td class="mono">{{ $row->address }}</td>
     <td>{{ App\Models\Server::DOES[$row->kind] }}</td>
     <td>{{ $row->site?->name }}</td>
-    @break
+  @break
+
   @default
     <td class="name">{{ $row->name }}</td>
     <td>{{ $row->kind }}</td>

@@ -1,8 +1,8 @@
 @php
-    $any = collect($find->found)->contains(fn ($rows) => $rows->isNotEmpty());
-    $single = $find->net !== null && $find->net->length === $find->net->family()->bits();
+  $any = collect($find->found)->contains(fn($rows) => $rows->isNotEmpty());
+  $single = $find->net !== null && $find->net->length === $find->net->family()->bits();
 @endphp
-<x-layout :title="'Find '.$q">
+<x-layout :title="'Find ' . $q">
   <header class="title">
     <h1>Find</h1>
     <span class="mono">{{ $q }}</span>
@@ -10,7 +10,8 @@
   @if ($q === '')
     <div class="empty">
       <h3>What are you looking for?</h3>
-      <p class="soft">An address, a prefix in any form, a name from its start, a MAC address, a VLAN number, or a site, tenant or server by any part of its name.</p>
+      <p class="soft">An address, a prefix in any form, a name from its start, a MAC address, a VLAN number, or a site, tenant or server by any part
+        of its name.</p>
     </div>
   @else
     <div class="notice"><span class="grow">Read as {{ implode('; ', $find->understood) ?: 'nothing known' }}.</span></div>
@@ -51,7 +52,9 @@
       <aside class="side">
         @if ($facts)
           <section class="panel">
-            <header><h2>Facts</h2></header>
+            <header>
+              <h2>Facts</h2>
+            </header>
             <dl class="facts pad">
               @include('plan.facts')
               <dt>Wildcard</dt>

@@ -1,4 +1,4 @@
-<x-layout :title="$scope->name.', drift'" verb="lease">
+<x-layout :title="$scope->name . ', drift'" verb="lease">
   <nav aria-label="Above this scope">
     <ol class="path">
       <li><a href="/lease">Scopes</a></li>
@@ -32,8 +32,10 @@
     </section>
   @else
     @include('parts.drift', [
-      'lines' => $drift->lines(), 'action' => "/lease/scope/$scope->id/drift/$server->id", 'only' => $drift->undone(),
-      'also' => $scope->placements->count() > 1 ? 'The other servers of the scope get what you take when they are shipped to.' : '',
+        'lines' => $drift->lines(),
+        'action' => "/lease/scope/$scope->id/drift/$server->id",
+        'only' => $drift->undone(),
+        'also' => $scope->placements->count() > 1 ? 'The other servers of the scope get what you take when they are shipped to.' : '',
     ])
   @endif
 </x-layout>

@@ -1,4 +1,4 @@
-<x-layout :title="$zone->title().', drift'" verb="name">
+<x-layout :title="$zone->title() . ', drift'" verb="name">
   <nav aria-label="Above this zone">
     <ol class="path">
       <li><a href="/name">Zones</a></li>
@@ -25,8 +25,8 @@
     </section>
   @else
     @php
-        $total = count($act->come) + count($act->gone);
-        $lists = ['+' => array_slice($act->come, 0, 300), '−' => array_slice($act->gone, 0, 300)];
+      $total = count($act->come) + count($act->gone);
+      $lists = ['+' => array_slice($act->come, 0, 300), '−' => array_slice($act->gone, 0, 300)];
     @endphp
     <div class="split two">
       <section class="panel">
@@ -39,7 +39,8 @@
             @foreach ($lines as $line)
               <li @class(['chosen' => $may])>
                 @if ($may)
-                  <label class="tick"><input type="checkbox" form="take" name="take[]" value="{{ App\Actions\Name\TakeRunning::lineKey($sign, $line) }}" aria-label="Take: {{ $line }}"></label>
+                  <label class="tick"><input type="checkbox" form="take" name="take[]"
+                      value="{{ App\Actions\Name\TakeRunning::lineKey($sign, $line) }}" aria-label="Take: {{ $line }}"></label>
                 @endif
                 <span @class(['op', 'stopped' => $sign === '−'])>{{ $sign }} {{ $sign === '+' ? 'only there' : 'only planned' }}</span>
                 <span @class(['cutline' => $sign === '−'])>{{ $line }}</span>

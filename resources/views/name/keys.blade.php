@@ -1,11 +1,79 @@
 <x-layout title="Keys" verb="name">
-  <nav aria-label="Above"><ol class="path"><li><a href="/name">Zones</a></li><li aria-current="page">Keys</li></ol></nav>
-  <header class="title"><h1>Keys</h1><span class="soft">shared secrets that sign transfers and updates, HMAC-SHA256 (RFC 8945)</span></header>
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/name">Zones</a></li>
+      <li aria-current="page">Keys</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>Keys</h1>
+    <span class="soft">shared secrets that sign transfers and updates, HMAC-SHA256 (RFC 8945)</span>
+  </header>
   <div class="split two">
-    <section class="panel">@if($keys->isEmpty())<div class="empty"><h3>No key yet</h3><p class="soft">A key is stronger than an address: it cannot be forged. Make one, name it in who may copy or update a zone, and ship.</p></div>@else
-    <table data-worktable><thead><tr><th>Key</th><th>For</th><th>Zones that name it</th><th>Secret</th><th></th></tr></thead><tbody>@foreach($keys as $k)<tr><td class="name mono">{{ $k->title() }}</td><td class="wrap">{{ $k->description }}</td><td class="wrap">@forelse($used[$k->name] ?? [] as $z)<a href="/name/zone/{{ $z->id }}/service">{{ $z->title() }}</a>{{ $loop->last ? '' : ', ' }}@empty<span class="open">none</span>@endforelse</td>
-      <td>@if((session('secret')[0] ?? null) === $k->id)<code class="mono wrap">{{ Illuminate\Support\Facades\Crypt::decryptString(session('secret')[1]) }}</code>@else<form method="post" action="/name/keys/{{ $k->id }}/secret">@csrf<button class="btn small" aria-label="Show the secret of {{ $k->title() }}">Show once</button></form>@endif</td>
-      <td><form method="post" action="/act/remove-key">@csrf<input type="hidden" name="key" value="{{ $k->id }}"><button class="btn stop small" name="then" value="preview" aria-label="Remove {{ $k->title() }}">Remove</button></form></td></tr>@endforeach</tbody></table>@endif</section>
-    <aside class="side"><section class="panel"><header><h2>Make a key</h2></header><div class="pad"><x-act id="key" action="make-key"><x-field form="key" name="name" label="Name" mono placeholder="lamp1-lamp2.kittiwake.example"/><x-field form="key" name="description" label="For"/><x-field form="key" name="secret" label="Secret in base 64, if the other end has one" type="password" autocomplete="new-password" hint="blank draws 32 random bytes"/></x-act></div></section><x-follows-slot form="key"/></aside>
+    <section class="panel">
+      @if ($keys->isEmpty())
+        <div class="empty">
+          <h3>No key yet</h3>
+          <p class="soft">A key is stronger than an address: it cannot be forged. Make one, name it in who may copy or update a zone, and ship.</p>
+        </div>
+      @else
+        <table data-worktable>
+          <thead>
+            <tr>
+              <th>Key</th>
+              <th>For</th>
+              <th>Zones that name it</th>
+              <th>Secret</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($keys as $k)
+              <tr>
+                <td class="name mono">{{ $k->title() }}</td>
+                <td class="wrap">{{ $k->description }}</td>
+                <td class="wrap">
+                  @forelse($used[$k->name] ?? [] as $z)
+                    <a href="/name/zone/{{ $z->id }}/service">{{ $z->title() }}</a>{{ $loop->last ? '' : ', ' }}@empty
+                    <span class="open">none</span>
+                  @endforelse
+                </td>
+                <td>
+                  @if ((session('secret')[0] ?? null) === $k->id)
+                    <code class="mono wrap">{{ Illuminate\Support\Facades\Crypt::decryptString(session('secret')[1]) }}</code>
+                  @else
+                    <form method="post" action="/name/keys/{{ $k->id }}/secret">@csrf
+                      <button class="btn small" aria-label="Show the secret of {{ $k->title() }}">Show once</button>
+                    </form>
+                  @endif
+                </td>
+                <td>
+                  <form method="post" action="/act/remove-key">@csrf
+                    <input type="hidden" name="key" value="{{ $k->id }}">
+                    <button class="btn stop small" name="then" value="preview" aria-label="Remove {{ $k->title() }}">Remove</button>
+                  </form>
+                </td>
+              </tr>
+            @endforeach
+          </tbody>
+        </table>
+      @endif
+    </section>
+    <aside class="side">
+      <section class="panel">
+        <header>
+          <h2>Make a key</h2>
+        </header>
+        <div class="pad">
+          <x-act id="key" action="make-key">
+            <x-field form="key" name="name" label="Name" mono placeholder="lamp1-lamp2.kittiwake.example" />
+            <x-field form="key" name="description" label="For" />
+            <x-field form="key" name="secret" label="Secret in base 64, if the other end has one" type="password" autocomplete="new-password"
+              hint="blank draws 32 random bytes" />
+          </x-act>
+        </div>
+      </section>
+      <x-follows-slot form="key" />
+    </aside>
   </div>
 </x-layout>

@@ -1,7 +1,71 @@
 <x-layout title="Test what was changed" verb="name">
-  <nav aria-label="Above"><ol class="path"><li><a href="/name">Zones</a></li>@if($zone)<li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>@endif<li aria-current="page">Test what was changed</li></ol></nav>
-  <header class="title"><h1>Test what was changed</h1><span class="soft">the last day, each record set asked of its own servers, past every cache</span><span class="end oneof"><a href="/name/test" @unless($mine) aria-current="true" @endunless>Everybody's</a><a href="/name/test?mine=1" @if($mine) aria-current="true" @endif>Mine</a></span></header>
-  <section class="panel">@if($rows === [])<div class="empty"><h3>Nothing was changed in the last day</h3></div>@else<div class="scroll-x" tabindex="0" role="region" aria-label="What was changed"><table data-worktable><thead><tr><th>Name</th><th>Type</th><th>Meant</th><th>Answered</th><th>Old answers until</th></tr></thead><tbody>
-  @foreach($rows as $r)<tr><td class="mono"><a href="/name/zone/{{ $r['zone']->id }}/timeline?name={{ urlencode($r['owner']) }}">{{ $r['owner'] }}</a><br><span class="hint">{{ $r['zone']->view->name }}{{ $r['waits'] ? ', waits to be shipped' : '' }}</span></td><td>{{ $r['type'] }}</td><td class="mono wrap">{{ implode(', ', $r['intended']) ?: 'nothing' }}</td><td class="wrap">@foreach($r['answers'] as $a)<div>@mark(['right' => 'ok', 'wrong' => $r['waits'] ? 'wait' : 'stop', 'silent' => 'stop'][$a['state']], $a['state']) {{ $a['server'] }} @unless($a['state'] === 'right')<span class="mono">{{ $a['words'] }}</span>@endunless</div>@endforeach</td><td>@if($r['until'])@if($r['until']->isFuture()){{ $r['until']->format('H:i') }} <span class="hint">{{ $r['until']->diffForHumans() }}</span>@else<span class="open">gone from caches</span>@endif @else<span class="open">none</span>@endif</td></tr>@endforeach
-  </tbody></table></div>@endif</section>
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/name">Zones</a></li>
+      @if ($zone)
+        <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+      @endif
+      <li aria-current="page">Test what was changed</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>Test what was changed</h1>
+    <span class="soft">the last day, each record set asked of its own servers, past every cache</span>
+    <span class="end oneof"><a href="/name/test" @unless ($mine) aria-current="true" @endunless>Everybody's</a>
+      <a href="/name/test?mine=1" @if ($mine) aria-current="true" @endif>Mine</a></span>
+  </header>
+  <section class="panel">
+    @if ($rows === [])
+      <div class="empty">
+        <h3>Nothing was changed in the last day</h3>
+      </div>
+    @else
+      <div class="scroll-x" tabindex="0" role="region" aria-label="What was changed">
+        <table data-worktable>
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>Type</th>
+              <th>Meant</th>
+              <th>Answered</th>
+              <th>Old answers until</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($rows as $r)
+              <tr>
+                <td class="mono"><a
+                    href="/name/zone/{{ $r['zone']->id }}/timeline?name={{ urlencode($r['owner']) }}">{{ $r['owner'] }}</a><br><span
+                    class="hint">{{ $r['zone']->view->name }}{{ $r['waits'] ? ', waits to be shipped' : '' }}</span></td>
+                <td>{{ $r['type'] }}</td>
+                <td class="mono wrap">{{ implode(', ', $r['intended']) ?: 'nothing' }}</td>
+                <td class="wrap">
+                  @foreach ($r['answers'] as $a)
+                    <div>@mark(['right' => 'ok', 'wrong' => $r['waits'] ? 'wait' : 'stop', 'silent' => 'stop'][$a['state']], $a['state'])
+{{ $a['server'] }}
+@unless ($a['state'] === 'right')
+                        <span class="mono">{{ $a['words'] }}</span>
+                      @endunless
+                    </div>
+                  @endforeach
+                </td>
+                <td>
+                  @if ($r['until'])
+                    @if ($r['until']->isFuture())
+                      {{ $r['until']->format('H:i') }}
+                      <span class="hint">{{ $r['until']->diffForHumans() }}</span>
+                    @else
+                      <span class="open">gone from caches</span>
+                    @endif
+                  @else
+                    <span class="open">none</span>
+                  @endif
+                </td>
+              </tr>
+            @endforeach
+          </tbody>
+        </table>
+      </div>
+    @endif
+  </section>
 </x-layout>

@@ -24,7 +24,8 @@
             <tr>
               <td class="pickcell">
                 @if ($line->takes() && $may)
-                  <input type="checkbox" class="pick" form="take" name="take[]" value="{{ $key }}" aria-label="Take {{ $line->what }}">
+                  <input type="checkbox" class="pick" form="take" name="take[]" value="{{ $key }}"
+                    aria-label="Take {{ $line->what }}">
                 @endif
               </td>
               <td class="wrap">

@@ -1,17 +1,47 @@
-<details class="panel" @if(in_array(old('_form'), ['change', 'remove'], true) || ($opened ?? false)) open @endif><summary class="bar-line" id="panel-change-form"><b>Edit this prefix</b></summary><div class="pad">
-<x-act id="change" action="change-prefix" :seen="['prefix:'.$prefix->id => $prefix->version]">
-  <input type="hidden" name="prefixes[]" value="{{ $prefix->id }}">
-  <x-field form="change" name="name" label="Name" :value="$prefix->name"/>
-  <div class="pair"><x-field form="change" name="stage" label="Stage" :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)" :value="$prefix->stage"/><x-field form="change" name="role" label="Role" :value="$prefix->role"/></div>
-  <x-field form="change" name="site" label="Site" :options="['-' => 'none'] + $choices->sites()" :value="$prefix->site_id ?? '-'"/>
-  <x-field form="change" name="vlan" label="VLAN" :options="['-' => 'none'] + $choices->vlans($prefix->site_id)" :value="$prefix->vlan_id ?? '-'"/>
-  <x-field form="change" name="tenant" label="Tenant" :options="['-' => 'inherited'] + $choices->tenants()" :value="$prefix->tenant_id ?? '-'"/>
-  @if($prefix->isSubnet())<x-field form="change" name="gateway" label="Gateway" mono :value="(string) $prefix->gateway"/>@endif
-  <x-field form="change" name="kind" label="Kind" :options="array_combine(\App\Actions\Plan\CarvePrefix::KINDS, \App\Actions\Plan\CarvePrefix::KINDS)" :value="$prefix->kind" hint="one subnet or pool may fill a supernet exactly; a second child as large, or a supernet in one of its own size, is refused"/>
-  @if($prefix->parent_id === null)<x-field form="change" name="origin" label="Origin: who allocated it" :value="$prefix->origin"/><div class="pair"><x-field form="change" name="originOn" label="When" type="date" :value="$prefix->origin_on?->format('Y-m-d')"/><x-field form="change" name="originHandle" label="Handle" mono :value="$prefix->origin_handle"/></div>@endif
-  <x-field form="change" name="tags" label="Tags, apart by commas" :value="implode(', ', $prefix->tags ?? [])"/>
-  @include('plan.own-fields', ['form' => 'change', 'values' => $prefix->own ?? [], 'blank' => false])
-  <x-field form="change" name="description" label="Description" :value="$prefix->description"/>
-</x-act>
-<div class="row end"><form id="remove" class="row" method="post" action="/act/remove-prefix" hx-post="/act/remove-prefix" hx-target="#follows-change" hx-swap="innerHTML">@csrf<input type="hidden" name="_form" value="remove"><input type="hidden" name="prefix" value="{{ $prefix->id }}"><label class="tick"><input type="checkbox" name="clean" value="1">with all that is inside</label> <button class="btn stop small" name="then" value="preview">Give it back</button></form></div>
-</div></details>
+<details class="panel" @if (in_array(old('_form'), ['change', 'remove'], true) || ($opened ?? false)) open @endif>
+  <summary class="bar-line" id="panel-change-form"><b>Edit this prefix</b></summary>
+  <div class="pad">
+    <x-act id="change" action="change-prefix" :seen="['prefix:' . $prefix->id => $prefix->version]">
+      <input type="hidden" name="prefixes[]" value="{{ $prefix->id }}">
+      <x-field form="change" name="name" label="Name" :value="$prefix->name" />
+      <div class="pair">
+        <x-field
+          form="change"
+          name="stage"
+          label="Stage"
+          :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"
+          :value="$prefix->stage"
+        />
+        <x-field form="change" name="role" label="Role" :value="$prefix->role" />
+      </div>
+      <x-field form="change" name="site" label="Site" :options="['-' => 'none'] + $choices->sites()" :value="$prefix->site_id ?? '-'" />
+      <x-field form="change" name="vlan" label="VLAN" :options="['-' => 'none'] + $choices->vlans($prefix->site_id)" :value="$prefix->vlan_id ?? '-'" />
+      <x-field form="change" name="tenant" label="Tenant" :options="['-' => 'inherited'] + $choices->tenants()" :value="$prefix->tenant_id ?? '-'" />
+      @if ($prefix->isSubnet())
+        <x-field form="change" name="gateway" label="Gateway" mono :value="(string) $prefix->gateway" />
+      @endif
+      <x-field form="change" name="kind" label="Kind" :options="array_combine(\App\Actions\Plan\CarvePrefix::KINDS, \App\Actions\Plan\CarvePrefix::KINDS)"
+:value="$prefix->kind"
+        hint="one subnet or pool may fill a supernet exactly; a second child as large, or a supernet in one of its own size, is refused" />
+      @if ($prefix->parent_id === null)
+        <x-field form="change" name="origin" label="Origin: who allocated it" :value="$prefix->origin" />
+        <div class="pair">
+          <x-field form="change" name="originOn" label="When" type="date" :value="$prefix->origin_on?->format('Y-m-d')" />
+          <x-field form="change" name="originHandle" label="Handle" mono :value="$prefix->origin_handle" />
+        </div>
+      @endif
+      <x-field form="change" name="tags" label="Tags, apart by commas" :value="implode(', ', $prefix->tags ?? [])" />
+      @include('plan.own-fields', ['form' => 'change', 'values' => $prefix->own ?? [], 'blank' => false])
+      <x-field form="change" name="description" label="Description" :value="$prefix->description" />
+    </x-act>
+    <div class="row end">
+      <form id="remove" class="row" method="post" action="/act/remove-prefix" hx-post="/act/remove-prefix" hx-target="#follows-change"
+        hx-swap="innerHTML">@csrf
+        <input type="hidden" name="_form" value="remove">
+        <input type="hidden" name="prefix" value="{{ $prefix->id }}"><label class="tick"><input type="checkbox" name="clean"
+            value="1">with all that is inside</label>
+        <button class="btn stop small" name="then" value="preview">Give it back</button>
+      </form>
+    </div>
+  </div>
+</details>

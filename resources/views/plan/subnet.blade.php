@@ -1,82 +1,398 @@
 @php
-    $me = auth()->user();
-    $mayPlace = $me->operates();
-    $planner = $me->does(\App\Models\Role::Planner);
-    $short = fn ($a) => $net->family()->value === 4 && $net->length >= 24 ? '.'.explode('.', (string) $a)[3] : (string) $a;
-    $where = fn ($r) => $r->range->first->equals($r->range->last) ? $short($r->range->first) : $short($r->range->first).' to '.$short($r->range->last);
+  $me = auth()->user();
+  $mayPlace = $me->operates();
+  $planner = $me->does(\App\Models\Role::Planner);
+  $short = fn($a) => $net->family()->value === 4 && $net->length >= 24 ? '.' . explode('.', (string) $a)[3] : (string) $a;
+  $where = fn($r) => $r->range->first->equals($r->range->last)
+      ? $short($r->range->first)
+      : $short($r->range->first) . ' to ' . $short($r->range->last);
 @endphp
-<x-layout :title="($prefix->name ?: 'Subnet').' '.$net" verb="plan">
+<x-layout :title="($prefix->name ?: 'Subnet') . ' ' . $net" verb="plan">
   @include('plan.above')
-  <header class="title"><h1>{{ $prefix->name ?: 'Subnet' }}</h1><span class="mono">{{ $net }}</span>
-    <span class="soft">{{ implode(', ', array_filter([$prefix->stage, $prefix->site?->name, $prefix->vlan ? 'VLAN '.$prefix->vlan->line() : null])) }}</span>
-    <span class="end row soft">{{ \App\View\Draw::gauge($level->percent, $level->words, $level->high) }} @include('plan.favourite')</span></header>
-  <section class="panel"><dl class="facts wide pad-all" aria-label="Facts">
-    <div><dt>Usable</dt><dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^'.(128 - $facts['length']) }}</dd></div>
-    <div><dt>Mask</dt><dd class="mono">{{ $net->family()->value === 4 ? $facts['mask'] : '/'.$facts['length'] }}</dd></div>
-    <div><dt>Gateway</dt><dd class="mono">{{ $prefix->gateway ?? 'none' }}</dd></div>
-    <div><dt>First to last usable</dt><dd class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</dd></div>
-    <div><dt>Reverse zone</dt><dd class="mono">{{ $facts['reverse_zones'][0] }}@if(count($facts['reverse_zones']) > 1) +{{ count($facts['reverse_zones']) - 1 }}@endif</dd></div>
-    <div><dt>Scope</dt><dd>@if($scope)<a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>@elseif($net->family()->value === 4)none @if($me->does(\App\Models\Role::Operator))<a href="/lease?make={{ $prefix->id }}">make one</a>@endif @else none @endif</dd></div>
-    <div><dt>Served by</dt><dd>{{ implode(', ', $served['names']) ?: 'no name server' }}@if($served['leases'] !== []); leased by {{ implode(', ', $served['leases']) }}@endif @foreach($served['gaps'] as $g)<br><span class="warn">@mark('warn') @if($g['link'] && ! $me->isBound())<a href="{{ $g['link'] }}">{{ $g['words'] }}</a>@else{{ $g['words'] }}@endif</span>@endforeach</dd></div>
-    <div><dt>Tenant</dt><dd>{{ $prefix->tenant?->name ?? 'none' }}@if($prefix->tenant && $prefix->tenant_id === null) <span class="open">inherited</span>@endif</dd></div>
-  </dl></section>
+  <header class="title">
+    <h1>{{ $prefix->name ?: 'Subnet' }}</h1>
+    <span class="mono">{{ $net }}</span>
+    <span
+      class="soft">{{ implode(', ', array_filter([$prefix->stage, $prefix->site?->name, $prefix->vlan ? 'VLAN ' . $prefix->vlan->line() : null])) }}</span>
+    <span class="end row soft">{{ \App\View\Draw::gauge($level->percent, $level->words, $level->high) }} @include('plan.favourite')</span>
+  </header>
+  <section class="panel">
+    <dl class="facts wide pad-all" aria-label="Facts">
+      <div>
+        <dt>Usable</dt>
+        <dd>{{ strlen($facts['usable']) < 13 ? number_format((int) $facts['usable']) : 'nearly 2^' . (128 - $facts['length']) }}</dd>
+      </div>
+      <div>
+        <dt>Mask</dt>
+        <dd class="mono">{{ $net->family()->value === 4 ? $facts['mask'] : '/' . $facts['length'] }}</dd>
+      </div>
+      <div>
+        <dt>Gateway</dt>
+        <dd class="mono">{{ $prefix->gateway ?? 'none' }}</dd>
+      </div>
+      <div>
+        <dt>First to last usable</dt>
+        <dd class="mono">{{ $facts['first_usable'] }} to {{ $facts['last_usable'] }}</dd>
+      </div>
+      <div>
+        <dt>Reverse zone</dt>
+        <dd class="mono">{{ $facts['reverse_zones'][0] }}@if (count($facts['reverse_zones']) > 1)
+            +{{ count($facts['reverse_zones']) - 1 }}
+          @endif
+        </dd>
+      </div>
+      <div>
+        <dt>Scope</dt>
+        <dd>
+          @if ($scope)
+            <a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>
+          @elseif($net->family()->value === 4)
+            none @if ($me->does(\App\Models\Role::Operator))
+              <a href="/lease?make={{ $prefix->id }}">make one</a>
+            @endif
+          @else
+            none
+          @endif
+        </dd>
+      </div>
+      <div>
+        <dt>Served by</dt>
+        <dd>
+          {{ implode(', ', $served['names']) ?: 'no name server' }}{{ $served['leases'] === [] ? '' : '; leased by ' . implode(', ', $served['leases']) }}
+          @foreach ($served['gaps'] as $g)
+            <br>
+            <span class="warn">
+              @mark('warn')
+              @if ($g['link'] && !$me->isBound())
+                <a href="{{ $g['link'] }}">{{ $g['words'] }}</a>
+              @else
+                {{ $g['words'] }}
+              @endif
+            </span>
+          @endforeach
+        </dd>
+      </div>
+      <div>
+        <dt>Tenant</dt>
+        <dd>{{ $prefix->tenant?->name ?? 'none' }}@if ($prefix->tenant && $prefix->tenant_id === null)
+            <span class="open">inherited</span>
+          @endif
+        </dd>
+      </div>
+    </dl>
+  </section>
   @include('parts.runs')
   <div class="split two">
     <div class="stack">
       <section class="panel">
-        <header><h2>{{ $evidence ? 'Evidence' : 'Hosts' }}</h2><span class="soft">{{ number_format($prefix->used) }} addresses given</span><span class="oneof end"><a href="/plan/prefix/{{ $prefix->id }}" @unless($evidence) aria-current="true" @endunless>Hosts</a><a href="?show=evidence" @if($evidence && ! $conflicts) aria-current="true" @endif>Evidence</a><a href="?show=conflicts" @if($conflicts) aria-current="true" @endif>What disagrees</a></span><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.csv">CSV</a><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.json">JSON</a><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a>@if($mayPlace && ! $me->isBound())<a class="btn small" href="/plan/{{ $prefix->space_id }}/scans?prefixes[]={{ $prefix->id }}">Scan</a>@endif</header>
-        @if($evidence)@include('plan.evidence')@else
-        <div class="bar-line">
-          <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true"><circle cx="7" cy="7" r="4.500"/><path d="m10.500 10.500 4 4"/></svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a name, an address or a MAC"><kbd aria-hidden="true">f</kbd></form>
-          @if($mayPlace)<span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b><a class="btn small" href="#hosts-panel" data-open="hosts-panel">Edit all picked</a><button class="btn stop small" form="hostbulk" formaction="/act/release-hosts" name="then" value="preview" hx-post="/act/release-hosts" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>@endif
-        </div>
-        @if($hosts['rows']->isEmpty())<div class="empty"><h3>{{ $filter === '' ? 'No hosts yet' : 'No host matches "'.$filter.'"' }}</h3><p class="soft">{{ $filter === '' ? 'Place the first one at the right: it gets its address, its name both ways and, where asked, its reservation in one act.' : 'Names are searched from their start.' }}</p></div>
+        <header>
+          <h2>{{ $evidence ? 'Evidence' : 'Hosts' }}</h2>
+          <span class="soft">{{ number_format($prefix->used) }} addresses given</span>
+          <span class="oneof end"><a href="/plan/prefix/{{ $prefix->id }}"
+              @unless ($evidence) aria-current="true" @endunless>Hosts</a>
+            <a href="?show=evidence" @if ($evidence && !$conflicts) aria-current="true" @endif>Evidence</a>
+            <a href="?show=conflicts" @if ($conflicts) aria-current="true" @endif>What disagrees</a></span>
+          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.csv">CSV</a>
+          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.json">JSON</a>
+          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a>
+          @if ($mayPlace && !$me->isBound())
+            <a class="btn small" href="/plan/{{ $prefix->space_id }}/scans?prefixes[]={{ $prefix->id }}">Scan</a>
+          @endif
+        </header>
+        @if ($evidence)@include('plan.evidence')
         @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Hosts"><table data-worktable>
-          <thead><tr>@if($mayPlace)<th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>@endif<th>Address</th><th>Name</th><th>MAC</th><th>Role</th><th>In DNS</th><th>Reserved</th><th>Device</th></tr></thead>
-          <tbody>@foreach($hosts['rows'] as $h)
-            @php($own = $records[$h->id] ?? collect())
-            <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>@if($mayPlace)<td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}" aria-label="Pick {{ $h->address }}"></td>@endif
-            <td class="mono">@if($mayPlace)<a href="{{ request()->fullUrlWithQuery(['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address]) }}#changehost" aria-label="Change {{ $h->address }}">{{ $h->address }}</a>@else{{ $h->address }}@endif</td><td class="name mono">{{ $h->name ?: '' }}@if($h->name === '')<span class="open">no name</span>@endif</td><td class="mono soft">{{ $h->mac }}</td><td>{{ $h->role }}</td>
-            <td>@if($own->isEmpty())<span class="open">none</span>@else @foreach($own as $rec)<a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a> @endforeach @endif</td>
-            <td>@if(isset($reserved[$h->id]))<a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>@else<span class="open">no</span>@endif</td><td>{{ $h->device?->name }}</td></tr>
-          @endforeach</tbody></table></div>
-        @if($hosts['next'])<p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>@endif
-        @endif @endif
+          <div class="bar-line">
+            <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg
+                viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
+                <circle cx="7" cy="7" r="4.500" />
+                <path d="m10.500 10.500 4 4" />
+              </svg><input type="search" id="filter" name="filter" value="{{ $filter }}"
+                placeholder="start of a name, an address or a MAC"><kbd aria-hidden="true">f</kbd></form>
+            @if ($mayPlace)
+              <span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b><a class="btn small" href="#hosts-panel"
+                  data-open="hosts-panel">Edit all picked</a>
+                <button class="btn stop small" form="hostbulk" formaction="/act/release-hosts" name="then" value="preview"
+                  hx-post="/act/release-hosts" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>
+            @endif
+          </div>
+          @if ($hosts['rows']->isEmpty())
+            <div class="empty">
+              <h3>{{ $filter === '' ? 'No hosts yet' : 'No host matches "' . $filter . '"' }}</h3>
+              <p class="soft">
+                @if ($filter === '')
+                  Place the first one at the right: it gets its address, its name both ways and, where asked, its reservation in one act.
+                @else
+                  Names are searched from their start.
+                @endif
+              </p>
+            </div>
+          @else
+            <div class="scroll-x" tabindex="0" role="region" aria-label="Hosts">
+              <table data-worktable>
+                <thead>
+                  <tr>
+                    @if ($mayPlace)
+                      <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                    @endif
+                    <th>Address</th>
+                    <th>Name</th>
+                    <th>MAC</th>
+                    <th>Role</th>
+                    <th>In DNS</th>
+                    <th>Reserved</th>
+                    <th>Device</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  @foreach ($hosts['rows'] as $h)
+                    @php
+                      $own = $records[$h->id] ?? collect();
+                    @endphp
+                    <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if ($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>
+                      @if ($mayPlace)
+                        <td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}"
+                            aria-label="Pick {{ $h->address }}"></td>
+                      @endif
+                      <td class="mono">
+                        @if ($mayPlace)
+                          @php
+                              $there = ['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address];
+                            @endphp
+                            <a href="{{ request()->fullUrlWithQuery($there) }}#changehost"
+                            aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
+                          @else{{ $h->address }}
+                        @endif
+                      </td>
+                      <td class="name mono">{{ $h->name ?: '' }}@if ($h->name === '')
+                          <span class="open">no name</span>
+                        @endif
+                      </td>
+                      <td class="mono soft">{{ $h->mac }}</td>
+                      <td>{{ $h->role }}</td>
+                      <td>
+                        @if ($own->isEmpty())
+                          <span class="open">none</span>
+                        @else
+                          @foreach ($own as $rec)
+                            <a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
+                          @endforeach
+                        @endif
+                      </td>
+                      <td>
+                        @if (isset($reserved[$h->id]))
+                          <a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>
+                        @else
+                          <span class="open">no</span>
+                        @endif
+                      </td>
+                      <td>{{ $h->device?->name }}</td>
+                    </tr>
+                  @endforeach
+                </tbody>
+              </table>
+            </div>
+            @if ($hosts['next'])
+              <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>
+            @endif
+          @endif
+        @endif
       </section>
-      <section class="panel"><header><h2>Runs</h2><span class="soft">every address is in exactly one @if($truncated); {{ $truncated }}@endif</span></header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Runs"><table><thead><tr><th>Run</th><th>Kept for</th><th class="num">Count</th><th class="num">In use</th></tr></thead><tbody>
-        @foreach(array_slice($runs, 0, 200) as $r)<tr @class(['open' => $r->kind->isFree()])><td class="mono">{{ $where($r) }}</td><td>{{ $r->kind->label() }}</td><td class="num">{{ $r->range->size()->getBitLength() > 40 ? '2^'.$r->range->size()->getBitLength() - 1 .'+' : number_format($r->range->size()->toInt()) }}</td><td class="num">{{ $r->inUse ?: '' }}</td></tr>@endforeach
-        </tbody></table></div>@if($held->isNotEmpty())<header><h3>Held</h3></header><table><thead><tr><th>Run</th><th>For</th><th>Until</th>@if($mayPlace)<th></th>@endif</tr></thead><tbody>@foreach($held as $h)<tr @class(['open' => ! $h->holds(now())])><td class="mono">{{ $h->range() }}</td><td class="wrap">{{ $h->reason }}</td><td>{{ $h->until ? $h->until->format('j M Y').($h->holds(now()) ? '' : ', over') : 'no end' }}</td>@if($mayPlace)<td><form method="post" action="/act/let-run-go">@csrf<input type="hidden" name="run" value="{{ $h->id }}"><button class="btn small" name="then" value="commit" aria-label="Let go {{ $h->range() }}">Let go</button></form></td>@endif</tr>@endforeach</tbody></table>@endif @if(count($runs) > 200)<p class="bar-line hint">and {{ count($runs) - 200 }} more runs</p>@endif</section>
+      <section class="panel">
+        <header>
+          <h2>Runs</h2>
+          <span class="soft">every address is in exactly one{{ $truncated ? "; $truncated" : '' }}</span>
+        </header>
+        <div class="scroll-x" tabindex="0" role="region" aria-label="Runs">
+          <table>
+            <thead>
+              <tr>
+                <th>Run</th>
+                <th>Kept for</th>
+                <th class="num">Count</th>
+                <th class="num">In use</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach (array_slice($runs, 0, 200) as $r)
+                <tr @class(['open' => $r->kind->isFree()])>
+                  <td class="mono">{{ $where($r) }}</td>
+                  <td>{{ $r->kind->label() }}</td>
+                  <td class="num">
+                    @php
+                      $bits = $r->range->size()->getBitLength();
+                    @endphp
+                    {{ $bits > 40 ? '2^' . $bits - 1 . '+' : number_format($r->range->size()->toInt()) }}
+                  </td>
+                  <td class="num">{{ $r->inUse ?: '' }}</td>
+                </tr>
+              @endforeach
+            </tbody>
+          </table>
+        </div>
+        @if ($held->isNotEmpty())
+          <header>
+            <h3>Held</h3>
+          </header>
+          <table>
+            <thead>
+              <tr>
+                <th>Run</th>
+                <th>For</th>
+                <th>Until</th>
+                @if ($mayPlace)
+                  <th></th>
+                @endif
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($held as $h)
+                <tr @class(['open' => !$h->holds(now())])>
+                  <td class="mono">{{ $h->range() }}</td>
+                  <td class="wrap">{{ $h->reason }}</td>
+                  <td>{{ $h->until ? $h->until->format('j M Y') . ($h->holds(now()) ? '' : ', over') : 'no end' }}</td>
+                  @if ($mayPlace)
+                    <td>
+                      <form method="post" action="/act/let-run-go">@csrf
+                        <input type="hidden" name="run" value="{{ $h->id }}">
+                        <button class="btn small" name="then" value="commit" aria-label="Let go {{ $h->range() }}">Let go</button>
+                      </form>
+                    </td>
+                  @endif
+                </tr>
+              @endforeach
+            </tbody>
+          </table>
+          @endif @if (count($runs) > 200)
+            <p class="bar-line hint">and {{ count($runs) - 200 }} more runs</p>
+          @endif
+      </section>
     </div>
     <div class="side">
-      @if($mayPlace && $wanted && ($one = $hosts['rows']->first(fn ($h) => $h->address->equals($wanted))))
-      <section class="panel"><header><h2>Change {{ $one->address }}</h2></header><div class="pad"><x-act id="changehost" action="change-host" :seen="['address:'.$one->id => $one->version]"><input type="hidden" name="host" value="{{ $one->id }}"><x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address"/><x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'"/><x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac"/><x-field form="changehost" name="interface" label="Interface" mono :value="$one->interface"/><x-field form="changehost" name="description" label="Description" :value="$one->description"/></x-act></div></section><x-follows-slot form="changehost"/>
+      @if ($mayPlace && $wanted && ($one = $hosts['rows']->first(fn($h) => $h->address->equals($wanted))))
+        <section class="panel">
+          <header>
+            <h2>Change {{ $one->address }}</h2>
+          </header>
+          <div class="pad">
+            <x-act
+              id="changehost"
+              action="change-host"
+              :seen="['address:' . $one->id => $one->version]"
+            ><input type="hidden" name="host" value="{{ $one->id }}">
+              <x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address" />
+              <x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'" />
+              <x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac" />
+              <x-field form="changehost" name="interface" label="Interface" mono :value="$one->interface" />
+              <x-field form="changehost" name="description" label="Description" :value="$one->description" />
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="changehost" />
       @endif
-      @if($mayPlace)
-      <section class="panel"><header><h2>Place a host</h2></header><div class="pad">
-        @if($free === [])<p class="wrong">@mark('stop')<span>No free address is left here.</span></p>@endif
-        <x-act id="place" action="place-host">
-          <input type="hidden" name="prefix" value="{{ $prefix->id }}">
-          <x-field form="place" name="name" label="Name" mono/>
-          <x-field form="place" name="zone" label="Zone" :options="$choices->zones()" blank="no name in DNS" :value="$homeZone ?? ''"/>
-          <div class="pair"><x-field form="place" name="address" label="Address" mono :placeholder="isset($free[0]) ? (string) $free[0] : 'none is free'" hint="blank: next free"/><x-field form="place" name="mac" label="MAC" mono/></div>
-          <div class="pair"><x-field form="place" name="ttl" label="TTL" placeholder="inherited"/><x-field form="place" name="role" label="Role" :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)"/></div>
-          <div class="row"><x-check form="place" name="ptr" label="name it back (PTR)" :on="true"/>@if($scope)<x-check form="place" name="reserve" label="reserve the address"/>@endif</div>
-          @if($net->family()->value === 6 && $net->length === 64)<x-field form="place" name="choose" label="Chosen by" :options="\App\Actions\Plan\Identifiers::WAYS"/>@endif
-          <details class="more"><summary>Device, owner, description</summary><div class="form"><div class="pair"><x-field form="place" name="device" label="Device" :options="$choices->devices()" blank="none"/><x-field form="place" name="interface" label="Interface" mono/></div><x-field form="place" name="owner" label="Owner"/><x-field form="place" name="description" label="Description"/></div></details>
-          <x-check form="place" name="another" label="then place another like it"/>
-        </x-act></div></section>
-      <x-follows-slot form="place"/>
-      @include('plan.lazy', ['panel' => 'several', 'title' => 'Place several', 'more' => 'next ones, in a row, by a list', 'forms' => ['several']])
-      @include('plan.hosts-form')
-      @include('plan.lazy', ['panel' => 'hold', 'title' => 'Hold a run', 'more' => 'kept from next free', 'forms' => ['hold']])
+      @if ($mayPlace)
+        <section class="panel">
+          <header>
+            <h2>Place a host</h2>
+          </header>
+          <div class="pad">
+            @if ($free === [])
+              <p class="wrong">@mark('stop')<span>No free address is left here.</span></p>
+            @endif
+            <x-act id="place" action="place-host">
+              <input type="hidden" name="prefix" value="{{ $prefix->id }}">
+              <x-field form="place" name="name" label="Name" mono />
+              <x-field form="place" name="zone" label="Zone" :options="$choices->zones()" blank="no name in DNS" :value="$homeZone ?? ''" />
+              <div class="pair">
+                <x-field
+                  form="place"
+                  name="address"
+                  label="Address"
+                  mono
+                  :placeholder="isset($free[0]) ? (string) $free[0] : 'none is free'"
+                  hint="blank: next free"
+                />
+                <x-field form="place" name="mac" label="MAC" mono />
+              </div>
+              <div class="pair">
+                <x-field form="place" name="ttl" label="TTL" placeholder="inherited" />
+                <x-field
+                  form="place"
+                  name="role"
+                  label="Role"
+                  :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)"
+                />
+              </div>
+              <div class="row">
+                <x-check form="place" name="ptr" label="name it back (PTR)" :on="true" />
+                @if ($scope)
+                  <x-check form="place" name="reserve" label="reserve the address" />
+                @endif
+              </div>
+              @if ($net->family()->value === 6 && $net->length === 64)
+                <x-field form="place" name="choose" label="Chosen by" :options="\App\Actions\Plan\Identifiers::WAYS" />
+              @endif
+              <details class="more">
+                <summary>Device, owner, description</summary>
+                <div class="form">
+                  <div class="pair">
+                    <x-field form="place" name="device" label="Device" :options="$choices->devices()" blank="none" />
+                    <x-field form="place" name="interface" label="Interface" mono />
+                  </div>
+                  <x-field form="place" name="owner" label="Owner" />
+                  <x-field form="place" name="description" label="Description" />
+                </div>
+              </details>
+              <x-check form="place" name="another" label="then place another like it" />
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="place" />
+        @include('plan.lazy', [
+            'panel' => 'several',
+            'title' => 'Place several',
+            'more' => 'next ones, in a row, by a list',
+            'forms' => ['several'],
+        ])
+        @include('plan.hosts-form')
+        @include('plan.lazy', ['panel' => 'hold', 'title' => 'Hold a run', 'more' => 'kept from next free', 'forms' => ['hold']])
       @endif
-      @if($net->family()->value === 4)<section class="panel"><header><h2>Use</h2></header>
-        @if($samples === [])<p class="pad open">no samples yet; the first is kept tonight</p>@else<div class="pad fallbox">{{ \App\View\ForecastWords::chart($samples, $trend, $today) }}
-        <p><b>{{ number_format($level->percent, 1) }}%</b> now; {{ implode('; ', array_map(fn ($l) => \App\View\ForecastWords::level($trend, $level->percent, $l, $today), $trend && $trend->kind === 'rising' ? \App\View\ForecastWords::LEVELS : [80])) }}. <span class="hint">{{ count($samples) }} samples{{ $trend && $trend->kind !== 'few' ? ', '.sprintf('%+.2f', 30 * $trend->slope).' points a month ('.sprintf('%+.2f to %+.2f', 30 * $trend->slopeLow, 30 * $trend->slopeHigh).')' : '' }}</span></p><p class="hint">Counted: addresses given and the gateway, of usable ones, as they are given; sampled daily. Median of all slopes (Theil and Sen) with its spread.</p></div>@endif</section>@endif
-      @if($planner)@include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])<div id="follows-change"></div>@endif
-      @if($mayPlan)@include('plan.lazy', ['panel' => 'reshape', 'title' => 'Reshape', 'more' => 'split, merge, grow, shrink, move', 'forms' => ['split', 'merge', 'resize']])@endif
+      @if ($net->family()->value === 4)
+        <section class="panel">
+          <header>
+            <h2>Use</h2>
+          </header>
+          @if ($samples === [])
+            <p class="pad open">no samples yet; the first is kept tonight</p>
+          @else
+            <div class="pad fallbox">{{ \App\View\ForecastWords::chart($samples, $trend, $today) }}
+              <p><b>{{ number_format($level->percent, 1) }}%</b> now;
+                @php
+                $levels = $trend && $trend->kind === 'rising' ? \App\View\ForecastWords::LEVELS : [80];
+                $spread = $trend ? sprintf('%+.2f to %+.2f', 30 * $trend->slopeLow, 30 * $trend->slopeHigh) : '';
+                $slope = $trend && $trend->kind !== 'few' ? sprintf(', %+.2f points a month (%s)', 30 * $trend->slope, $spread) : '';
+              @endphp
+              {{ implode('; ', array_map(fn($l) => \App\View\ForecastWords::level($trend, $level->percent, $l, $today), $levels)) }}.
+                <span class="hint">{{ count($samples) }}
+                  samples{{ $slope }}</span>
+              </p>
+              <p class="hint">Counted: addresses given and the gateway, of usable ones, as they are given; sampled daily. Median of all slopes
+                (Theil and Sen) with its spread.</p>
+            </div>
+          @endif
+        </section>
+      @endif
+      @if ($planner)
+        @include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])
+<div id="follows-change"></div>
+      @endif
+      @if ($mayPlan)
+        @include('plan.lazy', [
+            'panel' => 'reshape',
+            'title' => 'Reshape',
+            'more' => 'split, merge, grow, shrink, move',
+            'forms' => ['split', 'merge', 'resize'],
+        ])
+      @endif
       @include('plan.lazy', ['panel' => 'flow', 'title' => 'Settings that flow down', 'more' => '', 'forms' => ['setting']])
     </div>
   </div>

@@ -1,4 +1,4 @@
-<x-layout :title="$server->name.', drift'" verb="ship">
+<x-layout :title="$server->name . ', drift'" verb="ship">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/ship">Servers</a></li>
@@ -19,13 +19,21 @@
     <section class="panel">
       <div class="empty">
         <h3>@mark('ok'){{ $server->name }} is set as planned</h3>
-        <p class="soft">Read just now: {{ $server->kind === 'network' ? 'names, gateways, relays and denials of its VLANs' : 'recursion, forwarders, root hints and the zones it asks others for' }}.</p>
+        <p class="soft">Read just now:
+          @if ($server->kind === 'network')
+            names, gateways, relays and denials of its VLANs.
+          @else
+            recursion, forwarders, root hints and the zones it asks others for.
+          @endif
+        </p>
       </div>
     </section>
   @else
     @include('parts.drift', [
-      'lines' => $drift->lines(), 'action' => "/ship/server/$server->id/drift", 'only' => $drift->undone(),
-      'also' => $server->kind === 'network' ? 'A VLAN that only the switches have goes there by the server page, when you tick it.' : '',
+        'lines' => $drift->lines(),
+        'action' => "/ship/server/$server->id/drift",
+        'only' => $drift->undone(),
+        'also' => $server->kind === 'network' ? 'A VLAN that only the switches have goes there by the server page, when you tick it.' : '',
     ])
   @endif
 </x-layout>

@@ -1,19 +1,28 @@
 @php
-    $steward = auth()->user()->does(App\Models\Role::Steward);
+  $steward = auth()->user()->does(App\Models\Role::Steward);
 @endphp
 <x-layout title="Ship" verb="ship">
   <header class="title">
     <h1>Servers</h1>
-    <span class="soft">{{ $waits === 0 ? 'no record change waits' : number_format($waits).($waits === 1 ? ' record change waits' : ' record changes wait').' to be shipped' }}</span>
+    <span
+      class="soft">
+      @php
+        $changes = $waits === 1 ? ' record change waits' : ' record changes wait';
+      @endphp
+      {{ $waits === 0 ? 'no record change waits' : number_format($waits) . $changes . ' to be shipped' }}
+    </span>
     <span class="end row">
       @if ($may && $servers->isNotEmpty())
-        <form method="post" action="/ship/all">@csrf<button class="btn small">Ship to all that differ</button></form>
+        <form method="post" action="/ship/all">@csrf
+          <button class="btn small">Ship to all that differ</button>
+        </form>
       @endif
       <a class="btn small" href="/ship/draft">My draft</a>
     </span>
   </header>
   <div class="split @if ($steward) two @endif">
-    <section class="panel" id="servers" @if ($running->isNotEmpty()) hx-get="/ship" hx-trigger="every 1s" hx-select="#servers" hx-swap="outerHTML" @endif>
+    <section class="panel" id="servers"
+      @if ($running->isNotEmpty()) hx-get="/ship" hx-trigger="every 1s" hx-select="#servers" hx-swap="outerHTML" @endif>
       @if ($servers->isEmpty())
         <div class="empty">
           <h3>No servers yet</h3>
@@ -37,8 +46,8 @@
             <tbody>
               @foreach ($servers as $s)
                 @php
-                    $h = $standing[$s->id] ?? null;
-                    $state = $states[$s->id] ?? null;
+                  $h = $standing[$s->id] ?? null;
+                  $state = $states[$s->id] ?? null;
                 @endphp
                 <tr>
                   <td class="name">
@@ -50,13 +59,14 @@
                   <td>{{ App\Models\Server::DOES[$s->kind] }}</td>
                   <td class="mono">{{ $s->address }}</td>
                   <td>{{ $s->site?->name }}</td>
-                  <td>{{ $h ? $h['holds'].($s->kind === 'dhcp' ? ' scopes' : ' zones') : '' }}</td>
+                  <td>{{ $h ? $h['holds'] . ($s->kind === 'dhcp' ? ' scopes' : ' zones') : '' }}</td>
                   <td>
                     @if ($h)
                       @php
-                          $looked = $state?->compared_at !== null && ! $state->problem;
+                        $looked = $state?->compared_at !== null && !$state->problem;
                       @endphp
-                      <span class="chain">@mark($looked && $h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of {{ $h['holds'] }}{{ $looked ? '' : ' by the last shipment' }}</span>
+                      <span class="chain">@mark($looked && $h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of
+                        {{ $h['holds'] }}{{ $looked ? '' : ' by the last shipment' }}</span>
                       @if ($h['drifted'] > 0)
                         <a class="warn" href="/ship/server/{{ $s->id }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
                       @endif
@@ -64,7 +74,8 @@
                   </td>
                   <td class="wrap">
                     @if ($state?->problem)
-                      <span class="stopped" title="{{ $state->problem }}">@mark('stop') does not answer since {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
+                      <span class="stopped" title="{{ $state->problem }}">@mark('stop') does not answer since
+                        {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
                     @elseif ($state?->compared_at)
                       <span title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}</span>
                     @elseif ($s->kind !== 'roots' && $s->control !== null)
@@ -76,9 +87,11 @@
                   </td>
                   <td class="wrap">
                     @if (isset($running[$s->id]))
-                      @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps).' of '.$running[$s->id]->total }}
+                      @mark('wait')
+                      {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}
                     @elseif (isset($last[$s->id]))
-                      <span title="{{ $last[$s->id]->started_at }}">{{ $last[$s->id]->started_at->diffForHumans() }}</span>, {{ $last[$s->id]->state }}
+                      <span title="{{ $last[$s->id]->started_at }}">{{ $last[$s->id]->started_at->diffForHumans() }}</span>,
+                      {{ $last[$s->id]->state }}
                     @else
                       <span class="open">none from here</span>
                     @endif
@@ -93,22 +106,25 @@
     @if ($steward)
       <div class="side">
         <section class="panel">
-          <header><h2>Write down a server</h2></header>
+          <header>
+            <h2>Write down a server</h2>
+          </header>
           <div class="pad">
             <x-act id="makeserver" action="make-server">
               <div class="pair">
-                <x-field form="makeserver" name="name" label="Name"/>
-                <x-field form="makeserver" name="kind" label="Does" :options="App\Models\Server::DOES"/>
+                <x-field form="makeserver" name="name" label="Name" />
+                <x-field form="makeserver" name="kind" label="Does" :options="App\Models\Server::DOES" />
               </div>
-              <x-field form="makeserver" name="address" label="Address in the plan" mono/>
-              <x-field form="makeserver" name="endpoint" label="Endpoint of its packets" mono placeholder="127.0.0.1:5300"/>
-              <x-field form="makeserver" name="control" label="Control endpoint" mono/>
-              <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password" hint="kept encrypted, never shown again"/>
-              <x-field form="makeserver" name="site" label="Site" :options="$choices->sites()" blank="none"/>
+              <x-field form="makeserver" name="address" label="Address in the plan" mono />
+              <x-field form="makeserver" name="endpoint" label="Endpoint of its packets" mono placeholder="127.0.0.1:5300" />
+              <x-field form="makeserver" name="control" label="Control endpoint" mono />
+              <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password"
+                hint="kept encrypted, never shown again" />
+              <x-field form="makeserver" name="site" label="Site" :options="$choices->sites()" blank="none" />
             </x-act>
           </div>
         </section>
-        <x-follows-slot form="makeserver"/>
+        <x-follows-slot form="makeserver" />
       </div>
     @endif
   </div>

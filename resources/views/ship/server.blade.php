@@ -1,8 +1,8 @@
 @php
-    $what = ['dhcp' => 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
-    $gone = $work->where('state', 'gone');
-    $same = collect($differences)->where('state', 'same')->count();
-    $planned = collect($differences)->where('state', 'waiting')->count();
+  $what = ['dhcp' => 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
+  $gone = $work->where('state', 'gone');
+  $same = collect($differences)->where('state', 'same')->count();
+  $planned = collect($differences)->where('state', 'waiting')->count();
 @endphp
 <x-layout :title="$server->name" verb="ship">
   <nav aria-label="Above">
@@ -14,7 +14,8 @@
   <header class="title">
     <h1>{{ $server->name }}</h1>
     <span class="mono">{{ $server->address }}</span>
-    <span class="soft">{{ App\Models\Server::DOES[$server->kind] }}, reached at <span class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', '.$server->site->name : '' }}</span>
+    <span class="soft">{{ App\Models\Server::DOES[$server->kind] }}, reached at <span
+        class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', ' . $server->site->name : '' }}</span>
     @if ($server->held)
       <span class="stopped">@mark('stop') held: nothing is shipped to it</span>
     @endif
@@ -39,12 +40,15 @@
       <p>{{ $state->leases_problem }}</p>
     </div>
   @endif
-  <div id="shipping" @if ($runs) hx-get="/ship/server/{{ $server->id }}" hx-trigger="every 1s" hx-select="#shipping" hx-swap="outerHTML" @endif>
+  <div id="shipping"
+    @if ($runs) hx-get="/ship/server/{{ $server->id }}" hx-trigger="every 1s" hx-select="#shipping" hx-swap="outerHTML" @endif>
     @if ($runs)
       <section class="panel pad-all">
-        <label for="bar">Shipping: {{ $runs->total === null ? 'comparing' : count($runs->steps).' of '.$runs->total }}</label>
+        <label for="bar">Shipping: {{ $runs->total === null ? 'comparing' : count($runs->steps) . ' of ' . $runs->total }}</label>
         <progress id="bar" @if ($runs->total) max="{{ $runs->total }}" value="{{ count($runs->steps) }}" @endif></progress>
-        <form method="post" action="/ship/shipment/{{ $runs->id }}/cancel">@csrf<button class="btn small">Cancel after this step</button></form>
+        <form method="post" action="/ship/shipment/{{ $runs->id }}/cancel">@csrf
+          <button class="btn small">Cancel after this step</button>
+        </form>
         <ul class="lines">
           @foreach (array_slice($runs->steps, -8) as $step)
             <li>@mark($step['state'] === 'done' ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
@@ -55,12 +59,16 @@
   </div>
   <div class="split two">
     <div class="stack">
-      @if ($asked && ! $problem)
+      @if ($asked && !$problem)
         <section class="panel">
           <header>
             <h2>Intended against running</h2>
             <span class="soft">
-              {{ $work->count() }} of {{ count($differences) - $planned }} {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}@if ($only !== []), one chosen: <a href="/ship/server/{{ $server->id }}">show all</a>@endif
+              {{ $work->count() }} of {{ count($differences) - $planned }}
+              {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}{{ $only === [] ? '' : ', one chosen:' }}
+              @if ($only !== [])
+                <a href="/ship/server/{{ $server->id }}">show all</a>
+              @endif
             </span>
             <span class="end row">
               @if ($server->kind === 'dns')
@@ -73,7 +81,8 @@
             <div class="empty">
               <h3>@mark('ok')Everything on {{ $server->name }} is as intended</h3>
               <p class="soft">
-                {{ $same }} {{ $what }} compared just now, {{ $deep || $server->kind !== 'dns' ? 'line by line' : 'by serial and journal' }}.
+                {{ $same }} {{ $what }} compared just now,
+                {{ $deep || $server->kind !== 'dns' ? 'line by line' : 'by serial and journal' }}.
                 @if ($planned > 0)
                   {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.
                 @endif
@@ -84,7 +93,8 @@
             <details class="pad" open>
               <summary class="bar-line">
                 @mark(['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn')<b>{{ $d->title }}</b>
-                <span class="soft">{{ number_format($d->addedCount) }} to add, {{ number_format($d->removedCount) }} to remove{{ $d->message ? ': '.$d->message : '' }}</span>
+                <span class="soft">{{ number_format($d->addedCount) }} to add, {{ number_format($d->removedCount) }} to
+                  remove{{ $d->message ? ': ' . $d->message : '' }}</span>
                 @if ($d->drifted)
                   <span class="warn">drifted</span>
                 @endif
@@ -101,10 +111,14 @@
               @endif
               <ul class="diffs">
                 @foreach (array_slice($d->removed, 0, 60) as $line)
-                  <li><span class="op stopped">− remove</span><span class="cutline">{{ $line }}</span></li>
+                  <li><span class="op stopped">− remove</span>
+                    <span class="cutline">{{ $line }}</span>
+                  </li>
                 @endforeach
                 @foreach (array_slice($d->added, 0, 60) as $line)
-                  <li><span class="op">+ add</span><span>{{ $line }}</span></li>
+                  <li><span class="op">+ add</span>
+                    <span>{{ $line }}</span>
+                  </li>
                 @endforeach
               </ul>
               @if ($d->addedCount > 60 || $d->removedCount > 60)
@@ -113,11 +127,17 @@
             </details>
           @endforeach
         </section>
-      @elseif (! $asked)
+      @elseif (!$asked)
         <section class="panel">
           <div class="empty">
             <h3>Nothing is shipped to it</h3>
-            <p class="soft">{{ ['resolver' => 'A resolver answers by asking others. Ask it something in Lookup.'][$server->kind] ?? 'No control endpoint is written down for it.' }}</p>
+            <p class="soft">
+              @if ($server->kind === 'resolver')
+                A resolver answers by asking others. Ask it something in Lookup.
+              @else
+                No control endpoint is written down for it.
+              @endif
+            </p>
           </div>
         </section>
       @endif
@@ -126,7 +146,8 @@
         <details class="panel" @if ($loop->first && $s->state !== 'done') open @endif>
           <summary class="bar-line">
             @mark($s->state === 'done' ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b>
-            <span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of {{ max(count($s->steps), (int) $s->total) }} shipped and proved</span>
+            <span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of
+              {{ max(count($s->steps), (int) $s->total) }} shipped and proved</span>
           </summary>
           @if ($s->message)
             <p class="pad">{{ $s->message }}</p>
@@ -145,7 +166,7 @@
       @endforeach
     </div>
     <div class="side">
-      @if ($may && $asked && ! $problem && ! $runs)
+      @if ($may && $asked && !$problem && !$runs)
         <section class="follows" aria-label="What follows">
           <h2>What follows</h2>
           <p class="cause">Ship to <b>{{ $server->name }}</b></p>
@@ -153,15 +174,34 @@
             <h3>Sent</h3>
             <ol class="wake">
               @forelse ($work->take(30) as $d)
-                <li>@mark(['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn')<span>{{ $d->title }}@if ($d->drifted && $d->removedCount > 0), {{ number_format($d->removedCount) }} that the plan does not know are taken away @endif</span></li>
+                @php
+                  $lost = $d->drifted && $d->removedCount > 0 ? ', ' . number_format($d->removedCount) . ' that the plan does not know are taken away' : '';
+                @endphp
+                <li>@mark(['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn')<span>{{ $d->title }}{{ $lost }}</span></li>
               @empty
                 <li>@mark('ok')<span>nothing: all is as intended</span></li>
               @endforelse
               @if ($work->count() > 30)
-                <li><span></span><span>and {{ $work->count() - 30 }} more</span></li>
+                <li><span></span>
+                  <span>and {{ $work->count() - 30 }} more</span>
+                </li>
               @endif
               @if ($work->isNotEmpty())
-                <li>@mark('wait')<span>{{ ['dhcp' => 'then each scope is read back, an INFORM proves its options, and an address is offered, taken and given back', 'network' => 'then each VLAN is read back'][$server->kind] ?? 'serials rise once; then SOA and changed record sets are asked' }}</span></li>
+                <li>
+                  @mark('wait')
+                  <span>
+                    @switch ($server->kind)
+                      @case ('dhcp')
+                        then each scope is read back, an INFORM proves its options, and an address is offered, taken and given back
+                        @break
+                      @case ('network')
+                        then each VLAN is read back
+                        @break
+                      @default
+                        serials rise once; then SOA and changed record sets are asked
+                    @endswitch
+                  </span>
+                </li>
               @endif
             </ol>
           </div>
@@ -173,41 +213,49 @@
               <input type="hidden" name="only[]" value="{{ $o }}">
             @endforeach
             @if ($gone->isNotEmpty())
-              <p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }} {{ $what }} that the plan does not place here</label></p>
+              <p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }}
+                  {{ $what }} that the plan does not place here</label></p>
             @endif
-            <div class="decide"><button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button></div>
+            <div class="decide">
+<button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button>
+            </div>
           </form>
         </section>
       @endif
       <section class="panel">
-        <header><h2>Server</h2></header>
+        <header>
+          <h2>Server</h2>
+        </header>
         <dl class="facts pad">
           <dt>Mode</dt>
           <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
-          @isset ($status['since'])
+          @isset($status['since'])
             <dt>Up since</dt>
             <dd>{{ Carbon\CarbonImmutable::createFromTimestamp($status['since'])->format('j M H:i') }}</dd>
           @endisset
           @foreach (['zones', 'scopes', 'leases'] as $k)
-            @isset ($status[$k])
+            @isset($status[$k])
               <dt>{{ ucfirst($k) }}</dt>
               <dd>{{ number_format($status[$k]) }}</dd>
             @endisset
           @endforeach
           @if ($state?->compared_at)
             <dt>Looked at</dt>
-            <dd title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}: {{ $state->differing === 0 ? 'as it was brought there' : $state->differing.' drifted' }}</dd>
+            <dd title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}:
+              {{ $state->differing === 0 ? 'as it was brought there' : $state->differing . ' drifted' }}</dd>
           @endif
           @if ($state?->leases_read_at)
             <dt>Leases read</dt>
-            <dd title="{{ $state->leases_read_at }}">{{ Carbon\CarbonImmutable::parse($state->leases_read_at)->diffForHumans() }}, {{ number_format($state->leases) }}</dd>
+            <dd title="{{ $state->leases_read_at }}">{{ Carbon\CarbonImmutable::parse($state->leases_read_at)->diffForHumans() }},
+              {{ number_format($state->leases) }}</dd>
           @endif
         </dl>
         @if ($state?->leases_log)
           @php
-              $log = (array) json_decode($state->leases_log, true);
+            $log = (array) json_decode($state->leases_log, true);
           @endphp
-          <p class="pad hint">The last reading: {{ $log['added'] ?? 0 }} added, {{ $log['changed'] ?? 0 }} changed, {{ $log['same'] ?? 0 }} the same, {{ $log['gone'] ?? 0 }} gone, {{ count($log['refused'] ?? []) }} refused.</p>
+          <p class="pad hint">The last reading: {{ $log['added'] ?? 0 }} added, {{ $log['changed'] ?? 0 }} changed, {{ $log['same'] ?? 0 }} the
+            same, {{ $log['gone'] ?? 0 }} gone, {{ count($log['refused'] ?? []) }} refused.</p>
           @if (($log['refused'] ?? []) !== [])
             <ul class="lines pad">
               @foreach (array_slice($log['refused'], 0, 10) as $line)

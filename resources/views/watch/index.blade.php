@@ -1,7 +1,12 @@
 @php
-    $short = fn (array $values): string => implode(', ', array_map(
-        fn (string $column, mixed $value): string => $called->column($column).' '.Str::limit($called->value($column, $value), 40), array_keys($values), $values,
-    ));
+  $short = fn(array $values): string => implode(
+      ', ',
+      array_map(
+          fn(string $column, mixed $value): string => $called->column($column) . ' ' . Str::limit($called->value($column, $value), 40),
+          array_keys($values),
+          $values,
+      ),
+  );
 @endphp
 <x-layout title="History" verb="watch">
   <header class="title">
@@ -19,7 +24,9 @@
   </header>
   <section class="panel">
     @if ($rows->isEmpty())
-      <div class="empty"><h3>Nothing was written {{ request()->hasAny(['object', 'act']) ? 'of this' : 'yet' }}</h3></div>
+      <div class="empty">
+        <h3>Nothing was written {{ request()->hasAny(['object', 'act']) ? 'of this' : 'yet' }}</h3>
+      </div>
     @else
       <div class="scroll-x" tabindex="0" role="region" aria-label="History">
         <table data-worktable>
@@ -44,7 +51,9 @@
                     <br><span class="soft wrap">{{ $r->reason }}</span>
                   @endif
                 </td>
-                <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a> <span class="mono">{{ $r->title }}</span></td>
+                <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a>
+                  <span class="mono">{{ $r->title }}</span>
+                </td>
                 <td class="wrap mono soft">{{ $r->op === 'removed' ? 'was there' : $short($r->before) }}</td>
                 <td class="wrap mono">{{ $r->op === 'changed' ? $short($r->after) : $r->op }}</td>
               </tr>
