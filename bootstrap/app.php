@@ -25,7 +25,13 @@ $app = Application::configure(basePath: dirname(__DIR__))
         $middleware->append(SecureHeaders::class);
         // To an act a blank may be a value: what it declares decides.
         $middleware->convertEmptyStringsToNull(except: [static fn (Request $request): bool => $request->is('act/*')]);
-        $middleware->trustHosts(at: static fn (): array => array_map(static fn (string $h): string => '^'.preg_quote($h).'$', [...(array) config('harbor.hosts'), (string) parse_url((string) config('app.url'), PHP_URL_HOST)]), subdomains: false);
+        $middleware->trustHosts(
+            at: static fn (): array => array_map(
+                static fn (string $h): string => '^'.preg_quote($h).'$',
+                [...(array) config('harbor.hosts'), (string) parse_url((string) config('app.url'), PHP_URL_HOST)],
+            ),
+            subdomains: false,
+        );
         $middleware->web(append: [PlainInput::class], replace: [StartSession::class => KeepSession::class]);
         $middleware->redirectGuestsTo('/sign-in');
         $middleware->redirectUsersTo('/');
@@ -35,7 +41,14 @@ $app = Application::configure(basePath: dirname(__DIR__))
         $exceptions->dontFlash(['password', 'token', 'secret', 'old', 'new']);
         // What a statement carried may be a secret: the log says which statement failed and why, never with what.
         $exceptions->report(static function (QueryException $e): bool {
-            Log::error('The database refused a statement: '.($e->getPrevious()?->getMessage() ?? ''), ['sql' => mb_strimwidth($e->getSql(), 0, 300, '…'), 'at' => collect($e->getTrace())->first(static fn (array $f): bool => str_contains($f['file'] ?? '', '/app/'))['file'] ?? '']);
+            Log::error(
+                'The database refused a statement: '.($e->getPrevious()?->getMessage() ?? ''),
+                [
+                    'sql' => mb_strimwidth($e->getSql(), 0, 300, '…'),
+                    'at' => collect($e->getTrace())->first(static fn (array $f): bool => str_contains($f['file'] ?? '', '/app/'))['file']
+                        ?? '',
+                ],
+            );
 
             return false;
         });

@@ -6,7 +6,10 @@ declare(strict_types=1);
 return [
     'default' => env('LOG_CHANNEL', 'daily'),
     'channels' => [
-        'daily' => ['driver' => 'daily', 'path' => env('HARBOR_LOG', storage_path('logs')).'/harbor.log', 'level' => 'warning', 'days' => 7, 'permission' => 0600],
+        'daily' => [
+            'driver' => 'daily', 'path' => env('HARBOR_LOG', storage_path('logs')).'/harbor.log', 'level' => 'warning', 'days' => 7,
+            'permission' => 0600,
+        ],
         'null' => ['driver' => 'monolog', 'handler' => Monolog\Handler\NullHandler::class],
         'emergency' => ['path' => env('HARBOR_LOG', storage_path('logs')).'/emergency.log'],
     ],

@@ -8,7 +8,8 @@ return [
         'sync' => ['driver' => 'sync'],
         'database' => [
             'driver' => 'database', 'connection' => null, 'table' => 'jobs', 'queue' => 'default', 'after_commit' => true,
-            // Longer than the longest job: a job that still runs is not begun a second time. What a killed worker held is freed when the next one starts.
+            // Longer than the longest job: a job that still runs is not begun a second time. What a killed worker held is freed when the
+            // next one starts.
             'retry_after' => 3900,
         ],
     ],

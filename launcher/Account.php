@@ -5,14 +5,17 @@ declare(strict_types=1);
 namespace HarborPost\Launcher;
 
 /**
- * As whom the programs of an instance run: as whoever calls the script, or, when that is root, as an account of their own that may do nothing
+ * As whom the programs of an instance run: as whoever calls the script, or, when that is root, as an account of their own that may do
+ * nothing
  * else, wherever it can reach the checkout.
  */
 final readonly class Account
 {
     private const NAME = 'hpost-run';
 
-    private const READ = ['app', 'artisan', 'bootstrap', 'config', 'core', 'database', 'launcher', 'public', 'resources', 'routes', 'standins'];
+    private const READ = [
+        'app', 'artisan', 'bootstrap', 'config', 'core', 'database', 'launcher', 'public', 'resources', 'routes', 'standins',
+    ];
 
     private function __construct(public ?int $uid, public ?int $gid, public string $why = '')
     {
@@ -36,7 +39,10 @@ final readonly class Account
         }
         $account = new self($user['uid'], $user['gid']);
         // Everything that it will read: a folder it cannot enter, or a file it cannot open, is found here and not while it runs.
-        $find = [...$account->prefix(), 'find', ...array_map(static fn (string $f): string => "$root/$f", self::READ), '!', '-readable', '-print', '-quit'];
+        $find = [
+            ...$account->prefix(), 'find', ...array_map(static fn (string $f): string => "$root/$f", self::READ), '!', '-readable',
+            '-print', '-quit',
+        ];
         exec(implode(' ', array_map(escapeshellarg(...), $find)).' 2>&1', $output, $status);
 
         return $status === 0 && $output === [] ? $account : new self(null, null, 'the account '.self::NAME." cannot reach $root");
@@ -45,7 +51,9 @@ final readonly class Account
     /** @return list<string> in front of a command */
     public function prefix(): array
     {
-        return $this->uid === null ? [] : [(string) Packages::program('setpriv'), "--reuid=$this->uid", "--regid=$this->gid", '--clear-groups', '--no-new-privs'];
+        return $this->uid === null
+            ? []
+            : [(string) Packages::program('setpriv'), "--reuid=$this->uid", "--regid=$this->gid", '--clear-groups', '--no-new-privs'];
     }
 
     /** Gives files and folders to the account, with all that is in them. */

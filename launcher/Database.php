@@ -5,15 +5,21 @@ declare(strict_types=1);
 namespace HarborPost\Launcher;
 
 /**
- * MariaDB of the instance's own, on loopback, with its data below the checkout. Three accounts: root, by the socket's owner alone and with a
+ * MariaDB of the instance's own, on loopback, with its data below the checkout. Three accounts: root, by the socket's owner alone and with
+ * a
  * password; the keeper, who makes tables; and the application, which reads and writes rows of its own schema and adds to history only.
  */
 final readonly class Database
 {
     public const KEEPER = 'keeper';
 
-    public function __construct(private string $directory, private string $log, private Processes $processes, private Account $account, private string $sockets)
-    {
+    public function __construct(
+        private string $directory,
+        private string $log,
+        private Processes $processes,
+        private Account $account,
+        private string $sockets,
+    ) {
     }
 
     /**
@@ -29,7 +35,11 @@ final readonly class Database
         $this->account->own($data);
         if (! is_dir("$data/mysql")) {
             Say::step('making the database', fn (): string => Say::quietly(
-                [...$this->account->prefix(), (string) Packages::program('mariadb-install-db'), '--no-defaults', "--datadir=$data", '--auth-root-authentication-method=normal', '--skip-test-db', ...$user], $this->directory,
+                [
+                    ...$this->account->prefix(), (string) Packages::program('mariadb-install-db'), '--no-defaults', "--datadir=$data",
+                    '--auth-root-authentication-method=normal', '--skip-test-db', ...$user,
+                ],
+                $this->directory,
             ));
         }
         $init = "$this->directory/run/init.sql";
@@ -37,9 +47,12 @@ final readonly class Database
         chmod($init, 0600);
         $this->account->own($init);
         $this->processes->start('mariadb', [
-            ...$this->account->prefix(), (string) Packages::program('mariadbd'), '--no-defaults', ...$user, "--datadir=$data", '--bind-address=127.0.0.1', "--port=$port", "--socket=$this->sockets/mariadb.sock",
-            "--pid-file=$this->directory/run/mariadb.pid", "--init-file=$init", '--skip-name-resolve', '--character-set-server=utf8mb4', '--innodb-buffer-pool-size=768M',
-            '--innodb-log-file-size=256M', '--performance-schema=OFF', '--max-connections=120', '--max-allowed-packet=64M', '--local-infile=0', '--secure-file-priv='."$this->directory/run", ...$extra,
+            ...$this->account->prefix(), (string) Packages::program('mariadbd'), '--no-defaults', ...$user, "--datadir=$data",
+            '--bind-address=127.0.0.1', "--port=$port", "--socket=$this->sockets/mariadb.sock",
+            "--pid-file=$this->directory/run/mariadb.pid", "--init-file=$init", '--skip-name-resolve', '--character-set-server=utf8mb4',
+            '--innodb-buffer-pool-size=768M',
+            '--innodb-log-file-size=256M', '--performance-schema=OFF', '--max-connections=120', '--max-allowed-packet=64M',
+            '--local-infile=0', '--secure-file-priv='."$this->directory/run", ...$extra,
         ], "$this->log/mariadb.log", $this->directory);
         $this->await($port, $passwords['keeper']);
     }
@@ -73,14 +86,21 @@ final readonly class Database
         $lines[] = "GRANT ALL ON harbor.* TO '".self::KEEPER."'@'127.0.0.1' WITH GRANT OPTION";
         // What an older start had granted is taken back first.
         $lines[] = "REVOKE ALL PRIVILEGES, GRANT OPTION FROM 'harbor'@'127.0.0.1'";
-        $lines[] = $whole ? "GRANT ALL ON harbor.* TO 'harbor'@'127.0.0.1'" : "GRANT CREATE TEMPORARY TABLES ON harbor.* TO 'harbor'@'127.0.0.1'";
+        $lines[] = $whole
+            ? "GRANT ALL ON harbor.* TO 'harbor'@'127.0.0.1'"
+            : "GRANT CREATE TEMPORARY TABLES ON harbor.* TO 'harbor'@'127.0.0.1'";
 
         return implode(";\n", $lines).";\n";
     }
 
     private static function connect(int $port, string $keeper): \PDO
     {
-        return new \PDO("mysql:host=127.0.0.1;port=$port;dbname=harbor", self::KEEPER, $keeper, [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION]);
+        return new \PDO(
+            "mysql:host=127.0.0.1;port=$port;dbname=harbor",
+            self::KEEPER,
+            $keeper,
+            [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION],
+        );
     }
 
     private function await(int $port, string $keeper): void

@@ -7,7 +7,11 @@ namespace HarborPost\Launcher;
 /** One running Harbor Post: its folder below var/, its ports, its processes, its settings. */
 final class Instance
 {
-    public const STANDINS = ['lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'], 'mole1' => ['resolver', '198.51.100.54'], 'root1' => ['roots', '192.0.2.4'], 'tide1' => ['dhcp', '10.32.0.67'], 'tide2' => ['dhcp', '10.38.0.67'], 'keel1' => ['network', '10.32.0.9']];
+    public const STANDINS = [
+        'lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'],
+        'mole1' => ['resolver', '198.51.100.54'], 'root1' => ['roots', '192.0.2.4'], 'tide1' => ['dhcp', '10.32.0.67'],
+        'tide2' => ['dhcp', '10.38.0.67'], 'keel1' => ['network', '10.32.0.9'],
+    ];
 
     /** Lanes in which shipments run: one worker each. */
     public const LANES = 3;
@@ -26,7 +30,12 @@ final class Instance
     public function __construct(public readonly string $root, public readonly string $name)
     {
         $this->directory = "$root/var/$name";
-        foreach (['run', 'log', 'cache', 'standins', 'storage/app/imports', 'storage/framework/cache', 'storage/framework/views', 'storage/logs'] as $folder) {
+        foreach (
+            [
+                'run', 'log', 'cache', 'standins', 'storage/app/imports', 'storage/framework/cache', 'storage/framework/views',
+                'storage/logs',
+            ] as $folder
+        ) {
             is_dir("$this->directory/$folder") || mkdir("$this->directory/$folder", 0700, true);
         }
         chmod($this->directory, 0700);
@@ -53,9 +62,15 @@ final class Instance
     public function env(): array
     {
         return [
-            'HPOST_INSTANCE' => $this->name, 'APP_CONFIG_CACHE' => "$this->directory/cache/config.php", 'APP_ROUTES_CACHE' => "$this->directory/cache/routes.php",
-            'APP_EVENTS_CACHE' => "$this->directory/cache/events.php", 'APP_SERVICES_CACHE' => "$this->directory/cache/services.php", 'APP_PACKAGES_CACHE' => "$this->directory/cache/packages.php",
-            'VIEW_COMPILED_PATH' => "$this->directory/cache/views", 'HARBOR_STORAGE' => "$this->directory/storage", 'HARBOR_LOG' => "$this->directory/log",
+            'HPOST_INSTANCE' => $this->name,
+            'APP_CONFIG_CACHE' => "$this->directory/cache/config.php",
+            'APP_ROUTES_CACHE' => "$this->directory/cache/routes.php",
+            'APP_EVENTS_CACHE' => "$this->directory/cache/events.php",
+            'APP_SERVICES_CACHE' => "$this->directory/cache/services.php",
+            'APP_PACKAGES_CACHE' => "$this->directory/cache/packages.php",
+            'VIEW_COMPILED_PATH' => "$this->directory/cache/views",
+            'HARBOR_STORAGE' => "$this->directory/storage",
+            'HARBOR_LOG' => "$this->directory/log",
         ];
     }
 
@@ -96,14 +111,22 @@ final class Instance
     {
         $this->handOver();
 
-        return Say::quietly([...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', ...$arguments], $this->root, $this->env());
+        return Say::quietly(
+            [...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', ...$arguments],
+            $this->root,
+            $this->env(),
+        );
     }
 
     /** Tables are made by the keeper, never by the application's own account. */
     public function migrate(): void
     {
         $this->handOver();
-        Say::quietly([...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', 'migrate', '--force'], $this->root, ['DB_USERNAME' => Database::KEEPER, 'DB_PASSWORD' => $this->keys()['keeper']] + $this->env());
+        Say::quietly(
+            [...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', 'migrate', '--force'],
+            $this->root,
+            ['DB_USERNAME' => Database::KEEPER, 'DB_PASSWORD' => $this->keys()['keeper']] + $this->env(),
+        );
         $this->database()->grant($this->ports->known('mariadb') ?? 0, $this->keys()['keeper']);
     }
 
@@ -133,9 +156,14 @@ final class Instance
         $old = is_file("$this->root/var/$this->name.env") ? (string) file_get_contents("$this->root/var/$this->name.env") : '';
         $kept = static fn (string $key, string $new): string => preg_match("/^$key=(.+)$/m", $old, $m) === 1 ? trim($m[1], '"') : $new;
         $settings = $more + [
-            'APP_ENV' => 'production', 'APP_KEY' => $kept('APP_KEY', 'base64:'.base64_encode(random_bytes(32))), 'APP_URL' => (($more['HARBOR_TLS'] ?? '') === 'true' ? 'https' : 'http').'://127.0.0.1:'.$this->ports->of('web'),
-            'DB_HOST' => '127.0.0.1', 'DB_PORT' => (string) $this->ports->of('mariadb'), 'DB_USERNAME' => 'harbor', 'DB_PASSWORD' => $kept('DB_PASSWORD', bin2hex(random_bytes(16))),
-            'SESSION_DRIVER' => 'database', 'CACHE_STORE' => 'database', 'QUEUE_CONNECTION' => 'database', 'LOG_CHANNEL' => 'daily', 'HARBOR_HOSTS' => $kept('HARBOR_HOSTS', '127.0.0.1 localhost'), 'HARBOR_TLS' => 'false', 'HARBOR_STANDINS' => "$this->directory/standins.json",
+            'APP_ENV' => 'production',
+            'APP_KEY' => $kept('APP_KEY', 'base64:'.base64_encode(random_bytes(32))),
+            'APP_URL' => (($more['HARBOR_TLS'] ?? '') === 'true' ? 'https' : 'http').'://127.0.0.1:'.$this->ports->of('web'),
+            'DB_HOST' => '127.0.0.1', 'DB_PORT' => (string) $this->ports->of('mariadb'), 'DB_USERNAME' => 'harbor',
+            'DB_PASSWORD' => $kept('DB_PASSWORD', bin2hex(random_bytes(16))),
+            'SESSION_DRIVER' => 'database', 'CACHE_STORE' => 'database', 'QUEUE_CONNECTION' => 'database', 'LOG_CHANNEL' => 'daily',
+            'HARBOR_HOSTS' => $kept('HARBOR_HOSTS', '127.0.0.1 localhost'), 'HARBOR_TLS' => 'false',
+            'HARBOR_STANDINS' => "$this->directory/standins.json",
         ];
         $text = '';
         foreach ($settings as $key => $value) {
@@ -173,7 +201,8 @@ final class Instance
         $settings = [];
         foreach (self::STANDINS as $name => [$kind, $address]) {
             $settings[$name] = [
-                'kind' => $kind, 'port' => $this->ports->of($name), 'control' => $this->ports->of("$name-control"), 'token' => $old[$name]['token'] ?? bin2hex(random_bytes(16)),
+                'kind' => $kind, 'port' => $this->ports->of($name), 'control' => $this->ports->of("$name-control"),
+                'token' => $old[$name]['token'] ?? bin2hex(random_bytes(16)),
                 'directory' => "$this->directory/standins/$name", 'identifier' => $address, 'forward' => null,
             ];
         }
@@ -187,7 +216,12 @@ final class Instance
 
     public function startStandin(string $name): void
     {
-        $this->processes->start($name, [...$this->account->prefix(), PHP_BINARY, 'standins/run.php', "$this->directory/standins.json", $name], "$this->directory/log/$name.log", $this->root);
+        $this->processes->start(
+            $name,
+            [...$this->account->prefix(), PHP_BINARY, 'standins/run.php', "$this->directory/standins.json", $name],
+            "$this->directory/log/$name.log",
+            $this->root,
+        );
     }
 
     public function startWeb(): void
@@ -197,11 +231,19 @@ final class Instance
         $certificate = $tls ? $this->certificate() : '';
         $env = implode("\n", array_map(fn (string $k, string $v): string => "env[$k] = \"$v\"", array_keys($this->env()), $this->env()));
         $values = [
-            '{log}' => "$this->directory/log", '{run}' => $this->sockets(), '{env}' => $env, '{root}' => $this->root, '{port}' => (string) $web, '{hosts}' => $this->setting('HARBOR_HOSTS'), '{ssl}' => $tls ? ' ssl' : '', '{https}' => $tls ? 'on' : "''",
-            '{tls}' => $tls ? "        ssl_certificate $certificate.crt;\n        ssl_certificate_key $certificate.key;\n        ssl_protocols TLSv1.2 TLSv1.3;" : '',
+            '{log}' => "$this->directory/log", '{run}' => $this->sockets(), '{env}' => $env, '{root}' => $this->root,
+            '{port}' => (string) $web, '{hosts}' => $this->setting('HARBOR_HOSTS'), '{ssl}' => $tls ? ' ssl' : '',
+            '{https}' => $tls ? 'on' : "''",
+            '{tls}' => $tls
+                ? "        ssl_certificate $certificate.crt;\n        ssl_certificate_key $certificate.key;\n"
+                    .'        ssl_protocols TLSv1.2 TLSv1.3;'
+                : '',
         ];
         foreach (['fpm', 'nginx'] as $name) {
-            file_put_contents("$this->directory/run/$name.conf", strtr((string) file_get_contents("$this->root/launcher/templates/$name.conf"), $values));
+            file_put_contents(
+                "$this->directory/run/$name.conf",
+                strtr((string) file_get_contents("$this->root/launcher/templates/$name.conf"), $values),
+            );
         }
         $this->handOver();
         $this->startFpm();
@@ -214,29 +256,56 @@ final class Instance
         foreach (['fpm.sock', 'packets.sock'] as $socket) {
             @unlink("{$this->sockets()}/$socket");
         }
-        $this->processes->start('php-fpm', [...$this->account->prefix(), (string) Packages::program('php-fpm8.2'), '-F', '-y', "$this->directory/run/fpm.conf", ...$root], "$this->directory/log/fpm.out", $this->root);
+        $this->processes->start(
+            'php-fpm',
+            [...$this->account->prefix(), (string) Packages::program('php-fpm8.2'), '-F', '-y', "$this->directory/run/fpm.conf", ...$root],
+            "$this->directory/log/fpm.out",
+            $this->root,
+        );
     }
 
     public function startNginx(): void
     {
         $run = "$this->directory/run";
         $asRoot = posix_geteuid() === 0 && $this->account->uid === null ? ['-g', 'user root;'] : [];
-        $this->processes->start('nginx', [...$this->account->prefix(), (string) Packages::program('nginx'), '-c', "$run/nginx.conf", '-p', $run, '-e', "$this->directory/log/nginx.log", ...$asRoot], "$this->directory/log/nginx.out", $this->root);
+        $this->processes->start(
+            'nginx',
+            [
+                ...$this->account->prefix(), (string) Packages::program('nginx'), '-c', "$run/nginx.conf", '-p', $run, '-e',
+                "$this->directory/log/nginx.log", ...$asRoot,
+            ],
+            "$this->directory/log/nginx.out",
+            $this->root,
+        );
     }
 
     /** A certificate of the instance's own, for a year; made once. */
     private function certificate(): string
     {
         $base = "$this->directory/tls/own";
-        if (! is_file("$base.crt") || (openssl_x509_parse((string) file_get_contents("$base.crt"))['validTo_time_t'] ?? 0) < time() + 86400) {
+        if (
+            ! is_file("$base.crt") || (openssl_x509_parse((string) file_get_contents("$base.crt"))['validTo_time_t'] ?? 0) < time() + 86400
+        ) {
             is_dir("$this->directory/tls") || mkdir("$this->directory/tls", 0700);
             $settings = "$this->directory/tls/request.cnf";
-            file_put_contents($settings, "[req]\ndistinguished_name = dn\n[dn]\n[own]\nsubjectAltName = DNS:localhost, IP:127.0.0.1\nbasicConstraints = CA:FALSE\n");
-            $options = ['config' => $settings, 'digest_alg' => 'sha256', 'x509_extensions' => 'own', 'private_key_type' => OPENSSL_KEYTYPE_EC, 'curve_name' => 'prime256v1'];
+            file_put_contents(
+                $settings,
+                "[req]\ndistinguished_name = dn\n[dn]\n[own]\nsubjectAltName = DNS:localhost, IP:127.0.0.1\nbasicConstraints = CA:FALSE\n",
+            );
+            $options = [
+                'config' => $settings, 'digest_alg' => 'sha256', 'x509_extensions' => 'own', 'private_key_type' => OPENSSL_KEYTYPE_EC,
+                'curve_name' => 'prime256v1',
+            ];
             $key = openssl_pkey_new($options);
             $request = $key === false ? false : openssl_csr_new(['commonName' => 'localhost'], $key, $options);
-            $signed = $request instanceof \OpenSSLCertificateSigningRequest && $key !== false ? openssl_csr_sign($request, null, $key, 365, $options, random_int(1, PHP_INT_MAX)) : false;
-            if ($key === false || $signed === false || ! openssl_x509_export_to_file($signed, "$base.crt") || ! openssl_pkey_export_to_file($key, "$base.key", null, $options)) {
+            $signed = $request instanceof \OpenSSLCertificateSigningRequest
+                && $key !== false ? openssl_csr_sign($request, null, $key, 365, $options, random_int(1, PHP_INT_MAX)) : false;
+            if (
+                $key === false
+                    || $signed === false
+                    || ! openssl_x509_export_to_file($signed, "$base.crt")
+                    || ! openssl_pkey_export_to_file($key, "$base.key", null, $options)
+            ) {
                 throw new Trouble('The certificate could not be made: '.openssl_error_string());
             }
             chmod("$base.key", 0600);
@@ -252,7 +321,9 @@ final class Instance
         }
     }
 
-    /** @return array<string, list<string>> name → console command; one worker a queue, so that what it was ended over is free when it starts */
+    /**
+     * @return array<string, list<string>> name → console command; one worker a queue, so that what it was ended over is free when it starts
+     */
     public static function workers(): array
     {
         $workers = ['queue' => ['work', 'default'], 'scheduler' => ['schedule:work']];
@@ -266,7 +337,13 @@ final class Instance
     /** @param  list<string>  $arguments */
     public function startWorker(string $name, array $arguments): void
     {
-        $this->processes->start($name, [...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=1G', 'artisan', ...$arguments], "$this->directory/log/$name.log", $this->root, $this->env());
+        $this->processes->start(
+            $name,
+            [...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=1G', 'artisan', ...$arguments],
+            "$this->directory/log/$name.log",
+            $this->root,
+            $this->env(),
+        );
     }
 
     /** Starts again what has ended. */
@@ -291,7 +368,10 @@ final class Instance
     public function awaitPage(): void
     {
         $url = $this->address().'/sign-in';
-        $context = stream_context_create(['ssl' => ['verify_peer' => false, 'verify_peer_name' => false], 'http' => ['timeout' => 5, 'ignore_errors' => true, 'follow_location' => 0]]);
+        $context = stream_context_create([
+            'ssl' => ['verify_peer' => false, 'verify_peer_name' => false],
+            'http' => ['timeout' => 5, 'ignore_errors' => true, 'follow_location' => 0],
+        ]);
         for ($until = microtime(true) + 30; microtime(true) < $until; usleep(100000)) {
             $page = @file_get_contents($url, false, $context);
             $status = $http_response_header[0] ?? '';

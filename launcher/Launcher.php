@@ -55,7 +55,10 @@ final class Launcher
     /** @param  list<string>  $arguments */
     private function demo(array $arguments): int
     {
-        $options = $this->options($arguments, ['--port' => true, '--fresh' => false, '--empty' => false, '--tls' => false, '--instance' => true]);
+        $options = $this->options(
+            $arguments,
+            ['--port' => true, '--fresh' => false, '--empty' => false, '--tls' => false, '--instance' => true],
+        );
         $instance = new Instance($this->root, $options['--instance'] ?? 'demo');
         if ($instance->processes->isAlive('hpost')) {
             throw new Trouble("Harbor Post runs already at {$instance->address()} . \"./hpost stop\" ends it.");
@@ -87,7 +90,10 @@ final class Launcher
         $begun = microtime(true);
         // An installation that was begun empty stays one, whatever it is started with later.
         $demo = is_dir("$instance->directory/mysql/mysql") ? $instance->setting('HARBOR_DEMO') : '';
-        $instance->writeSettings(['HARBOR_DEMO' => $demo !== '' ? $demo : ($empty ? 'false' : 'true'), 'HARBOR_TLS' => $tls ? 'true' : 'false']);
+        $instance->writeSettings([
+            'HARBOR_DEMO' => $demo !== '' ? $demo : ($empty ? 'false' : 'true'),
+            'HARBOR_TLS' => $tls ? 'true' : 'false',
+        ]);
         if ($instance->account->why !== '') {
             Say::line("  Everything runs as root: {$instance->account->why}.");
         }
@@ -116,7 +122,14 @@ final class Launcher
         Say::line("Harbor Post: {$instance->address()}".sprintf('   (ready after %.0f s)', microtime(true) - $begun));
         $people === 0 && $empty
             ? Say::line('The first page makes the first person.')
-            : ($instance->setting('HARBOR_DEMO') === 'true' ? Say::line("Sign in as maren (planner), ilke (operator), tobin (approver), quill (a tenant's admin), wick (reader) or sable (steward); the password is  harbour-demo") : null);
+            : (
+                $instance->setting('HARBOR_DEMO') === 'true'
+                    ? Say::line(
+                        "Sign in as maren (planner), ilke (operator), tobin (approver), quill (a tenant's admin), wick (reader) "
+                            .'or sable (steward); the password is  harbour-demo',
+                    )
+                    : null
+            );
         Say::line('Ctrl-C or "./hpost stop" ends it.');
     }
 
@@ -185,7 +198,15 @@ final class Launcher
             $runs = $instance->processes->isAlive($name);
             $alive += (int) $runs;
             $port = $name === 'php-fpm' ? null : $instance->ports->known($name === 'nginx' ? 'web' : $name);
-            Say::line(sprintf('%-10s %-8s %-22s %s', $name, $runs ? 'runs' : 'ended', $port === null ? ($name === 'php-fpm' ? 'sockets of its own' : '') : "127.0.0.1:$port", $runs ? 'since '.date('j M H:i:s', $one['since'])." (process {$one['pid']})" : ''));
+            Say::line(
+                sprintf(
+                    '%-10s %-8s %-22s %s',
+                    $name,
+                    $runs ? 'runs' : 'ended',
+                    $port === null ? ($name === 'php-fpm' ? 'sockets of its own' : '') : "127.0.0.1:$port",
+                    $runs ? 'since '.date('j M H:i:s', $one['since'])." (process {$one['pid']})" : '',
+                ),
+            );
         }
         Say::line($alive === 0 ? 'Nothing of this checkout runs.' : "Harbor Post: {$instance->address()}");
 
@@ -215,13 +236,19 @@ final class Launcher
         foreach ($instance->env() as $key => $value) {
             putenv("$key=$value");
         }
-        $compute = preg_match('/^(calc|zone|option):/', $word) === 1 ? ['-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M'] : [];
+        $compute = preg_match('/^(calc|zone|option):/', $word) === 1
+            ? ['-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=tracing', '-d', 'opcache.jit_buffer_size=64M']
+            : [];
         $prefix = is_dir("$instance->directory/mysql") ? $instance->account->prefix() : [];
         if ($prefix !== []) {
             $instance->handOver();
         }
         [$arguments, $lent] = $prefix === [] ? [$arguments, null] : $instance->account->lend($arguments, $instance->directory);
-        $process = proc_open([...$prefix, PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments], [], $pipes);
+        $process = proc_open(
+            [...$prefix, PHP_BINARY, '-d', 'memory_limit=4G', ...$compute, "$this->root/launcher/console.php", $word, ...$arguments],
+            [],
+            $pipes,
+        );
         $status = $process === false ? 1 : proc_close($process);
         $lent === null ?: exec('rm -rf '.escapeshellarg($lent));
 
@@ -241,7 +268,13 @@ final class Launcher
             $instance->artisan(['route:cache']);
             $instance->startWeb();
             $instance->awaitPage();
-            $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', "$this->root/launcher/console.php", 'bench', ...$arguments], [], $pipes, $this->root, $instance->env() + getenv());
+            $process = proc_open(
+                [PHP_BINARY, '-d', 'memory_limit=4G', "$this->root/launcher/console.php", 'bench', ...$arguments],
+                [],
+                $pipes,
+                $this->root,
+                $instance->env() + getenv(),
+            );
 
             return $process === false ? 1 : proc_close($process);
         } finally {

@@ -4,12 +4,20 @@ declare(strict_types=1);
 
 namespace HarborPost\Launcher;
 
-/** What has to be on the machine and in the checkout before anything starts; each is installed when it is missing or older than its list. */
+/**
+ * What has to be on the machine and in the checkout before anything starts; each is installed when it is missing or older than its list.
+ */
 final readonly class Packages
 {
-    private const PROGRAMS = ['mariadbd' => 'mariadb-server-core', 'mariadb-install-db' => 'mariadb-server-core', 'my_print_defaults' => 'mariadb-client-core', 'nginx' => 'nginx', 'php-fpm8.2' => 'php8.2-fpm'];
+    private const PROGRAMS = [
+        'mariadbd' => 'mariadb-server-core', 'mariadb-install-db' => 'mariadb-server-core',
+        'my_print_defaults' => 'mariadb-client-core', 'nginx' => 'nginx', 'php-fpm8.2' => 'php8.2-fpm',
+    ];
 
-    private const EXTENSIONS = ['pdo_mysql' => 'php8.2-mysql', 'curl' => 'php8.2-curl', 'intl' => 'php8.2-intl', 'mbstring' => 'php8.2-mbstring', 'dom' => 'php8.2-xml', 'gmp' => 'php8.2-gmp'];
+    private const EXTENSIONS = [
+        'pdo_mysql' => 'php8.2-mysql', 'curl' => 'php8.2-curl', 'intl' => 'php8.2-intl', 'mbstring' => 'php8.2-mbstring',
+        'dom' => 'php8.2-xml', 'gmp' => 'php8.2-gmp',
+    ];
 
     private const FOR_TESTS = ['chromium' => 'chromium'];
 
@@ -43,7 +51,17 @@ final readonly class Packages
         if (self::program('composer') === null) {
             throw new Trouble('Composer is missing: install it with "apt-get install composer".');
         }
-        $this->whenChanged('composer', ['composer.json'], is_file("$this->root/vendor/autoload.php"), 'installing PHP packages', fn () => Say::quietly(['composer', 'install', '--no-interaction', '--no-progress', '--optimize-autoloader'], $this->root, ['COMPOSER_ALLOW_SUPERUSER' => '1']));
+        $this->whenChanged(
+            'composer',
+            ['composer.json'],
+            is_file("$this->root/vendor/autoload.php"),
+            'installing PHP packages',
+            fn () => Say::quietly(
+                ['composer', 'install', '--no-interaction', '--no-progress', '--optimize-autoloader'],
+                $this->root,
+                ['COMPOSER_ALLOW_SUPERUSER' => '1'],
+            ),
+        );
         // Some packages come with folders that only their owner may enter.
         if (posix_geteuid() === 0) {
             exec('chmod -R go+rX '.escapeshellarg("$this->root/vendor"));
@@ -67,7 +85,9 @@ final readonly class Packages
         }
         $names = implode(' ', $missing);
         if (posix_geteuid() !== 0) {
-            throw new Trouble("These Debian packages are missing: $names\nInstall them as root: apt-get install --no-install-recommends $names");
+            throw new Trouble(
+                "These Debian packages are missing: $names\nInstall them as root: apt-get install --no-install-recommends $names",
+            );
         }
         if (getenv('HPOST_REEXECUTED') === '1') {
             throw new Trouble("These Debian packages were installed and are still not found: $names");
@@ -86,19 +106,39 @@ final readonly class Packages
     {
         $version = self::program('node') === null ? '' : trim((string) shell_exec('node --version 2>/dev/null'));
         if (version_compare(ltrim($version, 'v'), '20.19', '<')) {
-            throw new Trouble('Node.js 20.19 or newer is needed to build styles and scripts, '.($version === '' ? 'none is installed' : "here is $version").". Debian 12's own is 18; the Node.js project has packages of newer ones.");
+            throw new Trouble(
+                'Node.js 20.19 or newer is needed to build styles and scripts, '
+                    .($version === '' ? 'none is installed' : "here is $version")
+                    .". Debian 12's own is 18; the Node.js project has packages of newer ones.",
+            );
         }
     }
 
     private function npm(): void
     {
-        $this->whenChanged('npm', ['package.json'], is_dir("$this->root/node_modules/vite"), 'installing Node packages', fn () => Say::quietly(['npm', 'install', '--no-audit', '--no-fund'], $this->root));
+        $this->whenChanged(
+            'npm',
+            ['package.json'],
+            is_dir("$this->root/node_modules/vite"),
+            'installing Node packages',
+            fn () => Say::quietly(['npm', 'install', '--no-audit', '--no-fund'], $this->root),
+        );
     }
 
     private function assets(): void
     {
-        $sources = [...glob("$this->root/resources/{css,js}/*", GLOB_BRACE) ?: [], "$this->root/vite.config.js", "$this->root/package.json"];
-        $this->whenChanged('assets', array_map(fn (string $f): string => substr($f, strlen($this->root) + 1), $sources), is_file("$this->root/public/build/manifest.json"), 'building styles and scripts', fn () => Say::quietly(['npx', 'vite', 'build'], $this->root));
+        $sources = [
+            ...glob("$this->root/resources/{css,js}/*", GLOB_BRACE) ?: [],
+            "$this->root/vite.config.js",
+            "$this->root/package.json",
+        ];
+        $this->whenChanged(
+            'assets',
+            array_map(fn (string $f): string => substr($f, strlen($this->root) + 1), $sources),
+            is_file("$this->root/public/build/manifest.json"),
+            'building styles and scripts',
+            fn () => Say::quietly(['npx', 'vite', 'build'], $this->root),
+        );
     }
 
     /**

@@ -37,7 +37,9 @@ final class Ports
             throw new Trouble("--port takes a number from 1 to 65535, not $port.");
         }
         if (! self::isFree($port)) {
-            throw new Trouble("Port $port is taken by another program. Choose another with --port, or leave --port away to take a free one.");
+            throw new Trouble(
+                "Port $port is taken by another program. Choose another with --port, or leave --port away to take a free one.",
+            );
         }
         $this->ports[$name] = $port;
         $this->write();

@@ -19,7 +19,13 @@ final class Processes
      */
     public function start(string $name, array $command, string $log, string $directory, array $env = []): int
     {
-        $process = proc_open(['setsid', ...$command], [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $directory, $env + getenv());
+        $process = proc_open(
+            ['setsid', ...$command],
+            [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']],
+            $pipes,
+            $directory,
+            $env + getenv(),
+        );
         if ($process === false) {
             throw new Trouble("$name could not be started.");
         }

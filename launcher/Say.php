@@ -42,12 +42,20 @@ final class Say
     public static function quietly(array $command, string $directory, array $env = []): string
     {
         $log = tempnam(sys_get_temp_dir(), 'hpost');
-        $process = proc_open($command, [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']], $pipes, $directory, $env + getenv());
+        $process = proc_open(
+            $command,
+            [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']],
+            $pipes,
+            $directory,
+            $env + getenv(),
+        );
         $status = $process === false ? 127 : proc_close($process);
         $output = (string) file_get_contents($log);
         unlink($log);
         if ($status !== 0) {
-            throw new Trouble(implode(' ', $command)." failed with status $status:\n".implode("\n", array_slice(explode("\n", trim($output)), -25)));
+            throw new Trouble(
+                implode(' ', $command)." failed with status $status:\n".implode("\n", array_slice(explode("\n", trim($output)), -25)),
+            );
         }
 
         return $output;

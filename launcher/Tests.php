@@ -22,8 +22,16 @@ final class Tests
         $only = $arguments[0] ?? 'all';
         $wants = static fn (string $part): bool => $only === 'all' || $only === $part;
         $wants('style') && $this->whole('Pint', [PHP_BINARY, 'vendor/bin/pint', '--test', '-q']);
-        $wants('style') && $this->whole('PHPStan, core at max', [PHP_BINARY, 'vendor/bin/phpstan', 'analyse', '-c', 'phpstan.neon', '--no-progress', '--memory-limit=2G']);
-        $wants('style') && $this->whole('PHPStan, app', [PHP_BINARY, 'vendor/bin/phpstan', 'analyse', '-c', 'phpstan-app.neon', '--no-progress', '--memory-limit=2G']);
+        $wants('style')
+            && $this->whole(
+                'PHPStan, core at max',
+                [PHP_BINARY, 'vendor/bin/phpstan', 'analyse', '-c', 'phpstan.neon', '--no-progress', '--memory-limit=2G'],
+            );
+        $wants('style')
+            && $this->whole(
+                'PHPStan, app',
+                [PHP_BINARY, 'vendor/bin/phpstan', 'analyse', '-c', 'phpstan-app.neon', '--no-progress', '--memory-limit=2G'],
+            );
         $wants('pest') && $this->pest(array_slice($arguments, 1));
         $wants('browser') && $this->browser(array_slice($arguments, 1));
         Say::line('');
@@ -46,16 +54,27 @@ final class Tests
         Say::line('== Pest');
         $instance = new Instance($this->root, 'test');
         $instance->clear(false);
-        $instance->writeSettings(['APP_ENV' => 'testing', 'BCRYPT_ROUNDS' => '4', 'SESSION_DRIVER' => 'array', 'CACHE_STORE' => 'array', 'QUEUE_CONNECTION' => 'sync', 'HARBOR_DEMO' => 'false']);
+        $instance->writeSettings([
+            'APP_ENV' => 'testing', 'BCRYPT_ROUNDS' => '4', 'SESSION_DRIVER' => 'array', 'CACHE_STORE' => 'array',
+            'QUEUE_CONNECTION' => 'sync', 'HARBOR_DEMO' => 'false',
+        ]);
         try {
             $instance->startDatabase(['--innodb-flush-log-at-trx-commit=0', '--innodb-buffer-pool-size=256M'], whole: true);
             $instance->artisan(['migrate:fresh', '--force']);
             $report = "$instance->directory/junit.xml";
             @unlink($report);
-            $status = $this->shown([PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/pest', "--log-junit=$report", '--colors=never', '--compact', ...$arguments], $instance->env() + ['APP_ENV' => 'testing']);
+            $status = $this->shown(
+                [
+                    PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/pest', "--log-junit=$report", '--colors=never', '--compact',
+                    ...$arguments,
+                ],
+                $instance->env() + ['APP_ENV' => 'testing'],
+            );
             // The report may hold bytes that are no UTF-8, from the data of tests, so it is not read as XML.
             $head = is_file($report) ? (string) file_get_contents($report, length: 4000) : '';
-            $count = static fn (string $what): int => preg_match("/<testsuite [^>]*\\b$what=\"(\\d+)\"/", $head, $m) === 1 ? (int) $m[1] : 0;
+            $count = static fn (string $what): int => preg_match("/<testsuite [^>]*\\b$what=\"(\\d+)\"/", $head, $m) === 1
+                ? (int) $m[1]
+                : 0;
             $total = $count('tests');
             $bad = $count('failures') + $count('errors');
             $this->passed += $total - $bad;
@@ -70,9 +89,17 @@ final class Tests
     {
         Say::line('== Playwright');
         $log = "$this->root/var/browser.log";
-        $process = proc_open([PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', 'browser'], [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']], $pipes, $this->root);
+        $process = proc_open(
+            [PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', 'browser'],
+            [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']],
+            $pipes,
+            $this->root,
+        );
         try {
-            for ($until = microtime(true) + 240; microtime(true) < $until && ! str_contains((string) @file_get_contents($log), 'Ctrl-C'); usleep(300000)) {
+            for (
+                $until = microtime(true) + 240; microtime(true) < $until
+                    && ! str_contains((string) @file_get_contents($log), 'Ctrl-C'); usleep(300000)
+            ) {
                 if ($process === false || ! proc_get_status($process)['running']) {
                     break;
                 }
@@ -81,13 +108,18 @@ final class Tests
             $instance = new Instance($this->root, 'browser');
             $report = "$this->root/var/playwright.json";
             @unlink($report);
-            $status = $this->shown(['npx', 'playwright', 'test', ...$arguments], ['HPOST_URL' => 'http://127.0.0.1:'.$instance->ports->known('web'), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $report]);
+            $status = $this->shown(
+                ['npx', 'playwright', 'test', ...$arguments],
+                ['HPOST_URL' => 'http://127.0.0.1:'.$instance->ports->known('web'), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $report],
+            );
             $stats = is_file($report) ? (array) (json_decode((string) file_get_contents($report), true)['stats'] ?? []) : [];
             $bad = (int) ($stats['unexpected'] ?? 0);
             $this->passed += (int) ($stats['expected'] ?? 0) + (int) ($stats['flaky'] ?? 0);
             $this->failed += $status === 0 ? $bad : max(1, $bad);
             if ($status !== 0) {
-                Say::line('The log of the instance ends with: '.implode("\n", array_slice(explode("\n", (string) @file_get_contents($log)), -6)));
+                Say::line(
+                    'The log of the instance ends with: '.implode("\n", array_slice(explode("\n", (string) @file_get_contents($log)), -6)),
+                );
             }
         } finally {
             if ($process !== false) {

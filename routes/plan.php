@@ -16,7 +16,10 @@ Route::get('/plan/prefix/{prefix}/move', [PlanController::class, 'move']);
 Route::get('/plan/prefix/{prefix}', [PlanController::class, 'prefix']);
 Route::get('/plan/calculator', [CalculatorController::class, 'prefix']);
 Route::get('/plan/summary', [CalculatorController::class, 'summary']);
-Route::get('/plan/prefix/{prefix}/panel/{panel}', [PlanController::class, 'panel'])->whereIn('panel', ['change-form', 'bulk-form', 'reshape', 'flow', 'several', 'hold']);
+Route::get('/plan/prefix/{prefix}/panel/{panel}', [PlanController::class, 'panel'])->whereIn(
+    'panel',
+    ['change-form', 'bulk-form', 'reshape', 'flow', 'several', 'hold'],
+);
 Route::get('/plan/prefix/{prefix}/print', [ExportController::class, 'paper']);
 Route::get('/plan/prefix/{prefix}/addresses.{form}', [ExportController::class, 'addresses'])->whereIn('form', ['csv', 'json']);
 Route::get('/plan/vlans.{form}', [ExportController::class, 'vlans'])->whereIn('form', ['csv', 'json']);

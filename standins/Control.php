@@ -67,7 +67,9 @@ final class Control
     {
         $operation = $this->operations[$op] ?? null;
         if ($op === 'status') {
-            return ['mode' => $this->mode->value, 'since' => $_SERVER['REQUEST_TIME'] ?? 0] + ($operation === null ? [] : $operation($message));
+            return ['mode' => $this->mode->value, 'since' => $_SERVER['REQUEST_TIME'] ?? 0] + (
+                $operation === null ? [] : $operation($message)
+            );
         }
         try {
             return $operation === null ? ['error' => "unknown operation \"$op\""] : $operation($message);

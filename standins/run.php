@@ -28,9 +28,25 @@ is_dir($own['directory']) || mkdir($own['directory'], 0700, true);
 $loop = Loop::get();
 $now = static fn (): int => time();
 $server = match ($own['kind']) {
-    'dhcp' => new DhcpServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), $now),
+    'dhcp' => new DhcpServer(
+        $loop,
+        $own['port'],
+        $own['control'],
+        $own['token'],
+        $own['directory'],
+        Address::parse($own['identifier']),
+        $now,
+    ),
     'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),
-    default => new DnsServer($loop, $own['port'], $own['control'], $own['token'], $own['directory'], Address::parse($own['identifier']), $own['forward'] ?? null),
+    default => new DnsServer(
+        $loop,
+        $own['port'],
+        $own['control'],
+        $own['token'],
+        $own['directory'],
+        Address::parse($own['identifier']),
+        $own['forward'] ?? null,
+    ),
 };
 foreach ([SIGTERM, SIGINT] as $signal) {
     $loop->addSignal($signal, fn () => $loop->stop());

@@ -2,12 +2,23 @@
 
 declare(strict_types=1);
 
-arch('core knows nothing of the framework')->expect('HarborPost\Core')->not->toUse(['Illuminate', 'App', 'Carbon', 'Symfony', 'React', 'config', 'app', 'env', 'now']);
-arch('core reads no clock, no disk and no dice')->expect('HarborPost\Core')->not->toUse(['time', 'microtime', 'date', 'file_get_contents', 'fopen', 'random_int', 'random_bytes', 'rand', 'mt_rand', 'stream_socket_client', 'curl_init']);
+arch('core knows nothing of the framework')->expect('HarborPost\Core')->not
+    ->toUse(['Illuminate', 'App', 'Carbon', 'Symfony', 'React', 'config', 'app', 'env', 'now']);
+arch('core reads no clock, no disk and no dice')->expect('HarborPost\Core')->not
+    ->toUse([
+        'time', 'microtime', 'date', 'file_get_contents', 'fopen', 'random_int', 'random_bytes', 'rand', 'mt_rand',
+        'stream_socket_client', 'curl_init',
+    ]);
 arch('core is strict and final')->expect('HarborPost\Core')->toUseStrictTypes()->classes()->toBeFinal();
-arch('addresses stand on bytes alone')->expect('HarborPost\Core\Net')->not->toUse(['HarborPost\Core\Dns', 'HarborPost\Core\Dhcp', 'HarborPost\Core\Planning', 'HarborPost\Core\Checks']);
-arch('names know no leases')->expect('HarborPost\Core\Dns')->not->toUse(['HarborPost\Core\Dhcp', 'HarborPost\Core\Planning', 'HarborPost\Core\Checks']);
-arch('leases know of names only the name')->expect('HarborPost\Core\Dhcp')->not->toUse(['HarborPost\Core\Dns\Rdata', 'HarborPost\Core\Dns\Wire', 'HarborPost\Core\Dns\Zone', 'HarborPost\Core\Dns\Record', 'HarborPost\Core\Planning']);
+arch('addresses stand on bytes alone')->expect('HarborPost\Core\Net')->not
+    ->toUse(['HarborPost\Core\Dns', 'HarborPost\Core\Dhcp', 'HarborPost\Core\Planning', 'HarborPost\Core\Checks']);
+arch('names know no leases')->expect('HarborPost\Core\Dns')->not
+    ->toUse(['HarborPost\Core\Dhcp', 'HarborPost\Core\Planning', 'HarborPost\Core\Checks']);
+arch('leases know of names only the name')->expect('HarborPost\Core\Dhcp')->not
+    ->toUse([
+        'HarborPost\Core\Dns\Rdata', 'HarborPost\Core\Dns\Wire', 'HarborPost\Core\Dns\Zone', 'HarborPost\Core\Dns\Record',
+        'HarborPost\Core\Planning',
+    ]);
 arch('stand-ins use core and never the application')->expect('HarborPost\Standins')->not->toUse(['App', 'Illuminate']);
 arch('controllers write nothing themselves')->expect('App\Http')->not->toUse(['App\Models\WriteGate', 'App\Actions\Ledger']);
 arch('only acts open the gate')->expect('App\Models\WriteGate')->toOnlyBeUsedIn(['App\Actions', 'App\Models']);
@@ -18,7 +29,29 @@ arch('settings are read in config only')->expect('env')->not->toBeUsedIn('App');
 it('makes no date of the present moment in core', function (): void {
     $found = [];
     foreach (new RecursiveIteratorIterator(new RecursiveDirectoryIterator(__DIR__.'/../core', FilesystemIterator::SKIP_DOTS)) as $file) {
-        preg_match('/new \\\\?Date(Time|TimeImmutable)\b(\(\))?|static::now|getenv|\$_SERVER/', (string) file_get_contents((string) $file), $m) === 1 && $found[] = (string) $file;
+        preg_match(
+            '/new \\\\?Date(Time|TimeImmutable)\b(\(\))?|static::now|getenv|\$_SERVER/',
+            (string) file_get_contents((string) $file),
+            $m,
+        ) === 1
+            && $found[] = (string) $file;
     }
     expect($found)->toBe([]);
+});
+
+it('has no line wider than 140 columns, 160 in a template', function (): void {
+    $wide = [];
+    $finder = (new Symfony\Component\Finder\Finder)->files()->name('*.php')->in(array_map(
+        base_path(...),
+        ['app', 'core', 'config', 'database', 'launcher', 'resources/views', 'routes', 'standins', 'tests'],
+    ));
+    foreach ($finder as $file) {
+        $most = str_ends_with($file->getFilename(), '.blade.php') ? 160 : 140;
+        foreach (explode("\n", $file->getContents()) as $n => $line) {
+            if (mb_strlen($line) > $most) {
+                $wide[] = $file->getPathname().':'.($n + 1);
+            }
+        }
+    }
+    expect($wide)->toBe([]);
 });

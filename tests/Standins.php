@@ -24,7 +24,15 @@ final class Standins
         $this->directory = sys_get_temp_dir().'/hpost-test-'.bin2hex(random_bytes(5));
         mkdir($this->directory);
         foreach ($kinds as $name => $kind) {
-            $this->settings[$name] = ['kind' => $kind, 'port' => self::port(), 'control' => self::port(), 'token' => 'secret', 'directory' => "$this->directory/$name", 'identifier' => ['dh2' => '192.0.2.68', 'ns1' => '192.0.2.53', 'ns2' => '192.0.2.54'][$name] ?? '192.0.2.67', 'forward' => $kind === 'resolver' ? $this->settings[array_key_first($this->settings)]['port'] : null];
+            $this->settings[$name] = [
+                'kind' => $kind,
+                'port' => self::port(),
+                'control' => self::port(),
+                'token' => 'secret',
+                'directory' => "$this->directory/$name",
+                'identifier' => ['dh2' => '192.0.2.68', 'ns1' => '192.0.2.53', 'ns2' => '192.0.2.54'][$name] ?? '192.0.2.67',
+                'forward' => $kind === 'resolver' ? $this->settings[array_key_first($this->settings)]['port'] : null,
+            ];
         }
         file_put_contents("$this->directory/s.json", json_encode($this->settings));
         array_map($this->start(...), array_keys($kinds));
@@ -32,7 +40,11 @@ final class Standins
 
     public function start(string $name): void
     {
-        $this->processes[$name] = proc_open([PHP_BINARY, dirname(__DIR__).'/standins/run.php', "$this->directory/s.json", $name], [['file', '/dev/null', 'r'], ['file', "$this->directory/log", 'a'], ['file', "$this->directory/log", 'a']], $pipes);
+        $this->processes[$name] = proc_open(
+            [PHP_BINARY, dirname(__DIR__).'/standins/run.php', "$this->directory/s.json", $name],
+            [['file', '/dev/null', 'r'], ['file', "$this->directory/log", 'a'], ['file', "$this->directory/log", 'a']],
+            $pipes,
+        );
         for ($i = 0; $i < 100; $i++) {
             $socket = @stream_socket_client('tcp://127.0.0.1:'.$this->settings[$name]['control'], $code, $why, 0.2);
             if ($socket !== false) {

@@ -46,12 +46,22 @@ final class World
     {
         $w = new self;
         $suffix = bin2hex(random_bytes(3));
-        $w->space = Space::query()->findOrFail($w->did(Directory\MakeSpace::fromInput(['name' => "Core $suffix"]))->ledgers[0]->written[0]->id);
+        $w->space = Space::query()->findOrFail(
+            $w->did(Directory\MakeSpace::fromInput(['name' => "Core $suffix"]))->ledgers[0]->written[0]->id,
+        );
         foreach (['planner', 'operator', 'reader', 'steward', 'approver'] as $role) {
             $w->people[$role] = $w->person("$role-$suffix", [$role]);
         }
-        foreach (['ns1' => ['dns', '192.0.2.53'], 'ns2' => ['dns', '192.0.2.54'], 'dh1' => ['dhcp', '192.0.2.67'], 'dh2' => ['dhcp', '192.0.2.68']] as $name => [$kind, $address]) {
-            $act = Directory\MakeServer::fromInput(['name' => "$name-$suffix", 'kind' => $kind, 'endpoint' => '127.0.0.1:9', 'control' => '127.0.0.1:9', 'token' => 't', 'address' => $address]);
+        foreach (
+            [
+                'ns1' => ['dns', '192.0.2.53'], 'ns2' => ['dns', '192.0.2.54'], 'dh1' => ['dhcp', '192.0.2.67'],
+                'dh2' => ['dhcp', '192.0.2.68'],
+            ] as $name => [$kind, $address]
+        ) {
+            $act = Directory\MakeServer::fromInput([
+                'name' => "$name-$suffix", 'kind' => $kind, 'endpoint' => '127.0.0.1:9', 'control' => '127.0.0.1:9', 'token' => 't',
+                'address' => $address,
+            ]);
             $w->did($act);
             $w->servers[$name] = $act->id;
         }
@@ -65,7 +75,11 @@ final class World
         $w->zone = $w->zone("quay-$suffix.example");
         $w->reverse = $w->zone('2.0.192.in-addr.arpa');
         if ($scope) {
-            $act = MakeScope::fromInput(['prefix' => $w->subnet->id, 'name' => "Ticketing $suffix", 'ranges' => ['192.0.2.60-192.0.2.100'], 'servers' => [$w->servers['dh1'], $w->servers['dh2']], 'dns' => '192.0.2.53', 'domain' => 'quay.example', 'divide' => '1']);
+            $act = MakeScope::fromInput([
+                'prefix' => $w->subnet->id, 'name' => "Ticketing $suffix", 'ranges' => ['192.0.2.60-192.0.2.100'],
+                'servers' => [$w->servers['dh1'], $w->servers['dh2']], 'dns' => '192.0.2.53', 'domain' => 'quay.example',
+                'divide' => '1',
+            ]);
             $w->did($act);
             $w->scope = Scope::query()->findOrFail($act->id);
         }
@@ -107,7 +121,9 @@ final class World
     /** @param  list<string>  $roles */
     public function person(string $signIn, array $roles, string $tenant = ''): Person
     {
-        $act = Directory\MakePerson::fromInput(['signIn' => $signIn, 'name' => ucfirst($signIn), 'password' => 'a-long-password', 'roles' => $roles, 'tenant' => $tenant]);
+        $act = Directory\MakePerson::fromInput([
+            'signIn' => $signIn, 'name' => ucfirst($signIn), 'password' => 'a-long-password', 'roles' => $roles, 'tenant' => $tenant,
+        ]);
         $this->did($act);
 
         return Person::query()->findOrFail($act->id);
@@ -134,7 +150,10 @@ final class World
 
     public function zone(string $name): Zone
     {
-        $act = MakeZone::fromInput(['name' => $name, 'view' => $this->view, 'servers' => [$this->servers['ns1'], $this->servers['ns2']], 'nameServers' => 'ns1.quay.example. ns2.quay.example.']);
+        $act = MakeZone::fromInput([
+            'name' => $name, 'view' => $this->view, 'servers' => [$this->servers['ns1'], $this->servers['ns2']],
+            'nameServers' => 'ns1.quay.example. ns2.quay.example.',
+        ]);
         $this->did($act);
 
         return Zone::query()->findOrFail($act->id);

@@ -43,8 +43,14 @@ final class Acts
      * @param  bool  $asShown  each act writes only rows that were there when it was shown, in the versions that $expects names
      * @param  ?string  $shown  Outcome::digest() of what was shown; other writes by now end the attempt
      */
-    public function commit(?Person $person, array $acts, array $expects = [], ?string $reason = null, bool $asShown = false, ?string $shown = null): Outcome
-    {
+    public function commit(
+        ?Person $person,
+        array $acts,
+        array $expects = [],
+        ?string $reason = null,
+        bool $asShown = false,
+        ?string $shown = null,
+    ): Outcome {
         return $this->run(new Attempt($person, $acts, $expects, commit: true, reason: $reason, asShown: $asShown, shown: $shown));
     }
 
@@ -66,7 +72,8 @@ final class Acts
                 $stays = $e instanceof \PDOException && Contention::isCollision($e) && $try >= self::COLLISIONS;
                 if ($stays || microtime(true) >= $until) {
                     return new Outcome([], false, $stays
-                        ? 'Somebody else wrote the same thing at the same moment, or what it hangs on is gone. Nothing of yours was written; look again, then try again.'
+                        ? 'Somebody else wrote the same thing at the same moment, or what it hangs on is gone. Nothing of yours '
+                            .'was written; look again, then try again.'
                         : 'Somebody else is writing here right now. Nothing of yours was written; try again.');
                 }
                 usleep(random_int(500, min(150_000, 2_000 * 2 ** min($try, 7))));
@@ -99,12 +106,22 @@ final class Acts
             if ($attempt->shown !== null && ! hash_equals($attempt->shown, (new Outcome($ledgers, false))->digest())) {
                 $this->back($level);
 
-                return new Outcome($ledgers, false, 'What would be written is no longer what was shown: somebody changed it meanwhile. Nothing was written.', stale: true);
+                return new Outcome(
+                    $ledgers,
+                    false,
+                    'What would be written is no longer what was shown: somebody changed it meanwhile. Nothing was written.',
+                    stale: true,
+                );
             }
             if ($attempt->person !== null && $this->unexplained($ledgers, $attempt->reason)) {
                 $this->back($level);
 
-                return new Outcome($ledgers, false, 'There are warnings: say why you want it all the same. The reason is kept in the history.', wantsReason: true);
+                return new Outcome(
+                    $ledgers,
+                    false,
+                    'There are warnings: say why you want it all the same. The reason is kept in the history.',
+                    wantsReason: true,
+                );
             }
             foreach ($ledgers as $ledger) {
                 $ledger->flushHistory();
@@ -146,8 +163,18 @@ final class Acts
         WriteGate::during($ledger, fn () => $act->apply($ledger));
         foreach ($ledger->written as $written) {
             $object = "$written->noun:$written->id";
-            if ($attempt->asShown && $written->versionBefore !== null && ! isset($expects[$object]) && ! isset($earlier[$object]) && Nouns::classOf($written->noun) !== null) {
-                $ledger->refuse('changed-meanwhile', "$written->noun $written->line was not there when this edit was made", 'Somebody committed a change after that. Look at it, then make the edit again.');
+            if (
+                $attempt->asShown
+                    && $written->versionBefore !== null
+                    && ! isset($expects[$object])
+                    && ! isset($earlier[$object])
+                    && Nouns::classOf($written->noun) !== null
+            ) {
+                $ledger->refuse(
+                    'changed-meanwhile',
+                    "$written->noun $written->line was not there when this edit was made",
+                    'Somebody committed a change after that. Look at it, then make the edit again.',
+                );
             }
         }
         foreach ($ledger->written as $written) {
@@ -170,11 +197,16 @@ final class Acts
             $rows = $attempt->person === null ? Nouns::query($noun) : Reach::of($attempt->person)->ofNoun($noun);
             $row = $rows === null ? null : ($attempt->commit ? $rows->lockForUpdate()->find($id) : $rows->find($id));
             if ($row === null) {
-                $ledger->refuse('changed-meanwhile', "Something this edit relies on ($noun) is gone or not available to you", 'Look again, then make the edit again.');
+                $ledger->refuse(
+                    'changed-meanwhile',
+                    "Something this edit relies on ($noun) is gone or not available to you",
+                    'Look again, then make the edit again.',
+                );
             }
             if ($row->version !== $version) {
                 $changed = new Note(
-                    'blocked', 'changed-meanwhile', "$noun {$row->line()} changed meanwhile", 'Somebody committed a change after this edit was made.',
+                    'blocked', 'changed-meanwhile', "$noun {$row->line()} changed meanwhile",
+                    'Somebody committed a change after this edit was made.',
                     link: Nouns::page($row), changed: [$object => $row->version],
                 );
                 $ledger->notes[] = $changed;
@@ -251,7 +283,10 @@ final class Acts
     private function settle(OutcomeUnknown $unknown): Outcome
     {
         $wrote = array_filter($unknown->ledgers, static fn (Ledger $l): bool => $l->written !== [] || $l->bulk > 0);
-        for ($until = microtime(true) + 2 * (float) config('harbor.acts.patience'); $wrote !== [] && microtime(true) < $until; usleep(200_000)) {
+        for (
+            $until = microtime(true) + 2 * (float) config('harbor.acts.patience'); $wrote !== []
+                && microtime(true) < $until; usleep(200_000)
+        ) {
             try {
                 return DB::table('history')->whereIn('act_id', $unknown->attempt->ids)->exists()
                     ? new Outcome($unknown->ledgers, true)
@@ -261,6 +296,11 @@ final class Acts
             }
         }
 
-        return new Outcome([], false, 'The database went away at the last moment: it is not known whether this was written. Look in the history before you do it again.');
+        return new Outcome(
+            [],
+            false,
+            'The database went away at the last moment: it is not known whether this was written. Look in the history before '
+                .'you do it again.',
+        );
     }
 }

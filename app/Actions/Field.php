@@ -76,7 +76,10 @@ final readonly class Field
         $text = $this->kind === Kind::Secret ? $text : trim($text);
         $odd = $this->kind === Kind::Text ? '/[\x00-\x08\x0b\x0e-\x1f\x7f]/' : '/[\x00-\x1f\x7f]/';
         if (preg_match($odd, $text, $found) === 1) {
-            throw new NotAccepted($found[0] === "\n" || $found[0] === "\r" ? 'one line belongs here' : sprintf('a control character (%02x) stands in it', ord($found[0])));
+            throw new NotAccepted(
+                $found[0] === "\n"
+                    || $found[0] === "\r" ? 'one line belongs here' : sprintf('a control character (%02x) stands in it', ord($found[0])),
+            );
         }
         $length = mb_strlen($text);
         if ($length > $this->most) {
@@ -89,7 +92,12 @@ final readonly class Field
     private function choice(string $word): string
     {
         if (! in_array($word, $this->choices, true)) {
-            throw new NotAccepted('"'.mb_strimwidth($word, 0, 40, '…').'" is none of '.implode(', ', array_filter($this->choices, static fn (string $c): bool => $c !== '')));
+            throw new NotAccepted(
+                '"'
+                    .mb_strimwidth($word, 0, 40, '…')
+                    .'" is none of '
+                    .implode(', ', array_filter($this->choices, static fn (string $c): bool => $c !== '')),
+            );
         }
 
         return $word;
@@ -136,8 +144,15 @@ final readonly class Field
     {
         if (! is_array($value)) {
             // "10.1.0.0 255.255.0.0" is one prefix and "10.1.0.5 - 10.1.0.9" one range.
-            $text = (string) preg_replace(['/(\d+(?:\.\d+){3})[ \t]+(255\.\d+\.\d+\.\d+)/', '/(?<=[\da-fA-F:])[ \t]*-[ \t]*(?=[\da-fA-F:])/'], ['$1|$2', '-'], (new self(Kind::Text, $this->label, most: 20_000_000))->text($value));
-            $value = array_map(static fn (string $t): string => strtr($t, '|', ' '), preg_split($apart, $text, -1, PREG_SPLIT_NO_EMPTY) ?: []);
+            $text = (string) preg_replace(
+                ['/(\d+(?:\.\d+){3})[ \t]+(255\.\d+\.\d+\.\d+)/', '/(?<=[\da-fA-F:])[ \t]*-[ \t]*(?=[\da-fA-F:])/'],
+                ['$1|$2', '-'],
+                (new self(Kind::Text, $this->label, most: 20_000_000))->text($value),
+            );
+            $value = array_map(
+                static fn (string $t): string => strtr($t, '|', ' '),
+                preg_split($apart, $text, -1, PREG_SPLIT_NO_EMPTY) ?: [],
+            );
         }
         if (count($value) > self::MANY) {
             throw new NotAccepted(number_format(count($value)).' are too many; at most '.number_format(self::MANY).' at once');

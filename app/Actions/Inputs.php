@@ -55,12 +55,16 @@ final class Inputs
             if ($field?->kind === Kind::NewId && $blank) {
                 $arguments[$name] = (string) Str::ulid();
             } elseif ($blank && $parameter->isOptional()) {
-                $arguments[$name] = $value === '' && ((string) $parameter->getType() === 'string' || $field?->blank === true) ? '' : $parameter->getDefaultValue();
+                $arguments[$name] = $value === ''
+                    && ((string) $parameter->getType() === 'string' || $field?->blank === true) ? '' : $parameter->getDefaultValue();
             } elseif ($field === null) {
                 $arguments[$name] = $value;
             } else {
                 try {
-                    $arguments[$name] = $blank && $field->kind === Kind::Choice ? throw new NotAccepted('one of '.implode(', ', $field->choices).' belongs here') : $field->read($value);
+                    $arguments[$name] = $blank
+                        && $field->kind === Kind::Choice
+                            ? throw new NotAccepted('one of '.implode(', ', $field->choices).' belongs here')
+                            : $field->read($value);
                 } catch (NotAccepted $e) {
                     $faults[] = new Note('blocked', 'bad-input', "$field->label: {$e->getMessage()}", $field->help, field: $name);
                 }
@@ -68,7 +72,12 @@ final class Inputs
         }
         foreach (array_keys($input) as $unknown) {
             $key = mb_scrub(mb_strimwidth((string) $unknown, 0, 40, '…'), 'UTF-8');
-            $faults[] = new Note('blocked', 'unknown-input', "\"$key\" is not asked for here", 'Known are '.implode(', ', array_keys($fields)).'.');
+            $faults[] = new Note(
+                'blocked',
+                'unknown-input',
+                "\"$key\" is not asked for here",
+                'Known are '.implode(', ', array_keys($fields)).'.',
+            );
         }
         if ($faults !== []) {
             throw new BadInput($faults);
@@ -105,7 +114,14 @@ final class Inputs
             }
             if ($found !== count($ids)) {
                 $what = strtolower($field->label);
-                $ledger->refuse('not-available', count($ids) === 1 ? "This $what is not available to you" : 'Of the '.count($ids)." chosen $what ".(count($ids) - $found).' are gone or not available to you', 'Look again: somebody may have removed it meanwhile.', field: $name);
+                $ledger->refuse(
+                    'not-available',
+                    count($ids) === 1
+                        ? "This $what is not available to you"
+                        : 'Of the '.count($ids)." chosen $what ".(count($ids) - $found).' are gone or not available to you',
+                    'Look again: somebody may have removed it meanwhile.',
+                    field: $name,
+                );
             }
         }
     }
@@ -116,6 +132,7 @@ final class Inputs
      */
     private static function rows(Ledger $ledger, string $class): ?\Illuminate\Database\Eloquent\Builder
     {
-        return $ledger->person === null || ! $ledger->person->isBound() ? $class::query() : Reach::of($ledger->person)->ofNoun($class::noun());
+        return $ledger->person === null
+            || ! $ledger->person->isBound() ? $class::query() : Reach::of($ledger->person)->ofNoun($class::noun());
     }
 }

@@ -62,14 +62,22 @@ final class Ledger implements Books
     public function mayWrite(Model $row, ?array $before, bool $removed = false): void
     {
         if ($this->person !== null && ! RowRights::allow($this->person, $row, $before, $removed)) {
-            $this->refuse('row-not-yours', 'Not available to you: this would write '.$row->called(), 'Your rights do not reach it. A steward can change that.');
+            $this->refuse(
+                'row-not-yours',
+                'Not available to you: this would write '.$row->called(),
+                'Your rights do not reach it. A steward can change that.',
+            );
         }
     }
 
     public function mayWriteMany(string $class): void
     {
         if ($this->person !== null && ! RowRights::allowMany($this->person)) {
-            $this->refuse('row-not-yours', 'Not available to you', 'Your rights do not reach all that this would write. A steward can change that.');
+            $this->refuse(
+                'row-not-yours',
+                'Not available to you',
+                'Your rights do not reach all that this would write. A steward can change that.',
+            );
         }
     }
 
@@ -83,14 +91,27 @@ final class Ledger implements Books
         $this->notes[] = new Note('passed', $code, $message, '', $standard);
     }
 
-    public function warn(string $code, string $message, string $why = '', ?string $standard = null, ?string $field = null, ?string $link = null): void
-    {
+    public function warn(
+        string $code,
+        string $message,
+        string $why = '',
+        ?string $standard = null,
+        ?string $field = null,
+        ?string $link = null,
+    ): void {
         $this->notes[] = new Note('warned', $code, $message, $why, $standard, $field, $link);
     }
 
     /** Ends the act: nothing of it is written. */
-    public function refuse(string $code, string $message, string $why = '', ?string $standard = null, ?string $field = null, ?string $link = null, ?string $offer = null): never
-    {
+    public function refuse(
+        string $code,
+        string $message,
+        string $why = '',
+        ?string $standard = null,
+        ?string $field = null,
+        ?string $link = null,
+        ?string $offer = null,
+    ): never {
         $note = new Note('blocked', $code, $message, $why, $standard, $field, $link, $offer);
         $this->notes[] = $note;
         throw new Refused($note);
@@ -112,7 +133,9 @@ final class Ledger implements Books
         if (! $removed && $model->versioned()) {
             $this->raised[(string) $model->getKey()] = (int) $model->version;
         }
-        $after = $removed ? null : $model->readable($before === null ? $model->getAttributes() : array_intersect_key($model->getAttributes(), $before));
+        $after = $removed
+            ? null
+            : $model->readable($before === null ? $model->getAttributes() : array_intersect_key($model->getAttributes(), $before));
         $was = $before === null ? null : $model->readable($before);
         if ($was === [] || $was !== null && $after === []) {
             return;
@@ -120,7 +143,9 @@ final class Ledger implements Books
         $version = $before['version'] ?? null;
         $this->written[] = new Written(
             $before === null ? 'add' : ($removed ? 'cut' : 'turn'), $model::noun(), (string) $model->getKey(), $model->line(), $was, $after,
-            is_numeric($version) ? (int) $version : null, $removed || ! $model->versioned() ? null : (int) $model->version, self::within($model),
+            is_numeric($version) ? (int) $version : null,
+            $removed || ! $model->versioned() ? null : (int) $model->version,
+            self::within($model),
         );
     }
 
@@ -138,7 +163,19 @@ final class Ledger implements Books
             foreach ($chunk as $row) {
                 $model = (new $class)->setRawAttributes($row);
                 $id = is_string($row['id']) ? $row['id'] : '';
-                $history[] = $this->historyRow(new Written('add', $class::noun(), $id, $model->line(), null, $model->readable($row), null, $model->versioned() ? 1 : null, self::within($model)));
+                $history[] = $this->historyRow(
+                    new Written(
+                        'add',
+                        $class::noun(),
+                        $id,
+                        $model->line(),
+                        null,
+                        $model->readable($row),
+                        null,
+                        $model->versioned() ? 1 : null,
+                        self::within($model),
+                    ),
+                );
             }
             Bulk::insert('history', $history);
             $this->bulk += count($chunk);
@@ -162,14 +199,19 @@ final class Ledger implements Books
     /** @return array<string, mixed> */
     private function historyRow(Written $w): array
     {
-        $json = static fn (?array $values): ?string => $values === null ? null : json_encode($values, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
+        $json = static fn (?array $values): ?string => $values === null
+            ? null
+            : json_encode($values, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
 
         return [
-            'act_id' => $this->actId, 'at' => $this->at->format('Y-m-d H:i:s.v'), 'person_id' => $this->person?->id, 'action' => $this->action,
+            'act_id' => $this->actId, 'at' => $this->at->format('Y-m-d H:i:s.v'), 'person_id' => $this->person?->id,
+            'action' => $this->action,
             'object_type' => $w->noun, 'object_id' => $w->id, 'title' => mb_strimwidth($w->line, 0, 250, '…'),
             'before' => $json($w->before), 'after' => $json($w->after),
             'reason' => $this->reason === null ? null : mb_strimwidth($this->reason, 0, 250, '…'),
-            'version' => $w->versionAfter, 'within_id' => $w->within, 'within_version' => $w->within === null ? null : $this->raised[$w->within] ?? null,
+            'version' => $w->versionAfter,
+            'within_id' => $w->within,
+            'within_version' => $w->within === null ? null : $this->raised[$w->within] ?? null,
         ];
     }
 }

@@ -8,7 +8,8 @@ use App\Models\Person;
 use App\Queries\History;
 
 /**
- * What somebody wrote between the opening of a form and its saving, beside what the form would write; "into" is the field that could take theirs.
+ * What somebody wrote between the opening of a form and its saving, beside what the form would write; "into" is the field that could take
+ * theirs.
  *
  * @phpstan-type Row array{column: string, saw: mixed, theirs: mixed, mine: mixed, into: ?string}
  */
@@ -21,7 +22,8 @@ final readonly class Meanwhile
     /**
      * @param  array<string, int>  $seen  "noun:id" → the version that the form was opened with
      * @param  array<string, int>  $changed  those of them that are of another version now
-     * @return list<array{object: string, version: int, line: string, who: list<string>, at: ?\DateTimeImmutable, parts: list<string>, rows: list<Row>}>
+     * @return list<array{object: string, version: int, line: string, who: list<string>, at: ?\DateTimeImmutable, parts: list<string>,
+     *     rows: list<Row>}>
      */
     public function beside(Person $person, Action $act, array $seen, array $changed): array
     {
@@ -32,10 +34,14 @@ final readonly class Meanwhile
             [$noun, $id] = explode(':', $object, 2);
             $writes = array_values(array_filter($mine->written(), static fn (Written $w): bool => $w->noun === $noun && $w->id === $id));
             $changes = History::since($noun, $id, $seen[$object] ?? 0);
-            $theirs = array_map(static fn (array $c): array => ['saw' => $c['before'], 'theirs' => $c['after'], 'mine' => $c['after']], $changes['columns']);
+            $theirs = array_map(
+                static fn (array $c): array => ['saw' => $c['before'], 'theirs' => $c['after'], 'mine' => $c['after']],
+                $changes['columns'],
+            );
             $rows = self::mine($theirs, $writes);
             $beside[] = [
-                'object' => $object, 'version' => $version, 'line' => $changes['line'] ?? ($writes[0]->line ?? $noun), 'who' => $changes['who'], 'at' => $changes['at'],
+                'object' => $object, 'version' => $version, 'line' => $changes['line'] ?? ($writes[0]->line ?? $noun),
+                'who' => $changes['who'], 'at' => $changes['at'],
                 'parts' => $changes['parts'], 'rows' => self::offering($act::class, $rows),
             ];
         }

@@ -15,7 +15,8 @@ final class Nouns
         Models\Space::class, Models\Site::class, Models\Tenant::class, Models\Device::class, Models\Layer2Domain::class, Models\Vlan::class,
         Models\Prefix::class, Models\Host::class, Models\View::class, Models\Zone::class, Models\Record::class, Models\Server::class,
         Models\Scope::class, Models\OptionValue::class, Models\Reservation::class, Models\Person::class,
-        Models\OwnField::class, Models\HeldRun::class, Models\Setting::class, Models\ScanSchedule::class, Models\TransferKey::class, Models\NameGrant::class,
+        Models\OwnField::class, Models\HeldRun::class, Models\Setting::class, Models\ScanSchedule::class, Models\TransferKey::class,
+        Models\NameGrant::class,
     ];
 
     /** @return class-string<Model>|null */

@@ -10,8 +10,13 @@ use App\Models\Person;
 final readonly class Outcome
 {
     /** @param  list<Ledger>  $ledgers  one an act, in order */
-    public function __construct(public array $ledgers, public bool $committed, public ?string $trouble = null, public bool $wantsReason = false, public bool $stale = false)
-    {
+    public function __construct(
+        public array $ledgers,
+        public bool $committed,
+        public ?string $trouble = null,
+        public bool $wantsReason = false,
+        public bool $stale = false,
+    ) {
     }
 
     /** Of acts whose inputs could not be read. */
@@ -64,7 +69,8 @@ final readonly class Outcome
         $lines = [];
         foreach ($this->written() as $w) {
             $turned = $w->op === 'turn' ? json_encode($w->after, JSON_INVALID_UTF8_SUBSTITUTE) : '';
-            $lines[] = "$w->op $w->noun $w->line ".preg_replace('/"[0-9A-HJKMNP-TV-Z]{26}"|"\d{4}-\d\d-\d\d[T ][^"]*"/', '"-"', (string) $turned);
+            $lines[] = "$w->op $w->noun $w->line "
+                .preg_replace('/"[0-9A-HJKMNP-TV-Z]{26}"|"\d{4}-\d\d-\d\d[T ][^"]*"/', '"-"', (string) $turned);
         }
 
         return hash('sha256', implode("\n", $lines)."\n".$this->bulk());

@@ -33,11 +33,17 @@ final class RowRights
             $row instanceof Record => self::record($person, $row, $before, $removed),
             $row instanceof Draft => $row->person_id === $person->id,
             $row instanceof DraftEdit => Draft::query()->whereKey($row->draft_id)->where('person_id', $person->id)->exists(),
-            $row instanceof Host, $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
+            $row instanceof Host,
+            $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
             $row instanceof Reservation => $person->operates() && self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
             // Everybody writes their own sign-in as far as acts let them; roles and names of people are a steward's.
-            $row instanceof Person && $row->id === $person->id && array_diff(array_keys($row->getDirty()), ['password', 'epoch', 'must_change', 'theme', 'version', 'remember_token']) === [] && ! $removed => true,
-            $row instanceof NameGrant, $row instanceof Person => ! $person->isBound() && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
+            $row instanceof Person && $row->id === $person->id && array_diff(
+                array_keys($row->getDirty()),
+                ['password', 'epoch', 'must_change', 'theme', 'version', 'remember_token'],
+            ) === [] && ! $removed => true,
+            $row instanceof NameGrant,
+            $row instanceof Person => ! $person->isBound()
+                && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
             default => self::allowMany($person),
         };
     }
@@ -59,7 +65,12 @@ final class RowRights
         if ($person->operatesAll()) {
             return true;
         }
-        if ($row->address_id !== null && self::follows($row, $before, $removed) && $person->operates() && Reach::of($person)->hosts()->whereKey($row->address_id)->exists()) {
+        if (
+            $row->address_id !== null
+                && self::follows($row, $before, $removed)
+                && $person->operates()
+                && Reach::of($person)->hosts()->whereKey($row->address_id)->exists()
+        ) {
             return true;
         }
 
@@ -70,7 +81,10 @@ final class RowRights
     /** @param  array<string, mixed>|null  $before */
     private static function follows(Record $row, ?array $before, bool $removed): bool
     {
-        $stays = $before !== null && $before['owner'] === $row->owner && $before['zone_id'] === $row->zone_id && $before['address_id'] === $row->address_id;
+        $stays = $before !== null
+            && $before['owner'] === $row->owner
+            && $before['zone_id'] === $row->zone_id
+            && $before['address_id'] === $row->address_id;
 
         return $removed || $row->type === RecordType::PTR || $stays;
     }

@@ -18,7 +18,13 @@ final class Browser
     public function signIn(string $name, #[\SensitiveParameter] string $password): void
     {
         preg_match('/name="_token" value="([^"]+)"/', $this->get('/sign-in'), $m);
-        curl_setopt_array($this->curl, [CURLOPT_URL => $this->base.'/sign-in', CURLOPT_POSTFIELDS => http_build_query(['_token' => $m[1] ?? '', 'sign_in' => $name, 'password' => $password])]);
+        curl_setopt_array(
+            $this->curl,
+            [
+                CURLOPT_URL => $this->base.'/sign-in',
+                CURLOPT_POSTFIELDS => http_build_query(['_token' => $m[1] ?? '', 'sign_in' => $name, 'password' => $password]),
+            ],
+        );
         curl_exec($this->curl);
         curl_setopt($this->curl, CURLOPT_HTTPGET, true);
     }

@@ -39,7 +39,16 @@ final readonly class CoreBench
         mt_srand(23);
         $text = "site,purpose,hosts,growth,years,v6,vlan\n";
         for ($i = 0; $i < 1000; $i++) {
-            $text .= sprintf("site %d,purpose %d,%d,%d,%d,%s,%d+\n", $i % 60, $i, mt_rand(2, 900), mt_rand(0, 20), mt_rand(0, 5), $i % 2 === 0 ? 'yes' : 'no', mt_rand(100, 900));
+            $text .= sprintf(
+                "site %d,purpose %d,%d,%d,%d,%s,%d+\n",
+                $i % 60,
+                $i,
+                mt_rand(2, 900),
+                mt_rand(0, 20),
+                mt_rand(0, 5),
+                $i % 2 === 0 ? 'yes' : 'no',
+                mt_rand(100, 900),
+            );
         }
         $open = [Prefix::parse('10.0.0.0/8'), Prefix::parse('2001:db8::/32')];
         $read = self::time(fn () => NeedsTable::read($text));
@@ -49,7 +58,12 @@ final readonly class CoreBench
             usort($copy, fn (Need $a, Need $b): int => $a->length() <=> $b->length() ?: $a->line <=> $b->line);
         });
         $plan = self::time(fn () => Packing::plan($open, $needs));
-        ($this->row)('plan 1,000 needs', sprintf('%.1f × usort and reading the table (%.0f ms)', ($read + $plan) / $floor, 1000 * ($read + $plan)), '≤ 2 ×', ($read + $plan) / $floor <= 2);
+        ($this->row)(
+            'plan 1,000 needs',
+            sprintf('%.1f × usort and reading the table (%.0f ms)', ($read + $plan) / $floor, 1000 * ($read + $plan)),
+            '≤ 2 ×',
+            ($read + $plan) / $floor <= 2,
+        );
     }
 
     private function zoneFile(): void
@@ -93,7 +107,12 @@ final readonly class CoreBench
             }
         });
         unlink($path);
-        ($this->row)('read and check a 1,000,000-record zone file', sprintf('%.1f × the floor (%.1f s; floor %.2f s)', ($read + $check) / $floor, $read + $check, $floor), '≤ 15 ×', ($read + $check) / $floor <= 15);
+        ($this->row)(
+            'read and check a 1,000,000-record zone file',
+            sprintf('%.1f × the floor (%.1f s; floor %.2f s)', ($read + $check) / $floor, $read + $check, $floor),
+            '≤ 15 ×',
+            ($read + $check) / $floor <= 15,
+        );
         ($this->row)('write it', sprintf('%.1f × the floor (%.1f s)', $write / $floor, $write), '≤ 15 ×', $write / $floor <= 15);
         ($this->row)('memory a record', sprintf('%d bytes', $memory), '< 1024 bytes', $memory < 1024);
     }
@@ -111,7 +130,12 @@ final readonly class CoreBench
             sort($copy);
         });
         $open = self::time(fn () => OpenSpace::between(Prefix::parse('10.0.0.0/8'), $used)->count());
-        ($this->row)('open space among 1,000,000 used prefixes', sprintf('%.1f × sort (%.2f s; sort %.2f s)', $open / $floor, $open, $floor), '≤ 2.5 ×', $open / $floor <= 2.5);
+        ($this->row)(
+            'open space among 1,000,000 used prefixes',
+            sprintf('%.1f × sort (%.2f s; sort %.2f s)', $open / $floor, $open, $floor),
+            '≤ 2.5 ×',
+            $open / $floor <= 2.5,
+        );
     }
 
     private static function time(\Closure $work): float

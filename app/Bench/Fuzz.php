@@ -65,7 +65,10 @@ final class Fuzz
             $this->attempt("message $i ".bin2hex(substr($message, 0, 60)), fn () => $this->message($message));
             if ($i % 4 === 0) {
                 $text = $this->damage($this->files[$this->random->getInt(0, count($this->files) - 1)]);
-                $this->attempt("file $i ".substr(json_encode(substr($text, 0, 80), JSON_INVALID_UTF8_SUBSTITUTE) ?: '', 0, 100), fn () => $this->file($text));
+                $this->attempt(
+                    "file $i ".substr(json_encode(substr($text, 0, 80), JSON_INVALID_UTF8_SUBSTITUTE) ?: '', 0, 100),
+                    fn () => $this->file($text),
+                );
             }
         }
     }
@@ -76,10 +79,23 @@ final class Fuzz
         $head = static fn (int $questions, int $answers = 0): string => pack('n6', 1, 0x8000, $questions, $answers, 0, 0);
 
         return [
-            'nothing' => '', 'a byte' => "\0", 'a name that points at itself' => $head(1)."\xc0\x0c\0\1\0\1", 'two names that point at each other' => $head(1)."\xc0\x0e\xc0\x0c\0\1\0\1",
-            'a pointer forward' => $head(1)."\xc0\x20".str_repeat("\0", 40), 'a label type of the past' => $head(1)."\x41a\0\0\1\0\1", 'a count that lies' => $head(65535, 65535).str_repeat("\0\0\1\0\1", 10),
-            'a length that lies' => $head(0, 1)."\0\0\1\0\1\0\0\0\1\xff\xff\1\2\3\4", 'a short address' => $head(0, 1)."\0\0\1\0\1\0\0\0\1\0\2\1\2", '64 KB of pointers' => $head(4000).str_repeat("\xc0\x0c", 30000), '64 KB of junk' => str_repeat("\xff\xfe", 32000),
-            'a name of endless small labels' => $head(1).str_repeat("\1a", 32000)."\0\0\1\0\1", 'chained pointers' => $head(60).implode('', array_map(static fn (int $i): string => "\1a".($i === 0 ? "\0" : pack('n', 0xC000 | 12 + ($i - 1) * 8))."\0\1\0\1", range(0, 59))),
+            'nothing' => '', 'a byte' => "\0", 'a name that points at itself' => $head(1)."\xc0\x0c\0\1\0\1",
+            'two names that point at each other' => $head(1)."\xc0\x0e\xc0\x0c\0\1\0\1",
+            'a pointer forward' => $head(1)."\xc0\x20".str_repeat("\0", 40),
+            'a label type of the past' => $head(1)."\x41a\0\0\1\0\1",
+            'a count that lies' => $head(65535, 65535).str_repeat("\0\0\1\0\1", 10),
+            'a length that lies' => $head(0, 1)."\0\0\1\0\1\0\0\0\1\xff\xff\1\2\3\4",
+            'a short address' => $head(0, 1)."\0\0\1\0\1\0\0\0\1\0\2\1\2",
+            '64 KB of pointers' => $head(4000).str_repeat("\xc0\x0c", 30000), '64 KB of junk' => str_repeat("\xff\xfe", 32000),
+            'a name of endless small labels' => $head(1).str_repeat("\1a", 32000)."\0\0\1\0\1",
+            'chained pointers' => $head(60)
+                .implode(
+                    '',
+                    array_map(
+                        static fn (int $i): string => "\1a".($i === 0 ? "\0" : pack('n', 0xC000 | 12 + ($i - 1) * 8))."\0\1\0\1",
+                        range(0, 59),
+                    ),
+                ),
         ];
     }
 
@@ -87,8 +103,12 @@ final class Fuzz
     private static function files(): array
     {
         return [
-            'an open parenthesis' => "a A (\n".str_repeat("192.0.2.1\n", 20000), 'an open quote' => 'a TXT "'.str_repeat("x\n", 20000), 'one endless line' => 'a TXT '.str_repeat('"x" ', 50000), 'a million tiny labels' => str_repeat('a.', 500000)." A 192.0.2.1\n",
-            'escapes to the end' => 'a TXT '.str_repeat('\\', 60001), 'nulls' => str_repeat("\0", 60000), 'nested origins' => str_repeat("\$ORIGIN a\n", 20000), 'only parentheses' => str_repeat('(', 50000).str_repeat(')', 50000), 'a generic length that lies' => "a TYPE65400 \\# 65535 00\n", 'bytes above' => str_repeat("\xff\xfe A 1\n", 5000),
+            'an open parenthesis' => "a A (\n".str_repeat("192.0.2.1\n", 20000), 'an open quote' => 'a TXT "'.str_repeat("x\n", 20000),
+            'one endless line' => 'a TXT '.str_repeat('"x" ', 50000),
+            'a million tiny labels' => str_repeat('a.', 500000)." A 192.0.2.1\n",
+            'escapes to the end' => 'a TXT '.str_repeat('\\', 60001), 'nulls' => str_repeat("\0", 60000),
+            'nested origins' => str_repeat("\$ORIGIN a\n", 20000), 'only parentheses' => str_repeat('(', 50000).str_repeat(')', 50000),
+            'a generic length that lies' => "a TYPE65400 \\# 65535 00\n", 'bytes above' => str_repeat("\xff\xfe A 1\n", 5000),
         ];
     }
 
@@ -116,7 +136,12 @@ final class Fuzz
         $lines = static fn (string $t): array => preg_split('/(?<=\n)/', $t, -1, PREG_SPLIT_NO_EMPTY) ?: [];
         $print = static fn (Zone $zone): string => implode('', iterator_to_array(ZoneFileWriter::lines($zone), false));
         $once = $print(Zone::of(Name::parse('quay.example.'), $reader->read($lines($text))));
-        $again = $print(Zone::of(Name::parse('quay.example.'), (new ZoneFileReader(Name::parse('quay.example.'), static fn (): null => null))->read($lines($once))));
+        $again = $print(
+            Zone::of(
+                Name::parse('quay.example.'),
+                (new ZoneFileReader(Name::parse('quay.example.'), static fn (): null => null))->read($lines($once)),
+            ),
+        );
         if ($once !== $again) {
             throw new \LogicException('printed and read again it is another zone');
         }
@@ -181,7 +206,10 @@ final class Fuzz
         foreach (file("$directory/tsig.tsv", FILE_IGNORE_NEW_LINES) ?: [] as $line) {
             $messages[] = (string) hex2bin(explode("\t", $line)[4]);
         }
-        $files = array_map(static fn (string $path): string => substr((string) file_get_contents($path), 0, 6000), glob("$directory/zones/*.zone") ?: []);
+        $files = array_map(
+            static fn (string $path): string => substr((string) file_get_contents($path), 0, 6000),
+            glob("$directory/zones/*.zone") ?: [],
+        );
 
         return [$messages, array_values($files)];
     }

@@ -26,15 +26,25 @@ final readonly class JudgeBench
 
     public function run(): void
     {
-        $make = MakeZone::fromInput(['name' => 'judge-'.bin2hex(random_bytes(3)).'.example', 'view' => Ground::view()->id, 'servers' => [Ground::server()]]);
+        $make = MakeZone::fromInput([
+            'name' => 'judge-'.bin2hex(random_bytes(3)).'.example',
+            'view' => Ground::view()->id,
+            'servers' => [Ground::server()],
+        ]);
         Ground::did($make);
         $zone = Zone::query()->findOrFail($make->id);
         foreach (['zone' => $zone->id, 'plan' => Ground::space()->id] as $kind => $target) {
             [$floor, $took, $small] = $this->judge($kind, $target, $zone, 100_000);
-            ($this->row)("judge 100,000 rows of a $kind file", sprintf('%.1f × reading it (%.1f s; reading %.2f s)', $took / $floor, $took, $floor), '≤ 10 ×', $took / $floor <= 10);
+            ($this->row)(
+                "judge 100,000 rows of a $kind file",
+                sprintf('%.1f × reading it (%.1f s; reading %.2f s)', $took / $floor, $took, $floor),
+                '≤ 10 ×',
+                $took / $floor <= 10,
+            );
             [$floor, $took, $large] = $this->judge($kind, $target, $zone, 1_000_000);
             ($this->row)(
-                "judge 1,000,000 rows of a $kind file", sprintf('%.1f × reading it (%.0f s), %d MB where 100,000 took %d MB', $took / $floor, $took, $large >> 20, $small >> 20),
+                "judge 1,000,000 rows of a $kind file",
+                sprintf('%.1f × reading it (%.0f s), %d MB where 100,000 took %d MB', $took / $floor, $took, $large >> 20, $small >> 20),
                 'as much memory', $large < $small + (16 << 20),
             );
         }

@@ -45,13 +45,33 @@ final readonly class PageBench
         $zone = Zone::query()->where('name', 'bench.example.')->firstOrFail();
         [$floor] = $this->page($person, '/ship/draft');
         ($this->row)('an empty page', sprintf('%.1f ms', $floor), '', null);
-        foreach (['the Plan page, 100,000 children' => "/plan/prefix/$top->id", 'zoomed in' => "/plan/prefix/$top->id?zoom=10.3.0.0/17", 'filtered, lit on the ruler' => "/plan/prefix/$top->id?filter=Link+77", 'a full subnet' => "/plan/prefix/$full->id", 'its evidence' => "/plan/prefix/$full->id?show=evidence", 'the VLAN sheet' => '/directory/vlans', 'the calculator' => '/plan/calculator?p=10.0.7.0/24', 'a zone page, 1,000,000 records' => "/name/zone/$zone->id", 'the zone, filtered' => "/name/zone/$zone->id?filter=host77", 'find a name' => '/find?q=host77', 'find an address' => '/find?q=10.0.7.9', 'find a MAC' => '/find?q=02:00:00:00:12:34', 'all zones' => '/name', 'reverse zones' => '/name/reverse', 'views' => '/name/views', 'resolvers' => '/name/resolvers'] as $what => $path) {
+        foreach (
+            [
+                'the Plan page, 100,000 children' => "/plan/prefix/$top->id", 'zoomed in' => "/plan/prefix/$top->id?zoom=10.3.0.0/17",
+                'filtered, lit on the ruler' => "/plan/prefix/$top->id?filter=Link+77", 'a full subnet' => "/plan/prefix/$full->id",
+                'its evidence' => "/plan/prefix/$full->id?show=evidence", 'the VLAN sheet' => '/directory/vlans',
+                'the calculator' => '/plan/calculator?p=10.0.7.0/24', 'a zone page, 1,000,000 records' => "/name/zone/$zone->id",
+                'the zone, filtered' => "/name/zone/$zone->id?filter=host77", 'find a name' => '/find?q=host77',
+                'find an address' => '/find?q=10.0.7.9', 'find a MAC' => '/find?q=02:00:00:00:12:34', 'all zones' => '/name',
+                'reverse zones' => '/name/reverse', 'views' => '/name/views', 'resolvers' => '/name/resolvers',
+            ] as $what => $path
+        ) {
             [$time, $queries, $memory] = $this->page($person, $path);
-            ($this->row)($what, sprintf('%.1f × (%.1f ms, %d queries, %.1f MB)', $time / $floor, $time, $queries, $memory), '≤ 3 ×', $time / $floor <= 3);
+            ($this->row)(
+                $what,
+                sprintf('%.1f × (%.1f ms, %d queries, %.1f MB)', $time / $floor, $time, $queries, $memory),
+                '≤ 3 ×',
+                $time / $floor <= 3,
+            );
         }
         $read = self::median(fn () => DB::table('prefixes')->where('id', $full->id)->first());
         $next = self::median(fn () => OpenBlocks::next($top, 24, Fit::Best));
-        ($this->row)('next open /24 among 100,000 children', sprintf('%.1f × one indexed read (%.2f ms)', $next / $read, $next), '≤ 10 ×', $next / $read <= 10);
+        ($this->row)(
+            'next open /24 among 100,000 children',
+            sprintf('%.1f × one indexed read (%.2f ms)', $next / $read, $next),
+            '≤ 10 ×',
+            $next / $read <= 10,
+        );
         $this->sweep();
         $this->explain($top, $full, $zone);
     }
@@ -68,7 +88,12 @@ final readonly class PageBench
             $looked += $count;
         }
         $minutes = (microtime(true) - $start) / max(1, $looked) * 1_000_000 / 60;
-        ($this->row)('forward against reverse, 1,000,000 records', sprintf('%.1f minutes, from %s records', $minutes, number_format($looked)), 'minutes', $minutes < 10);
+        ($this->row)(
+            'forward against reverse, 1,000,000 records',
+            sprintf('%.1f minutes, from %s records', $minutes, number_format($looked)),
+            'minutes',
+            $minutes < 10,
+        );
     }
 
     /** @return array{float, int, float} milliseconds as the web server answers, queries, megabytes */
@@ -117,7 +142,10 @@ final readonly class PageBench
     private function explain(Prefix $top, Prefix $full, Zone $zone): void
     {
         $queries = [
-            'children' => ['select * from prefixes where parent_id = ? and family = 4 and first between ? and ? order by first, length limit 101', [$top->id, $top->first->bytes, $top->prefix()->last()->bytes]],
+            'children' => [
+                'select * from prefixes where parent_id = ? and family = 4 and first between ? and ? order by first, length limit 101',
+                [$top->id, $top->first->bytes, $top->prefix()->last()->bytes],
+            ],
             'hosts' => ['select * from addresses where prefix_id = ? order by address limit 101', [$full->id]],
             'records' => ['select * from records where zone_id = ? order by owner_key, type, data_hash limit 151', [$zone->id]],
             'names' => ['select * from addresses where name like ? order by name limit 50', ['host77%']],
@@ -127,7 +155,12 @@ final readonly class PageBench
         ];
         foreach ($queries as $what => [$sql, $bindings]) {
             $plan = DB::selectOne("explain $sql", $bindings);
-            ($this->row)("plan of: $what", "$plan->type by ".($plan->key ?? 'nothing').", about $plan->rows rows", 'no whole table', $plan->type !== 'ALL');
+            ($this->row)(
+                "plan of: $what",
+                "$plan->type by ".($plan->key ?? 'nothing').", about $plan->rows rows",
+                'no whole table',
+                $plan->type !== 'ALL',
+            );
         }
     }
 }

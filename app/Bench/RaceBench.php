@@ -46,7 +46,12 @@ final class RaceBench
         $this->versions(Ground::space());
         $this->rules(Ground::space(), Ground::view());
         $broken = array_filter(array_map(static fn (array $b): int => $b['count'], iterator_to_array(Invariants::all())));
-        ($this->row)('the whole database afterwards', $broken === [] ? 'sound' : implode(', ', array_keys($broken)), 'sound', $broken === []);
+        ($this->row)(
+            'the whole database afterwards',
+            $broken === [] ? 'sound' : implode(', ', array_keys($broken)),
+            'sound',
+            $broken === [],
+        );
     }
 
     private function versions(Space $space): void
@@ -71,19 +76,39 @@ final class RaceBench
     {
         $subnet = CarvePrefix::fromInput(['space' => $space->id, 'prefix' => '10.'.random_int(200, 250).'.0.0/18']);
         $zone = MakeZone::fromInput(['name' => "race-$this->mark.example", 'view' => $view->id, 'servers' => [Ground::server()]]);
-        $person = MakePerson::fromInput(['signIn' => "race-$this->mark", 'name' => 'Race', 'password' => bin2hex(random_bytes(12)), 'roles' => ['planner', 'operator']]);
+        $person = MakePerson::fromInput([
+            'signIn' => "race-$this->mark", 'name' => 'Race', 'password' => bin2hex(random_bytes(12)),
+            'roles' => ['planner', 'operator'],
+        ]);
         array_map(Ground::did(...), [$subnet, $zone, $person]);
-        $scope = MakeScope::fromInput(['prefix' => $subnet->id, 'name' => "Race $this->mark", 'dns' => '192.0.2.53', 'domain' => 'race.example']);
+        $scope = MakeScope::fromInput([
+            'prefix' => $subnet->id, 'name' => "Race $this->mark", 'dns' => '192.0.2.53', 'domain' => 'race.example',
+        ]);
         Ground::did($scope);
         $net = explode('.', (string) Prefix::query()->findOrFail($subnet->id)->prefix());
         $jobs = function (int $i) use ($subnet, $zone, $person, $scope, $net): array {
             $jobs = [];
             for ($r = 0; $r < self::ROUNDS; $r++) {
                 $at = static fn (int $n): string => "$net[0].$net[1].".($r >> 2).'.'.(($r & 3) * 64 + $n);
-                $jobs[] = ['act', AddRecord::class, ['zone' => $zone->id, 'name' => "alias-$r", 'type' => $i % 2 ? 'CNAME' : 'A', 'data' => $i % 2 ? "to-$i" : "192.0.2.$i"]];
-                $jobs[] = ['act', AddRecord::class, ['zone' => $zone->id, 'name' => "set-$r", 'type' => 'A', 'ttl' => (string) (60 + $i), 'data' => "192.0.2.$i"]];
+                $jobs[] = [
+                    'act',
+                    AddRecord::class,
+                    [
+                        'zone' => $zone->id, 'name' => "alias-$r", 'type' => $i % 2 ? 'CNAME' : 'A',
+                        'data' => $i % 2 ? "to-$i" : "192.0.2.$i",
+                    ],
+                ];
+                $jobs[] = [
+                    'act',
+                    AddRecord::class,
+                    ['zone' => $zone->id, 'name' => "set-$r", 'type' => 'A', 'ttl' => (string) (60 + $i), 'data' => "192.0.2.$i"],
+                ];
                 $jobs[] = ['act', HoldRun::class, ['prefix' => $subnet->id, 'range' => $at(2 + $i).'-'.$at(20 + $i), 'why' => 'race']];
-                $jobs[] = ['act', AddReservation::class, ['scope' => $scope->id, 'address' => $at(50), 'mac' => sprintf('02:00:5e:%02x:%02x:%02x', $r >> 8, $r & 255, $i)]];
+                $jobs[] = [
+                    'act',
+                    AddReservation::class,
+                    ['scope' => $scope->id, 'address' => $at(50), 'mac' => sprintf('02:00:5e:%02x:%02x:%02x', $r >> 8, $r & 255, $i)],
+                ];
                 $jobs[] = ['act', GrantName::class, ['zone' => $zone->id, 'person' => $person->id, 'name' => "right-$r"]];
                 $jobs[] = ['draft', $person->id, ['prefix' => $subnet->id]];
             }
@@ -91,22 +116,41 @@ final class RaceBench
             return $jobs;
         };
         $said = $this->race(self::CLIENTS, $jobs, 6);
-        $owner = fn (string $stem): \Illuminate\Database\Query\Builder => DB::table('records')->where('zone_id', $zone->id)->where('owner', 'like', "$stem-%");
+        $owner = fn (string $stem): \Illuminate\Database\Query\Builder => DB::table('records')
+            ->where('zone_id', $zone->id)->where('owner', 'like', "$stem-%");
         $broken = [
-            'an alias beside data' => $owner('alias')->groupBy('owner')->havingRaw('SUM(type = 5) > 0 AND COUNT(*) > 1')->pluck('owner')->count(),
-            'two TTLs in a set' => $owner('set')->groupBy('owner')->havingRaw('COUNT(DISTINCT COALESCE(ttl, 0)) > 1')->pluck('owner')->count(),
-            'runs that overlap' => DB::table('held_runs as a')->join('held_runs as b', 'a.prefix_id', '=', 'b.prefix_id')->where('a.prefix_id', $subnet->id)
+            'an alias beside data' => $owner('alias')->groupBy('owner')->havingRaw('SUM(type = 5) > 0 AND COUNT(*) > 1')
+                ->pluck('owner')->count(),
+            'two TTLs in a set' => $owner('set')->groupBy('owner')->havingRaw('COUNT(DISTINCT COALESCE(ttl, 0)) > 1')
+                ->pluck('owner')->count(),
+            'runs that overlap' => DB::table('held_runs as a')
+                ->join('held_runs as b', 'a.prefix_id', '=', 'b.prefix_id')->where('a.prefix_id', $subnet->id)
                 ->whereColumn('a.id', '<', 'b.id')->whereColumn('a.first', '<=', 'b.last')->whereColumn('b.first', '<=', 'a.last')->count(),
-            'two clients of an address' => DB::table('reservations')->where('scope_id', $scope->id)->groupBy('address')->havingRaw('COUNT(*) > 1')->pluck('address')->count(),
-            'a right given twice' => DB::table('name_grants')->where('zone_id', $zone->id)->groupBy('owner')->havingRaw('COUNT(*) > 1')->pluck('owner')->count(),
-            'two open drafts of one person' => max(0, DB::table('drafts')->where('person_id', $person->id)->where('state', 'open')->count() - 1),
+            'two clients of an address' => DB::table('reservations')->where('scope_id', $scope->id)->groupBy('address')
+                ->havingRaw('COUNT(*) > 1')->pluck('address')->count(),
+            'a right given twice' => DB::table('name_grants')->where('zone_id', $zone->id)->groupBy('owner')
+                ->havingRaw('COUNT(*) > 1')->pluck('owner')->count(),
+            'two open drafts of one person' => max(
+                0,
+                DB::table('drafts')->where('person_id', $person->id)->where('state', 'open')->count() - 1,
+            ),
         ];
         $asked = self::CLIENTS * self::ROUNDS * 6;
         $answered = array_sum(array_column($said, 'done')) + array_sum(array_column($said, 'blocked'));
         foreach ($broken as $rule => $times) {
             ($this->row)(self::CLIENTS.' clients, '.self::ROUNDS." rounds: $rule", "$times times", 'never', $times === 0);
         }
-        ($this->row)('what they asked', array_sum(array_column($said, 'done')).' written, '.array_sum(array_column($said, 'blocked')).' refused, '.($asked - $answered).' unanswered', 'none unanswered', $asked === $answered);
+        ($this->row)(
+            'what they asked',
+            array_sum(array_column($said, 'done'))
+                .' written, '
+                .array_sum(array_column($said, 'blocked'))
+                .' refused, '
+                .($asked - $answered)
+                .' unanswered',
+            'none unanswered',
+            $asked === $answered,
+        );
     }
 
     /**
@@ -122,7 +166,11 @@ final class RaceBench
         for ($i = 0; $i < $processes; $i++) {
             $lists[$i] = (string) tempnam(sys_get_temp_dir(), 'jobs');
             file_put_contents($lists[$i], json_encode($jobs($i), JSON_THROW_ON_ERROR));
-            $running[$i] = proc_open([PHP_BINARY, base_path('launcher/console.php'), 'bench:race', $lists[$i], (string) $round, $go], [1 => ['pipe', 'w']], $pipes[$i]);
+            $running[$i] = proc_open(
+                [PHP_BINARY, base_path('launcher/console.php'), 'bench:race', $lists[$i], (string) $round, $go],
+                [1 => ['pipe', 'w']],
+                $pipes[$i],
+            );
         }
         foreach ($pipes as $pipe) {
             fgets($pipe[1]);

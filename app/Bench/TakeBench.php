@@ -37,8 +37,14 @@ final readonly class TakeBench
         }
         $apart = $this->race(array_slice($subnets, 1));
         $together = $this->race(array_fill(0, self::TAKERS, $subnets[0]));
-        $twice = DB::table('addresses')->where('prefix_id', $subnets[0])->count() - DB::table('addresses')->where('prefix_id', $subnets[0])->distinct()->count('address');
-        ($this->row)('sixteen takers in one subnet', sprintf('%.0f %% of what they reach in sixteen (%.0f a second; %d twice)', 100 * $together / $apart, $together, $twice), '≥ 80 %, none twice', $together / $apart >= 0.8 && $twice === 0);
+        $twice = DB::table('addresses')->where('prefix_id', $subnets[0])->count() - DB::table('addresses')
+            ->where('prefix_id', $subnets[0])->distinct()->count('address');
+        ($this->row)(
+            'sixteen takers in one subnet',
+            sprintf('%.0f %% of what they reach in sixteen (%.0f a second; %d twice)', 100 * $together / $apart, $together, $twice),
+            '≥ 80 %, none twice',
+            $together / $apart >= 0.8 && $twice === 0,
+        );
     }
 
     /** @param  list<string>  $subnets  one a taker
@@ -50,7 +56,11 @@ final readonly class TakeBench
         unlink($go);
         $running = $pipes = [];
         foreach ($subnets as $i => $subnet) {
-            $running[$i] = proc_open([PHP_BINARY, base_path('launcher/console.php'), 'bench:take', $subnet, (string) self::EACH, $go], [1 => ['pipe', 'w']], $pipes[$i]);
+            $running[$i] = proc_open(
+                [PHP_BINARY, base_path('launcher/console.php'), 'bench:take', $subnet, (string) self::EACH, $go],
+                [1 => ['pipe', 'w']],
+                $pipes[$i],
+            );
         }
         foreach ($pipes as $pipe) {
             fgets($pipe[1]);

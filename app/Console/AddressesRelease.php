@@ -28,9 +28,12 @@ final class AddressesRelease extends Computes
             if ($address === null) {
                 return $this->unusable("\"$text\" is no address");
             }
-            $hosts = Host::query()->where('family', $address->family->value)->where('address', $address->bytes)->when($space, fn ($q) => $q->where('space_id', $space))->pluck('id');
+            $hosts = Host::query()->where('family', $address->family->value)->where('address', $address->bytes)
+                ->when($space, fn ($q) => $q->where('space_id', $space))->pluck('id');
             if ($hosts->count() !== 1) {
-                $this->err($hosts->isEmpty() ? "$address is not given to anybody" : "$address is given in several spaces; say which --space");
+                $this->err(
+                    $hosts->isEmpty() ? "$address is not given to anybody" : "$address is given in several spaces; say which --space",
+                );
 
                 return $hosts->isEmpty() ? 1 : 2;
             }

@@ -14,7 +14,8 @@ use HarborPost\Core\Net\Prefix as Net;
 /** Addresses for a script: the prefix by its name or as written, so many, and what they are. */
 final class AddressesTake extends Computes
 {
-    protected $signature = 'addresses:take {prefix : a subnet, by prefix or by name} {--count=1} {--row : neighbours only} {--name= : a name with {n} for the number} {--space= : where prefixes repeat} {--json}';
+    protected $signature = 'addresses:take {prefix : a subnet, by prefix or by name} {--count=1} {--row : neighbours only} '
+        .'{--name= : a name with {n} for the number} {--space= : where prefixes repeat} {--json}';
 
     protected $description = 'Takes free addresses of a subnet';
 
@@ -25,7 +26,12 @@ final class AddressesTake extends Computes
         $net = Net::tryParse($text);
         $space = $this->option('space') === null ? null : Space::query()->where('name', $this->option('space'))->value('id');
         $found = Prefix::query()->where('kind', 'subnet')->when($space, fn ($q) => $q->where('space_id', $space))
-            ->when($net !== null, fn ($q) => $q->where('family', $net?->family()->value)->where('first', $net?->first->bytes)->where('length', $net?->length), fn ($q) => $q->where('name', $text))->limit(2)->get();
+            ->when(
+                $net !== null,
+                fn ($q) => $q->where('family', $net?->family()->value)->where('first', $net?->first->bytes)->where('length', $net?->length),
+                fn ($q) => $q->where('name', $text),
+            )
+            ->limit(2)->get();
         if (! ctype_digit($count) || $this->option('space') !== null && $space === null) {
             return $this->unusable('--count is a number; --space is the name of a space');
         }
@@ -35,14 +41,27 @@ final class AddressesTake extends Computes
             return $found->isEmpty() ? 1 : 2;
         }
         $before = Host::query()->where('prefix_id', $found[0]->id)->pluck('id')->flip();
-        $outcome = $acts->commit(null, [PlaceSeveral::fromInput(['prefix' => $found[0]->id, 'count' => $count, 'row' => (bool) $this->option('row'), 'names' => (string) $this->option('name')])]);
+        $outcome = $acts->commit(
+            null,
+            [
+                PlaceSeveral::fromInput([
+                    'prefix' => $found[0]->id, 'count' => $count, 'row' => (bool) $this->option('row'),
+                    'names' => (string) $this->option('name'),
+                ]),
+            ],
+        );
         if ($outcome->blocked()) {
             $this->err($outcome->block()->message ?? (string) $outcome->trouble);
 
             return 1;
         }
-        $taken = Host::query()->where('prefix_id', $found[0]->id)->whereIn('id', array_column($outcome->ledgers[0]->written, 'id'))->orderBy('address')->get()->reject(fn (Host $h): bool => isset($before[$h->id]))->map(fn (Host $h): string => (string) $h->address)->values()->all();
-        $this->option('json') ? $this->json(['prefix' => (string) $found[0]->prefix(), 'addresses' => $taken]) : $this->say(implode("\n", $taken));
+        $taken = Host::query()->where('prefix_id', $found[0]->id)
+            ->whereIn('id', array_column($outcome->ledgers[0]->written, 'id'))->orderBy('address')->get()
+            ->reject(fn (Host $h): bool => isset($before[$h->id]))->map(fn (Host $h): string => (string) $h->address)
+            ->values()->all();
+        $this->option('json')
+            ? $this->json(['prefix' => (string) $found[0]->prefix(), 'addresses' => $taken])
+            : $this->say(implode("\n", $taken));
 
         return 0;
     }

@@ -15,7 +15,9 @@ use Illuminate\Console\Command;
 
 final class Bench extends Command
 {
-    protected $signature = 'bench {--fill : first load 100,000 prefixes, 1,000,000 addresses and 1,000,000 records} {--only= : core, pages, take, judge or race} {--fuzz : hostile messages and zone files, until interrupted or for --rounds} {--rounds=200000} {--seed= : the seed of an earlier run}';
+    protected $signature = 'bench {--fill : first load 100,000 prefixes, 1,000,000 addresses and 1,000,000 records} {--only= : '
+        .'core, pages, take, judge or race} {--fuzz : hostile messages and zone files, until interrupted or for --rounds} '
+            .'{--rounds=200000} {--seed= : the seed of an earlier run}';
 
     protected $description = 'Measures what the budgets speak of, as ratios to floors of the same run';
 
@@ -49,7 +51,16 @@ final class Bench extends Command
         $fuzz = new Fuzz($seed, ...Fuzz::corpus(base_path('tests/fixtures')));
         $this->line("seed $seed");
         $fuzz->run(max(1, (int) $this->option('rounds')));
-        $this->line(sprintf('%d read, %d refused, %d failed; the slowest took %.0f ms, the heaviest %d KB', $fuzz->read, $fuzz->refused, count($fuzz->failures), 1000 * $fuzz->slowest, $fuzz->heaviest >> 10));
+        $this->line(
+            sprintf(
+                '%d read, %d refused, %d failed; the slowest took %.0f ms, the heaviest %d KB',
+                $fuzz->read,
+                $fuzz->refused,
+                count($fuzz->failures),
+                1000 * $fuzz->slowest,
+                $fuzz->heaviest >> 10,
+            ),
+        );
         foreach (array_slice($fuzz->failures, 0, 50) as $failure) {
             $this->error($failure);
         }

@@ -59,7 +59,10 @@ final class BenchRace extends Command
         if ($job[0] === 'draft') {
             $edit = PlaceHost::fromInput($job[2]);
 
-            return $acts->commit(Person::query()->findOrFail($job[1]), [new KeepEdit($edit::key(), $edit->toInput(), [], [], $edit->title())])->committed;
+            return $acts->commit(
+                Person::query()->findOrFail($job[1]),
+                [new KeepEdit($edit::key(), $edit->toInput(), [], [], $edit->title())],
+            )->committed;
         }
         /** @var class-string<Action> $class */
         $class = $job[1];

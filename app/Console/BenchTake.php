@@ -26,7 +26,9 @@ final class BenchTake extends Command
         }
         $taken = 0;
         for ($i = 0; $i < (int) $this->argument('count'); $i++) {
-            $taken += (int) ($acts->commit(null, [PlaceHost::fromInput(['prefix' => $this->argument('subnet')])])->made('address') !== null);
+            $taken += (int) (
+                $acts->commit(null, [PlaceHost::fromInput(['prefix' => $this->argument('subnet')])])->made('address') !== null
+            );
         }
         fwrite(STDOUT, "$taken\n");
 

@@ -12,7 +12,8 @@ use HarborPost\Core\Planning\OpenSpace;
 
 final class CalcOpen extends Computes
 {
-    protected $signature = 'calc:open {--in=* : prefixes to look in} {--length= : only open prefixes of this length} {--count=1 : how many of them} {--fit=first : first, best or room} {--json}';
+    protected $signature = 'calc:open {--in=* : prefixes to look in} {--length= : only open prefixes of this length} {--count=1 '
+        .': how many of them} {--fit=first : first, best or room} {--json}';
 
     protected $description = 'What is open in prefixes when the used ones on standard input are taken out';
 

@@ -23,7 +23,10 @@ final class CalcPrefix extends Computes
             return $this->unusable($e->getMessage()."\n".$e->pointer());
         }
         if ($understood->prefix === null) {
-            return $this->unusable("\"$text\" is a range of {$understood->range->size()} addresses, not a prefix. calc:merge gives the fewest prefixes that cover it.");
+            return $this->unusable(
+                "\"$text\" is a range of {$understood->range->size()} addresses, not a prefix. "
+                .'calc:merge gives the fewest prefixes that cover it.',
+            );
         }
         $facts = PrefixFacts::of($understood->prefix);
         if ($this->option('json')) {
@@ -35,7 +38,15 @@ final class CalcPrefix extends Computes
             $this->say("read as the network of {$understood->address}");
         }
         foreach ($facts as $key => $value) {
-            $this->say(sprintf('%-14s %s', str_replace('_', ' ', $key), is_array($value) ? implode(' ', array_slice($value, 0, 8)).(count($value) > 8 ? ' … '.count($value).' zones' : '') : ($value ?? 'none')));
+            $this->say(
+                sprintf(
+                    '%-14s %s',
+                    str_replace('_', ' ', $key),
+                    is_array($value)
+                        ? implode(' ', array_slice($value, 0, 8)).(count($value) > 8 ? ' … '.count($value).' zones' : '')
+                        : ($value ?? 'none'),
+                ),
+            );
         }
 
         return 0;

@@ -24,7 +24,10 @@ abstract class Computes extends Command
     /** @param  array<mixed>  $value */
     protected function json(array $value): void
     {
-        $this->output->writeln(json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE), \Symfony\Component\Console\Output\OutputInterface::OUTPUT_RAW);
+        $this->output->writeln(
+            json_encode($value, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE),
+            \Symfony\Component\Console\Output\OutputInterface::OUTPUT_RAW,
+        );
     }
 
     protected function say(string $line): void

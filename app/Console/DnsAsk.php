@@ -19,7 +19,9 @@ final class DnsAsk extends Computes
 {
     use NamesServer;
 
-    protected $signature = 'dns:ask {name : a name, or an address for its PTR} {type? : A, or PTR for an address} {--server= : name of a server, or address:port} {--tcp : over TCP from the start} {--rd= : recursion desired, 1 or 0; a resolver is asked with 1} {--json}';
+    protected $signature = 'dns:ask {name : a name, or an address for its PTR} {type? : A, or PTR for an address} {--server= : '
+        .'name of a server, or address:port} {--tcp : over TCP from the start} {--rd= : recursion desired, 1 or 0; a resolver '
+            .'is asked with 1} {--json}';
 
     protected $description = 'Asks a server by a real packet; exit status 1 when it has no such record or does not answer';
 
@@ -45,7 +47,13 @@ final class DnsAsk extends Computes
         }
         try {
             $client = new DnsClient($server->name ?? $asked, $endpoint, (float) config('harbor.patience'));
-            $answer = $client->ask($name, $type, null, $rd === null ? $server?->kind === 'resolver' : $rd === '1', (bool) $this->option('tcp'));
+            $answer = $client->ask(
+                $name,
+                $type,
+                null,
+                $rd === null ? $server?->kind === 'resolver' : $rd === '1',
+                (bool) $this->option('tcp'),
+            );
         } catch (Unanswered $e) {
             $this->err($e->getMessage());
 
@@ -60,16 +68,37 @@ final class DnsAsk extends Computes
     private function facts(DnsAnswer $answer, Name $name, RecordType $type): array
     {
         $m = $answer->message;
-        $rows = fn (array $records): array => array_map(fn (Record $r): array => ['name' => (string) $r->owner, 'ttl' => $r->ttl, 'type' => (string) $r->type(), 'data' => $r->data->text()], $records);
+        $rows = fn (array $records): array => array_map(
+            fn (Record $r): array => [
+                'name' => (string) $r->owner, 'ttl' => $r->ttl, 'type' => (string) $r->type(), 'data' => $r->data->text(),
+            ],
+            $records,
+        );
 
-        return ['name' => (string) $name, 'type' => (string) $type, 'rcode' => $m->rcode->name, 'flags' => $m->flagNames(), 'over' => $answer->over, 'cut' => $answer->wasTruncated,
-            'bytes' => strlen($answer->received), 'answer' => $rows($m->answers), 'authority' => $rows($m->authority), 'additional' => $rows($m->additional)];
+        return [
+            'name' => (string) $name, 'type' => (string) $type, 'rcode' => $m->rcode->name, 'flags' => $m->flagNames(),
+            'over' => $answer->over,
+            'cut' => $answer->wasTruncated, 'bytes' => strlen($answer->received), 'answer' => $rows($m->answers),
+            'authority' => $rows($m->authority), 'additional' => $rows($m->additional),
+        ];
     }
 
     private function print(DnsAnswer $answer, Name $name, RecordType $type): void
     {
         $m = $answer->message;
-        $this->say(sprintf('; %s %s: %s (%s), %s, %d bytes, %.1f ms%s', $name, $type, $m->rcode->explained(), implode(' ', $m->flagNames()), $answer->over, strlen($answer->received), $answer->milliseconds, $answer->wasTruncated ? ', cut over UDP and asked again over TCP' : ''));
+        $this->say(
+            sprintf(
+                '; %s %s: %s (%s), %s, %d bytes, %.1f ms%s',
+                $name,
+                $type,
+                $m->rcode->explained(),
+                implode(' ', $m->flagNames()),
+                $answer->over,
+                strlen($answer->received),
+                $answer->milliseconds,
+                $answer->wasTruncated ? ', cut over UDP and asked again over TCP' : '',
+            ),
+        );
         foreach (['answer' => $m->answers, 'authority' => $m->authority, 'additional' => $m->additional] as $section => $records) {
             foreach ($records as $record) {
                 $this->say("$record ; $section");

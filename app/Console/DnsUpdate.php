@@ -21,8 +21,10 @@ final class DnsUpdate extends Computes
 {
     use NamesServer;
 
-    protected $signature = 'dns:update {zone} {--server= : name of a server, or address:port} {--key= : name of a key that signs it} {--for= : a client address, by which the server chooses the view}
-        {--add=* : "NAME TTL TYPE DATA"} {--remove=* : "NAME", "NAME TYPE" or "NAME TYPE DATA"} {--used=* : "NAME" or "NAME TYPE" that must be there} {--free=* : "NAME" or "NAME TYPE" that must not be there} {--json}';
+    protected $signature = 'dns:update {zone} {--server= : name of a server, or address:port} {--key= : name of a key that signs it}
+        {--for= : a client address, by which the server chooses the view}
+        {--add=* : "NAME TTL TYPE DATA"} {--remove=* : "NAME", "NAME TYPE" or "NAME TYPE DATA"}
+        {--used=* : "NAME" or "NAME TYPE" that must be there} {--free=* : "NAME" or "NAME TYPE" that must not be there} {--json}';
 
     protected $description = 'Sends a dynamic update (RFC 2136) with its prerequisites; exit status 1 when it is not taken';
 
@@ -39,8 +41,14 @@ final class DnsUpdate extends Computes
         }
         try {
             $zone = Name::parse(rtrim((string) $this->argument('zone'), '.').'.');
-            $prerequisites = [...$this->each('used', fn (array $w): Record => UpdateRequest::whole($this->owner($w, $zone), $this->type($w))), ...$this->each('free', fn (array $w): Record => UpdateRequest::none($this->owner($w, $zone), $this->type($w)))];
-            $changes = [...$this->each('remove', fn (array $w): Record => $this->removal($w, $zone)), ...$this->each('add', fn (array $w): Record => $this->addition($w, $zone))];
+            $prerequisites = [
+                ...$this->each('used', fn (array $w): Record => UpdateRequest::whole($this->owner($w, $zone), $this->type($w))),
+                ...$this->each('free', fn (array $w): Record => UpdateRequest::none($this->owner($w, $zone), $this->type($w))),
+            ];
+            $changes = [
+                ...$this->each('remove', fn (array $w): Record => $this->removal($w, $zone)),
+                ...$this->each('add', fn (array $w): Record => $this->addition($w, $zone)),
+            ];
         } catch (Malformed $e) {
             return $this->unusable($e->getMessage());
         }
@@ -55,7 +63,9 @@ final class DnsUpdate extends Computes
 
             return 1;
         }
-        $this->option('json') ? $this->json(['zone' => (string) $zone, 'rcode' => $rcode->name]) : $this->say($rcode === Rcode::NoError ? 'taken' : $rcode->explained()." ($rcode->name)");
+        $this->option('json')
+            ? $this->json(['zone' => (string) $zone, 'rcode' => $rcode->name])
+            : $this->say($rcode === Rcode::NoError ? 'taken' : $rcode->explained()." ($rcode->name)");
 
         return $rcode === Rcode::NoError ? 0 : 1;
     }
@@ -66,7 +76,14 @@ final class DnsUpdate extends Computes
      */
     private function each(string $option, \Closure $record): array
     {
-        return array_values(array_map(static fn (mixed $text): Record => $record(preg_split('/\s+/', trim(is_scalar($text) ? (string) $text : ''), 4, PREG_SPLIT_NO_EMPTY) ?: []), (array) $this->option($option)));
+        return array_values(
+            array_map(
+                static fn (mixed $text): Record => $record(
+                    preg_split('/\s+/', trim(is_scalar($text) ? (string) $text : ''), 4, PREG_SPLIT_NO_EMPTY) ?: [],
+                ),
+                (array) $this->option($option),
+            ),
+        );
     }
 
     /** @param  list<string>  $words */
@@ -88,7 +105,9 @@ final class DnsUpdate extends Computes
         $type = $this->type($words);
         $data = implode(' ', array_slice($words, 2));
 
-        return $data === '' ? UpdateRequest::whole($owner, $type) : UpdateRequest::less(new Record($owner, 0, RdataTypes::fromText($type, Fields::ofLine($data, $zone))));
+        return $data === ''
+            ? UpdateRequest::whole($owner, $type)
+            : UpdateRequest::less(new Record($owner, 0, RdataTypes::fromText($type, Fields::ofLine($data, $zone))));
     }
 
     /** @param  list<string>  $words */
@@ -98,6 +117,10 @@ final class DnsUpdate extends Computes
             throw Malformed::because('--add takes "NAME TTL TYPE DATA"', 'RFC 2136 §2.5.1');
         }
 
-        return new Record($this->owner($words, $zone), (int) $words[1], RdataTypes::fromText(RecordType::parse($words[2]), Fields::ofLine($words[3], $zone)));
+        return new Record(
+            $this->owner($words, $zone),
+            (int) $words[1],
+            RdataTypes::fromText(RecordType::parse($words[2]), Fields::ofLine($words[3], $zone)),
+        );
     }
 }

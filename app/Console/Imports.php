@@ -30,9 +30,19 @@ abstract class Imports extends Computes
         }
         $target = $this->target();
         if (! is_file($file) || $target === null) {
-            return $this->unusable($target === null ? ($this->kind() === 'plan' ? 'there is no space "'.$this->option('space').'"' : 'say with --zone=NAME (and --view=NAME) which zone it is; "'.$this->option('zone').'" is none, or several') : "\"$file\" is no file that can be read");
+            return $this->unusable(
+                $target === null
+                    ? (
+                        $this->kind() === 'plan'
+                            ? 'there is no space "'.$this->option('space').'"'
+                            : 'say with --zone=NAME (and --view=NAME) which zone it is; "'.$this->option('zone').'" is none, or several'
+                    )
+                    : "\"$file\" is no file that can be read",
+            );
         }
-        $start = StartImport::fromInput(['kind' => $this->kind(), 'target' => $target, 'fileName' => basename($file), 'path' => (string) realpath($file)]);
+        $start = StartImport::fromInput([
+            'kind' => $this->kind(), 'target' => $target, 'fileName' => basename($file), 'path' => (string) realpath($file),
+        ]);
         $outcome = $acts->commit(null, [$start]);
         if ($outcome->blocked()) {
             return $this->unusable($outcome->block()->message ?? (string) $outcome->trouble);
@@ -58,11 +68,25 @@ abstract class Imports extends Computes
     private function report(Import $import): int
     {
         $counts = $import->counts + ['add' => 0, 'change' => 0, 'same' => 0, 'cut' => 0, 'refused' => 0];
-        $refused = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'refused')->orderBy('line')->limit(1000)->get(['line', 'what', 'reason']);
+        $refused = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'refused')
+            ->orderBy('line')->limit(1000)->get(['line', 'what', 'reason']);
         if ($this->option('json')) {
-            $this->json(['state' => $import->state, 'counts' => $counts, 'refused' => $refused->map(fn (object $r): array => (array) $r)->all(), 'message' => $import->message]);
+            $this->json([
+                'state' => $import->state, 'counts' => $counts, 'refused' => $refused->map(fn (object $r): array => (array) $r)->all(),
+                'message' => $import->message,
+            ]);
         } else {
-            $this->say(sprintf('%d to add, %d to change, %d the same, %d not in the file, %d refused; %s', $counts['add'], $counts['change'], $counts['same'], $counts['cut'], $counts['refused'], $import->state === 'taken' ? 'taken over' : 'nothing written'.($import->message !== '' ? ": $import->message" : '')));
+            $this->say(
+                sprintf(
+                    '%d to add, %d to change, %d the same, %d not in the file, %d refused; %s',
+                    $counts['add'],
+                    $counts['change'],
+                    $counts['same'],
+                    $counts['cut'],
+                    $counts['refused'],
+                    $import->state === 'taken' ? 'taken over' : 'nothing written'.($import->message !== '' ? ": $import->message" : ''),
+                ),
+            );
             foreach ($refused as $r) {
                 $this->say("line $r->line: $r->what: $r->reason");
             }

@@ -18,7 +18,8 @@ final class LeasesRead extends Command
     public function handle(LeaseReading $reading): int
     {
         $status = 0;
-        $servers = Server::query()->where('kind', 'dhcp')->whereNotNull('control')->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->orderBy('name')->get();
+        $servers = Server::query()->where('kind', 'dhcp')->whereNotNull('control')
+            ->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->orderBy('name')->get();
         if ($servers->isEmpty() && $this->argument('server') !== null) {
             $this->error("no DHCP server is called {$this->argument('server')}");
 
@@ -27,13 +28,19 @@ final class LeasesRead extends Command
         foreach ($servers as $server) {
             try {
                 $log = $reading->read($server);
-                $this->line("$server->name: {$log['added']} added, {$log['changed']} changed, {$log['same']} same, {$log['gone']} gone, ".count($log['refused']).' refused');
+                $this->line(
+                    "$server->name: {$log['added']} added, {$log['changed']} changed, {$log['same']} same, {$log['gone']} gone, "
+                        .count($log['refused'])
+                        .' refused',
+                );
                 foreach (array_slice($log['refused'], 0, 20) as $line) {
                     $this->warn("  $line");
                 }
             } catch (\Throwable $e) {
                 // One server that cannot be read is no reason not to read the others.
-                $this->error($e instanceof Unanswered ? $e->getMessage() : "$server->name: its leases could not be taken in: {$e->getMessage()}");
+                $this->error(
+                    $e instanceof Unanswered ? $e->getMessage() : "$server->name: its leases could not be taken in: {$e->getMessage()}",
+                );
                 $status = 1;
             }
         }

@@ -13,7 +13,8 @@ trait NamesServer
     private function serverNamed(string $asked): ?array
     {
         $server = Server::query()->whereIn('kind', ['dns', 'resolver', 'roots'])->where('name', $asked)->first();
-        $endpoint = $server->endpoint ?? (preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):\d{1,5}\z/i', $asked) === 1 ? $asked : null);
+        $endpoint = $server->endpoint
+            ?? (preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):\d{1,5}\z/i', $asked) === 1 ? $asked : null);
         if ($endpoint === null) {
             $known = Server::query()->whereIn('kind', ['dns', 'resolver', 'roots'])->orderBy('name')->pluck('name')->implode(', ');
             $this->unusable("--server=$asked: expected address:port or one of: ".($known === '' ? 'none is known' : $known));

@@ -13,7 +13,8 @@ use HarborPost\Core\Planning\Strategy;
 
 final class PlanPack extends Computes
 {
-    protected $signature = 'plan:pack {file : a table of needs: site, purpose, hosts, growth, years, v6, vlan; - is standard input} {--in=* : prefixes to plan in, IPv4 and IPv6} {--strategy=tight : tight, room or fixed} {--json}';
+    protected $signature = 'plan:pack {file : a table of needs: site, purpose, hosts, growth, years, v6, vlan; - is standard '
+        .'input} {--in=* : prefixes to plan in, IPv4 and IPv6} {--strategy=tight : tight, room or fixed} {--json}';
 
     protected $description = 'An address plan from a table of needs';
 

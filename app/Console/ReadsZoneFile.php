@@ -14,7 +14,10 @@ use HarborPost\Core\Dns\Zone\ZoneFileReader;
 /** Reads a zone file and gathers what is found in it. */
 abstract class ReadsZoneFile extends Computes
 {
-    /** @var list<array{code: string, severity: string, line: ?int, column: ?int, owner: ?string, type: ?string, message: string, standard: string}> */
+    /**
+     * @var list<array{code: string, severity: string, line: ?int, column: ?int, owner: ?string, type: ?string, message: string,
+     *     standard: string}>
+     */
     protected array $findings = [];
 
     protected function read(bool $check, string $argument = 'file'): ?Zone
@@ -42,7 +45,10 @@ abstract class ReadsZoneFile extends Computes
             return null;
         }
         $reader = new ZoneFileReader($origin, function (Fault $f): void {
-            $this->findings[] = ['code' => $f->code, 'severity' => $f->severity, 'line' => $f->line, 'column' => $f->column, 'owner' => $f->owner, 'type' => $f->type, 'message' => $f->message, 'standard' => $f->standard];
+            $this->findings[] = [
+                'code' => $f->code, 'severity' => $f->severity, 'line' => $f->line, 'column' => $f->column, 'owner' => $f->owner,
+                'type' => $f->type, 'message' => $f->message, 'standard' => $f->standard,
+            ];
         });
         $zone = Zone::of($origin, $reader->read(self::linesOf($file)), true);
         foreach ($check ? ZoneRules::check($zone) : [] as $f) {
@@ -53,7 +59,10 @@ abstract class ReadsZoneFile extends Computes
                 'message' => $f->message.($f->fix === null ? '' : "; $f->fix"), 'standard' => $f->standard,
             ];
         }
-        usort($this->findings, fn (array $a, array $b): int => [$a['line'] ?? 0, $a['column'] ?? 0] <=> [$b['line'] ?? 0, $b['column'] ?? 0]);
+        usort(
+            $this->findings,
+            fn (array $a, array $b): int => [$a['line'] ?? 0, $a['column'] ?? 0] <=> [$b['line'] ?? 0, $b['column'] ?? 0],
+        );
 
         return $zone;
     }
@@ -61,7 +70,17 @@ abstract class ReadsZoneFile extends Computes
     protected function sayFindings(bool $toError): void
     {
         foreach ($this->findings as $f) {
-            $line = sprintf('%s:%s:%s %s %s: %s%s [%s]', basename((string) $this->argument('file')), $f['line'] ?? '-', $f['column'] ?? '-', $f['severity'], $f['code'], $f['owner'] === null ? '' : $f['owner'].($f['type'] === null ? '' : ' '.$f['type']).': ', $f['message'], $f['standard']);
+            $line = sprintf(
+                '%s:%s:%s %s %s: %s%s [%s]',
+                basename((string) $this->argument('file')),
+                $f['line'] ?? '-',
+                $f['column'] ?? '-',
+                $f['severity'],
+                $f['code'],
+                $f['owner'] === null ? '' : $f['owner'].($f['type'] === null ? '' : ' '.$f['type']).': ',
+                $f['message'],
+                $f['standard'],
+            );
             $toError ? $this->err($line) : $this->say($line);
         }
     }

@@ -26,7 +26,10 @@ final class ScansDue extends Command
                 continue;
             }
             $id = (string) Str::ulid();
-            $outcome = $acts->commit(null, [new StartScan($schedule->space_id, $schedule->prefixes, $id, $schedule->left_out, schedule: $schedule->id)]);
+            $outcome = $acts->commit(
+                null,
+                [new StartScan($schedule->space_id, $schedule->prefixes, $id, $schedule->left_out, schedule: $schedule->id)],
+            );
             if ($outcome->blocked()) {
                 $this->error($outcome->block()->message ?? (string) $outcome->trouble);
 

@@ -20,8 +20,14 @@ final class StandinsPoint extends Command
         $settings = json_decode((string) @file_get_contents((string) config('harbor.standins')), true);
         foreach (is_array($settings) ? $settings : [] as $name => $own) {
             $server = Server::query()->where('name', $name)->first();
-            $change = $server === null ? null : new ChangeServer($server->id, "127.0.0.1:{$own['port']}", "127.0.0.1:{$own['control']}", (string) $own['token']);
-            if ($server !== null && $change !== null && [$server->endpoint, $server->control, $server->token] !== [$change->endpoint, $change->control, $change->token]) {
+            $change = $server === null
+                ? null
+                : new ChangeServer($server->id, "127.0.0.1:{$own['port']}", "127.0.0.1:{$own['control']}", (string) $own['token']);
+            if (
+                $server !== null
+                    && $change !== null
+                    && [$server->endpoint, $server->control, $server->token] !== [$change->endpoint, $change->control, $change->token]
+            ) {
                 $acts->commit(null, [$change]);
             }
         }

@@ -19,6 +19,9 @@ final class Work extends Command
         $queue = (string) $this->argument('queue');
         DB::table('jobs')->where('queue', $queue)->update(['reserved_at' => null]);
 
-        return $this->call('queue:work', ['--queue' => $queue, '--sleep' => 1, '--tries' => 3, '--timeout' => 3600, '--memory' => 512, '--max-time' => 3600]);
+        return $this->call(
+            'queue:work',
+            ['--queue' => $queue, '--sleep' => 1, '--tries' => 3, '--timeout' => 3600, '--memory' => 512, '--max-time' => 3600],
+        );
     }
 }

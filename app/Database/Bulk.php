@@ -27,7 +27,9 @@ final class Bulk
                 }
                 $lines[] = '('.implode(',', $row).')';
             }
-            DB::unprepared('INSERT INTO '.$grammar->wrapTable($table).' ('.$grammar->columnize(array_keys($chunk[0])).') VALUES '.implode(',', $lines));
+            DB::unprepared(
+                'INSERT INTO '.$grammar->wrapTable($table).' ('.$grammar->columnize(array_keys($chunk[0])).') VALUES '.implode(',', $lines),
+            );
         }
     }
 

@@ -19,7 +19,9 @@ final class Contention
     /** Nothing was written, and a new try on a sound connection may succeed. */
     public static function isLost(\Throwable $e): bool
     {
-        return in_array(self::code($e), [...self::LOST, ...self::COLLIDED], true) || self::state($e) === '40001' || str_contains($e->getMessage(), 'no active transaction');
+        return in_array(self::code($e), [...self::LOST, ...self::COLLIDED], true)
+            || self::state($e) === '40001'
+            || str_contains($e->getMessage(), 'no active transaction');
     }
 
     /** A key or a foreign key stood in the way: when it stays so, the act itself is at fault. */
@@ -37,7 +39,11 @@ final class Contention
             return false;
         }
 
-        return in_array(self::code($e), self::AWAY, true) || preg_match('/gone away|Lost connection|Connection refused|Connection reset|not yet prepared|shutdown in progress/i', $e->getMessage()) === 1;
+        return in_array(self::code($e), self::AWAY, true)
+            || preg_match(
+                '/gone away|Lost connection|Connection refused|Connection reset|not yet prepared|shutdown in progress/i',
+                $e->getMessage(),
+            ) === 1;
     }
 
     private static function code(\Throwable $e): int

@@ -65,7 +65,10 @@ final class SoundConnection extends MariaDbConnection
      */
     private static function widened(string $query, array $bindings): string
     {
-        $wide = array_filter(array_values($bindings), static fn (mixed $b): bool => is_string($b) && preg_match('/[^\x00-\x7f]/', $b) === 1 && mb_check_encoding($b, 'UTF-8'));
+        $wide = array_filter(
+            array_values($bindings),
+            static fn (mixed $b): bool => is_string($b) && preg_match('/[^\x00-\x7f]/', $b) === 1 && mb_check_encoding($b, 'UTF-8'),
+        );
         if ($wide === [] || stripos(ltrim($query, '( '), 'select') !== 0) {
             return $query;
         }

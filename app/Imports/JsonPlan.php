@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Imports;
 
-/** An address plan as JSON, a list of objects with the columns of the CSV form as keys: turned into that form, so that one reader judges both. */
+/**
+ * An address plan as JSON, a list of objects with the columns of the CSV form as keys: turned into that form, so that one reader judges
+ * both.
+ */
 final class JsonPlan
 {
     /** Larger files are read as CSV only, which streams. */
@@ -36,11 +39,21 @@ final class JsonPlan
         fputcsv($out, $columns, escape: '');
         foreach ($rows as $i => $row) {
             if (! is_array($row)) {
-                throw new \DomainException('Entry '.($i + 1).' is no object; objects with the keys '.implode(', ', PlanFile::COLUMNS).' were expected.');
+                throw new \DomainException(
+                    'Entry '.($i + 1).' is no object; objects with the keys '.implode(', ', PlanFile::COLUMNS).' were expected.',
+                );
             }
             $unknown = array_filter(array_map(strval(...), array_keys($row)), static fn (string $key): bool => ! PlanFile::isColumn($key));
             if ($unknown !== []) {
-                throw new \DomainException('Entry '.($i + 1).' has the unknown key "'.array_values($unknown)[0].'". Known are '.implode(', ', PlanFile::COLUMNS).'.');
+                throw new \DomainException(
+                    'Entry '
+                        .($i + 1)
+                        .' has the unknown key "'
+                        .array_values($unknown)[0]
+                        .'". Known are '
+                        .implode(', ', PlanFile::COLUMNS)
+                        .'.',
+                );
             }
             fputcsv($out, array_map(function (string $column) use ($row): string {
                 $value = $row[$column] ?? '';

@@ -27,18 +27,27 @@ use HarborPost\Core\Net\NotUnderstood;
 use HarborPost\Core\Net\Prefix as Net;
 
 /**
- * The table of an address plan, both ways. The first line names the columns, in any order; a row with an address is a host. A column that is
+ * The table of an address plan, both ways. The first line names the columns, in any order; a row with an address is a host. A column that
+ * is
  * not there, and a cell that is blank, says nothing. Own fields are columns "own:NAME"; the zone of a host is its name, with "/view" where
  * several views have it, and "-" for no name in DNS.
  */
 final class PlanFile
 {
-    public const COLUMNS = ['prefix', 'kind', 'stage', 'name', 'site', 'vlan', 'gateway', 'description', 'address', 'mac', 'role', 'tenant', 'tags', 'origin', 'origin_on', 'origin_handle', 'owner', 'interface', 'device', 'zone'];
+    public const COLUMNS = [
+        'prefix', 'kind', 'stage', 'name', 'site', 'vlan', 'gateway', 'description', 'address', 'mac', 'role', 'tenant', 'tags',
+        'origin', 'origin_on', 'origin_handle', 'owner', 'interface', 'device', 'zone',
+    ];
 
     /** column of the file → input of the act */
-    private const PREFIX_INPUTS = ['kind' => 'kind', 'stage' => 'stage', 'name' => 'name', 'description' => 'description', 'role' => 'role', 'tags' => 'tags', 'origin' => 'origin', 'origin_on' => 'originOn', 'origin_handle' => 'originHandle', 'gateway' => 'gateway'];
+    private const PREFIX_INPUTS = [
+        'kind' => 'kind', 'stage' => 'stage', 'name' => 'name', 'description' => 'description', 'role' => 'role', 'tags' => 'tags',
+        'origin' => 'origin', 'origin_on' => 'originOn', 'origin_handle' => 'originHandle', 'gateway' => 'gateway',
+    ];
 
-    private const HOST_INPUTS = ['description' => 'description', 'role' => 'role', 'owner' => 'owner', 'interface' => 'interface', 'mac' => 'mac'];
+    private const HOST_INPUTS = [
+        'description' => 'description', 'role' => 'role', 'owner' => 'owner', 'interface' => 'interface', 'mac' => 'mac',
+    ];
 
     /** Stands in where an act asks for an id that is known only when the row is judged. */
     private const LATER = '00000000000000000000000000';
@@ -93,7 +102,10 @@ final class PlanFile
     /** @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place: null} */
     public static function refused(int $line, string $what, string $reason): array
     {
-        return ['line' => $line, 'verdict' => 'refused', 'what' => mb_strimwidth($what, 0, 200, '…'), 'reason' => $reason, 'payload' => [], 'place' => null];
+        return [
+            'line' => $line, 'verdict' => 'refused', 'what' => mb_strimwidth($what, 0, 200, '…'), 'reason' => $reason, 'payload' => [],
+            'place' => null,
+        ];
     }
 
     /** @return \Generator<int, list<string>> the rows of a space, the header first */
@@ -102,21 +114,29 @@ final class PlanFile
         $own = OwnField::query()->orderBy('name')->pluck('name', 'id')->all();
         yield [...self::COLUMNS, ...array_map(static fn (string $n): string => "own:$n", array_values($own))];
         $tenants = Tenant::query()->pluck('name', 'id');
-        $prefixes = Prefix::query()->with(['site', 'vlan'])->where('space_id', $space->id)->orderBy('family')->orderBy('first')->orderBy('length')->orderByDesc('groups');
+        $prefixes = Prefix::query()->with(['site', 'vlan'])->where('space_id', $space->id)->orderBy('family')
+            ->orderBy('first')->orderBy('length')->orderByDesc('groups');
         foreach ($prefixes->lazy(1000) as $p) {
             yield [
-                (string) $p->prefix(), $p->kind, $p->stage, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''), (string) $p->gateway, $p->description, '', '', $p->role,
-                (string) ($tenants[$p->tenant_id ?? ''] ?? ''), implode(', ', $p->tags ?? []), $p->origin, (string) $p->origin_on?->format('Y-m-d'), $p->origin_handle, '', '', '', '',
+                (string) $p->prefix(), $p->kind, $p->stage, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''),
+                (string) $p->gateway, $p->description, '', '', $p->role,
+                (string) ($tenants[$p->tenant_id ?? ''] ?? ''), implode(', ', $p->tags ?? []), $p->origin,
+                (string) $p->origin_on?->format('Y-m-d'), $p->origin_handle, '', '', '', '',
                 ...array_map(static fn (string $id): string => $p->own[$id] ?? '', array_keys($own)),
             ];
         }
         $blank = array_fill(0, count($own), '');
-        foreach (Host::query()->with('device')->where('space_id', $space->id)->orderBy('family')->orderBy('address')->lazy(2000)->chunk(500) as $hosts) {
-            $zones = Record::query()->with('zone.view')->whereIn('address_id', $hosts->pluck('id'))->whereIn('type', [RecordType::A, RecordType::AAAA])->get()->keyBy('address_id');
+        foreach (
+            Host::query()->with('device')->where('space_id', $space->id)->orderBy('family')->orderBy('address')
+                ->lazy(2000)->chunk(500) as $hosts
+        ) {
+            $zones = Record::query()->with('zone.view')->whereIn('address_id', $hosts->pluck('id'))
+                ->whereIn('type', [RecordType::A, RecordType::AAAA])->get()->keyBy('address_id');
             foreach ($hosts as $h) {
                 $zone = $zones[$h->id]->zone ?? null;
                 yield [
-                    '', '', '', $h->name, '', '', '', $h->description, (string) $h->address, (string) $h->mac, $h->role, '', '', '', '', '', $h->owner, $h->interface, $h->device->name ?? '',
+                    '', '', '', $h->name, '', '', '', $h->description, (string) $h->address, (string) $h->mac, $h->role, '', '', '', '',
+                    '', $h->owner, $h->interface, $h->device->name ?? '',
                     $zone === null ? '-' : "{$zone->title()}/{$zone->view->name}", ...$blank,
                 ];
             }
@@ -151,21 +171,34 @@ final class PlanFile
         }
         if (isset($input['gateway'])) {
             $gateway = Address::parse($input['gateway']);
-            $input['gateway'] = $net->usable()->contains($gateway) ? (string) $gateway : throw new \DomainException("gateway $gateway is not a usable address of $net");
+            $input['gateway'] = $net->usable()->contains($gateway)
+                ? (string) $gateway
+                : throw new \DomainException("gateway $gateway is not a usable address of $net");
         }
-        $input += array_filter(['site' => $this->named($this->sites, 'site', $row['site'] ?? ''), 'tenant' => $this->named($this->tenants, 'tenant', $row['tenant'] ?? ''), 'vlan' => self::vlan($row['vlan'] ?? '')]);
+        $input += array_filter([
+            'site' => $this->named($this->sites, 'site', $row['site'] ?? ''),
+            'tenant' => $this->named($this->tenants, 'tenant', $row['tenant'] ?? ''),
+            'vlan' => self::vlan($row['vlan'] ?? ''),
+        ]);
         $own = $this->ownValues($row);
         if ($own !== []) {
             $input['own'] = $own;
         }
         self::fits(CarvePrefix::class, ['space' => self::LATER] + array_diff_key($input, ['vlan' => '']));
-        if (isset($input['originOn']) && (preg_match('/\A(\d{4})-(\d\d)-(\d\d)\z/', $input['originOn'], $d) !== 1 || ! checkdate((int) $d[2], (int) $d[3], (int) $d[1]))) {
+        if (
+            isset($input['originOn'])
+                && (
+                    preg_match('/\A(\d{4})-(\d\d)-(\d\d)\z/', $input['originOn'], $d) !== 1
+                        || ! checkdate((int) $d[2], (int) $d[3], (int) $d[1])
+                )
+        ) {
             throw new \DomainException("origin_on \"{$input['originOn']}\": a date as 2026-03-31 was expected");
         }
         $kind = $input['kind'] ?? '';
 
         return [
-            'line' => $line, 'verdict' => 'read', 'what' => trim("$net $kind ".($input['name'] ?? '')), 'reason' => '', 'payload' => ['is' => 'prefix', 'input' => $input],
+            'line' => $line, 'verdict' => 'read', 'what' => trim("$net $kind ".($input['name'] ?? '')), 'reason' => '',
+            'payload' => ['is' => 'prefix', 'input' => $input],
             'place' => self::place($net, $kind === 'supernet' ? 0 : 1),
         ];
     }
@@ -186,7 +219,9 @@ final class PlanFile
         }
         if (isset($input['mac'])) {
             $mac = MacAddress::parse($input['mac']);
-            $input['mac'] = (string) $mac !== '00:00:00:00:00:00' ? (string) $mac : throw new \DomainException('no device has the MAC 00:00:00:00:00:00');
+            $input['mac'] = (string) $mac !== '00:00:00:00:00:00'
+                ? (string) $mac
+                : throw new \DomainException('no device has the MAC 00:00:00:00:00:00');
         }
         $name = rtrim(strtolower($row['name'] ?? ''), '.');
         if ($name !== '') {
@@ -198,9 +233,15 @@ final class PlanFile
             $input['name'] = rtrim((string) $parsed->lower(), '.');
         }
         self::fits(PlaceHost::class, ['prefix' => self::LATER] + $input);
-        $input += array_filter(['device' => $this->named($this->devices, 'device', $row['device'] ?? ''), 'inZone' => $this->zone($row['zone'] ?? '')]);
+        $input += array_filter([
+            'device' => $this->named($this->devices, 'device', $row['device'] ?? ''),
+            'inZone' => $this->zone($row['zone'] ?? ''),
+        ]);
 
-        return ['line' => $line, 'verdict' => 'read', 'what' => trim("$address $name"), 'reason' => '', 'payload' => ['is' => 'host', 'input' => $input], 'place' => self::place($address->in($address->family->bits()), 2)];
+        return [
+            'line' => $line, 'verdict' => 'read', 'what' => trim("$address $name"), 'reason' => '',
+            'payload' => ['is' => 'host', 'input' => $input], 'place' => self::place($address->in($address->family->bits()), 2),
+        ];
     }
 
     /** Bytes whose order is a walk of the tree: family, first, length, supernet before subnet before host. */
@@ -225,7 +266,9 @@ final class PlanFile
     /** @param  array<string, string>  $known */
     private function named(array $known, string $what, string $name): string
     {
-        return $name === '' ? '' : ($known[mb_strtolower(trim($name))] ?? throw new \DomainException("$what \"$name\" is not in the directory; add it first"));
+        return $name === ''
+            ? ''
+            : ($known[mb_strtolower(trim($name))] ?? throw new \DomainException("$what \"$name\" is not in the directory; add it first"));
     }
 
     private static function vlan(string $number): string
@@ -245,7 +288,8 @@ final class PlanFile
         }
         if (! array_key_exists($text, $this->zones)) {
             [$name, $view] = [...explode('/', $text, 2), null];
-            $found = Zone::query()->where('name', rtrim(strtolower((string) $name), '.').'.')->when($view, fn ($q) => $q->whereHas('view', fn ($v) => $v->where('name', $view)))->pluck('id');
+            $found = Zone::query()->where('name', rtrim(strtolower((string) $name), '.').'.')
+                ->when($view, fn ($q) => $q->whereHas('view', fn ($v) => $v->where('name', $view)))->pluck('id');
             if ($found->count() > 1) {
                 throw new \DomainException("zone \"$text\" stands in several views; write it as $name/VIEW");
             }
@@ -265,7 +309,9 @@ final class PlanFile
         foreach ($row as $column => $value) {
             if ($value !== '' && str_starts_with($column, 'own:')) {
                 $name = substr($column, 4);
-                $values[$this->own[mb_strtolower($name)] ?? throw new \DomainException("own field \"$name\" is not there; make it first")] = $value;
+                $values[
+                    $this->own[mb_strtolower($name)] ?? throw new \DomainException("own field \"$name\" is not there; make it first")
+                ] = $value;
             }
         }
 
@@ -278,6 +324,7 @@ final class PlanFile
      */
     private static function byName(string $class): array
     {
-        return $class::query()->pluck('id', 'name')->mapWithKeys(fn (string $id, string $name): array => [mb_strtolower($name) => $id])->all();
+        return $class::query()->pluck('id', 'name')
+            ->mapWithKeys(fn (string $id, string $name): array => [mb_strtolower($name) => $id])->all();
     }
 }

@@ -22,7 +22,8 @@ use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Support\Facades\DB;
 
 /**
- * Judges staged rows of an address plan in the order of the tree, side by side with the prefixes that are there: what stands above a row, in
+ * Judges staged rows of an address plan in the order of the tree, side by side with the prefixes that are there: what stands above a row,
+ * in
  * the file or in the plan, is known when it comes, and nothing is asked for row by row.
  *
  * @phpstan-type Around object{net: Net, groups: bool, kind: string, line: ?int, row: ?Prefix, gateway: ?string}
@@ -85,8 +86,14 @@ final class PlanJudge
     private function chunk(Import $import, array $rows, string $before): array
     {
         $parsed = array_map(fn (object $r): array => [$r, (array) json_decode($r->payload, true)], $rows);
-        $addresses = array_map(fn (array $p): string => Address::parse($p[1]['input']['address'])->bytes, array_values(array_filter($parsed, fn (array $p): bool => $p[1]['is'] === 'host')));
-        $hosts = $addresses === [] ? collect() : Host::query()->where('space_id', $import->target_id)->whereIn('address', $addresses)->get()->keyBy(fn (Host $h): string => (string) $h->address);
+        $addresses = array_map(
+            fn (array $p): string => Address::parse($p[1]['input']['address'])->bytes,
+            array_values(array_filter($parsed, fn (array $p): bool => $p[1]['is'] === 'host')),
+        );
+        $hosts = $addresses === []
+            ? collect()
+            : Host::query()->where('space_id', $import->target_id)->whereIn('address', $addresses)->get()
+                ->keyBy(fn (Host $h): string => (string) $h->address);
         $verdicts = [];
         $place = $before;
         $line = null;
@@ -121,7 +128,13 @@ final class PlanJudge
         $groups = $kind === 'supernet';
         foreach ($this->around as $above) {
             if (! $above->groups && ($above->net->length < $net->length || ! $groups)) {
-                return ['refused', 'lies inside '.($above->row === null ? "$above->net of line $above->line" : "the $above->kind {$above->row->line()}").', which holds no prefixes', null];
+                return [
+                    'refused',
+                    'lies inside '
+                        .($above->row === null ? "$above->net of line $above->line" : "the $above->kind {$above->row->line()}")
+                        .', which holds no prefixes',
+                    null,
+                ];
             }
         }
         $next = $this->plan->valid() ? $this->plan->current() : null;
@@ -129,11 +142,16 @@ final class PlanJudge
             return ['refused', "would cover {$next->line()}; make it a supernet", null];
         }
         try {
-            $vlan = isset($input['vlan']) ? ['vlan' => $this->vlan((string) $input['vlan'], isset($input['site']) ? (string) $input['site'] : null)] : [];
+            $vlan = isset($input['vlan'])
+                ? ['vlan' => $this->vlan((string) $input['vlan'], isset($input['site']) ? (string) $input['site'] : null)]
+                : [];
         } catch (\DomainException $e) {
             return ['refused', $e->getMessage(), null];
         }
-        $this->around[] = (object) ['net' => $net, 'groups' => $groups, 'kind' => $kind, 'line' => $line, 'row' => null, 'gateway' => isset($input['gateway']) ? (string) $input['gateway'] : null];
+        $this->around[] = (object) [
+            'net' => $net, 'groups' => $groups, 'kind' => $kind, 'line' => $line, 'row' => null,
+            'gateway' => isset($input['gateway']) ? (string) $input['gateway'] : null,
+        ];
 
         return ['add', '', ['is' => 'prefix', 'input' => $vlan + $input + ['kind' => $kind]]];
     }
@@ -168,12 +186,19 @@ final class PlanJudge
             return ['refused', $e->getMessage(), null];
         }
         $is = [
-            'stage' => $same->stage, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id, 'gateway' => (string) $same->gateway, 'description' => $same->description,
-            'role' => $same->role, 'tenant' => (string) $same->tenant_id, 'tags' => implode(', ', $same->tags ?? []), 'origin' => $same->origin, 'originOn' => (string) $same->origin_on?->format('Y-m-d'), 'originHandle' => $same->origin_handle,
+            'stage' => $same->stage, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id,
+            'gateway' => (string) $same->gateway, 'description' => $same->description,
+            'role' => $same->role, 'tenant' => (string) $same->tenant_id, 'tags' => implode(', ', $same->tags ?? []),
+            'origin' => $same->origin, 'originOn' => (string) $same->origin_on?->format('Y-m-d'),
+            'originHandle' => $same->origin_handle,
         ];
         $changed = $said = [];
         foreach ($is as $key => $value) {
-            if (isset($input[$key]) && $input[$key] !== $value && ($key !== 'tags' || self::tags((string) $input[$key]) !== self::tags($value))) {
+            if (
+                isset($input[$key])
+                    && $input[$key] !== $value
+                    && ($key !== 'tags' || self::tags((string) $input[$key]) !== self::tags($value))
+            ) {
                 $changed[$key] = $input[$key];
                 $said[] = "$key ".$this->shown($value).' → '.$this->shown((string) $input[$key]);
             }
@@ -181,11 +206,17 @@ final class PlanJudge
         foreach ((array) ($input['own'] ?? []) as $field => $value) {
             if (($same->own[$field] ?? '') !== $value) {
                 $changed['own'][$field] = $value;
-                $said[] = ($this->names[$field] ?? 'own field').' '.$this->shown($same->own[$field] ?? '').' → '.$this->shown((string) $value);
+                $said[] = ($this->names[$field] ?? 'own field')
+                    .' '
+                    .$this->shown($same->own[$field] ?? '')
+                    .' → '
+                    .$this->shown((string) $value);
             }
         }
 
-        return $changed === [] ? ['same', '', null] : ['change', implode('; ', $said), ['is' => 'prefix', 'input' => ['prefixes' => [$same->id]] + $changed]];
+        return $changed === []
+            ? ['same', '', null]
+            : ['change', implode('; ', $said), ['is' => 'prefix', 'input' => ['prefixes' => [$same->id]] + $changed]];
     }
 
     /**
@@ -218,7 +249,17 @@ final class PlanJudge
             return ['refused', "is the gateway of $link->net; give the host the role gateway, or another address", null];
         }
 
-        return ['add', '', ['is' => 'host', 'input' => $this->zonesOf((string) ($input['name'] ?? ''), $address, (string) ($input['inZone'] ?? '')) + $input + ['subnet' => (string) $link->net, 'prefix' => (string) $link->row?->id]]];
+        return [
+            'add',
+            '',
+            [
+                'is' => 'host',
+                'input' => $this->zonesOf((string) ($input['name'] ?? ''), $address, (string) ($input['inZone'] ?? '')) + $input + [
+                    'subnet' => (string) $link->net,
+                    'prefix' => (string) $link->row?->id,
+                ],
+            ],
+        ];
     }
 
     /**
@@ -227,7 +268,10 @@ final class PlanJudge
      */
     private function knownHost(Host $there, array $input): array
     {
-        $is = ['name' => $there->name, 'mac' => (string) $there->mac, 'role' => $there->role, 'owner' => $there->owner, 'interface' => $there->interface, 'description' => $there->description, 'device' => (string) $there->device_id];
+        $is = [
+            'name' => $there->name, 'mac' => (string) $there->mac, 'role' => $there->role, 'owner' => $there->owner,
+            'interface' => $there->interface, 'description' => $there->description, 'device' => (string) $there->device_id,
+        ];
         $changed = $said = [];
         foreach ($is as $key => $value) {
             if (isset($input[$key]) && $input[$key] !== $value) {
@@ -236,7 +280,9 @@ final class PlanJudge
             }
         }
 
-        return $changed === [] ? ['same', '', null] : ['change', implode('; ', $said), ['is' => 'host', 'input' => ['host' => $there->id] + $changed]];
+        return $changed === []
+            ? ['same', '', null]
+            : ['change', implode('; ', $said), ['is' => 'host', 'input' => ['host' => $there->id] + $changed]];
     }
 
     /** @return array{name?: string, zone?: string, reverse?: string} */
@@ -275,18 +321,32 @@ final class PlanJudge
             return array_values($here)[0]['id'];
         }
         if ($here === []) {
-            throw new \DomainException("VLAN $number is in no layer-2 domain of ".($site === null ? 'any site' : $this->names[$site] ?? 'the site').'; add it first');
+            throw new \DomainException(
+                "VLAN $number is in no layer-2 domain of "
+                    .($site === null ? 'any site' : $this->names[$site] ?? 'the site')
+                    .'; add it first',
+            );
         }
-        throw new \DomainException("VLAN $number stands in several layer-2 domains: ".implode(', ', array_slice(array_column($here, 'domain'), 0, 4)).'; name the site, or set the VLAN on screen');
+        throw new \DomainException(
+            "VLAN $number stands in several layer-2 domains: "
+                .implode(', ', array_slice(array_column($here, 'domain'), 0, 4))
+                .'; name the site, or set the VLAN on screen',
+        );
     }
 
     /** Brings the walk to a row: what does not hold it is left behind, and prefixes of the plan that come before it are passed. */
     private function comeTo(Net $net, string $place): void
     {
-        while ($this->plan->valid() && strcmp(PlanFile::place($this->plan->current()->prefix(), $this->plan->current()->groups ? 0 : 1), $place) <= 0) {
+        while (
+            $this->plan->valid()
+                && strcmp(PlanFile::place($this->plan->current()->prefix(), $this->plan->current()->groups ? 0 : 1), $place) <= 0
+        ) {
             $row = $this->plan->current();
             $this->leave($row->prefix());
-            $this->around[] = (object) ['net' => $row->prefix(), 'groups' => $row->groups, 'kind' => $row->kind, 'line' => null, 'row' => $row, 'gateway' => $row->gateway === null ? null : (string) $row->gateway];
+            $this->around[] = (object) [
+                'net' => $row->prefix(), 'groups' => $row->groups, 'kind' => $row->kind, 'line' => null, 'row' => $row,
+                'gateway' => $row->gateway === null ? null : (string) $row->gateway,
+            ];
             $this->plan->next();
         }
         $this->leave($net);
@@ -310,7 +370,9 @@ final class PlanJudge
             $from = '';
             $seen = [];
             do {
-                $rows = Prefix::query()->where('space_id', $space)->where('family', $family)->where('first', '>=', $from)->orderBy('first')->orderBy('length')->orderByDesc('groups')->limit(self::PAGE)->get();
+                $rows = Prefix::query()->where('space_id', $space)->where('family', $family)
+                    ->where('first', '>=', $from)->orderBy('first')->orderBy('length')->orderByDesc('groups')
+                    ->limit(self::PAGE)->get();
                 foreach ($rows as $row) {
                     if (isset($seen[$row->id])) {
                         continue;

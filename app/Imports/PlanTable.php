@@ -18,8 +18,14 @@ final class PlanTable
      * @param  list<string>  $columns  ours; blank for one that is passed over on purpose
      * @param  list<string>  $unknown  headings that are none of ours
      */
-    private function __construct(private $file, private readonly string $separator, public readonly array $headings, private readonly array $columns, public readonly array $unknown, private readonly ?string $twice)
-    {
+    private function __construct(
+        private $file,
+        private readonly string $separator,
+        public readonly array $headings,
+        private readonly array $columns,
+        public readonly array $unknown,
+        private readonly ?string $twice,
+    ) {
     }
 
     /**
@@ -31,7 +37,10 @@ final class PlanTable
     {
         $separator = TextFile::recognise($path)->separator;
         $file = fopen($path, 'r') ?: throw new \DomainException('The file is gone.');
-        $headings = array_map(static fn (?string $c): string => trim((string) $c, " \t\u{FEFF}"), fgetcsv($file, separator: $separator, escape: '') ?: []);
+        $headings = array_map(
+            static fn (?string $c): string => trim((string) $c, " \t\u{FEFF}"),
+            fgetcsv($file, separator: $separator, escape: '') ?: [],
+        );
         $columns = $unknown = [];
         $twice = null;
         foreach ($headings as $heading) {
@@ -57,9 +66,12 @@ final class PlanTable
     public function trouble(): string
     {
         return match (true) {
-            $this->unknown !== [] => 'Unknown columns: '.implode(', ', array_slice($this->unknown, 0, 12)).'. Say what they mean, or pass them over.',
+            $this->unknown !== [] => 'Unknown columns: '
+                .implode(', ', array_slice($this->unknown, 0, 12))
+                .'. Say what they mean, or pass them over.',
             $this->twice !== null => "Two columns mean \"$this->twice\". Say which of them is meant.",
-            default => 'The first line names the columns and needs "prefix" or "address"; found: '.mb_strimwidth(implode(', ', $this->headings), 0, 120, '…'),
+            default => 'The first line names the columns and needs "prefix" or "address"; found: '
+                .mb_strimwidth(implode(', ', $this->headings), 0, 120, '…'),
         };
     }
 
@@ -76,7 +88,8 @@ final class PlanTable
 
     /**
      * @param  int  $from  byte to go on from; 0 from the first row
-     * @return \Generator<int, array{int, int, array<string, string>|null}> line, byte behind it, column → text; null when there are too many cells
+     * @return \Generator<int, array{int, int, array<string, string>|null}> line, byte behind it, column → text; null when there are too
+     *     many cells
      */
     public function rows(int $from, int $line): \Generator
     {

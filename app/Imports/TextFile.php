@@ -33,7 +33,10 @@ final readonly class TextFile
         fclose($file);
         $head = $encoding === 'UTF-8' ? $head : (string) mb_convert_encoding($head, 'UTF-8', $encoding);
         $first = (string) strtok(ltrim($head, "\u{FEFF}"), "\r\n");
-        $counts = array_map(static fn (string $s): int => substr_count($first, $s), array_combine(array_keys(self::SEPARATORS), array_keys(self::SEPARATORS)));
+        $counts = array_map(
+            static fn (string $s): int => substr_count($first, $s),
+            array_combine(array_keys(self::SEPARATORS), array_keys(self::SEPARATORS)),
+        );
         arsort($counts);
 
         return new self($encoding, max($counts) === 0 ? ',' : (string) array_key_first($counts));

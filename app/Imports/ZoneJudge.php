@@ -21,7 +21,8 @@ use Illuminate\Support\Facades\DB;
 /**
  * Judges the records of a zone file against a zone: new, other TTL, the same, not in the file, refused.
  *
- * @phpstan-type Row array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key?: ?string, place?: string, result?: array<string, mixed>|null}
+ * @phpstan-type Row array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key?: ?string,
+ *     place?: string, result?: array<string, mixed>|null}
  */
 final class ZoneJudge
 {
@@ -41,7 +42,10 @@ final class ZoneJudge
         $faults = [];
         $reader = new ZoneFileReader($zone->origin(), function (Fault $f) use (&$faults): void {
             if ($f->severity === 'error') {
-                $faults[] = ['line' => $f->line, 'verdict' => 'refused', 'what' => trim("$f->owner $f->type") ?: 'not read', 'reason' => "column $f->column: $f->message ($f->standard)", 'payload' => []];
+                $faults[] = [
+                    'line' => $f->line, 'verdict' => 'refused', 'what' => trim("$f->owner $f->type") ?: 'not read',
+                    'reason' => "column $f->column: $f->message ($f->standard)", 'payload' => [],
+                ];
             }
         }, is_dir("$path.d") ? self::bundle("$path.d") : null);
         foreach ($reader->read(self::lines($path, $bytes)) as $line => $record) {
@@ -53,7 +57,8 @@ final class ZoneJudge
     }
 
     /**
-     * Judges rows as they are read, against the zone and among each other. What another chunk says of the same name comes to light later, in {@see judge()}.
+     * Judges rows as they are read, against the zone and among each other. What another chunk says of the same name comes to light later,
+     * in {@see judge()}.
      *
      * @param  list<Row>  $rows
      * @return list<Row>
@@ -74,7 +79,8 @@ final class ZoneJudge
     }
 
     /**
-     * All records at a name together, whichever line they stand on, so that a clash inside the file is seen in either order: those names are
+     * All records at a name together, whichever line they stand on, so that a clash inside the file is seen in either order: those names
+     * are
      * judged again that have an alias and something else, or one record twice.
      */
     public function judge(Import $import): void
@@ -90,9 +96,13 @@ final class ZoneJudge
             $more = $rows->count() === self::CHUNK;
             $rows = $this->wholeNames($import, $rows, $more);
             $asked = $rows->map(static fn (\stdClass $r): array => [
-                'id' => (int) $r->id, 'line' => (int) $r->line, 'match_key' => (string) $r->match_key, 'payload' => (array) json_decode($r->payload, true),
+                'id' => (int) $r->id, 'line' => (int) $r->line, 'match_key' => (string) $r->match_key,
+                'payload' => (array) json_decode($r->payload, true),
             ])->all();
-            if ($rows->isEmpty() || $this->acts->commit(null, [new JudgeRows(self::verdicts($zone, array_values($asked)), $import->id)])->blocked()) {
+            if (
+                $rows->isEmpty()
+                    || $this->acts->commit(null, [new JudgeRows(self::verdicts($zone, array_values($asked)), $import->id)])->blocked()
+            ) {
                 break;
             }
             [$place, $after] = [(string) $rows->last()->place, (int) $rows->last()->id];
@@ -107,8 +117,10 @@ final class ZoneJudge
         do {
             // In the order of the key, so that a page begins where the last one ended, whatever the server knows of the table.
             $places = array_column(DB::select(
-                "SELECT place FROM import_rows FORCE INDEX (import_rows_import_id_place_id_index) WHERE import_id = ? AND place > ? GROUP BY place
-                 HAVING COUNT(*) > 1 AND (SUM(what LIKE '% CNAME %') > 0 OR COUNT(DISTINCT match_key) < COUNT(*)) ORDER BY place LIMIT ".self::CHUNK,
+                "SELECT place FROM import_rows FORCE INDEX (import_rows_import_id_place_id_index)
+                 WHERE import_id = ? AND place > ? GROUP BY place
+                 HAVING COUNT(*) > 1 AND (SUM(what LIKE '% CNAME %') > 0 OR COUNT(DISTINCT match_key) < COUNT(*))
+                 ORDER BY place LIMIT ".self::CHUNK,
                 [$import->id, $place],
             ), 'place');
             DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)->update(['verdict' => 'read']);
@@ -126,7 +138,14 @@ final class ZoneJudge
     {
         $last = $rows->last();
 
-        return $last === null || ! $more ? $rows : $rows->concat(DB::table('import_rows')->where('import_id', $import->id)->where('place', $last->place)->where('id', '>', $last->id)->orderBy('id')->get(['id', 'line', 'place', 'payload', 'match_key']));
+        return $last === null
+            || ! $more
+                ? $rows
+                : $rows->concat(
+                    DB::table('import_rows')->where('import_id', $import->id)->where('place', $last->place)
+                        ->where('id', '>', $last->id)->orderBy('id')
+                        ->get(['id', 'line', 'place', 'payload', 'match_key']),
+                );
     }
 
     /**
@@ -152,7 +171,8 @@ final class ZoneJudge
             $lines[$key] = $row['line'];
             $names[$payload['owner']][$key] = ['id' => $row['id'], 'line' => $row['line']] + $payload;
         }
-        $there = Record::query()->where('zone_id', $zone->id)->whereIn('owner', array_map(strval(...), array_keys($names)))->get()->groupBy('owner');
+        $there = Record::query()->where('zone_id', $zone->id)
+            ->whereIn('owner', array_map(strval(...), array_keys($names)))->get()->groupBy('owner');
         foreach ($names as $owner => $records) {
             $verdicts += self::name($zone, (string) $owner, $records, $there[$owner] ?? new Collection);
         }
@@ -171,16 +191,29 @@ final class ZoneJudge
     {
         $known = $there->keyBy(fn (Record $r): string => bin2hex(self::key($r->owner_key, $r->type, $r->data_hash)));
         $aliases = array_filter($records, static fn (array $r): bool => $r['type'] === RecordType::CNAME);
-        $clash = $aliases !== [] && count($records) > 1 ? 'an alias stands alone: lines '.implode(', ', array_slice(array_column($records, 'line'), 0, 6)).' are at the same name (RFC 1034 §3.6.2)' : null;
+        $clash = $aliases !== []
+            && count($records) > 1
+                ? 'an alias stands alone: lines '
+                    .implode(', ', array_slice(array_column($records, 'line'), 0, 6))
+                    .' are at the same name (RFC 1034 §3.6.2)'
+                : null;
         $verdicts = [];
         foreach ($records as $key => $one) {
             $record = $known[$key] ?? null;
             $beside = $there->first(fn (Record $r): bool => $one['type'] === RecordType::CNAME || $r->type === RecordType::CNAME);
             $verdicts[$one['id']] = match (true) {
-                $record !== null && ($record->ttl ?? $zone->default_ttl) !== $one['ttl'] => ['change', 'TTL '.($record->ttl ?? $zone->default_ttl)." → {$one['ttl']}", ['is' => 'record', 'record' => $record->id, 'ttl' => $one['ttl']]],
+                $record !== null && ($record->ttl ?? $zone->default_ttl) !== $one['ttl'] => [
+                    'change',
+                    'TTL '.($record->ttl ?? $zone->default_ttl)." → {$one['ttl']}",
+                    ['is' => 'record', 'record' => $record->id, 'ttl' => $one['ttl']],
+                ],
                 $record !== null => ['same', '', null],
                 $clash !== null => ['refused', $clash, null],
-                $one['type'] === RecordType::CNAME && $owner === $zone->name => ['refused', 'the top of a zone cannot be an alias (RFC 1034 §3.6.2)', null],
+                $one['type'] === RecordType::CNAME && $owner === $zone->name => [
+                    'refused',
+                    'the top of a zone cannot be an alias (RFC 1034 §3.6.2)',
+                    null,
+                ],
                 $beside !== null => ['refused', "{$beside->line()} stands at this name (RFC 1034 §3.6.2)", null],
                 default => ['add', '', null],
             };
@@ -196,7 +229,8 @@ final class ZoneJudge
     private static function soa(Zone $zone, array $payload): array
     {
         $is = [
-            'primary' => $zone->primary_server, 'mailbox' => $zone->mailbox, 'refresh' => (string) $zone->refresh, 'retry' => (string) $zone->retry, 'expire' => (string) $zone->expire,
+            'primary' => $zone->primary_server, 'mailbox' => $zone->mailbox, 'refresh' => (string) $zone->refresh,
+            'retry' => (string) $zone->retry, 'expire' => (string) $zone->expire,
             'negativeTtl' => (string) $zone->negative_ttl,
         ];
         $changed = $said = [];
@@ -207,9 +241,13 @@ final class ZoneJudge
             }
         }
         // Our SOA has the TTL of the zone: another one is named, not taken.
-        $ttl = ($payload['ttl'] ?? $zone->default_ttl) === $zone->default_ttl ? '' : "; its TTL {$payload['ttl']} is not taken, here it is the default TTL of the zone, $zone->default_ttl";
+        $ttl = ($payload['ttl'] ?? $zone->default_ttl) === $zone->default_ttl
+            ? ''
+            : "; its TTL {$payload['ttl']} is not taken, here it is the default TTL of the zone, $zone->default_ttl";
 
-        return $changed === [] ? ['same', "the serial is raised by shipping$ttl", null] : ['change', implode('; ', $said)."; the serial is raised by shipping$ttl", ['is' => 'soa', 'input' => $changed]];
+        return $changed === []
+            ? ['same', "the serial is raised by shipping$ttl", null]
+            : ['change', implode('; ', $said)."; the serial is raised by shipping$ttl", ['is' => 'soa', 'input' => $changed]];
     }
 
     /** Records that the zone has and the file has not: listed apart, removed only when that is asked for. */
@@ -223,11 +261,15 @@ final class ZoneJudge
         foreach (Record::query()->where('zone_id', $zone->id)->whereNull('address_id')->lazyById(1000)->chunk(1000) as $records) {
             $keys = $records->mapWithKeys(fn (Record $r): array => [bin2hex(self::key($r->owner_key, $r->type, $r->data_hash)) => $r]);
             $places = $records->map(static fn (Record $r): string => self::place($r->owner_key))->unique()->values()->all();
-            $staged = DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)->pluck('match_key')->map(fn ($k): string => bin2hex((string) $k))->flip();
+            $staged = DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)
+                ->pluck('match_key')->map(fn ($k): string => bin2hex((string) $k))->flip();
             $rows = [];
             foreach ($keys as $key => $record) {
                 if (! isset($staged[$key])) {
-                    $rows[] = ['line' => 0, 'verdict' => 'cut', 'what' => $record->line(), 'reason' => 'not in the file', 'payload' => ['record' => $record->id]];
+                    $rows[] = [
+                        'line' => 0, 'verdict' => 'cut', 'what' => $record->line(), 'reason' => 'not in the file',
+                        'payload' => ['record' => $record->id],
+                    ];
                 }
             }
             if ($rows !== []) {
@@ -236,19 +278,43 @@ final class ZoneJudge
         }
     }
 
-    /** @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key: ?string, place: string} */
+    /**
+     * @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key: ?string,
+     *     place: string}
+     */
     private static function row(int $line, DnsRecord $record): array
     {
         $data = $record->data;
         if ($data instanceof Soa) {
-            return ['line' => $line, 'verdict' => 'read', 'what' => 'SOA '.$data->text(), 'reason' => '', 'match_key' => null, 'place' => '0', 'payload' => ['is' => 'soa', 'ttl' => $record->ttl, 'input' => ['primary' => (string) $data->primary->lower(), 'mailbox' => (string) $data->mailbox->lower(), 'refresh' => (string) $data->refresh, 'retry' => (string) $data->retry, 'expire' => (string) $data->expire, 'negativeTtl' => (string) $data->negativeTtl]]];
+            return [
+                'line' => $line,
+                'verdict' => 'read',
+                'what' => 'SOA '.$data->text(),
+                'reason' => '',
+                'match_key' => null,
+                'place' => '0',
+                'payload' => [
+                    'is' => 'soa',
+                    'ttl' => $record->ttl,
+                    'input' => [
+                        'primary' => (string) $data->primary->lower(), 'mailbox' => (string) $data->mailbox->lower(),
+                        'refresh' => (string) $data->refresh, 'retry' => (string) $data->retry, 'expire' => (string) $data->expire,
+                        'negativeTtl' => (string) $data->negativeTtl,
+                    ],
+                ],
+            ];
         }
         $columns = Record::columns($record->owner, $record->ttl, $data);
 
         return [
-            'line' => $line, 'verdict' => 'read', 'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}", 'reason' => '',
-            'payload' => ['is' => 'record', 'owner' => $columns['owner'], 'type' => $columns['type'], 'ttl' => $record->ttl, 'data' => $columns['data']],
-            'match_key' => self::key($columns['owner_key'], $columns['type'], $columns['data_hash']), 'place' => self::place($columns['owner_key']),
+            'line' => $line, 'verdict' => 'read', 'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}",
+            'reason' => '',
+            'payload' => [
+                'is' => 'record', 'owner' => $columns['owner'], 'type' => $columns['type'], 'ttl' => $record->ttl,
+                'data' => $columns['data'],
+            ],
+            'match_key' => self::key($columns['owner_key'], $columns['type'], $columns['data_hash']),
+            'place' => self::place($columns['owner_key']),
         ];
     }
 

@@ -56,7 +56,16 @@ final class ReadImport implements ShouldQueue
     /** After the last try: said on the page of the import, which can be cancelled. */
     public function failed(?\Throwable $e): void
     {
-        app(Acts::class)->commit(null, [new MarkImport($this->import, 'failed', 'Reading stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.')]);
+        app(Acts::class)->commit(
+            null,
+            [
+                new MarkImport(
+                    $this->import,
+                    'failed',
+                    'Reading stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.',
+                ),
+            ],
+        );
     }
 
     private function plan(Acts $acts, Import $import): bool
@@ -68,7 +77,8 @@ final class ReadImport implements ShouldQueue
             $text = TextFile::recognise($import->path);
             $text->makeUtf8($import->path);
             clearstatcache();
-            DB::table('imports')->where('id', $import->id)->update(['bytes' => (int) filesize($import->path), 'format' => $import->format === '' ? $text->words() : $import->format]);
+            DB::table('imports')->where('id', $import->id)
+                ->update(['bytes' => (int) filesize($import->path), 'format' => $import->format === '' ? $text->words() : $import->format]);
             $import->bytes = (int) filesize($import->path);
         }
         $table = PlanTable::open($import->path, $import->mapping ?? []);
@@ -105,7 +115,11 @@ final class ReadImport implements ShouldQueue
             }
             if (count($rows) >= self::CHUNK && $rows[count($rows) - 1]['line'] < $row['line']) {
                 $rows = ZoneJudge::atOnce($zone, $rows);
-                if ($acts->commit(null, [new StageRows($import->id, $rows, min($bytes, $import->bytes), $rows[count($rows) - 1]['line'])])->blocked()) {
+                if (
+                    $acts
+                        ->commit(null, [new StageRows($import->id, $rows, min($bytes, $import->bytes), $rows[count($rows) - 1]['line'])])
+                        ->blocked()
+                ) {
                     return false;
                 }
                 $rows = [];
@@ -115,6 +129,8 @@ final class ReadImport implements ShouldQueue
 
         $rows = ZoneJudge::atOnce($zone, $rows);
 
-        return ! $acts->commit(null, [new StageRows($import->id, $rows, $import->bytes, $rows === [] ? $resume : $rows[count($rows) - 1]['line'])])->blocked();
+        return ! $acts
+            ->commit(null, [new StageRows($import->id, $rows, $import->bytes, $rows === [] ? $resume : $rows[count($rows) - 1]['line'])])
+            ->blocked();
     }
 }

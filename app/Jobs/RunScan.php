@@ -63,14 +63,21 @@ final class RunScan implements ShouldQueue
                         continue;
                     }
                     $answers = $step instanceof AddressRange ? $link->probe($step) : $link->probeEach($step);
-                    if ($acts->commit(null, [new KeepScan($scan->id, 'running', $done, $this->compare($prefix, $step, $answers, $dns))])->blocked()) {
+                    if (
+                        $acts
+                            ->commit(null, [new KeepScan($scan->id, 'running', $done, $this->compare($prefix, $step, $answers, $dns))])
+                            ->blocked()
+                    ) {
                         return; // Cancelled meanwhile.
                     }
                 }
             }
             $acts->commit(null, [new KeepScan($scan->id, 'done', $done)]);
         } catch (Unanswered $e) {
-            $acts->commit(null, [new KeepScan($scan->id, 'failed', min($done, $scan->done), [], mb_strimwidth($e->getMessage(), 0, 250, '…'))]);
+            $acts->commit(
+                null,
+                [new KeepScan($scan->id, 'failed', min($done, $scan->done), [], mb_strimwidth($e->getMessage(), 0, 250, '…'))],
+            );
         }
     }
 
@@ -97,16 +104,26 @@ final class RunScan implements ShouldQueue
     /**
      * @param  AddressRange|list<Address>  $step
      * @param  array<string, ?MacAddress>  $answers
-     * @return list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: string, words: string, answered: bool}>
+     * @return list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: string, words: string,
+     *     answered: bool}>
      */
     private function compare(Prefix $prefix, AddressRange|array $step, array $answers, ?DnsClient $dns): array
     {
-        $range = $step instanceof AddressRange ? [$step->first->bytes, $step->last->bytes] : [$step[0]->bytes, $step[count($step) - 1]->bytes];
-        $hosts = Host::query()->where('prefix_id', $prefix->id)->whereBetween('address', $range)->orderBy('address')->get()->keyBy(fn (Host $h): string => (string) $h->address);
+        $range = $step instanceof AddressRange
+            ? [$step->first->bytes, $step->last->bytes]
+            : [$step[0]->bytes, $step[count($step) - 1]->bytes];
+        $hosts = Host::query()->where('prefix_id', $prefix->id)->whereBetween('address', $range)->orderBy('address')
+            ->get()->keyBy(fn (Host $h): string => (string) $h->address);
         $scope = Scope::query()->where('prefix_id', $prefix->id)->value('id');
-        $leased = $scope === null ? collect() : InUse::activeLeases()->where('scope_id', $scope)->whereBetween('address', $range)->get()->keyBy(fn (Lease $l): string => (string) $l->address);
-        $before = DB::table('sightings')->where('space_id', $prefix->space_id)->where('family', $prefix->family)->whereBetween('address', $range)->pluck('last_seen', 'address')->mapWithKeys(fn ($at, $a): array => [bin2hex((string) $a) => (string) $at]);
-        $named = Record::query()->whereIn('address_id', $hosts->pluck('id'))->whereIn('type', [RecordType::A, RecordType::AAAA])->pluck('address_id')->flip();
+        $leased = $scope === null
+            ? collect()
+            : InUse::activeLeases()->where('scope_id', $scope)->whereBetween('address', $range)->get()
+                ->keyBy(fn (Lease $l): string => (string) $l->address);
+        $before = DB::table('sightings')->where('space_id', $prefix->space_id)->where('family', $prefix->family)
+            ->whereBetween('address', $range)->pluck('last_seen', 'address')
+            ->mapWithKeys(fn ($at, $a): array => [bin2hex((string) $a) => (string) $at]);
+        $named = Record::query()->whereIn('address_id', $hosts->pluck('id'))
+            ->whereIn('type', [RecordType::A, RecordType::AAAA])->pluck('address_id')->flip();
         $results = [];
         foreach ($answers as $text => $mac) {
             $address = Address::parse($text);
@@ -120,12 +137,18 @@ final class RunScan implements ShouldQueue
                 $ptr !== '' && $host->name !== '' && $ptr !== $host->name => ['other-name', "planned is $host->name"],
                 default => ['agrees', ''],
             };
-            $results[] = ['address' => $text, 'prefix' => $prefix->id, 'host' => $host?->id, 'mac' => (string) $mac, 'ptr' => $ptr, 'verdict' => $verdict, 'words' => $words, 'answered' => true];
+            $results[] = [
+                'address' => $text, 'prefix' => $prefix->id, 'host' => $host?->id, 'mac' => (string) $mac, 'ptr' => $ptr,
+                'verdict' => $verdict, 'words' => $words, 'answered' => true,
+            ];
         }
         foreach ($hosts as $text => $host) {
             if (! array_key_exists($text, $answers) && ($step instanceof AddressRange ? $step->contains($host->address) : true)) {
                 $last = $before[bin2hex($host->address->bytes)] ?? null;
-                $results[] = ['address' => $text, 'prefix' => $prefix->id, 'host' => $host->id, 'mac' => '', 'ptr' => '', 'verdict' => 'silent', 'words' => $last === null ? 'never seen' : 'last seen '.substr($last, 0, 16), 'answered' => false];
+                $results[] = [
+                    'address' => $text, 'prefix' => $prefix->id, 'host' => $host->id, 'mac' => '', 'ptr' => '', 'verdict' => 'silent',
+                    'words' => $last === null ? 'never seen' : 'last seen '.substr($last, 0, 16), 'answered' => false,
+                ];
             }
         }
 

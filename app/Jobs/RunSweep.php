@@ -34,7 +34,11 @@ final class RunSweep implements ShouldQueue
         $cursor = (string) $sweep->getAttribute('cursor');
         do {
             ['findings' => $findings, 'count' => $count, 'cursor' => $cursor] = $names->step($cursor);
-            if ($acts->commit(null, [new KeepSweep($this->sweep, $cursor === '' ? 'done' : 'running', $count, $cursor, $findings)])->blocked()) {
+            if (
+                $acts
+                    ->commit(null, [new KeepSweep($this->sweep, $cursor === '' ? 'done' : 'running', $count, $cursor, $findings)])
+                    ->blocked()
+            ) {
                 return; // Cancelled meanwhile.
             }
         } while ($cursor !== '');

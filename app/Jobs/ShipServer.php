@@ -44,8 +44,18 @@ final class ShipServer implements ShouldQueue
         $orders = ($row->orders ?? []) + ['only' => [], 'deep' => false, 'removals' => false, 'shown' => null];
         // What was done before the worker was ended; what it shows then differs from what was shown, and is a part of it.
         $before = $row->steps;
-        $progress = fn (array $steps, int $total): bool => ! $acts->commit(null, [new KeepShipment($row->id, 'running', [...$before, ...$steps], count($before) + $total)])->blocked();
-        $result = $shipping->ship($person, $row->server, $orders['only'] === [] ? null : $orders['only'], $orders['deep'], $progress, $orders['removals'], $before === [] && $row->state === 'waiting' ? $orders['shown'] : null);
+        $progress = fn (array $steps, int $total): bool => ! $acts
+            ->commit(null, [new KeepShipment($row->id, 'running', [...$before, ...$steps], count($before) + $total)])
+            ->blocked();
+        $result = $shipping->ship(
+            $person,
+            $row->server,
+            $orders['only'] === [] ? null : $orders['only'],
+            $orders['deep'],
+            $progress,
+            $orders['removals'],
+            $before === [] && $row->state === 'waiting' ? $orders['shown'] : null,
+        );
         if ($result['state'] !== 'cancelled') {
             $acts->commit(null, [new KeepShipment($row->id, $result['state'], [...$before, ...$result['steps']])]);
         }
@@ -54,6 +64,18 @@ final class ShipServer implements ShouldQueue
 
     public function failed(?\Throwable $e): void
     {
-        app(Acts::class)->commit(null, [new KeepShipment($this->shipment, 'failed', Shipment::query()->find($this->shipment)->steps ?? [], message: 'The shipment stopped: '.($e?->getMessage() ?? 'its worker was ended too often').'. What stands where is listed; ship again to go on.')]);
+        app(Acts::class)->commit(
+            null,
+            [
+                new KeepShipment(
+                    $this->shipment,
+                    'failed',
+                    Shipment::query()->find($this->shipment)->steps ?? [],
+                    message: 'The shipment stopped: '
+                        .($e?->getMessage() ?? 'its worker was ended too often')
+                        .'. What stands where is listed; ship again to go on.',
+                ),
+            ],
+        );
     }
 }

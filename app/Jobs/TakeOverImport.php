@@ -33,15 +33,37 @@ final class TakeOverImport implements ShouldQueue
             return;
         }
         $person = $this->person === null ? null : Person::query()->findOrFail($this->person);
-        $outcome = $acts->commit($person, [new TakeOver($this->import, $this->removals)], reason: 'taken over from an import, after its preview');
+        $outcome = $acts->commit(
+            $person,
+            [new TakeOver($this->import, $this->removals)],
+            reason: 'taken over from an import, after its preview',
+        );
         if ($outcome->blocked()) {
-            $acts->commit(null, [new MarkImport($this->import, 'failed', ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''))]);
+            $acts->commit(
+                null,
+                [
+                    new MarkImport(
+                        $this->import,
+                        'failed',
+                        ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''),
+                    ),
+                ],
+            );
         }
     }
 
     /** After the last try: said on the page of the import. */
     public function failed(?\Throwable $e): void
     {
-        app(Acts::class)->commit(null, [new MarkImport($this->import, 'failed', 'Taking over stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.')]);
+        app(Acts::class)->commit(
+            null,
+            [
+                new MarkImport(
+                    $this->import,
+                    'failed',
+                    'Taking over stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.',
+                ),
+            ],
+        );
     }
 }

@@ -20,7 +20,9 @@ final class ControlChannel
     /** @var resource|null */
     private $socket = null;
 
-    /** @param  int  $tries  how often a message is sent at most; a server that stays silent for the whole patience is asked twice at most */
+    /**
+     * @param  int  $tries  how often a message is sent at most; a server that stays silent for the whole patience is asked twice at most
+     */
     public function __construct(private readonly Server $server, private readonly float $patience, private readonly int $tries = 3)
     {
     }
@@ -67,7 +69,9 @@ final class ControlChannel
         if ($answer === false || $answer === '') {
             $late = stream_get_meta_data($socket)['timed_out'];
             $this->close();
-            throw $late ? Unanswered::silence($name, $endpoint, $this->patience) : Unanswered::closed($name, $endpoint, 'it closed the connection');
+            throw $late
+                ? Unanswered::silence($name, $endpoint, $this->patience)
+                : Unanswered::closed($name, $endpoint, 'it closed the connection');
         }
         $decoded = json_decode($answer, true);
         if (! is_array($decoded)) {

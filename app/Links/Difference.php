@@ -44,7 +44,10 @@ final readonly class Difference
     {
         $lines = [];
         foreach ($differences as $d) {
-            $lines[] = json_encode([$d->kind, $d->id, $d->state, $d->removed, $d->added, $d->removedCount, $d->addedCount, $d->running], JSON_INVALID_UTF8_SUBSTITUTE);
+            $lines[] = json_encode(
+                [$d->kind, $d->id, $d->state, $d->removed, $d->added, $d->removedCount, $d->addedCount, $d->running],
+                JSON_INVALID_UTF8_SUBSTITUTE,
+            );
         }
         sort($lines);
 

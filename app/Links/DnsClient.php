@@ -29,8 +29,13 @@ final readonly class DnsClient
      * @param  ?TsigKey  $key  signs questions and checks answers
      * @param  ?Address  $source  who asks, where everything is on loopback
      */
-    public function __construct(private string $server, private string $endpoint, private float $patience = 3.0, private ?TsigKey $key = null, private ?Address $source = null)
-    {
+    public function __construct(
+        private string $server,
+        private string $endpoint,
+        private float $patience = 3.0,
+        private ?TsigKey $key = null,
+        private ?Address $source = null,
+    ) {
     }
 
     public function signing(TsigKey $key): self
@@ -43,9 +48,22 @@ final readonly class DnsClient
      * @param  bool  $unchecked  CD: data that fails validation is wanted too (RFC 4035 §3.2.2)
      * @param  bool  $dnssecOk  DO: signatures are wanted (RFC 3225)
      */
-    public function ask(Name $name, RecordType $type, ?Address $for = null, bool $recursion = true, bool $tcp = false, bool $unchecked = false, bool $dnssecOk = false): DnsAnswer
-    {
-        $query = new Message(random_int(0, 0xFFFF), recursionDesired: $recursion, checkingDisabled: $unchecked, questions: [new Question($name, $type)], edns: $this->edns($for, $dnssecOk));
+    public function ask(
+        Name $name,
+        RecordType $type,
+        ?Address $for = null,
+        bool $recursion = true,
+        bool $tcp = false,
+        bool $unchecked = false,
+        bool $dnssecOk = false,
+    ): DnsAnswer {
+        $query = new Message(
+            random_int(0, 0xFFFF),
+            recursionDesired: $recursion,
+            checkingDisabled: $unchecked,
+            questions: [new Question($name, $type)],
+            edns: $this->edns($for, $dnssecOk),
+        );
         $start = microtime(true);
         $answer = $tcp ? $this->overTcp($query, $start) : $this->overUdp($query, $start);
 
@@ -91,7 +109,14 @@ final readonly class DnsClient
     public function update(UpdateRequest $request, ?Address $for = null): Rcode
     {
         $message = $request->toMessage(random_int(0, 0xFFFF));
-        $message = new Message($message->id, opcode: $message->opcode, questions: $message->questions, answers: $message->answers, authority: $message->authority, edns: $this->edns($for));
+        $message = new Message(
+            $message->id,
+            opcode: $message->opcode,
+            questions: $message->questions,
+            answers: $message->answers,
+            authority: $message->authority,
+            edns: $this->edns($for),
+        );
 
         return $this->overTcp($message, microtime(true))->message->rcode;
     }
@@ -107,7 +132,12 @@ final readonly class DnsClient
     private function take(Name $zone, ?Address $for, ?Soa $have): Transfer
     {
         $known = $have === null ? [] : [new Record($zone, 0, $have)];
-        $query = new Message(random_int(0, 0xFFFF), questions: [new Question($zone, RecordType::of($have === null ? RecordType::AXFR : RecordType::IXFR))], authority: $known, edns: $this->edns($for));
+        $query = new Message(
+            random_int(0, 0xFFFF),
+            questions: [new Question($zone, RecordType::of($have === null ? RecordType::AXFR : RecordType::IXFR))],
+            authority: $known,
+            edns: $this->edns($for),
+        );
         [$bytes, $before] = $this->sign($query);
         $socket = $this->connect($bytes);
         $transfer = new Transfer($have?->serial);
@@ -161,7 +191,14 @@ final readonly class DnsClient
                     break;
                 }
                 if (substr($packet, 0, 2) === substr($bytes, 0, 2)) {
-                    return new DnsAnswer($query, $bytes, $this->parse($packet, $query, $before), $packet, 'UDP', (microtime(true) - $start) * 1000);
+                    return new DnsAnswer(
+                        $query,
+                        $bytes,
+                        $this->parse($packet, $query, $before),
+                        $packet,
+                        'UDP',
+                        (microtime(true) - $start) * 1000,
+                    );
                 }
             }
         }
@@ -175,7 +212,15 @@ final readonly class DnsClient
         $packet = $this->readTcp($socket);
         fclose($socket);
 
-        return new DnsAnswer($query, $bytes, $this->parse($packet, $query, $before), $packet, 'TCP', (microtime(true) - $start) * 1000, $wasTruncated);
+        return new DnsAnswer(
+            $query,
+            $bytes,
+            $this->parse($packet, $query, $before),
+            $packet,
+            'TCP',
+            (microtime(true) - $start) * 1000,
+            $wasTruncated,
+        );
     }
 
     /** @return resource */
@@ -206,7 +251,9 @@ final readonly class DnsClient
         while (strlen($data) < $size) {
             $part = @fread($socket, $size - strlen($data));
             if ($part === false || $part === '') {
-                throw stream_get_meta_data($socket)['timed_out'] ? Unanswered::silence($this->server, $this->endpoint, $this->patience) : Unanswered::closed($this->server, $this->endpoint, 'it closed the connection');
+                throw stream_get_meta_data($socket)['timed_out']
+                    ? Unanswered::silence($this->server, $this->endpoint, $this->patience)
+                    : Unanswered::closed($this->server, $this->endpoint, 'it closed the connection');
             }
             $data .= $part;
         }
@@ -221,7 +268,21 @@ final readonly class DnsClient
             if ($this->key !== null) {
                 [$signature, $packet] = Tsig::check($packet, [$this->key], time(), $before, $further);
                 if (! $signature->isGood() || $signature->error !== 0) {
-                    throw Unanswered::refused($this->server, $signature->error === 0 ? "its answer is {$signature->explained()}" : 'it does not take the key '.rtrim((string) $this->key->name, '.').' ('.([16 => 'the secret differs', 17 => 'it does not know the key', 18 => 'the clocks disagree'][$signature->error] ?? $signature->error).')');
+                    throw Unanswered::refused(
+                        $this->server,
+                        $signature->error === 0
+                            ? "its answer is {$signature->explained()}"
+                            : 'it does not take the key '
+                                .rtrim((string) $this->key->name, '.')
+                                .' ('
+                                .(
+                                    [16 => 'the secret differs', 17 => 'it does not know the key', 18 => 'the clocks disagree'][
+                                        $signature->error
+                                    ]
+                                        ?? $signature->error
+                                )
+                                .')',
+                    );
                 }
                 $before = $signature->mac;
             }
@@ -231,6 +292,8 @@ final readonly class DnsClient
         }
         $same = ! isset($query->questions[0]) || $message->questions === [] || $message->questions[0]->equals($query->questions[0]);
 
-        return $message->id === $query->id && $message->response && $same ? $message : throw Unanswered::nonsense($this->server, 'an answer to another question');
+        return $message->id === $query->id
+            && $message->response
+            && $same ? $message : throw Unanswered::nonsense($this->server, 'an answer to another question');
     }
 }

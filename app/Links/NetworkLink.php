@@ -61,15 +61,21 @@ final readonly class NetworkLink
         return $addresses === [] ? [] : $this->answers($this->channel->ask('probe', ['addresses' => array_map(strval(...), $addresses)]));
     }
 
-    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}> what the switches are set to */
+    /**
+     * @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
+     *     denies: ?list<string>}> what the switches are set to
+     */
     public function vlans(): array
     {
         $vlans = [];
         foreach ((array) ($this->channel->ask('vlans')['vlans'] ?? []) as $vlan) {
             if (is_array($vlan) && is_string($vlan['domain'] ?? null) && is_int($vlan['number'] ?? null)) {
                 $vlans[] = [
-                    'domain' => $vlan['domain'], 'number' => $vlan['number'], 'name' => (string) ($vlan['name'] ?? ''), 'gateway' => (string) ($vlan['gateway'] ?? ''), 'relays' => array_values(array_map(strval(...), (array) ($vlan['relays'] ?? []))),
-                    'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : null, 'denies' => is_array($vlan['denies'] ?? null) ? array_values(array_map(strval(...), $vlan['denies'])) : null,
+                    'domain' => $vlan['domain'], 'number' => $vlan['number'], 'name' => (string) ($vlan['name'] ?? ''),
+                    'gateway' => (string) ($vlan['gateway'] ?? ''),
+                    'relays' => array_values(array_map(strval(...), (array) ($vlan['relays'] ?? []))),
+                    'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : null,
+                    'denies' => is_array($vlan['denies'] ?? null) ? array_values(array_map(strval(...), $vlan['denies'])) : null,
                 ];
             }
         }
@@ -80,7 +86,8 @@ final readonly class NetworkLink
     /**
      * Sets what switches say of VLANs; what a row does not name stays as it is.
      *
-     * @param  list<array{domain: string, number: int, name?: string, gateway?: string, relays?: list<string>, denies?: list<string>, gone?: bool}>  $vlans
+     * @param  list<array{domain: string, number: int, name?: string, gateway?: string, relays?: list<string>, denies?: list<string>,
+     *     gone?: bool}>  $vlans
      *
      * @throws Unanswered
      */

@@ -9,16 +9,28 @@ use App\Models\Server;
 /** How a server resolves, in the form in which its stand-in is told, and as lines for people. */
 final class Resolving
 {
-    /** @return array{recursion: bool, forwarders: list<string>, fallback: bool, roots: list<string>, reach: array<string, string>, zones: list<array{zone: string, kind: string, servers: list<string>}>} forwarders as endpoints */
+    /**
+     * @return array{recursion: bool, forwarders: list<string>, fallback: bool, roots: list<string>, reach: array<string, string>,
+     *     zones: list<array{zone: string, kind: string, servers: list<string>}>} forwarders as endpoints
+     */
     public static function message(Server $server): array
     {
         $own = $server->resolving ?? [];
         $reach = self::reach();
 
         return [
-            'recursion' => $own['recursion'] ?? false, 'forwarders' => array_map(static fn (string $a): string => $reach[$a] ?? $a, $own['forwarders'] ?? []), 'fallback' => $own['fallback'] ?? false,
+            'recursion' => $own['recursion'] ?? false,
+            'forwarders' => array_map(static fn (string $a): string => $reach[$a] ?? $a, $own['forwarders'] ?? []),
+            'fallback' => $own['fallback'] ?? false,
             'roots' => array_merge(...array_column($own['hints'] ?? [], 'addresses'), ...[[]]), 'reach' => $reach,
-            'zones' => array_map(static fn (array $z): array => ['zone' => $z['zone'], 'kind' => $z['kind'], 'servers' => array_map(static fn (string $a): string => $z['kind'] === 'stub' ? $a : $reach[$a] ?? $a, $z['addresses'])], $own['zones'] ?? []),
+            'zones' => array_map(
+                static fn (array $z): array => [
+                    'zone' => $z['zone'],
+                    'kind' => $z['kind'],
+                    'servers' => array_map(static fn (string $a): string => $z['kind'] === 'stub' ? $a : $reach[$a] ?? $a, $z['addresses']),
+                ],
+                $own['zones'] ?? [],
+            ),
         ];
     }
 
@@ -60,7 +72,13 @@ final class Resolving
         }
 
         foreach (is_array($message['zones'] ?? null) ? $message['zones'] : [] as $zone) {
-            $lines[] = is_array($zone) ? ($zone['kind'] ?? '').' zone '.rtrim((string) ($zone['zone'] ?? ''), '.').': '.implode(', ', array_map(static fn (string $s): string => $names[$s] ?? $s, $list($zone['servers'] ?? null))) : '';
+            $lines[] = is_array($zone)
+                ? ($zone['kind'] ?? '')
+                    .' zone '
+                    .rtrim((string) ($zone['zone'] ?? ''), '.')
+                    .': '
+                    .implode(', ', array_map(static fn (string $s): string => $names[$s] ?? $s, $list($zone['servers'] ?? null)))
+                : '';
         }
 
         return $lines;

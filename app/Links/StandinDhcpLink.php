@@ -45,7 +45,18 @@ final readonly class StandinDhcpLink implements Link
         }
         foreach ($running as $id => $form) {
             $lines = self::lines($form);
-            $differences[] = new Difference('scope', (string) $id, "{$form['name']}, {$form['subnet']}", 'gone', $lines, [], count($lines), 0, 'the plan does not place this scope here', drifted: true);
+            $differences[] = new Difference(
+                'scope',
+                (string) $id,
+                "{$form['name']}, {$form['subnet']}",
+                'gone',
+                $lines,
+                [],
+                count($lines),
+                0,
+                'the plan does not place this scope here',
+                drifted: true,
+            );
         }
 
         return $differences;
@@ -54,7 +65,10 @@ final readonly class StandinDhcpLink implements Link
     public function apply(string $kind, string $id): void
     {
         $scope = self::placed($this->server)->firstWhere('id', $id);
-        $scope === null || $scope->stage === 'planned' ? $this->channel->ask('cut', ['id' => $id]) : $this->channel->ask('put', ['scope' => self::form($scope, $this->server)]);
+        $scope === null
+            || $scope->stage === 'planned'
+                ? $this->channel->ask('cut', ['id' => $id])
+                : $this->channel->ask('put', ['scope' => self::form($scope, $this->server)]);
     }
 
     /** Read back as a whole, then proved by packets: the options by an INFORM, the addresses by an offer that is taken and given back. */
@@ -63,34 +77,63 @@ final readonly class StandinDhcpLink implements Link
         $scope = self::placed($this->server)->firstWhere('id', $id);
         $running = $this->running($id);
         if ($scope === null || $scope->stage === 'planned') {
-            return $running === null ? 'read back: the scope is gone from the server' : throw Unanswered::differs($this->server->name, "it still has the scope {$running['name']}");
+            return $running === null
+                ? 'read back: the scope is gone from the server'
+                : throw Unanswered::differs($this->server->name, "it still has the scope {$running['name']}");
         }
         $form = self::form($scope, $this->server);
-        $left = $running === null ? ['the whole scope'] : [...array_diff(self::lines($running), self::lines($form)), ...array_diff(self::lines($form), self::lines($running))];
+        $left = $running === null
+            ? ['the whole scope']
+            : [...array_diff(self::lines($running), self::lines($form)), ...array_diff(self::lines($form), self::lines($running))];
         if ($left !== []) {
-            throw Unanswered::differs($this->server->name, "read back, $scope->name still differs: ".implode('; ', array_slice($left, 0, 6)));
+            throw Unanswered::differs(
+                $this->server->name,
+                "read back, $scope->name still differs: ".implode('; ', array_slice($left, 0, 6)),
+            );
         }
         $net = $scope->prefix->prefix();
         $relay = $scope->prefix->gateway ?? $net->usable()->first;
-        $inform = Packet::fromClient(MessageType::Inform, random_int(1, 0xFFFFFFFF), MacAddress::parse(self::PROBE), [], $relay, $net->usable()->last);
+        $inform = Packet::fromClient(
+            MessageType::Inform,
+            random_int(1, 0xFFFFFFFF),
+            MacAddress::parse(self::PROBE),
+            [],
+            $relay,
+            $net->usable()->last,
+        );
         [$answer] = $this->dhcp->exchange($inform);
         if ($answer->type() !== MessageType::Ack) {
-            throw Unanswered::refused($this->server->name, 'an INFORM for '.$scope->name.' got '.($answer->type()?->label() ?? 'no message type'));
+            throw Unanswered::refused(
+                $this->server->name,
+                'an INFORM for '.$scope->name.' got '.($answer->type()?->label() ?? 'no message type'),
+            );
         }
         $meant = [OptionTable::MASK => $net->mask()->bytes] + self::payloads($scope);
         foreach ($meant as $code => $payload) {
             if (($answer->options[$code] ?? null) !== $payload) {
-                throw Unanswered::differs($this->server->name, "option $code of $scope->name is meant to be ".OptionTable::meaning($code, $payload).', it answers '.(isset($answer->options[$code]) ? OptionTable::meaning($code, $answer->options[$code]) : 'nothing'));
+                throw Unanswered::differs(
+                    $this->server->name,
+                    "option $code of $scope->name is meant to be "
+                        .OptionTable::meaning($code, $payload)
+                        .', it answers '
+                        .(isset($answer->options[$code]) ? OptionTable::meaning($code, $answer->options[$code]) : 'nothing'),
+                );
             }
         }
 
-        return sprintf('read back and equal; INFORM through %s answered, %d options right; %s', $relay, count($meant), $this->offer($scope, $relay));
+        return sprintf(
+            'read back and equal; INFORM through %s answered, %d options right; %s',
+            $relay,
+            count($meant),
+            $this->offer($scope, $relay),
+        );
     }
 
     /** An address of the server's share is offered to a client of our own, taken and given back. */
     private function offer(Scope $scope, Address $relay): string
     {
-        $share = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $this->server->id)->map(fn ($r): AddressRange => $r->range());
+        $share = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $this->server->id)
+            ->map(fn ($r): AddressRange => $r->range());
         if ($share->isEmpty()) {
             return 'no range, so nothing is offered';
         }
@@ -103,21 +146,39 @@ final readonly class StandinDhcpLink implements Link
             $size = $share->sum(fn (AddressRange $r): int => $r->size()->toInt());
             $taken = InUse::activeLeases()->where('server_id', $this->server->id)->where('scope_id', $scope->id)->count();
 
-            return $taken >= $size ? 'no offer: its share is leased to the last address' : throw Unanswered::differs($this->server->name, "a client of ours got no offer from $scope->name, although $taken of $size addresses are leased");
+            return $taken >= $size
+                ? 'no offer: its share is leased to the last address'
+                : throw Unanswered::differs(
+                    $this->server->name,
+                    "a client of ours got no offer from $scope->name, although $taken of $size addresses are leased",
+                );
         }
         $time = $offer->options[OptionTable::LEASE_TIME] ?? '';
-        if (! $share->contains(fn (AddressRange $r): bool => $r->contains($offer->yourAddress)) || $scope->exclusions->contains(fn ($x): bool => $x->range()->contains($offer->yourAddress))) {
+        if (
+            ! $share->contains(fn (AddressRange $r): bool => $r->contains($offer->yourAddress))
+                || $scope->exclusions->contains(fn ($x): bool => $x->range()->contains($offer->yourAddress))
+        ) {
             throw Unanswered::differs($this->server->name, "it offered $offer->yourAddress, which is outside its share of $scope->name");
         }
         if (strlen($time) !== 4 || unpack('N', $time) !== [1 => $scope->lease_time]) {
             throw Unanswered::differs($this->server->name, "it offers a lease of another time than $scope->name has");
         }
         $server = $offer->options[OptionTable::SERVER_ID] ?? '';
-        [$ack] = $this->dhcp->exchange(Packet::fromClient(MessageType::Request, $xid, $client, [OptionTable::REQUESTED_ADDRESS => $offer->yourAddress->bytes, OptionTable::SERVER_ID => $server] + $common, $relay));
+        [$ack] = $this->dhcp->exchange(
+            Packet::fromClient(
+                MessageType::Request,
+                $xid,
+                $client,
+                [OptionTable::REQUESTED_ADDRESS => $offer->yourAddress->bytes, OptionTable::SERVER_ID => $server] + $common,
+                $relay,
+            ),
+        );
         if ($ack->type() !== MessageType::Ack || ! $ack->yourAddress->equals($offer->yourAddress)) {
             throw Unanswered::differs($this->server->name, "it offered $offer->yourAddress and did not give it");
         }
-        $this->dhcp->tell(Packet::fromClient(MessageType::Release, $xid, $client, [OptionTable::SERVER_ID => $server] + $common, null, $ack->yourAddress));
+        $this->dhcp->tell(
+            Packet::fromClient(MessageType::Release, $xid, $client, [OptionTable::SERVER_ID => $server] + $common, null, $ack->yourAddress),
+        );
 
         return "$ack->yourAddress offered, taken and given back";
     }
@@ -143,30 +204,40 @@ final readonly class StandinDhcpLink implements Link
     private static function whole(array $form): array
     {
         return [
-            'id' => (string) ($form['id'] ?? ''), 'name' => (string) ($form['name'] ?? ''), 'subnet' => (string) ($form['subnet'] ?? ''), 'ranges' => (array) ($form['ranges'] ?? []), 'exclusions' => (array) ($form['exclusions'] ?? []),
-            'lease_time' => (int) ($form['lease_time'] ?? 0), 'options' => (array) ($form['options'] ?? []), 'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
+            'id' => (string) ($form['id'] ?? ''), 'name' => (string) ($form['name'] ?? ''),
+            'subnet' => (string) ($form['subnet'] ?? ''), 'ranges' => (array) ($form['ranges'] ?? []),
+            'exclusions' => (array) ($form['exclusions'] ?? []),
+            'lease_time' => (int) ($form['lease_time'] ?? 0),
+            'options' => (array) ($form['options'] ?? []),
+            'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
         ];
     }
 
     /** @return \Illuminate\Support\Collection<int, Scope> */
     public static function placed(Server $server): \Illuminate\Support\Collection
     {
-        return ScopeServer::query()->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations', 'scope.optionValues'])->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
+        return ScopeServer::query()
+            ->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations', 'scope.optionValues'])
+            ->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
     }
 
     /**
      * The scope as it goes over the channel. The same scope gives the same form, so that a digest tells.
      *
-     * @return array{id: string, name: string, subnet: string, ranges: list<string>, exclusions: list<string>, lease_time: int, options: array<int, string>, reservations: list<array{mac: string, address: string, name: string}>}
+     * @return array{id: string, name: string, subnet: string, ranges: list<string>, exclusions: list<string>, lease_time: int,
+     *     options: array<int, string>, reservations: list<array{mac: string, address: string, name: string}>}
      */
     public static function form(Scope $scope, Server $server): array
     {
         return [
             'id' => $scope->id, 'name' => $scope->name, 'subnet' => (string) $scope->prefix->prefix(),
-            'ranges' => $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)->map(fn ($r): string => (string) $r->range())->values()->all(),
+            'ranges' => $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)
+                ->map(fn ($r): string => (string) $r->range())->values()->all(),
             'exclusions' => $scope->exclusions->map(fn ($e): string => (string) $e->range())->values()->all(),
             'lease_time' => $scope->lease_time, 'options' => array_map(bin2hex(...), self::payloads($scope)),
-            'reservations' => $scope->reservations->map(fn ($r): array => ['mac' => (string) $r->mac, 'address' => (string) $r->address, 'name' => $r->name])->values()->all(),
+            'reservations' => $scope->reservations
+                ->map(fn ($r): array => ['mac' => (string) $r->mac, 'address' => (string) $r->address, 'name' => $r->name])
+                ->values()->all(),
         ];
     }
 
@@ -199,7 +270,10 @@ final readonly class StandinDhcpLink implements Link
      */
     public static function lines(array $form): array
     {
-        $lines = ["subnet {$form['subnet']}", 'lease time '.((int) $form['lease_time'] > 0x7FFFFFFF ? 'without an end' : Ttl::of((int) $form['lease_time'])->spoken())];
+        $lines = [
+            "subnet {$form['subnet']}",
+            'lease time '.((int) $form['lease_time'] > 0x7FFFFFFF ? 'without an end' : Ttl::of((int) $form['lease_time'])->spoken()),
+        ];
         foreach ((array) $form['ranges'] as $range) {
             $lines[] = "range $range";
         }
@@ -207,7 +281,10 @@ final readonly class StandinDhcpLink implements Link
             $lines[] = "excluded $range";
         }
         foreach ((array) $form['options'] as $code => $hex) {
-            $lines[] = "option $code ".OptionTable::definition((int) $code)->name.': '.OptionTable::meaning((int) $code, (string) hex2bin((string) $hex));
+            $lines[] = "option $code "
+                .OptionTable::definition((int) $code)->name
+                .': '
+                .OptionTable::meaning((int) $code, (string) hex2bin((string) $hex));
         }
         foreach ((array) $form['reservations'] as $one) {
             $lines[] = trim('reservation '.($one['address'] ?? '?').' for '.($one['mac'] ?? '?').' '.($one['name'] ?? ''));
@@ -224,7 +301,17 @@ final readonly class StandinDhcpLink implements Link
     {
         $title = $scope->line();
         if ($scope->stage === 'planned') {
-            return new Difference('scope', $scope->id, $title, $has === null ? 'waiting' : 'gone', $has === null ? [] : self::lines($has), [], 0, 0, 'planned, so it is not on servers');
+            return new Difference(
+                'scope',
+                $scope->id,
+                $title,
+                $has === null ? 'waiting' : 'gone',
+                $has === null ? [] : self::lines($has),
+                [],
+                0,
+                0,
+                'planned, so it is not on servers',
+            );
         }
         $meant = self::lines($form);
         $runs = $has === null ? [] : self::lines($has);
@@ -241,6 +328,17 @@ final readonly class StandinDhcpLink implements Link
             default => '',
         };
 
-        return new Difference('scope', $scope->id, $title, $state, array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $message, drifted: $asShipped && ! $equal);
+        return new Difference(
+            'scope',
+            $scope->id,
+            $title,
+            $state,
+            array_slice($removed, 0, Difference::LISTED),
+            array_slice($added, 0, Difference::LISTED),
+            count($removed),
+            count($added),
+            $message,
+            drifted: $asShipped && ! $equal,
+        );
     }
 }

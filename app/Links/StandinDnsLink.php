@@ -38,7 +38,8 @@ final readonly class StandinDnsLink implements Link
     {
         $placements = ZoneServer::query()->with(['zone.view', 'zone.placements.server'])->where('server_id', $this->server->id)->get();
         $running = $this->listing();
-        $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')->distinct()->pluck('zone_id')->flip();
+        $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')
+            ->distinct()->pluck('zone_id')->flip();
         $differences = [];
         foreach ($placements as $placement) {
             $zone = $placement->zone;
@@ -48,7 +49,13 @@ final readonly class StandinDnsLink implements Link
             unset($running[$key]);
             $difference = match (true) {
                 $deep => $this->deep($zone, $has, $pending->has($zone->id)),
-                default => $this->quick($zone, $placement, $has, $pending->has($zone->id), (string) (is_string($there['trouble'] ?? null) ? $there['trouble'] : '')),
+                default => $this->quick(
+                    $zone,
+                    $placement,
+                    $has,
+                    $pending->has($zone->id),
+                    (string) (is_string($there['trouble'] ?? null) ? $there['trouble'] : ''),
+                ),
             };
             $differences[] = $zone->silenced || $has === null ? $difference : ZoneTerms::added($difference, $placement, $there ?? []);
         }
@@ -56,7 +63,15 @@ final readonly class StandinDnsLink implements Link
             $differences[] = $this->resolving();
         }
         foreach (array_keys($running) as $key) {
-            $differences[] = new Difference('zone', (string) $key, (string) $key, 'gone', message: 'the plan does not place this zone here', running: (string) ($running[$key]['serial'] ?? ''), drifted: true);
+            $differences[] = new Difference(
+                'zone',
+                (string) $key,
+                (string) $key,
+                'gone',
+                message: 'the plan does not place this zone here',
+                running: (string) ($running[$key]['serial'] ?? ''),
+                drifted: true,
+            );
         }
 
         return $differences;
@@ -69,8 +84,20 @@ final readonly class StandinDnsLink implements Link
 
             return;
         }
-        $this->channel->ask('views', ['views' => View::query()->orderBy('position')->get()->map(fn (View $v): array => ['name' => $v->name, 'clients' => $v->clients])->all()]);
-        $this->channel->ask('keys', ['keys' => TransferKey::query()->orderBy('name')->get()->map(fn (TransferKey $k): array => ['name' => $k->name, 'secret' => $k->secret])->all()]);
+        $this->channel->ask(
+            'views',
+            [
+                'views' => View::query()->orderBy('position')->get()
+                    ->map(fn (View $v): array => ['name' => $v->name, 'clients' => $v->clients])->all(),
+            ],
+        );
+        $this->channel->ask(
+            'keys',
+            [
+                'keys' => TransferKey::query()->orderBy('name')->get()
+                    ->map(fn (TransferKey $k): array => ['name' => $k->name, 'secret' => $k->secret])->all(),
+            ],
+        );
         $zone = Zone::query()->with(['view', 'placements.server'])->find($id);
         if ($zone === null || $zone->silenced) {
             [$view, $name] = $zone === null ? explode(' ', $id, 2) : [$zone->view->name, $zone->name];
@@ -100,7 +127,12 @@ final readonly class StandinDnsLink implements Link
         if ($kind === 'resolving') {
             $left = $this->resolving();
 
-            return $left->needsShipping() ? throw Unanswered::differs($this->server->name, 'read back, it still differs: '.implode('; ', [...$left->removed, ...$left->added])) : 'read back: '.implode(', ', Resolving::lines(Resolving::message($this->server)));
+            return $left->needsShipping()
+                ? throw Unanswered::differs(
+                    $this->server->name,
+                    'read back, it still differs: '.implode('; ', [...$left->removed, ...$left->added]),
+                )
+                : 'read back: '.implode(', ', Resolving::lines(Resolving::message($this->server)));
         }
         $zone = Zone::query()->with(['view', 'placements'])->find($id);
         if ($zone === null) {
@@ -110,15 +142,25 @@ final readonly class StandinDnsLink implements Link
         $secondary = $zone->placements->firstWhere('server_id', $this->server->id)?->part === 'secondary';
         $serial = $this->dns->serial($zone->origin(), $for);
         if ($zone->silenced) {
-            return $serial === null ? 'the zone is silenced and not answered' : throw Unanswered::differs($this->server->name, "it still answers the silenced zone {$zone->title()}");
+            return $serial === null
+                ? 'the zone is silenced and not answered'
+                : throw Unanswered::differs($this->server->name, "it still answers the silenced zone {$zone->title()}");
         }
         // A secondary fetches by itself: it is given its time.
-        for ($end = microtime(true) + ($secondary ? self::FETCHING : 0); ($serial === null || ! $serial->equals(Serial::of($zone->serial))) && microtime(true) < $end; usleep(40_000)) {
+        for (
+            $end = microtime(true) + ($secondary ? self::FETCHING : 0); ($serial === null || ! $serial->equals(Serial::of($zone->serial)))
+                && microtime(true) < $end; usleep(40_000)
+        ) {
             $serial = $this->dns->serial($zone->origin(), $for);
         }
         if ($serial === null || ! $serial->equals(Serial::of($zone->serial))) {
             $why = $secondary ? ': '.($this->listing()["{$zone->view->name} $zone->name"]['trouble'] ?? 'not fetched yet') : '';
-            throw Unanswered::differs($this->server->name, "{$zone->title()} is meant to have serial $zone->serial, it answers ".($serial ?? 'no SOA').($why === ': ' ? ', its primary has no newer one; ship that first' : $why));
+            throw Unanswered::differs(
+                $this->server->name,
+                "{$zone->title()} is meant to have serial $zone->serial, it answers "
+                    .($serial ?? 'no SOA')
+                    .($why === ': ' ? ', its primary has no newer one; ship that first' : $why),
+            );
         }
         $asked = $hidden = 0;
         foreach ($this->changedSets($zone) as $set) {
@@ -126,7 +168,9 @@ final readonly class StandinDnsLink implements Link
         }
         $sets = static fn (int $n): string => $n === 1 ? '1 changed record set' : "$n changed record sets";
 
-        return ($secondary ? 'fetched from its primary; ' : '')."SOA $serial answered with authority".($asked === 0 ? '' : ", {$sets($asked)} asked and right")
+        return ($secondary ? 'fetched from its primary; ' : '')
+            ."SOA $serial answered with authority"
+            .($asked === 0 ? '' : ", {$sets($asked)} asked and right")
             .($hidden === 0 ? '' : "; {$sets($hidden)} cannot be asked for here: below a delegation or a wildcard, so not proved");
     }
 
@@ -166,8 +210,13 @@ final readonly class StandinDnsLink implements Link
         }
         // What waits to be shipped differs on purpose.
         $waits = ['+' => [], '-' => []];
-        foreach (DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->orderBy('id')->get(['op', 'owner', 'ttl', 'type', 'data']) as $change) {
-            $waits[(string) $change->op][self::line((string) $change->owner, (int) ($change->ttl ?? $zone->default_ttl), (int) $change->type, (string) $change->data)] = true;
+        foreach (
+            DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->orderBy('id')
+                ->get(['op', 'owner', 'ttl', 'type', 'data']) as $change
+        ) {
+            $waits[(string) $change->op][
+                self::line((string) $change->owner, (int) ($change->ttl ?? $zone->default_ttl), (int) $change->type, (string) $change->data)
+            ] = true;
         }
         $removed = array_keys(array_diff_key($running, $waits['-']));
         sort($removed);
@@ -184,13 +233,18 @@ final readonly class StandinDnsLink implements Link
     /** @return array<string, int> "owner type" → when a client last registered or renewed it */
     public function renewals(Zone $zone): array
     {
-        return array_filter((array) ($this->channel->ask('renewals', ['view' => $zone->view->name, 'zone' => $zone->name])['renewals'] ?? []), is_int(...));
+        return array_filter(
+            (array) ($this->channel->ask('renewals', ['view' => $zone->view->name, 'zone' => $zone->name])['renewals'] ?? []),
+            is_int(...),
+        );
     }
 
     /** Reads with the key that only the holder of the control token has, whoever else may transfer. */
     public function reader(): DnsClient
     {
-        return $this->dns->signing(TsigKey::of(Name::parse('control.'), base64_encode(hash('sha256', (string) $this->server->token, true))));
+        return $this->dns->signing(
+            TsigKey::of(Name::parse('control.'), base64_encode(hash('sha256', (string) $this->server->token, true))),
+        );
     }
 
     /** @return array<mixed> how the server says that it resolves */
@@ -210,15 +264,23 @@ final readonly class StandinDnsLink implements Link
         $asBrought = (Brought::to($this->server->id, 'resolving')['resolving'] ?? null) === Resolving::digest($this->server);
 
         return new Difference(
-            'resolving', 'resolving', 'How it resolves', $same ? 'same' : 'differs', $removed, $added, count($removed), count($added), drifted: ! $same && $asBrought,
+            'resolving', 'resolving', 'How it resolves', $same ? 'same' : 'differs', $removed, $added, count($removed), count($added),
+            drifted: ! $same && $asBrought,
         );
     }
 
     /** The secondary asks the primary for itself: it is told where that is, and the rest is its own. */
     private function follow(Zone $zone): void
     {
-        $primary = $zone->primaryPlacement()->server ?? throw Unanswered::refused($this->server->name, "{$zone->title()} has no primary to follow");
-        $this->channel->ask('secondary', ['view' => $zone->view->name, 'zone' => $zone->name, 'primary' => $primary->endpoint, 'key' => ZoneTerms::transferKey($zone), 'client' => (string) $this->client($zone)] + ZoneTerms::of($zone, false));
+        $primary = $zone->primaryPlacement()->server
+            ?? throw Unanswered::refused($this->server->name, "{$zone->title()} has no primary to follow");
+        $this->channel->ask(
+            'secondary',
+            [
+                'view' => $zone->view->name, 'zone' => $zone->name, 'primary' => $primary->endpoint,
+                'key' => ZoneTerms::transferKey($zone), 'client' => (string) $this->client($zone),
+            ] + ZoneTerms::of($zone, false),
+        );
         $this->fetch($zone);
     }
 
@@ -248,25 +310,87 @@ final readonly class StandinDnsLink implements Link
         $title = $zone->line();
         $intended = (string) $zone->serial;
         if ($zone->silenced) {
-            return new Difference('zone', $zone->id, $title, $has === null ? 'same' : 'differs', $has === null ? [] : ['the whole zone'], [], 0, 0, 'silenced', $has === null ? null : (string) $has, null);
+            return new Difference(
+                'zone',
+                $zone->id,
+                $title,
+                $has === null ? 'same' : 'differs',
+                $has === null ? [] : ['the whole zone'],
+                [],
+                0,
+                0,
+                'silenced',
+                $has === null ? null : (string) $has,
+                null,
+            );
         }
         if ($has === null) {
             $count = Record::query()->where('zone_id', $zone->id)->count();
 
-            return new Difference('zone', $zone->id, $title, 'new', [], [], 0, $count + 1, $follows ? ($trouble === '' ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble") : ($placement->shipped_serial === null ? 'not on this server yet' : 'it was shipped here and is not there any more'), null, $intended, drifted: $placement->shipped_serial !== null);
+            return new Difference(
+                'zone',
+                $zone->id,
+                $title,
+                'new',
+                [],
+                [],
+                0,
+                $count + 1,
+                $follows
+                    ? ($trouble === '' ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble")
+                    : ($placement->shipped_serial === null ? 'not on this server yet' : 'it was shipped here and is not there any more'),
+                null,
+                $intended,
+                drifted: $placement->shipped_serial !== null,
+            );
         }
         if (Serial::of($zone->serial)->isBefore($has)) {
             $why = "its serial $has is ahead of ours, $intended: ".($follows ? 'the primary was changed' : 'somebody changed it there');
             // What a shipment would take away is read before it is drawn.
             [$removed, $added] = $follows ? [[], []] : $this->drift($zone);
 
-            return new Difference('zone', $zone->id, $title, 'ahead', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $why, (string) $has, $intended, drifted: true, readWhole: true);
+            return new Difference(
+                'zone',
+                $zone->id,
+                $title,
+                'ahead',
+                array_slice($removed, 0, Difference::LISTED),
+                array_slice($added, 0, Difference::LISTED),
+                count($removed),
+                count($added),
+                $why,
+                (string) $has,
+                $intended,
+                drifted: true,
+                readWhole: true,
+            );
         }
         if (! $follows && $placement->shipped_serial === null) {
-            return new Difference('zone', $zone->id, $title, 'differs', message: 'the whole zone will be compared and sent', running: (string) $has, intended: $intended);
+            return new Difference(
+                'zone',
+                $zone->id,
+                $title,
+                'differs',
+                message: 'the whole zone will be compared and sent',
+                running: (string) $has,
+                intended: $intended,
+            );
         }
-        if (! $follows && ! $pending && $has->equals(Serial::of($zone->serial)) && ($placement->shipped_serial !== $zone->serial || $placement->verified_at === null)) {
-            return new Difference('zone', $zone->id, $title, 'differs', message: 'it has this serial, and nothing has proved it yet', running: (string) $has, intended: $intended);
+        if (
+            ! $follows
+                && ! $pending
+                && $has->equals(Serial::of($zone->serial))
+                && ($placement->shipped_serial !== $zone->serial || $placement->verified_at === null)
+        ) {
+            return new Difference(
+                'zone',
+                $zone->id,
+                $title,
+                'differs',
+                message: 'it has this serial, and nothing has proved it yet',
+                running: (string) $has,
+                intended: $intended,
+            );
         }
         if ($has->equals(Serial::of($zone->serial)) && ! $pending) {
             return new Difference('zone', $zone->id, $title, 'same', running: (string) $has, intended: $intended);
@@ -276,7 +400,13 @@ final readonly class StandinDnsLink implements Link
 
         return new Difference(
             'zone', $zone->id, $title, 'differs',
-            array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $follows ? ($pending ? 'comes by way of the primary' : 'its primary has it; it is told to fetch') : $soaOnly, (string) $has, $intended,
+            array_slice($removed, 0, Difference::LISTED),
+            array_slice($added, 0, Difference::LISTED),
+            count($removed),
+            count($added),
+            $follows ? ($pending ? 'comes by way of the primary' : 'its primary has it; it is told to fetch') : $soaOnly,
+            (string) $has,
+            $intended,
         );
     }
 
@@ -284,12 +414,31 @@ final readonly class StandinDnsLink implements Link
     private function deep(Zone $zone, ?Serial $has, bool $pending): Difference
     {
         if ($has === null || $zone->silenced) {
-            return $this->quick($zone, ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server->id)->firstOrFail(), $has, true);
+            return $this->quick(
+                $zone,
+                ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server->id)->firstOrFail(),
+                $has,
+                true,
+            );
         }
         [$removed, $added] = $this->drift($zone);
         $same = $added === [] && $removed === [] && $has->equals(Serial::of($zone->serial));
 
-        return new Difference('zone', $zone->id, $zone->line(), $same ? 'same' : 'differs', array_slice($removed, 0, Difference::LISTED), array_slice($added, 0, Difference::LISTED), count($removed), count($added), $same ? '' : 'read as a whole', (string) $has, (string) $zone->serial, drifted: ! $same && ! $pending && ($added !== [] || $removed !== []), readWhole: true);
+        return new Difference(
+            'zone',
+            $zone->id,
+            $zone->line(),
+            $same ? 'same' : 'differs',
+            array_slice($removed, 0, Difference::LISTED),
+            array_slice($added, 0, Difference::LISTED),
+            count($removed),
+            count($added),
+            $same ? '' : 'read as a whole',
+            (string) $has,
+            (string) $zone->serial,
+            drifted: ! $same && ! $pending && ($added !== [] || $removed !== []),
+            readWhole: true,
+        );
     }
 
     /**
@@ -300,7 +449,8 @@ final readonly class StandinDnsLink implements Link
     private function net(Zone $zone, Serial $since): array
     {
         $net = [];
-        $changes = DB::table('record_changes')->where('zone_id', $zone->id)->where(fn ($q) => $q->whereNull('serial')->orWhere('serial', '>', $since->value))->orderBy('id')->get();
+        $changes = DB::table('record_changes')->where('zone_id', $zone->id)
+            ->where(fn ($q) => $q->whereNull('serial')->orWhere('serial', '>', $since->value))->orderBy('id')->get();
         foreach ($changes as $change) {
             if ($change->op === '~') {
                 continue;
@@ -317,7 +467,8 @@ final readonly class StandinDnsLink implements Link
     /** Sends only what changed since the serial that runs; false when the journal does not reach back that far. */
     private function bySteps(Zone $zone, Serial $has): bool
     {
-        $known = $has->equals(Serial::of($zone->serial)) || DB::table('record_changes')->where('zone_id', $zone->id)->where('serial', '>', $has->value)->exists();
+        $known = $has->equals(Serial::of($zone->serial))
+            || DB::table('record_changes')->where('zone_id', $zone->id)->where('serial', '>', $has->value)->exists();
         if (! $known || Serial::of($zone->serial)->isBefore($has)) {
             return false;
         }
@@ -341,7 +492,10 @@ final readonly class StandinDnsLink implements Link
     {
         $answers = $this->dns->ask($zone->origin(), RecordType::of(RecordType::SOA), $this->client($zone), false)->message->answers;
 
-        return array_map(fn (DnsRecord $r): string => self::line((string) $r->owner->lower(), $r->ttl, RecordType::SOA, $r->data->text()), $answers);
+        return array_map(
+            fn (DnsRecord $r): string => self::line((string) $r->owner->lower(), $r->ttl, RecordType::SOA, $r->data->text()),
+            $answers,
+        );
     }
 
     private function whole(Zone $zone): void
@@ -349,7 +503,14 @@ final readonly class StandinDnsLink implements Link
         $part = [self::soaLine($zone, Serial::of($zone->serial))];
         $first = true;
         $send = function (bool $more) use ($zone, &$part, &$first): void {
-            $this->channel->ask('apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => null, 'first' => $first, 'more' => $more, 'add' => $part] + ZoneTerms::of($zone, true), once: true);
+            $this->channel->ask(
+                'apply',
+                [
+                    'view' => $zone->view->name, 'zone' => $zone->name, 'from' => null, 'first' => $first, 'more' => $more,
+                    'add' => $part,
+                ] + ZoneTerms::of($zone, true),
+                once: true,
+            );
             $part = [];
             $first = false;
         };
@@ -365,21 +526,36 @@ final readonly class StandinDnsLink implements Link
     /** @return list<object{owner: string, type: int}> */
     private function changedSets(Zone $zone): array
     {
-        return DB::table('record_changes')->where('zone_id', $zone->id)->where('serial', $zone->serial)->where('op', '!=', '~')->distinct()->limit(self::SAMPLE)->get(['owner', 'type'])->all();
+        return DB::table('record_changes')->where('zone_id', $zone->id)->where('serial', $zone->serial)
+            ->where('op', '!=', '~')->distinct()->limit(self::SAMPLE)->get(['owner', 'type'])->all();
     }
 
     /** @return bool false when the server does not answer for such a name itself */
     private function verifySet(Zone $zone, Name $owner, RecordType $type, ?Address $for): bool
     {
-        $meant = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $type->number)->pluck('data')->sort()->values()->all();
+        $meant = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())
+            ->where('type', $type->number)->pluck('data')->sort()->values()->all();
         if ($owner->isWildcard() || $this->isElsewhere($zone, $owner)) {
             return false;
         }
         $answer = $this->dns->ask($owner, $type, $for, false)->message;
-        $got = array_values(array_filter(array_map(fn (DnsRecord $r): ?string => $r->type()->equals($type) && $r->owner->equals($owner) ? $r->data->text() : null, $answer->answers)));
+        $got = array_values(
+            array_filter(
+                array_map(
+                    fn (DnsRecord $r): ?string => $r->type()->equals($type) && $r->owner->equals($owner) ? $r->data->text() : null,
+                    $answer->answers,
+                ),
+            ),
+        );
         sort($got);
         if ($got !== $meant && ! ($meant === [] && $answer->answers !== [] && $got === [])) {
-            throw Unanswered::differs($this->server->name, "$owner $type is meant to be ".(implode(', ', $meant) ?: 'nothing').', it answers '.(implode(', ', $got) ?: $answer->rcode->explained()));
+            throw Unanswered::differs(
+                $this->server->name,
+                "$owner $type is meant to be "
+                    .(implode(', ', $meant) ?: 'nothing')
+                    .', it answers '
+                    .(implode(', ', $got) ?: $answer->rcode->explained()),
+            );
         }
 
         return true;
@@ -394,7 +570,8 @@ final readonly class StandinDnsLink implements Link
             $keys[] = $up->sortKey();
         }
 
-        return $keys !== [] && (Record::query()->where('zone_id', $zone->id)->whereIn('owner_key', $keys)->whereIn('type', [RecordType::NS, RecordType::DNAME])->exists()
+        return $keys !== [] && (Record::query()->where('zone_id', $zone->id)->whereIn('owner_key', $keys)
+            ->whereIn('type', [RecordType::NS, RecordType::DNAME])->exists()
             || Zone::query()->where('view_id', $zone->view_id)->whereIn('name', $names)->exists());
     }
 

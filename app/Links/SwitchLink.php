@@ -9,7 +9,10 @@ use App\Models\Vlan;
 use App\Queries\SwitchIntent;
 use Illuminate\Database\Eloquent\Collection;
 
-/** The switches as a server that is shipped to: each VLAN's name, gateway interface, relays and the denials that hide what its clients need. */
+/**
+ * The switches as a server that is shipped to: each VLAN's name, gateway interface, relays and the denials that hide what its clients
+ * need.
+ */
 final readonly class SwitchLink implements Link
 {
     public function __construct(private NetworkLink $network)
@@ -32,7 +35,14 @@ final readonly class SwitchLink implements Link
         $known = Layer2Domain::query()->pluck('name')->flip();
         foreach ($running as $key => $vlan) {
             if (isset($known[$vlan['domain']])) {
-                $differences[] = new Difference('vlan', $key, "$key {$vlan['name']}", 'gone', message: 'the directory does not have this VLAN', drifted: true);
+                $differences[] = new Difference(
+                    'vlan',
+                    $key,
+                    "$key {$vlan['name']}",
+                    'gone',
+                    message: 'the directory does not have this VLAN',
+                    drifted: true,
+                );
             }
         }
 
@@ -49,7 +59,10 @@ final readonly class SwitchLink implements Link
             return;
         }
         $running = $this->running($intent);
-        $set = ['domain' => $intent->vlan->domain->name, 'number' => $intent->vlan->number, 'name' => $intent->vlan->name, 'relays' => $intent->relays];
+        $set = [
+            'domain' => $intent->vlan->domain->name, 'number' => $intent->vlan->number, 'name' => $intent->vlan->name,
+            'relays' => $intent->relays,
+        ];
         $set += $intent->gateway === '' ? [] : ['gateway' => $intent->gateway];
         $set += isset($running['denies']) ? ['denies' => $intent->filtered($running['denies'])['keep']] : [];
         $this->network->set([$set]);
@@ -63,13 +76,27 @@ final readonly class SwitchLink implements Link
         }
         $difference = $this->difference($id, $intent, $this->running($intent));
         if ($difference->needsShipping()) {
-            throw Unanswered::refused($this->network->server->name, 'read back, it still differs: '.implode('; ', [...$difference->removed, ...$difference->added]));
+            throw Unanswered::refused(
+                $this->network->server->name,
+                'read back, it still differs: '.implode('; ', [...$difference->removed, ...$difference->added]),
+            );
         }
 
-        return 'read back from the switch: '.implode(', ', array_filter([$intent->vlan->name, $intent->gateway, $intent->relays === [] ? '' : 'relays to '.implode(' and ', $intent->relays)]));
+        return 'read back from the switch: '
+            .implode(
+                ', ',
+                array_filter([
+                    $intent->vlan->name,
+                    $intent->gateway,
+                    $intent->relays === [] ? '' : 'relays to '.implode(' and ', $intent->relays),
+                ]),
+            );
     }
 
-    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}> */
+    /**
+     * @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
+     *     denies: ?list<string>}>
+     */
     public function vlans(): array
     {
         return $this->network->vlans();
@@ -80,7 +107,10 @@ final readonly class SwitchLink implements Link
         return SwitchIntent::of(new Collection(array_filter([Vlan::query()->with('domain')->find($id)])))[$id] ?? null;
     }
 
-    /** @return array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}|null */
+    /**
+     * @return array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
+     *     denies: ?list<string>}|null
+     */
     private function running(SwitchIntent $intent): ?array
     {
         foreach ($this->network->vlans() as $vlan) {
@@ -92,20 +122,43 @@ final readonly class SwitchLink implements Link
         return null;
     }
 
-    /** @param  array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}|null  $running */
+    /**
+     * @param  array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
+     *     denies: ?list<string>}|null  $running
+     */
     private function difference(string $id, SwitchIntent $intent, ?array $running, bool $asBrought = false): Difference
     {
         $title = "{$intent->vlan->domain->name} {$intent->vlan->line()}";
         if ($running === null) {
             $state = $intent->isLive() ? 'new' : 'waiting';
-            $added = ["name {$intent->vlan->name}", ...($intent->gateway === '' ? [] : ["interface $intent->gateway"]), ...array_map(static fn (string $r): string => "relay to $r", $intent->relays)];
+            $added = [
+                "name {$intent->vlan->name}",
+                ...($intent->gateway === '' ? [] : ["interface $intent->gateway"]),
+                ...array_map(static fn (string $r): string => "relay to $r", $intent->relays),
+            ];
 
-            return new Difference('vlan', $id, $title, $state, [], $added, 0, count($added), $state === 'new' ? 'not on the switch' : 'its subnet is not live yet', drifted: $state === 'new' && $asBrought);
+            return new Difference(
+                'vlan',
+                $id,
+                $title,
+                $state,
+                [],
+                $added,
+                0,
+                count($added),
+                $state === 'new' ? 'not on the switch' : 'its subnet is not live yet',
+                drifted: $state === 'new' && $asBrought,
+            );
         }
         $relays = $running['relays'];
         sort($relays);
         $removed = $added = [];
-        foreach (['name' => [$running['name'], $intent->vlan->name], 'interface' => [$running['gateway'], $intent->gateway === '' ? $running['gateway'] : $intent->gateway]] as $what => [$is, $meant]) {
+        foreach (
+            [
+                'name' => [$running['name'], $intent->vlan->name],
+                'interface' => [$running['gateway'], $intent->gateway === '' ? $running['gateway'] : $intent->gateway],
+            ] as $what => [$is, $meant]
+        ) {
             if ($is !== $meant) {
                 $removed = $is === '' ? $removed : [...$removed, "$what $is"];
                 $added[] = "$what $meant";
@@ -121,7 +174,17 @@ final readonly class SwitchLink implements Link
 
         $same = $removed === [] && $added === [];
 
-        return new Difference('vlan', $id, $title, $same ? 'same' : 'differs', $removed, $added, count($removed), count($added), drifted: ! $same && $asBrought);
+        return new Difference(
+            'vlan',
+            $id,
+            $title,
+            $same ? 'same' : 'differs',
+            $removed,
+            $added,
+            count($removed),
+            count($added),
+            drifted: ! $same && $asBrought,
+        );
     }
 
     /** @return array{string, int} */

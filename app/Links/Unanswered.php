@@ -25,7 +25,16 @@ final class Unanswered extends \RuntimeException
 
     public static function silence(string $who, string $endpoint, float $seconds): self
     {
-        return new self(sprintf('%s did not answer at %s within %s s. It may be down, slow or out of reach; other servers are not affected.', $who, $endpoint, rtrim(rtrim(sprintf('%.1f', $seconds), '0'), '.')), true, true);
+        return new self(
+            sprintf(
+                '%s did not answer at %s within %s s. It may be down, slow or out of reach; other servers are not affected.',
+                $who,
+                $endpoint,
+                rtrim(rtrim(sprintf('%.1f', $seconds), '0'), '.'),
+            ),
+            true,
+            true,
+        );
     }
 
     public static function closed(string $who, string $endpoint, string $why): self

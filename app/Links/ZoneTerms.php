@@ -22,14 +22,20 @@ final class ZoneTerms
         return null;
     }
 
-    /** @return array{transfer: list<string>, notify: list<string>, update: array{mode: string, from: list<string>}, lapse: ?array{after: int, quiet: int}} who may do what with a zone */
+    /**
+     * @return array{transfer: list<string>, notify: list<string>, update: array{mode: string, from: list<string>},
+     *     lapse: ?array{after: int, quiet: int}} who may do what with a zone
+     */
     public static function of(Zone $zone, bool $primary): array
     {
         $client = $zone->clientInView();
-        $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary')->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->values()->all();
+        $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary')
+            ->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->values()->all();
 
         return [
-            'transfer' => $zone->transferList(), 'notify' => $primary ? $notify : [], 'update' => $primary ? ['mode' => $zone->update_mode, 'from' => $zone->update_from ?? []] : ['mode' => 'refused', 'from' => []],
+            'transfer' => $zone->transferList(),
+            'notify' => $primary ? $notify : [],
+            'update' => $primary ? ['mode' => $zone->update_mode, 'from' => $zone->update_from ?? []] : ['mode' => 'refused', 'from' => []],
             'lapse' => $primary && $zone->lapse_after !== null ? ['after' => $zone->lapse_after, 'quiet' => $zone->lapse_quiet] : null,
         ];
     }
@@ -43,19 +49,41 @@ final class ZoneTerms
     {
         $zone = $placement->zone;
         $primary = $placement->part !== 'secondary';
-        $meant = self::of($zone, $primary) + ['part' => [$primary ? 'primary' : 'secondary', $primary ? '' : (string) $zone->primaryPlacement()?->server->endpoint, $primary ? '' : (string) self::transferKey($zone)]];
-        $is = (is_array($there['settings'] ?? null) ? $there['settings'] : []) + ['part' => [$there['part'] ?? 'primary', $there['primary'] ?? '', $there['key'] ?? '']];
+        $meant = self::of($zone, $primary) + [
+            'part' => [
+                $primary ? 'primary' : 'secondary',
+                $primary ? '' : (string) $zone->primaryPlacement()?->server->endpoint,
+                $primary ? '' : (string) self::transferKey($zone),
+            ],
+        ];
+        $is = (is_array($there['settings'] ?? null) ? $there['settings'] : []) + [
+            'part' => [$there['part'] ?? 'primary', $there['primary'] ?? '', $there['key'] ?? ''],
+        ];
         $removed = $added = [];
         foreach ($meant as $what => $value) {
             if (($is[$what] ?? null) !== $value) {
-                $words = static fn (mixed $v): string => $v === null || $v === [] ? 'nobody' : (is_array($v) && isset($v['mode']) ? "{$v['mode']} ".implode(', ', (array) ($v['from'] ?? [])) : (is_array($v) ? implode(', ', array_map(static fn (mixed $x): string => is_scalar($x) ? (string) $x : '', $v)) : ''));
+                $words = static fn (mixed $v): string => $v === null
+                    || $v === []
+                        ? 'nobody'
+                        : (
+                            is_array($v)
+                                && isset($v['mode'])
+                                    ? "{$v['mode']} ".implode(', ', (array) ($v['from'] ?? []))
+                                    : (
+                                        is_array($v)
+                                            ? implode(', ', array_map(static fn (mixed $x): string => is_scalar($x) ? (string) $x : '', $v))
+                                            : ''
+                                    )
+                        );
                 $removed[] = '# '.$what.': '.trim($words($is[$what] ?? null));
                 $added[] = '# '.$what.': '.trim($words($value));
             }
         }
 
         return $added === [] || ! in_array($difference->state, ['same', 'differs'], true) ? $difference : new Difference(
-            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed], [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added), $difference->message, $difference->running, $difference->intended, $difference->drifted, $difference->readWhole,
+            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed],
+            [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added),
+            $difference->message, $difference->running, $difference->intended, $difference->drifted, $difference->readWhole,
         );
     }
 }

@@ -45,17 +45,43 @@ final class Exchange
     {
         $relay = $scope->prefix->gateway ?? $scope->prefix->prefix()->usable()->first;
         $xid = random_int(1, 0xFFFFFFFF);
-        $common = [OptionTable::CLIENT_ID => "\1".$client->bytes] + ($hostName === '' ? [] : [OptionTable::HOST_NAME => $hostName]) + ($asked === [] ? [] : [OptionTable::PARAMETERS => implode('', array_map(chr(...), $asked))]);
+        $common = [OptionTable::CLIENT_ID => "\1".$client->bytes] + ($hostName === '' ? [] : [OptionTable::HOST_NAME => $hostName]) + (
+            $asked === [] ? [] : [OptionTable::PARAMETERS => implode('', array_map(chr(...), $asked))]
+        );
         $discover = Packet::fromClient(MessageType::Discover, $xid, $client, $common, $relay);
         $this->note('client', $server->name, $discover, $discover->wire(), 'asks '.implode(', ', $asked));
         [$offer, $bytes] = $this->client($server)->exchange($discover);
         $this->note($server->name, 'client', $offer, $bytes, "$offer->yourAddress");
-        $request = Packet::fromClient(MessageType::Request, $xid, $client, [OptionTable::REQUESTED_ADDRESS => $offer->yourAddress->bytes, OptionTable::SERVER_ID => $offer->options[OptionTable::SERVER_ID] ?? ''] + $common, $relay);
+        $request = Packet::fromClient(
+            MessageType::Request,
+            $xid,
+            $client,
+            [
+                OptionTable::REQUESTED_ADDRESS => $offer->yourAddress->bytes,
+                OptionTable::SERVER_ID => $offer->options[OptionTable::SERVER_ID] ?? '',
+            ] + $common,
+            $relay,
+        );
         $this->note('client', $server->name, $request, $request->wire(), "$offer->yourAddress");
         [$ack, $bytes] = $this->client($server)->exchange($request);
-        $this->note($server->name, 'client', $ack, $bytes, $ack->type() === MessageType::Ack ? "$ack->yourAddress" : OptionTable::meaning(OptionTable::MESSAGE, $ack->options[OptionTable::MESSAGE] ?? ' '));
+        $this->note(
+            $server->name,
+            'client',
+            $ack,
+            $bytes,
+            $ack->type() === MessageType::Ack
+                ? "$ack->yourAddress"
+                : OptionTable::meaning(OptionTable::MESSAGE, $ack->options[OptionTable::MESSAGE] ?? ' '),
+        );
         if ($ack->type() === MessageType::Ack) {
-            $release = Packet::fromClient(MessageType::Release, $xid, $client, [OptionTable::SERVER_ID => $ack->options[OptionTable::SERVER_ID] ?? '', OptionTable::CLIENT_ID => "\1".$client->bytes], null, $ack->yourAddress);
+            $release = Packet::fromClient(
+                MessageType::Release,
+                $xid,
+                $client,
+                [OptionTable::SERVER_ID => $ack->options[OptionTable::SERVER_ID] ?? '', OptionTable::CLIENT_ID => "\1".$client->bytes],
+                null,
+                $ack->yourAddress,
+            );
             $this->client($server)->tell($release);
             $this->note('client', $server->name, $release, $release->wire(), "$ack->yourAddress given back");
         }
@@ -63,11 +89,18 @@ final class Exchange
 
     private function client(Server $server): DhcpClient
     {
-        return new DhcpClient($server->name, $server->endpoint, max(0.1, (float) config('harbor.patience') - (microtime(true) - $this->start)));
+        return new DhcpClient(
+            $server->name,
+            $server->endpoint,
+            max(0.1, (float) config('harbor.patience') - (microtime(true) - $this->start)),
+        );
     }
 
     private function note(string $from, string $to, Packet $packet, string $bytes, string $text): void
     {
-        $this->steps[] = ['from' => $from, 'to' => $to, 'type' => $packet->type()?->label() ?? '?', 'text' => $text, 'packet' => $packet, 'bytes' => $bytes, 'at' => (microtime(true) - $this->start) * 1000];
+        $this->steps[] = [
+            'from' => $from, 'to' => $to, 'type' => $packet->type()?->label() ?? '?', 'text' => $text, 'packet' => $packet,
+            'bytes' => $bytes, 'at' => (microtime(true) - $this->start) * 1000,
+        ];
     }
 }

@@ -10,7 +10,10 @@ use App\Models\Reservation;
 use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Facades\DB;
 
-/** Clients of our own for exchanges: a locally administered MAC (IEEE 802 §8.2) that nobody else has, since an exchange takes and ends the client's lease. */
+/**
+ * Clients of our own for exchanges: a locally administered MAC (IEEE 802 §8.2) that nobody else has, since an exchange takes and ends the
+ * client's lease.
+ */
 final class ExchangeClient
 {
     public static function fresh(): string
@@ -29,10 +32,14 @@ final class ExchangeClient
             default => null,
         };
         if ($whose !== null) {
-            throw new \DomainException("$mac $whose: an exchange would end the lease of a real client. Take a MAC of your own, such as ".self::fresh().'.');
+            throw new \DomainException(
+                "$mac $whose: an exchange would end the lease of a real client. Take a MAC of your own, such as ".self::fresh().'.',
+            );
         }
         if ((ord($mac->bytes[0]) & 2) === 0) {
-            throw new \DomainException("$mac is the address of a maker's device. Take a locally administered one, such as ".self::fresh().'.');
+            throw new \DomainException(
+                "$mac is the address of a maker's device. Take a locally administered one, such as ".self::fresh().'.',
+            );
         }
     }
 }

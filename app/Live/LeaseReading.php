@@ -35,7 +35,18 @@ final readonly class LeaseReading
         try {
             $this->pages($server, $total);
         } catch (\Throwable $e) {
-            $this->acts->commit(null, [new NoteLeaseRun($server->id, $total, $e instanceof Unanswered ? $e->getMessage() : 'The answer could not be taken in: '.mb_strimwidth($e->getMessage(), 0, 200, '…'))]);
+            $this->acts->commit(
+                null,
+                [
+                    new NoteLeaseRun(
+                        $server->id,
+                        $total,
+                        $e instanceof Unanswered
+                            ? $e->getMessage()
+                            : 'The answer could not be taken in: '.mb_strimwidth($e->getMessage(), 0, 200, '…'),
+                    ),
+                ],
+            );
             throw $e;
         }
         $this->acts->commit(null, [new NoteLeaseRun($server->id, $total)]);
@@ -55,7 +66,10 @@ final readonly class LeaseReading
             [$until, $inOrder] = self::extent($page, $after);
             $ordered = $ordered && $inOrder;
             if (! $last && ($until === null || $until === $after)) {
-                throw Unanswered::nonsense($server->name, 'leases page by page; it does not go on behind '.($after === '' ? 'the first page' : $after));
+                throw Unanswered::nonsense(
+                    $server->name,
+                    'leases page by page; it does not go on behind '.($after === '' ? 'the first page' : $after),
+                );
             }
             $log = $this->acts->commit(null, [new KeepLeases($server->id, $page, $after, $last ? null : $until, $ordered)])->made('leases');
             foreach (is_array($log) ? ['added', 'changed', 'same', 'gone'] : [] as $what) {

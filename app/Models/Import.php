@@ -30,7 +30,8 @@ final class Import extends Model
 
     /** state → what it says on its page */
     public const STATES = [
-        'reading' => 'being read and judged', 'headings' => 'waits for its columns to be named', 'judged' => 'judged; nothing is written yet', 'taking' => 'being taken over as a whole',
+        'reading' => 'being read and judged', 'headings' => 'waits for its columns to be named',
+        'judged' => 'judged; nothing is written yet', 'taking' => 'being taken over as a whole',
         'taken' => 'taken over', 'cancelled' => 'cancelled; nothing was written', 'failed' => 'stopped; nothing was written',
     ];
 

@@ -31,7 +31,10 @@ final class Lease extends Model
 
     public $incrementing = true;
 
-    protected $casts = ['address' => AddressBytes::class, 'mac' => MacBytes::class, 'starts_at' => 'immutable_datetime', 'ends_at' => 'immutable_datetime', 'gone_at' => 'immutable_datetime'];
+    protected $casts = [
+        'address' => AddressBytes::class, 'mac' => MacBytes::class, 'starts_at' => 'immutable_datetime',
+        'ends_at' => 'immutable_datetime', 'gone_at' => 'immutable_datetime',
+    ];
 
     public function versioned(): bool
     {

@@ -43,7 +43,9 @@ abstract class Model extends Eloquent
         });
         static::deleting(fn (self $model) => WriteGate::books()->mayWrite($model, $model->getRawOriginal(), removed: true));
         static::created(fn (self $model) => WriteGate::books()->wrote($model, null));
-        static::updated(fn (self $model) => WriteGate::books()->wrote($model, array_intersect_key($model->getRawOriginal(), $model->getChanges())));
+        static::updated(
+            fn (self $model) => WriteGate::books()->wrote($model, array_intersect_key($model->getRawOriginal(), $model->getChanges())),
+        );
         static::deleted(fn (self $model) => WriteGate::books()->wrote($model, $model->getAttributes(), removed: true));
     }
 
@@ -68,7 +70,10 @@ abstract class Model extends Eloquent
     /** Columns that no person wants to see in a history: counters and locks. */
     public static function quiet(): array
     {
-        return ['version', 'structure', 'children', 'carved', 'used', 'parent_id', 'owner_key', 'data_hash', 'effective_tenant_id', 'target'];
+        return [
+            'version', 'structure', 'children', 'carved', 'used', 'parent_id', 'owner_key', 'data_hash', 'effective_tenant_id',
+            'target',
+        ];
     }
 
     public function versioned(): bool

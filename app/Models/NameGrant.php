@@ -43,6 +43,13 @@ final class NameGrant extends Model
 
     public function line(): string
     {
-        return $this->person->name.' edits '.($this->type === null ? '' : RecordType::of($this->type).' at ').($this->owner === null ? "all of {$this->zone->title()}" : rtrim($this->owner, '.').($this->below ? ' and what is below it' : ''));
+        return $this->person->name
+            .' edits '
+            .($this->type === null ? '' : RecordType::of($this->type).' at ')
+            .(
+                $this->owner === null
+                    ? "all of {$this->zone->title()}"
+                    : rtrim($this->owner, '.').($this->below ? ' and what is below it' : '')
+            );
     }
 }

@@ -41,6 +41,9 @@ final class OptionValue extends Model
 
     public function line(): string
     {
-        return "$this->code ".OptionTable::definition($this->code)->name.': '.($this->values === [] ? 'empty on purpose' : implode(', ', $this->values));
+        return "$this->code "
+            .OptionTable::definition($this->code)->name
+            .': '
+            .($this->values === [] ? 'empty on purpose' : implode(', ', $this->values));
     }
 }

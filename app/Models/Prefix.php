@@ -50,7 +50,10 @@ final class Prefix extends Model
 
     protected $table = 'prefixes';
 
-    protected $casts = ['first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float', 'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array'];
+    protected $casts = [
+        'first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float',
+        'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array',
+    ];
 
     /** The value of the two columns, kept with the bytes it was made of: lists ask for it many times a row. */
     private ?Net $net = null;

@@ -41,7 +41,11 @@ final class Record extends Model
 
     public function toRecord(int $defaultTtl): DnsRecord
     {
-        return new DnsRecord(Name::parse($this->owner), $this->ttl ?? $defaultTtl, RdataTypes::fromText(RecordType::of($this->type), Fields::ofLine($this->data)));
+        return new DnsRecord(
+            Name::parse($this->owner),
+            $this->ttl ?? $defaultTtl,
+            RdataTypes::fromText(RecordType::of($this->type), Fields::ofLine($this->data)),
+        );
     }
 
     /** The columns that follow from a record: order, identity, target. */

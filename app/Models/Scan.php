@@ -24,7 +24,9 @@ final class Scan extends Model
 {
     protected $table = 'scans';
 
-    protected $casts = ['prefixes' => 'array', 'left_out' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
+    protected $casts = [
+        'prefixes' => 'array', 'left_out' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
+    ];
 
     public static function noun(): string
     {

@@ -19,13 +19,19 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $control
  * @property ?string $token
  * @property bool $held
- * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string, addresses: list<string>}>, hints_at?: string, hints_from?: string, also?: list<string>, zones?: list<array{zone: string, kind: string, addresses: list<string>}>} $resolving  forwarders in order; fallback: asks the roots when none answers; also: further addresses of the server; zones: forwarded ones (asked of these servers, which recurse) and stubs (asked of their own name servers)
+ * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string,
+ *     addresses: list<string>}>, hints_at?: string, hints_from?: string, also?: list<string>, zones?: list<array{zone: string,
+ *     kind: string, addresses: list<string>}>} $resolving  forwarders in order; fallback: asks the roots when none answers; also: further
+ *     addresses of the server; zones: forwarded ones (asked of these servers, which recurse) and stubs (asked of their own name servers)
  * @property-read ?Site $site
  */
 final class Server extends Model
 {
     /** kind → what it does, in words */
-    public const DOES = ['dns' => 'answers zones', 'resolver' => 'resolves for others', 'roots' => 'plays the root servers', 'dhcp' => 'leases', 'network' => 'probes the network, reads and sets switches'];
+    public const DOES = [
+        'dns' => 'answers zones', 'resolver' => 'resolves for others', 'roots' => 'plays the root servers', 'dhcp' => 'leases',
+        'network' => 'probes the network, reads and sets switches',
+    ];
 
     protected $table = 'servers';
 

@@ -23,7 +23,9 @@ final class Shipment extends Model
 {
     protected $table = 'shipments';
 
-    protected $casts = ['steps' => 'array', 'orders' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
+    protected $casts = [
+        'steps' => 'array', 'orders' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
+    ];
 
     public function runs(): bool
     {

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-/** Open only while an act runs; a model written at any other time throws. Every row written through it is asked for first and entered in the books afterwards. */
+/**
+ * Open only while an act runs; a model written at any other time throws. Every row written through it is asked for first and entered in
+ * the books afterwards.
+ */
 final class WriteGate
 {
     private static ?Books $books = null;
@@ -28,6 +31,7 @@ final class WriteGate
 
     public static function books(): Books
     {
-        return self::$books ?? throw new WrittenOutsideAction('A model was written outside an Action. Every write goes through App\Actions.');
+        return self::$books
+            ?? throw new WrittenOutsideAction('A model was written outside an Action. Every write goes through App\Actions.');
     }
 }

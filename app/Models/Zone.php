@@ -58,7 +58,15 @@ final class Zone extends Model
 
     public function soa(?Serial $serial = null): Soa
     {
-        return new Soa(Name::parse($this->primary_server), Name::parse($this->mailbox), $serial ?? Serial::of($this->serial), $this->refresh, $this->retry, $this->expire, $this->negative_ttl);
+        return new Soa(
+            Name::parse($this->primary_server),
+            Name::parse($this->mailbox),
+            $serial ?? Serial::of($this->serial),
+            $this->refresh,
+            $this->retry,
+            $this->expire,
+            $this->negative_ttl,
+        );
     }
 
     public function primaryPlacement(): ?ZoneServer
@@ -69,7 +77,9 @@ final class Zone extends Model
     /** @return list<string> prefixes and "key NAME" that may copy the zone: as written, or else the addresses of its secondaries */
     public function transferList(): array
     {
-        $own = $this->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary' && $p->server->address !== null)->map(fn (ZoneServer $p): string => (string) $p->server->address?->in($p->server->address->family->bits()));
+        $own = $this->placements
+            ->filter(fn (ZoneServer $p): bool => $p->part === 'secondary' && $p->server->address !== null)
+            ->map(fn (ZoneServer $p): string => (string) $p->server->address?->in($p->server->address->family->bits()));
 
         return $this->transfer ?? array_values($own->sort()->all());
     }

@@ -24,7 +24,15 @@ final class HarborPostProvider extends ServiceProvider
         $this->app->singleton(Acts::class);
         $this->app->scoped(Inherited::class);
         Date::use(CarbonImmutable::class);
-        Connection::resolverFor('mariadb', static fn ($pdo, string $database, string $prefix, array $config): SoundConnection => new SoundConnection($pdo, $database, $prefix, $config));
+        Connection::resolverFor(
+            'mariadb',
+            static fn ($pdo, string $database, string $prefix, array $config): SoundConnection => new SoundConnection(
+                $pdo,
+                $database,
+                $prefix,
+                $config,
+            ),
+        );
     }
 
     public function boot(): void
@@ -32,8 +40,16 @@ final class HarborPostProvider extends ServiceProvider
         // A mark is drawn without a component: dozens stand on a page.
         Blade::directive('mark', static fn (string $given): string => "<?php echo \\App\\View\\Draw::mark($given); ?>");
         $who = static fn (Request $r): string => (string) ($r->user()?->getAuthIdentifier() ?? $r->ip());
-        RateLimiter::for('writes', static fn (Request $r): Limit => $r->isMethodSafe() ? Limit::none() : Limit::perMinute((int) config('harbor.throttle.writes'))->by('writes|'.$who($r)));
-        RateLimiter::for('packets', static fn (Request $r): Limit => Limit::perMinute((int) config('harbor.throttle.packets'))->by('packets|'.$who($r)));
+        RateLimiter::for(
+            'writes',
+            static fn (Request $r): Limit => $r->isMethodSafe()
+                ? Limit::none()
+                : Limit::perMinute((int) config('harbor.throttle.writes'))->by('writes|'.$who($r))
+        );
+        RateLimiter::for(
+            'packets',
+            static fn (Request $r): Limit => Limit::perMinute((int) config('harbor.throttle.packets'))->by('packets|'.$who($r))
+        );
         Model::preventLazyLoading(false);
         Model::preventSilentlyDiscardingAttributes();
     }

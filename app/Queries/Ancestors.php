@@ -34,7 +34,9 @@ final class Ancestors
     /** The supernet that holds a prefix directly. */
     public static function holder(string $space, Net $net, bool $groups, ?string $except = null): ?Prefix
     {
-        return self::of($space, $net)->last(fn (Prefix $p): bool => $p->groups && $p->id !== $except && ($p->length < $net->length || ! $groups));
+        return self::of($space, $net)->last(
+            fn (Prefix $p): bool => $p->groups && $p->id !== $except && ($p->length < $net->length || ! $groups),
+        );
     }
 
     /** The subnet in which an address lives. */

@@ -12,9 +12,12 @@ final class Called
 {
     /** @var array<string, class-string<Model>> */
     private const COLUMNS = [
-        'site_id' => Models\Site::class, 'parent_id' => Models\Prefix::class, 'tenant_id' => Models\Tenant::class, 'vlan_id' => Models\Vlan::class,
-        'space_id' => Models\Space::class, 'prefix_id' => Models\Prefix::class, 'device_id' => Models\Device::class, 'domain_id' => Models\Layer2Domain::class,
-        'view_id' => Models\View::class, 'zone_id' => Models\Zone::class, 'server_id' => Models\Server::class, 'scope_id' => Models\Scope::class,
+        'site_id' => Models\Site::class, 'parent_id' => Models\Prefix::class, 'tenant_id' => Models\Tenant::class,
+        'vlan_id' => Models\Vlan::class,
+        'space_id' => Models\Space::class, 'prefix_id' => Models\Prefix::class, 'device_id' => Models\Device::class,
+        'domain_id' => Models\Layer2Domain::class,
+        'view_id' => Models\View::class, 'zone_id' => Models\Zone::class, 'server_id' => Models\Server::class,
+        'scope_id' => Models\Scope::class,
         'address_id' => Models\Host::class, 'person_id' => Models\Person::class,
     ];
 
@@ -57,7 +60,12 @@ final class Called
             is_bool($value) => $value ? 'yes' : 'no',
             isset(self::COLUMNS[$column]) && is_string($value) => $this->names[$value] ?? 'one that is gone',
             is_scalar($value) => mb_strimwidth((string) $value, 0, 120, '…'),
-            default => mb_strimwidth((string) json_encode($value, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE), 0, 120, '…'),
+            default => mb_strimwidth(
+                (string) json_encode($value, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE),
+                0,
+                120,
+                '…',
+            ),
         };
     }
 }

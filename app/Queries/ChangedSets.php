@@ -20,14 +20,22 @@ final class ChangedSets
     private const MOST = 40;
 
     /**
-     * @return list<array{zone: Zone, owner: string, type: string, intended: list<string>, answers: list<array{server: string, state: 'right'|'wrong'|'silent', words: string}>, waits: bool, until: ?CarbonImmutable}>
+     * @return list<array{zone: Zone, owner: string, type: string, intended: list<string>, answers: list<array{server: string,
+     *     state: 'right'|'wrong'|'silent', words: string}>, waits: bool, until: ?CarbonImmutable}>
      */
     public static function of(?Zone $only, ?string $person): array
     {
         $sets = [];
-        foreach (DB::table('record_changes')->where('at', '>', now()->subDay())->where('op', '!=', '~')->when($only, fn ($q) => $q->where('zone_id', $only?->id))->when($person, fn ($q) => $q->where('person_id', $person))->orderByDesc('id')->limit(600)->get() as $change) {
+        foreach (
+            DB::table('record_changes')->where('at', '>', now()->subDay())->where('op', '!=', '~')
+                ->when($only, fn ($q) => $q->where('zone_id', $only?->id))
+                ->when($person, fn ($q) => $q->where('person_id', $person))->orderByDesc('id')->limit(600)
+                ->get() as $change
+        ) {
             $key = "$change->zone_id $change->owner $change->type";
-            $sets[$key] ??= ['zone' => $change->zone_id, 'owner' => $change->owner, 'type' => (int) $change->type, 'waits' => false, 'ttl' => null];
+            $sets[$key] ??= [
+                'zone' => $change->zone_id, 'owner' => $change->owner, 'type' => (int) $change->type, 'waits' => false, 'ttl' => null,
+            ];
             $sets[$key]['waits'] = $sets[$key]['waits'] || $change->serial === null;
             $sets[$key]['ttl'] = $change->op === '-' ? ($change->ttl ?? -1) : $sets[$key]['ttl'];
             if (count($sets) > self::MOST) {
@@ -42,12 +50,18 @@ final class ChangedSets
                 continue;
             }
             $owner = Name::parse($set['owner']);
-            $intended = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $set['type'])->pluck('data')->sort()->values()->all();
+            $intended = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())
+                ->where('type', $set['type'])->pluck('data')->sort()->values()->all();
             $shipped = $zone->placements->max('shipped_at');
             $ttl = $set['ttl'] === -1 ? $zone->default_ttl : $set['ttl'];
             $rows[] = [
-                'zone' => $zone, 'owner' => rtrim($set['owner'], '.'), 'type' => (string) RecordType::of($set['type']), 'intended' => $intended, 'waits' => $set['waits'],
-                'answers' => array_values($zone->placements->map(fn (ZoneServer $p): array => self::ask($p, $zone, $owner, RecordType::of($set['type']), $intended))->all()),
+                'zone' => $zone, 'owner' => rtrim($set['owner'], '.'), 'type' => (string) RecordType::of($set['type']),
+                'intended' => $intended, 'waits' => $set['waits'],
+                'answers' => array_values(
+                    $zone->placements
+                        ->map(fn (ZoneServer $p): array => self::ask($p, $zone, $owner, RecordType::of($set['type']), $intended))
+                        ->all(),
+                ),
                 'until' => $ttl !== null && ! $set['waits'] && $shipped instanceof CarbonImmutable ? $shipped->addSeconds($ttl) : null,
             ];
         }
@@ -73,6 +87,12 @@ final class ChangedSets
         }
         sort($got);
 
-        return ['server' => $server->name, 'state' => $got === $intended ? 'right' : 'wrong', 'words' => $got === [] ? $message->rcode->explained().($message->rcode->value === 0 ? ', no such data' : '') : implode(', ', $got)];
+        return [
+            'server' => $server->name,
+            'state' => $got === $intended ? 'right' : 'wrong',
+            'words' => $got === []
+                ? $message->rcode->explained().($message->rcode->value === 0 ? ', no such data' : '')
+                : implode(', ', $got),
+        ];
     }
 }

@@ -41,7 +41,10 @@ final class Choices
     /** @return array<string, string> */
     public function tenants(): array
     {
-        return $this->once('tenants', fn (): array => $this->reach->isWhole() ? Tenant::query()->orderBy('name')->pluck('name', 'id')->all() : []);
+        return $this->once(
+            'tenants',
+            fn (): array => $this->reach->isWhole() ? Tenant::query()->orderBy('name')->pluck('name', 'id')->all() : [],
+        );
     }
 
     /** @return array<string, string> */
@@ -53,8 +56,10 @@ final class Choices
     /** @return array<string, string> number and name, those of one site first where it is given */
     public function vlans(?string $site = null): array
     {
-        return $this->once("vlans $site", fn (): array => $this->reach->vlans()->join('layer2_domains', 'layer2_domains.id', '=', 'vlans.domain_id')
-            ->orderByRaw('CASE WHEN layer2_domains.site_id = ? THEN 0 ELSE 1 END', [$site ?? ''])->orderBy('layer2_domains.name')->orderBy('number')
+        return $this->once("vlans $site", fn (): array => $this->reach->vlans()
+            ->join('layer2_domains', 'layer2_domains.id', '=', 'vlans.domain_id')
+            ->orderByRaw('CASE WHEN layer2_domains.site_id = ? THEN 0 ELSE 1 END', [$site ?? ''])
+            ->orderBy('layer2_domains.name')->orderBy('number')
             ->limit(500)->get(['vlans.id', 'vlans.number', 'vlans.name', 'layer2_domains.name as domain'])
             ->mapWithKeys(fn ($v): array => [$v->id => "$v->number $v->name, {$v->getAttribute('domain')}"])->all());
     }
@@ -77,7 +82,9 @@ final class Choices
     /** @return array<string, string> */
     public function zones(bool $forward = true): array
     {
-        return $this->once('zones '.($forward ? 'forward' : 'all'), fn (): array => $this->reach->zones()->join('views', 'views.id', '=', 'zones.view_id')->when($forward, fn ($q) => $q->where('zones.name', 'not like', '%.arpa.'))
+        return $this->once('zones '.($forward ? 'forward' : 'all'), fn (): array => $this->reach->zones()
+            ->join('views', 'views.id', '=', 'zones.view_id')
+            ->when($forward, fn ($q) => $q->where('zones.name', 'not like', '%.arpa.'))
             ->orderBy('zones.name')->orderBy('views.position')->limit(500)->get(['zones.id', 'zones.name', 'views.name as view'])
             ->mapWithKeys(fn ($z): array => [$z->id => rtrim($z->name, '.').', '.$z->getAttribute('view')])->all());
     }
@@ -85,7 +92,10 @@ final class Choices
     /** @return array<string, string> */
     public function devices(): array
     {
-        return $this->once('devices', fn (): array => $this->reach->isWhole() ? Device::query()->orderBy('name')->limit(500)->pluck('name', 'id')->all() : []);
+        return $this->once(
+            'devices',
+            fn (): array => $this->reach->isWhole() ? Device::query()->orderBy('name')->limit(500)->pluck('name', 'id')->all() : [],
+        );
     }
 
     /** @return array<string, string> */
@@ -97,6 +107,11 @@ final class Choices
     /** @return array<string, string> */
     public function servers(string ...$kinds): array
     {
-        return $this->once('servers '.implode(' ', $kinds), fn (): array => $this->reach->isWhole() ? Server::query()->whereIn('kind', $kinds)->orderBy('name')->pluck('name', 'id')->all() : []);
+        return $this->once(
+            'servers '.implode(' ', $kinds),
+            fn (): array => $this->reach->isWhole()
+                ? Server::query()->whereIn('kind', $kinds)->orderBy('name')->pluck('name', 'id')->all()
+                : [],
+        );
     }
 }

@@ -31,7 +31,14 @@ final class Drafts
         $acts = [];
         foreach ($draft->edits ?? [] as $edit) {
             $class = Registry::find($edit->action)
-                ?? throw new BadInput([new Note('blocked', 'edit-unknown', "\"$edit->title\" cannot be read any more", 'The act behind it is not known here; take the edit out and make it again.')]);
+                ?? throw new BadInput([
+                    new Note(
+                        'blocked',
+                        'edit-unknown',
+                        "\"$edit->title\" cannot be read any more",
+                        'The act behind it is not known here; take the edit out and make it again.',
+                    ),
+                ]);
             try {
                 $acts[] = $class::fromInput($edit->input);
             } catch (BadInput $e) {

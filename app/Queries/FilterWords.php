@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
-/** What was typed into a filter: words, `key:value` words, and those with a value in quotes. A word nobody understands finds nothing, and is named. */
+/**
+ * What was typed into a filter: words, `key:value` words, and those with a value in quotes. A word nobody understands finds nothing, and
+ * is named.
+ */
 final class FilterWords
 {
     /** @var list<string> what was not understood, as a sentence each */

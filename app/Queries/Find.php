@@ -22,7 +22,10 @@ use HarborPost\Core\Net\Prefix as Net;
 use HarborPost\Core\Net\Understood;
 use Illuminate\Support\Collection;
 
-/** One field for everything: says how it was read and follows the chain prefix → subnet → address → names → reservation → lease → device. */
+/**
+ * One field for everything: says how it was read and follows the chain prefix → subnet → address → names → reservation → lease
+ * → device.
+ */
 final class Find
 {
     private const MOST = 50;
@@ -61,7 +64,8 @@ final class Find
             return $find;
         }
         try {
-            $understood = preg_match('/^[0-9a-f:.\/\s-]+$/i', $text) === 1 && preg_match('/[.:]/', $text) === 1 ? Understood::from($text) : null;
+            $understood = preg_match('/^[0-9a-f:.\/\s-]+$/i', $text) === 1
+                && preg_match('/[.:]/', $text) === 1 ? Understood::from($text) : null;
         } catch (NotUnderstood $e) {
             $find->understood[] = $e->getMessage();
             $understood = null;
@@ -74,7 +78,12 @@ final class Find
         if (preg_match('/\A\d{1,4}\z/', $text) === 1 && (int) $text >= 1 && (int) $text <= 4094) {
             $find->understood[] = "VLAN number $text";
             $find->put('VLANs', $reach->vlans()->with('domain.site')->where('number', (int) $text)->limit(self::MOST)->get());
-            $find->put('Prefixes', $reach->prefixes()->with(['space', 'site', 'vlan'])->whereIn('vlan_id', $reach->vlans()->where('number', (int) $text)->select('vlans.id'))->orderBy('first')->limit(self::MOST)->get());
+            $find->put(
+                'Prefixes',
+                $reach->prefixes()->with(['space', 'site', 'vlan'])
+                    ->whereIn('vlan_id', $reach->vlans()->where('number', (int) $text)->select('vlans.id'))
+                    ->orderBy('first')->limit(self::MOST)->get(),
+            );
         }
         $find->byName($text);
 
@@ -96,12 +105,15 @@ final class Find
     {
         $net = $understood->prefix;
         if ($net === null) {
-            $this->understood[] = "range of {$understood->range->size()} addresses, no prefix; it takes ".implode(', ', array_slice(array_map(strval(...), $understood->range->prefixes()), 0, 6));
+            $this->understood[] = "range of {$understood->range->size()} addresses, no prefix; it takes "
+                .implode(', ', array_slice(array_map(strval(...), $understood->range->prefixes()), 0, 6));
             $net = $understood->range->prefixes()[0];
         }
         $this->net = $net;
         $single = $net->length === $net->family()->bits();
-        $this->understood[] = $single ? "address $net->first" : "prefix $net".($understood->hostBits ? ", the network of $understood->address" : '');
+        $this->understood[] = $single
+            ? "address $net->first"
+            : "prefix $net".($understood->hostBits ? ", the network of $understood->address" : '');
         $prefixes = collect();
         foreach (Space::query()->get() as $space) {
             foreach (Ancestors::of($space->id, $net) as $above) {
@@ -112,9 +124,21 @@ final class Find
             }
         }
         if (! $single) {
-            $prefixes = $prefixes->concat($this->reach->prefixes()->with(['space', 'site', 'vlan'])->whereIn('space_id', Space::query()->pluck('id'))->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(20)->get());
+            $prefixes = $prefixes->concat(
+                $this->reach->prefixes()->with(['space', 'site', 'vlan'])
+                    ->whereIn('space_id', Space::query()->pluck('id'))->where('family', $net->family()->value)
+                    ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])
+                    ->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(20)->get(),
+            );
         }
-        $this->put('Prefixes', $prefixes->sortBy([fn (Prefix $a, Prefix $b): int => strcmp($a->space->name, $b->space->name) ?: $a->prefix()->compare($b->prefix())])->values());
+        $this->put(
+            'Prefixes',
+            $prefixes
+                ->sortBy([
+                    fn (Prefix $a, Prefix $b): int => strcmp($a->space->name, $b->space->name) ?: $a->prefix()->compare($b->prefix()),
+                ])
+                ->values(),
+        );
         $address = $understood->hostBits ? $understood->address : ($single ? $net->first : null);
         if ($address !== null) {
             $this->byAddress($address);
@@ -123,14 +147,29 @@ final class Find
 
     private function byAddress(Address $address): void
     {
-        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->whereIn('space_id', Space::query()->pluck('id'))->where('family', $address->family->value)->where('address', $address->bytes)->limit(self::MOST)->get();
+        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])
+            ->whereIn('space_id', Space::query()->pluck('id'))->where('family', $address->family->value)
+            ->where('address', $address->bytes)->limit(self::MOST)->get();
         $this->put('Addresses', $hosts);
         $ids = $hosts->modelKeys();
         $reverse = ReverseName::of($address);
-        $this->put('Names', $this->reach->records()->with('zone.view')->whereIn('address_id', $ids)->limit(self::MOST)->get()->concat($this->reach->records()->with('zone.view')->where('owner', (string) $reverse)->limit(self::MOST)->get())->unique('id')->values());
+        $this->put(
+            'Names',
+            $this->reach->records()->with('zone.view')->whereIn('address_id', $ids)->limit(self::MOST)->get()
+                ->concat($this->reach->records()->with('zone.view')->where('owner', (string) $reverse)->limit(self::MOST)->get())
+                ->unique('id')->values(),
+        );
         $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
-        $this->put('Reservations', Reservation::query()->with('scope')->where('address', $address->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
-        $this->put('Leases', Lease::query()->with('server')->where('address', $address->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
+        $this->put(
+            'Reservations',
+            Reservation::query()->with('scope')->where('address', $address->bytes)
+                ->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get(),
+        );
+        $this->put(
+            'Leases',
+            Lease::query()->with('server')->where('address', $address->bytes)
+                ->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get(),
+        );
         $this->put('Devices', $hosts->map(fn (Host $h): ?Device => $h->device)->filter()->values());
     }
 
@@ -138,10 +177,21 @@ final class Find
     {
         $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('mac', $mac->bytes)->limit(self::MOST)->get();
         $this->put('Addresses', $hosts);
-        $this->put('Names', $this->reach->records()->with('zone.view')->whereIn('address_id', $hosts->modelKeys())->limit(self::MOST)->get());
+        $this->put(
+            'Names',
+            $this->reach->records()->with('zone.view')->whereIn('address_id', $hosts->modelKeys())->limit(self::MOST)->get(),
+        );
         $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
-        $this->put('Reservations', Reservation::query()->with('scope')->where('mac', $mac->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
-        $this->put('Leases', Lease::query()->with('server')->where('mac', $mac->bytes)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get());
+        $this->put(
+            'Reservations',
+            Reservation::query()->with('scope')->where('mac', $mac->bytes)
+                ->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get(),
+        );
+        $this->put(
+            'Leases',
+            Lease::query()->with('server')->where('mac', $mac->bytes)
+                ->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get(),
+        );
         $this->put('Devices', $hosts->map(fn (Host $h): ?Device => $h->device)->filter()->values());
     }
 
@@ -150,13 +200,29 @@ final class Find
     {
         $like = addcslashes(strtolower(rtrim($text, '.')), '%_\\').'%';
         $this->understood[] = "start of a name, \"$text\"";
-        $this->put('Prefixes', ($this->found['Prefixes'] ?? collect())->concat($this->reach->prefixes()->with(['space', 'site', 'vlan'])->where('name', 'like', addcslashes($text, '%_\\').'%')->orderBy('name')->limit(self::MOST)->get()));
-        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get();
+        $this->put(
+            'Prefixes',
+            ($this->found['Prefixes'] ?? collect())->concat(
+                $this->reach->prefixes()->with(['space', 'site', 'vlan'])
+                    ->where('name', 'like', addcslashes($text, '%_\\').'%')->orderBy('name')->limit(self::MOST)->get(),
+            ),
+        );
+        $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('name', 'like', $like)->orderBy('name')
+            ->limit(self::MOST)->get();
         $this->put('Zones', $this->reach->zones()->with('view')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
         $this->put('Addresses', $hosts);
-        $this->put('Names', $this->reach->records()->with('zone.view')->where('owner', 'like', $like)->orderBy('owner')->limit(self::MOST)->get());
-        $this->put('Scopes', $this->reach->scopes()->with('prefix')->where('scopes.name', 'like', addcslashes($text, '%_\\').'%')->limit(self::MOST)->get());
-        $this->put('Devices', $this->reach->isWhole() ? Device::query()->where('name', 'like', $like)->limit(self::MOST)->get() : collect());
+        $this->put(
+            'Names',
+            $this->reach->records()->with('zone.view')->where('owner', 'like', $like)->orderBy('owner')->limit(self::MOST)->get(),
+        );
+        $this->put(
+            'Scopes',
+            $this->reach->scopes()->with('prefix')->where('scopes.name', 'like', addcslashes($text, '%_\\').'%')->limit(self::MOST)->get(),
+        );
+        $this->put(
+            'Devices',
+            $this->reach->isWhole() ? Device::query()->where('name', 'like', $like)->limit(self::MOST)->get() : collect(),
+        );
         $this->byDirectory($text);
         $name = Name::tryParse(rtrim($text, '.').'.');
         if ($name !== null && count($name->labels()) > 1 && $this->found['Names']->isEmpty()) {
@@ -177,7 +243,8 @@ final class Find
         $this->put('Sites', Site::query()->with('parent')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
         $this->put('Tenants', Tenant::query()->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
         $this->put('Servers', Server::query()->with('site')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
-        $vlans = $this->reach->vlans()->with('domain.site')->where('vlans.name', 'like', $like)->orderBy('number')->limit(self::MOST)->get();
+        $vlans = $this->reach->vlans()->with('domain.site')->where('vlans.name', 'like', $like)->orderBy('number')
+            ->limit(self::MOST)->get();
         $this->put('VLANs', ($this->found['VLANs'] ?? collect())->concat($vlans)->unique('id')->values());
     }
 

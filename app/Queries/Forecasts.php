@@ -28,7 +28,9 @@ final class Forecasts
      */
     public static function samples(Prefix $prefix): array
     {
-        return DB::table('use_samples')->where('prefix_id', $prefix->id)->where('day', '>', self::today() - self::WINDOW)->orderBy('day')->pluck('percent', 'day')->map(fn ($p): float => (float) $p)->all();
+        return DB::table('use_samples')->where('prefix_id', $prefix->id)
+            ->where('day', '>', self::today() - self::WINDOW)->orderBy('day')->pluck('percent', 'day')
+            ->map(fn ($p): float => (float) $p)->all();
     }
 
     public static function of(Prefix $prefix): ?Trend
@@ -45,8 +47,13 @@ final class Forecasts
      */
     public static function first(Prefix $inside, Reach $reach, int $count = 6): array
     {
-        $rows = DB::table('forecasts')->join('prefixes', 'prefixes.id', '=', 'forecasts.prefix_id')->where('prefixes.space_id', $inside->space_id)->where('prefixes.family', $inside->family)
-            ->whereBetween('prefixes.first', [$inside->first->bytes, $inside->prefix()->last()->bytes])->where('prefixes.length', '>', $inside->length)
+        $rows = DB::table('forecasts')->join('prefixes', 'prefixes.id', '=', 'forecasts.prefix_id')
+            ->where('prefixes.space_id', $inside->space_id)->where('prefixes.family', $inside->family)
+            ->whereBetween('prefixes.first', [$inside->first->bytes, $inside->prefix()->last()->bytes])->where(
+                'prefixes.length',
+                '>',
+                $inside->length,
+            )
             ->whereNotNull('full_day')->where('percent', '<', 100)->orderBy('full_day')->limit($count)->get('forecasts.*');
         $prefixes = $reach->prefixes()->with('site')->whereIn('id', $rows->pluck('prefix_id'))->get()->keyBy('id');
         $found = [];
@@ -65,7 +72,9 @@ final class Forecasts
         $day ??= self::today();
 
         return DB::affectingStatement("INSERT INTO use_samples (prefix_id, day, percent)
-            SELECT id, ?, CASE WHEN kind = 'subnet' THEN LEAST(100, 100 * (used + (gateway IS NOT NULL)) / GREATEST(1, POW(2, 32 - length) - IF(length >= 31, 0, 2))) ELSE 100 * carved END
+            SELECT id, ?, CASE WHEN kind = 'subnet' THEN LEAST(100, 100 * (used + (gateway IS NOT NULL))
+                / GREATEST(1, POW(2, 32 - length) - IF(length >= 31, 0, 2)))
+                ELSE 100 * carved END
             FROM prefixes WHERE kind = 'supernet' OR kind = 'subnet' AND family = 4 AND length < 31
             ON DUPLICATE KEY UPDATE percent = VALUES(percent)", [$day]);
     }
@@ -112,8 +121,13 @@ final class Forecasts
         $full = $trend->reaches(100.0);
 
         return [
-            'prefix_id' => $prefix, 'percent' => $percent, 'kind' => $trend->kind, 'samples' => count($samples), 'slope' => $trend->slope, 'slope_low' => $trend->slopeLow, 'slope_high' => $trend->slopeHigh,
-            'middle_day' => $trend->middleDay, 'middle_value' => $trend->middleValue, 'full_day' => $percent >= 100 ? self::today() : ($full === null || $full['day'] > self::today() + 3650 ? null : max(self::today(), $full['day'])),
+            'prefix_id' => $prefix, 'percent' => $percent, 'kind' => $trend->kind, 'samples' => count($samples),
+            'slope' => $trend->slope, 'slope_low' => $trend->slopeLow, 'slope_high' => $trend->slopeHigh,
+            'middle_day' => $trend->middleDay,
+            'middle_value' => $trend->middleValue,
+            'full_day' => $percent >= 100
+                ? self::today()
+                : ($full === null || $full['day'] > self::today() + 3650 ? null : max(self::today(), $full['day'])),
         ];
     }
 
@@ -139,6 +153,14 @@ final class Forecasts
 
     private static function trend(\stdClass $row): Trend
     {
-        return Trend::kept($row->kind, (float) $row->slope, (float) $row->slope_low, (float) $row->slope_high, (float) $row->middle_day, (float) $row->middle_value, (int) $row->samples);
+        return Trend::kept(
+            $row->kind,
+            (float) $row->slope,
+            (float) $row->slope_low,
+            (float) $row->slope_high,
+            (float) $row->middle_day,
+            (float) $row->middle_value,
+            (int) $row->samples,
+        );
     }
 }

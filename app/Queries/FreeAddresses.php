@@ -53,7 +53,10 @@ final class FreeAddresses
             if (! Guard::tryOwn("address:$subnet->space_id:".bin2hex($address->bytes))) {
                 continue;
             }
-            if (Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->doesntExist()) {
+            if (
+                Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)
+                    ->where('address', $address->bytes)->doesntExist()
+            ) {
                 return $address;
             }
         }
@@ -84,7 +87,9 @@ final class FreeAddresses
     {
         $scope = Scope::query()->with('ranges')->where('prefix_id', $subnet->id)->first();
 
-        $held = HeldRun::query()->where('prefix_id', $subnet->id)->get()->filter(fn (HeldRun $h): bool => $h->holds(now()))->map(fn (HeldRun $h): AddressRange => $h->range())->values()->all();
+        $held = HeldRun::query()->where('prefix_id', $subnet->id)->get()
+            ->filter(fn (HeldRun $h): bool => $h->holds(now()))->map(fn (HeldRun $h): AddressRange => $h->range())
+            ->values()->all();
 
         return [...array_values($scope === null ? [] : $scope->ranges->map(fn ($r): AddressRange => $r->range())->all()), ...$held];
     }

@@ -14,19 +14,30 @@ use HarborPost\Core\Net\Address;
 /** Resolvers and search suffixes that clients are given, and by whom. */
 final class GivenResolvers
 {
-    /** @return list<array{label: string, link: string, resolvers: list<string>, search: list<string>, origin: string}> what sites, and scopes with values of their own, hand to clients */
+    /**
+     * @return list<array{label: string, link: string, resolvers: list<string>, search: list<string>, origin: string}> what sites, and
+     *     scopes with values of their own, hand to clients
+     */
     public static function everywhere(): array
     {
         $rows = [];
         $inherited = app(Inherited::class);
         foreach (Site::query()->orderBy('name')->limit(100)->get() as $site) {
             $of = $inherited->ofSite($site->id);
-            $rows[] = ['label' => $site->name, 'link' => "/directory/site/$site->id", 'resolvers' => $of['resolvers']['value'], 'search' => $of['search']['value'], 'origin' => $of['resolvers']['origin']['label'] ?? 'nobody'];
+            $rows[] = [
+                'label' => $site->name, 'link' => "/directory/site/$site->id", 'resolvers' => $of['resolvers']['value'],
+                'search' => $of['search']['value'], 'origin' => $of['resolvers']['origin']['label'] ?? 'nobody',
+            ];
         }
-        $own = OptionValue::query()->where('layer', 'scope')->whereIn('code', [OptionTable::NAME_SERVERS, OptionTable::SEARCH])->limit(200)->get()->groupBy('layer_id');
+        $own = OptionValue::query()->where('layer', 'scope')
+            ->whereIn('code', [OptionTable::NAME_SERVERS, OptionTable::SEARCH])->limit(200)->get()->groupBy('layer_id');
         foreach (Scope::query()->whereIn('id', $own->keys())->orderBy('name')->get() as $scope) {
             $values = $own[$scope->id]->pluck('values', 'code');
-            $rows[] = ['label' => "scope $scope->name", 'link' => "/lease/scope/$scope->id", 'resolvers' => $values[OptionTable::NAME_SERVERS] ?? [], 'search' => $values[OptionTable::SEARCH] ?? [], 'origin' => 'its own option'];
+            $rows[] = [
+                'label' => "scope $scope->name", 'link' => "/lease/scope/$scope->id",
+                'resolvers' => $values[OptionTable::NAME_SERVERS] ?? [], 'search' => $values[OptionTable::SEARCH] ?? [],
+                'origin' => 'its own option',
+            ];
         }
 
         return $rows;
@@ -35,7 +46,11 @@ final class GivenResolvers
     /** @return list<string> the resolvers that a client at an address is given: by its scope, else by the settings that reach its subnet */
     public static function at(?Address $client): array
     {
-        $subnet = $client === null ? null : Prefix::query()->where('kind', 'subnet')->where('family', $client->family->value)->where('first', '<=', $client->bytes)->orderByDesc('first')->limit(8)->get()->first(fn (Prefix $p): bool => $p->prefix()->contains($client));
+        $subnet = $client === null
+            ? null
+            : Prefix::query()->where('kind', 'subnet')->where('family', $client->family->value)
+                ->where('first', '<=', $client->bytes)->orderByDesc('first')->limit(8)->get()
+                ->first(fn (Prefix $p): bool => $p->prefix()->contains($client));
         if ($subnet === null) {
             return app(Inherited::class)->ofSite('')['resolvers']['value'];
         }

@@ -34,7 +34,8 @@ final class InUse
     {
         $scopes = Scope::query()->where('prefix_id', $subnet->id)->pluck('id')->all();
         $last = $subnet->prefix()->last()->bytes;
-        $seen = DB::table('sightings')->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('last_seen', '>=', now()->subDays(self::SEEN_DAYS));
+        $seen = DB::table('sightings')->where('space_id', $subnet->space_id)->where('family', $subnet->family)
+            ->where('last_seen', '>=', now()->subDays(self::SEEN_DAYS));
         $sources = [Host::query()->where('prefix_id', $subnet->id)->toBase(), $seen];
         if ($scopes !== []) {
             $sources[] = self::activeLeases()->whereIn('scope_id', $scopes)->toBase();
@@ -44,13 +45,19 @@ final class InUse
         return static function (Address $from, int $limit) use ($sources, $last): array {
             $found = [];
             foreach ($sources as $source) {
-                foreach ((clone $source)->whereBetween('address', [$from->bytes, $last])->orderBy('address')->limit($limit)->pluck('address') as $bytes) {
+                foreach (
+                    (clone $source)->whereBetween('address', [$from->bytes, $last])->orderBy('address')->limit($limit)
+                        ->pluck('address') as $bytes
+                ) {
                     $found[bin2hex((string) $bytes)] = true;
                 }
             }
             ksort($found, SORT_STRING);
 
-            return array_map(static fn (int|string $hex): Address => Address::fromBytes((string) hex2bin((string) $hex)), array_slice(array_keys($found), 0, $limit));
+            return array_map(
+                static fn (int|string $hex): Address => Address::fromBytes((string) hex2bin((string) $hex)),
+                array_slice(array_keys($found), 0, $limit),
+            );
         };
     }
 
@@ -70,8 +77,17 @@ final class InUse
     {
         $named = [];
         foreach (array_chunk($addresses, 500) as $chunk) {
-            $records = Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA])->whereIn('data_hash', array_map(static fn (Address $a): string => md5($a->bytes, true), $chunk))
-                ->where(fn ($q) => $q->whereNull('address_id')->orWhereIn('address_id', Host::query()->where('space_id', $subnet->space_id)->whereIn('address', array_map(static fn (Address $a): string => $a->bytes, $chunk))->select('id')))->get();
+            $records = Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA])
+                ->whereIn('data_hash', array_map(static fn (Address $a): string => md5($a->bytes, true), $chunk))
+                ->where(
+                    fn ($q) => $q->whereNull('address_id')
+                        ->orWhereIn(
+                            'address_id',
+                            Host::query()->where('space_id', $subnet->space_id)
+                                ->whereIn('address', array_map(static fn (Address $a): string => $a->bytes, $chunk))
+                                ->select('id'),
+                        ),
+                )->get();
             foreach ($records as $record) {
                 $named[$record->data] = $record;
             }
@@ -92,23 +108,48 @@ final class InUse
         foreach (self::activeLeases()->with('server')->whereIn('scope_id', $scopes)->where('address', $address->bytes)->get() as $lease) {
             if ($mac === null || $lease->mac === null || ! $lease->mac->equals($mac)) {
                 $client = trim("$lease->mac $lease->host_name");
-                $said[] = ['code' => 'leased', 'message' => "$address is leased to $client until {$lease->ends_at->format('j M H:i')} by {$lease->server->name}", 'why' => 'The client uses it until then and may renew; two would answer.', 'link' => "/lease/scope/$lease->scope_id"];
+                $said[] = [
+                    'code' => 'leased',
+                    'message' => "$address is leased to $client until {$lease->ends_at->format('j M H:i')} by {$lease->server->name}",
+                    'why' => 'The client uses it until then and may renew; two would answer.',
+                    'link' => "/lease/scope/$lease->scope_id",
+                ];
             }
         }
         foreach (Reservation::query()->whereIn('scope_id', $scopes)->where('address', $address->bytes)->get() as $reservation) {
             if (($mac === null || ! $reservation->mac->equals($mac)) && ($host === null || $reservation->address_id !== $host)) {
-                $said[] = ['code' => 'reserved', 'message' => "$address is reserved for $reservation->mac", 'why' => 'The server gives it to that client.', 'link' => "/lease/scope/$reservation->scope_id"];
+                $said[] = [
+                    'code' => 'reserved', 'message' => "$address is reserved for $reservation->mac",
+                    'why' => 'The server gives it to that client.', 'link' => "/lease/scope/$reservation->scope_id",
+                ];
             }
         }
         foreach (self::named($subnet, [$address]) as $record) {
             if ($host === null || $record->address_id !== $host) {
-                $said[] = ['code' => 'in-dns', 'message' => 'The name '.rtrim($record->owner, '.')." points at $address", 'why' => 'Whoever asks for that name would reach this host.', 'link' => "/name/zone/$record->zone_id?filter=".urlencode(rtrim($record->owner, '.'))];
+                $said[] = [
+                    'code' => 'in-dns', 'message' => 'The name '.rtrim($record->owner, '.')." points at $address",
+                    'why' => 'Whoever asks for that name would reach this host.',
+                    'link' => "/name/zone/$record->zone_id?filter=".urlencode(rtrim($record->owner, '.')),
+                ];
             }
         }
-        $seen = DB::table('sightings')->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->where('last_seen', '>=', now()->subDays(self::SEEN_DAYS))->first();
+        $seen = DB::table('sightings')->where('space_id', $subnet->space_id)->where('family', $subnet->family)
+            ->where('address', $address->bytes)->where('last_seen', '>=', now()->subDays(self::SEEN_DAYS))->first();
         $other = $seen !== null && ($mac === null || $seen->mac === null || (string) $seen->mac !== $mac->bytes);
-        if ($seen !== null && $other && Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->doesntExist()) {
-            $said[] = ['code' => 'seen', 'message' => "$address answered ".CarbonImmutable::parse((string) $seen->last_seen)->format('j M H:i').($seen->mac === null ? '' : ', as '.MacAddress::fromBytes((string) $seen->mac)), 'why' => 'A device that nobody planned uses it.', 'link' => "/plan/prefix/$subnet->id?show=evidence"];
+        if (
+            $seen !== null
+                && $other
+                && Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)
+                    ->where('address', $address->bytes)->doesntExist()
+        ) {
+            $said[] = [
+                'code' => 'seen',
+                'message' => "$address answered "
+                    .CarbonImmutable::parse((string) $seen->last_seen)->format('j M H:i')
+                    .($seen->mac === null ? '' : ', as '.MacAddress::fromBytes((string) $seen->mac)),
+                'why' => 'A device that nobody planned uses it.',
+                'link' => "/plan/prefix/$subnet->id?show=evidence",
+            ];
         }
 
         return $said;

@@ -34,20 +34,27 @@ final class Inherited
     /**
      * Every key with its value and where it comes from.
      *
-     * @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string}, hides: list<array{label: string, value: list<string>}>}>
+     * @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string},
+     *     hides: list<array{label: string, value: list<string>}>}>
      */
     public function of(Prefix $prefix): array
     {
         return $this->resolve($this->layersOf($prefix));
     }
 
-    /** @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string}, hides: list<array{label: string, value: list<string>}>}> */
+    /**
+     * @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string},
+     *     hides: list<array{label: string, value: list<string>}>}>
+     */
     public function ofSite(string $site): array
     {
         return $this->resolve([['organisation', '', 'Organisation', null], ...$this->siteLayers($site)]);
     }
 
-    /** @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string}, hides: list<array{label: string, value: list<string>}>}> */
+    /**
+     * @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string},
+     *     hides: list<array{label: string, value: list<string>}>}>
+     */
     public function ofOrganisation(): array
     {
         return $this->resolve([['organisation', '', 'Organisation', null]]);
@@ -66,7 +73,9 @@ final class Inherited
         foreach ($this->of($prefix) as $key => $found) {
             $code = self::KEYS[$key][1];
             // An IPv4 option carries IPv4 addresses only.
-            $values = $key === 'resolvers' ? array_values(array_filter($found['value'], static fn (string $a): bool => Address::tryParse($a)?->family->value === 4)) : $found['value'];
+            $values = $key === 'resolvers'
+                ? array_values(array_filter($found['value'], static fn (string $a): bool => Address::tryParse($a)?->family->value === 4))
+                : $found['value'];
             if ($code !== null && $values !== [] && $found['origin'] !== null) {
                 $options[$code] = ['values' => $values, 'label' => $found['origin']['label'], 'link' => $found['origin']['link']];
             }
@@ -104,13 +113,24 @@ final class Inherited
             if ($top === null) {
                 return ['reached' => [], 'keep' => []];
             }
-            $query->where('space_id', $top->space_id)->where('family', $top->family)->whereBetween('first', [$top->first->bytes, $top->prefix()->last()->bytes])->where('length', '>=', $top->length);
+            $query->where('space_id', $top->space_id)->where('family', $top->family)
+                ->whereBetween('first', [$top->first->bytes, $top->prefix()->last()->bytes])
+                ->where('length', '>=', $top->length);
         }
         // The tree in reading order, with what stands above each row: one pass, whatever its size.
         /** @var list<Prefix> $above */
-        $above = $layer === 'prefix' && isset($top) ? array_values(Ancestors::of($top->space_id, $top->prefix())->reject(fn (Prefix $p): bool => $p->id === $id)->all()) : [];
+        $above = $layer === 'prefix'
+            && isset($top)
+                ? array_values(Ancestors::of($top->space_id, $top->prefix())->reject(fn (Prefix $p): bool => $p->id === $id)->all())
+                : [];
         foreach ($query->lazy(2000) as $row) {
-            while ($above !== [] && ($above[count($above) - 1]->space_id !== $row->space_id || ! $above[count($above) - 1]->prefix()->contains($row->prefix()))) {
+            while (
+                $above !== []
+                    && (
+                        $above[count($above) - 1]->space_id !== $row->space_id
+                            || ! $above[count($above) - 1]->prefix()->contains($row->prefix())
+                    )
+            ) {
                 array_pop($above);
             }
             if ($row->isSubnet()) {
@@ -139,7 +159,8 @@ final class Inherited
         if ($prefix->site_id !== null && $byPrefix === []) {
             return $this->layers([$prefix]);
         }
-        $chain = Ancestors::of($prefix->space_id, $prefix->prefix())->reject(fn (Prefix $p): bool => $p->id === $prefix->id || ! $p->groups)->values()->all();
+        $chain = Ancestors::of($prefix->space_id, $prefix->prefix())
+            ->reject(fn (Prefix $p): bool => $p->id === $prefix->id || ! $p->groups)->values()->all();
 
         return $this->layers([...array_values($chain), $prefix]);
     }
@@ -165,7 +186,8 @@ final class Inherited
     /** @return list<array{string, string, string, ?string}> */
     private function siteLayers(string $site): array
     {
-        $this->sites ??= Site::query()->toBase()->get(['id', 'parent_id', 'name'])->mapWithKeys(fn (object $s): array => [$s->id => [$s->parent_id, $s->name]])->all();
+        $this->sites ??= Site::query()->toBase()->get(['id', 'parent_id', 'name'])
+            ->mapWithKeys(fn (object $s): array => [$s->id => [$s->parent_id, $s->name]])->all();
         $layers = [];
         for ($at = $site; $at !== null && isset($this->sites[$at]) && count($layers) < 32; $at = $this->sites[$at][0]) {
             array_unshift($layers, ['site', $at, $this->sites[$at][1], "/directory/site/$at"]);
@@ -176,7 +198,8 @@ final class Inherited
 
     /**
      * @param  list<array{string, string, string, ?string}>  $layers
-     * @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string}, hides: list<array{label: string, value: list<string>}>}>
+     * @return array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string, id: string},
+     *     hides: list<array{label: string, value: list<string>}>}>
      */
     private function resolve(array $layers): array
     {

@@ -10,7 +10,8 @@ use HarborPost\Core\Planning\OpenSpace;
 use Illuminate\Support\Facades\DB;
 
 /**
- * What must be so in the whole database, whoever wrote it and however many at once: each a sentence, and what breaks it. Asked over all rows,
+ * What must be so in the whole database, whoever wrote it and however many at once: each a sentence, and what breaks it. Asked over all
+ * rows,
  * by sets; the tree in one walk.
  */
 final class Invariants
@@ -19,26 +20,54 @@ final class Invariants
 
     /** sentence → a query that gives one text for each row that breaks it */
     private const BY_QUERY = [
-        'an alias stands alone at its name' => "SELECT CONCAT(MIN(owner), ' in ', MIN(zone_id)) FROM records GROUP BY zone_id, owner_key HAVING SUM(type = 5) > 0 AND COUNT(*) > 1",
-        'a record set has one TTL' => "SELECT CONCAT(MIN(owner), ' type ', type) FROM records GROUP BY zone_id, owner_key, type HAVING COUNT(DISTINCT COALESCE(ttl, -1)) > 1",
-        'a record stands in its zone' => "SELECT CONCAT(r.owner, ' in ', z.name) FROM records r JOIN zones z ON z.id = r.zone_id WHERE r.owner != z.name AND RIGHT(r.owner, CHAR_LENGTH(z.name) + 1) != CONCAT('.', z.name) AND z.name != '.'",
-        'no journal is ahead of its zone' => 'SELECT CONCAT(z.name, \' \', c.serial) FROM record_changes c JOIN zones z ON z.id = c.zone_id WHERE c.serial IS NOT NULL AND c.serial != z.serial AND CAST(z.serial AS SIGNED) - CAST(c.serial AS SIGNED) BETWEEN -2147483647 AND -1 GROUP BY z.id, z.name, c.serial',
-        'held runs do not overlap' => 'SELECT CONCAT(a.id, \' and \', b.id) FROM held_runs a JOIN held_runs b ON b.prefix_id = a.prefix_id AND b.id > a.id AND b.first <= a.last AND b.last >= a.first',
-        'ranges of a scope do not overlap' => 'SELECT CONCAT(s.name, \': \', INET6_NTOA(a.first), \' and \', INET6_NTOA(b.first)) FROM scope_ranges a JOIN scope_ranges b ON b.scope_id = a.scope_id AND b.id > a.id AND b.first <= a.last AND b.last >= a.first JOIN scopes s ON s.id = a.scope_id',
-        'a range on several servers is divided between them' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = r.scope_id WHERE r.server_id IS NULL AND (SELECT COUNT(*) FROM scope_servers p WHERE p.scope_id = s.id) > 1 GROUP BY s.id, s.name',
-        'a share belongs to a server of its scope' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = r.scope_id WHERE r.server_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM scope_servers p WHERE p.scope_id = s.id AND p.server_id = r.server_id)',
-        'an address is in use once on all servers' => "SELECT CONCAT(INET6_NTOA(address), ': ', COUNT(DISTINCT mac), ' clients') FROM leases WHERE state = 'active' AND ends_at > UTC_TIMESTAMP() AND gone_at IS NULL GROUP BY scope_id, address HAVING COUNT(DISTINCT mac) > 1",
-        'an option belongs to a scope that is there' => "SELECT o.id FROM option_values o WHERE o.layer = 'scope' AND NOT EXISTS (SELECT 1 FROM scopes s WHERE s.id = o.layer_id)",
-        'a setting belongs to a place that is there' => "SELECT s.id FROM settings s WHERE s.layer = 'site' AND NOT EXISTS (SELECT 1 FROM sites x WHERE x.id = s.layer_id) OR s.layer = 'prefix' AND NOT EXISTS (SELECT 1 FROM prefixes x WHERE x.id = s.layer_id)",
-        'nobody has a right on names twice' => 'SELECT MIN(id) FROM name_grants GROUP BY person_id, zone_id, COALESCE(owner, \'\'), COALESCE(type, 0) HAVING COUNT(*) > 1',
+        'an alias stands alone at its name' => "SELECT CONCAT(MIN(owner), ' in ', MIN(zone_id)) FROM records GROUP BY zone_id, "
+            .'owner_key HAVING SUM(type = 5) > 0 AND COUNT(*) > 1',
+        'a record set has one TTL' => "SELECT CONCAT(MIN(owner), ' type ', type) FROM records GROUP BY zone_id, owner_key, type "
+            .'HAVING COUNT(DISTINCT COALESCE(ttl, -1)) > 1',
+        'a record stands in its zone' => "SELECT CONCAT(r.owner, ' in ', z.name) FROM records r JOIN zones z ON z.id = "
+            ."r.zone_id WHERE r.owner != z.name AND RIGHT(r.owner, CHAR_LENGTH(z.name) + 1) != CONCAT('.', z.name) AND z.name != '.'",
+        'no journal is ahead of its zone' => 'SELECT CONCAT(z.name, \' \', c.serial) FROM record_changes c JOIN zones z ON z.id '
+            .'= c.zone_id WHERE c.serial IS NOT NULL AND c.serial != z.serial AND CAST(z.serial AS SIGNED) - CAST(c.serial AS '
+                .'SIGNED) BETWEEN -2147483647 AND -1 GROUP BY z.id, z.name, c.serial',
+        'held runs do not overlap' => 'SELECT CONCAT(a.id, \' and \', b.id) FROM held_runs a JOIN held_runs b ON b.prefix_id = '
+            .'a.prefix_id AND b.id > a.id AND b.first <= a.last AND b.last >= a.first',
+        'ranges of a scope do not overlap' => 'SELECT CONCAT(s.name, \': \', INET6_NTOA(a.first), \' and \', '
+            .'INET6_NTOA(b.first)) FROM scope_ranges a JOIN scope_ranges b ON b.scope_id = a.scope_id AND b.id > a.id AND '
+                .'b.first <= a.last AND b.last >= a.first JOIN scopes s ON s.id = a.scope_id',
+        'a range on several servers is divided between them' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = '
+            .'r.scope_id WHERE r.server_id IS NULL AND (SELECT COUNT(*) FROM scope_servers p WHERE p.scope_id = s.id) > 1 GROUP '
+                .'BY s.id, s.name',
+        'a share belongs to a server of its scope' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = r.scope_id '
+            .'WHERE r.server_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM scope_servers p WHERE p.scope_id = s.id AND '
+                .'p.server_id = r.server_id)',
+        'an address is in use once on all servers' => "SELECT CONCAT(INET6_NTOA(address), ': ', COUNT(DISTINCT mac), ' "
+            ."clients') FROM leases WHERE state = 'active' AND ends_at > UTC_TIMESTAMP() AND gone_at IS NULL GROUP BY scope_id, "
+                .'address HAVING COUNT(DISTINCT mac) > 1',
+        'an option belongs to a scope that is there' => "SELECT o.id FROM option_values o WHERE o.layer = 'scope' AND NOT "
+            .'EXISTS (SELECT 1 FROM scopes s WHERE s.id = o.layer_id)',
+        'a setting belongs to a place that is there' => "SELECT s.id FROM settings s WHERE s.layer = 'site' AND NOT EXISTS "
+            ."(SELECT 1 FROM sites x WHERE x.id = s.layer_id) OR s.layer = 'prefix' AND NOT EXISTS (SELECT 1 FROM prefixes x "
+                .'WHERE x.id = s.layer_id)',
+        'nobody has a right on names twice' => 'SELECT MIN(id) FROM name_grants GROUP BY person_id, zone_id, COALESCE(owner, '
+            .'\'\'), COALESCE(type, 0) HAVING COUNT(*) > 1',
         'nobody has two open drafts' => "SELECT person_id FROM drafts WHERE state = 'open' GROUP BY person_id HAVING COUNT(*) > 1",
-        'hosts live in subnets of their space' => "SELECT CONVERT(INET6_NTOA(a.address) USING utf8mb4) FROM addresses a JOIN prefixes p ON p.id = a.prefix_id WHERE p.kind != 'subnet' OR p.space_id != a.space_id OR p.family != a.family OR a.address < p.first",
-        'a reservation belongs to its host, or to none' => 'SELECT r.id FROM reservations r JOIN addresses a ON a.id = r.address_id WHERE r.address != a.address',
-        'a name of a host points at its address' => 'SELECT r.owner FROM records r JOIN addresses a ON a.id = r.address_id WHERE r.type IN (1, 28) AND r.data_hash != UNHEX(MD5(a.address))',
-        'the use of a subnet is counted right' => 'SELECT CONCAT(p.id, \': counted \', p.used + COALESCE((SELECT SUM(delta) FROM use_deltas d WHERE d.prefix_id = p.id), 0)) FROM prefixes p WHERE p.used + COALESCE((SELECT SUM(delta) FROM use_deltas d WHERE d.prefix_id = p.id), 0) != (SELECT COUNT(*) FROM addresses a WHERE a.prefix_id = p.id)',
+        'hosts live in subnets of their space' => 'SELECT CONVERT(INET6_NTOA(a.address) USING utf8mb4) FROM addresses a JOIN '
+            ."prefixes p ON p.id = a.prefix_id WHERE p.kind != 'subnet' OR p.space_id != a.space_id OR p.family != a.family OR "
+                .'a.address < p.first',
+        'a reservation belongs to its host, or to none' => 'SELECT r.id FROM reservations r JOIN addresses a ON a.id = '
+            .'r.address_id WHERE r.address != a.address',
+        'a name of a host points at its address' => 'SELECT r.owner FROM records r JOIN addresses a ON a.id = r.address_id '
+            .'WHERE r.type IN (1, 28) AND r.data_hash != UNHEX(MD5(a.address))',
+        'the use of a subnet is counted right' => 'SELECT CONCAT(p.id, \': counted \', p.used + COALESCE((SELECT SUM(delta) '
+            .'FROM use_deltas d WHERE d.prefix_id = p.id), 0)) FROM prefixes p WHERE p.used + COALESCE((SELECT SUM(delta) FROM '
+                .'use_deltas d WHERE d.prefix_id = p.id), 0) != (SELECT COUNT(*) FROM addresses a WHERE a.prefix_id = p.id)',
     ];
 
-    private const BY_WALK = ['every prefix hangs below the closest supernet', 'no prefix lies in a subnet or pool', 'children and carved space are counted right', 'open blocks are what is open', 'tenants are handed down', 'hosts lie inside their subnet', 'ranges and reservations lie inside their subnet'];
+    private const BY_WALK = [
+        'every prefix hangs below the closest supernet', 'no prefix lies in a subnet or pool',
+        'children and carved space are counted right', 'open blocks are what is open', 'tenants are handed down',
+        'hosts lie inside their subnet', 'ranges and reservations lie inside their subnet',
+    ];
 
     private const SHOWN = 5;
 
@@ -107,8 +136,14 @@ final class Invariants
         if ($node['children'] !== $node['row']->children || abs($node['carved'] - $node['row']->carved) > 1e-9) {
             $say(2, "{$node['row']->line()}: {$node['row']->children} counted, {$node['children']} there");
         }
-        $open = DB::table('open_blocks')->where('parent_id', $node['row']->id)->orderBy('first')->get(['first', 'length'])->map(fn (object $b): string => bin2hex((string) $b->first)."/$b->length")->all();
-        $meant = ! $node['row']->groups ? [] : array_map(static fn (Net $n): string => bin2hex($n->first->bytes)."/$n->length", OpenSpace::in($node['net'], $node['nets'])->blocks());
+        $open = DB::table('open_blocks')->where('parent_id', $node['row']->id)->orderBy('first')
+            ->get(['first', 'length'])->map(fn (object $b): string => bin2hex((string) $b->first)."/$b->length")->all();
+        $meant = ! $node['row']->groups
+            ? []
+            : array_map(
+                static fn (Net $n): string => bin2hex($n->first->bytes)."/$n->length",
+                OpenSpace::in($node['net'], $node['nets'])->blocks(),
+            );
         sort($open);
         sort($meant);
         if ($open !== $meant) {
@@ -125,9 +160,15 @@ final class Invariants
             $last = $subnets->mapWithKeys(fn (Prefix $p): array => [$p->id => $p->prefix()->last()->bytes]);
             $line = $subnets->mapWithKeys(fn (Prefix $p): array => [$p->id => $p->line()]);
             $highest = [
-                5 => DB::table('addresses')->whereIn('prefix_id', $ids)->groupBy('prefix_id')->selectRaw('prefix_id, MAX(address) AS most')->get(),
-                6 => DB::table('scope_ranges')->join('scopes', 'scopes.id', '=', 'scope_ranges.scope_id')->whereIn('prefix_id', $ids)->groupBy('prefix_id')->selectRaw('prefix_id, MAX(last) AS most')->get()
-                    ->concat(DB::table('reservations')->join('scopes', 'scopes.id', '=', 'reservations.scope_id')->whereIn('prefix_id', $ids)->groupBy('prefix_id')->selectRaw('prefix_id, MAX(address) AS most')->get()),
+                5 => DB::table('addresses')->whereIn('prefix_id', $ids)->groupBy('prefix_id')
+                    ->selectRaw('prefix_id, MAX(address) AS most')->get(),
+                6 => DB::table('scope_ranges')->join('scopes', 'scopes.id', '=', 'scope_ranges.scope_id')
+                    ->whereIn('prefix_id', $ids)->groupBy('prefix_id')->selectRaw('prefix_id, MAX(last) AS most')->get()
+                    ->concat(
+                        DB::table('reservations')->join('scopes', 'scopes.id', '=', 'reservations.scope_id')
+                            ->whereIn('prefix_id', $ids)->groupBy('prefix_id')
+                            ->selectRaw('prefix_id, MAX(address) AS most')->get(),
+                    ),
             ];
             foreach ($highest as $which => $rows) {
                 foreach ($rows as $row) {
@@ -145,7 +186,8 @@ final class Invariants
         $from = '';
         $seen = [];
         do {
-            $rows = Prefix::query()->where('space_id', $space)->where('family', $family)->where('first', '>=', $from)->orderBy('first')->orderBy('length')->orderByDesc('groups')->limit(self::PAGE)->get();
+            $rows = Prefix::query()->where('space_id', $space)->where('family', $family)->where('first', '>=', $from)
+                ->orderBy('first')->orderBy('length')->orderByDesc('groups')->limit(self::PAGE)->get();
             foreach ($rows as $row) {
                 if (! isset($seen[$row->id])) {
                     $seen = $row->first->bytes === $from ? $seen : [];

@@ -28,22 +28,37 @@ final readonly class MovePlan
      * @param  list<array{host: Host, new: Address}>  $hosts  those that move
      * @param  list<array{record: Record, new: Address}>  $strays  records that point into the subnet and belong to no host
      */
-    private function __construct(public Renumbering $by, public array $rows, public array $hosts, public ?Scope $scope, public array $strays)
-    {
+    private function __construct(
+        public Renumbering $by,
+        public array $rows,
+        public array $hosts,
+        public ?Scope $scope,
+        public array $strays,
+    ) {
     }
 
     public static function of(Prefix $row, Net $to): self
     {
         $by = Renumbering::between($row->prefix(), $to);
         $rows = [];
-        $hosts = Host::query()->where('prefix_id', $row->id)->orderBy('address')->get()->keyBy(fn (Host $h): string => (string) $h->address);
+        $hosts = Host::query()->where('prefix_id', $row->id)->orderBy('address')->get()
+            ->keyBy(fn (Host $h): string => (string) $h->address);
         if ($row->gateway !== null) {
             $new = $by->of($row->gateway);
-            $rows[] = self::line('gateway', '', (string) $row->gateway, $new, $new !== null && ! $to->usable()->contains($new) ? "$new cannot be given to a router" : null);
+            $rows[] = self::line(
+                'gateway',
+                '',
+                (string) $row->gateway,
+                $new,
+                $new !== null && ! $to->usable()->contains($new) ? "$new cannot be given to a router" : null,
+            );
         }
         $names = Record::query()->with('zone')->whereIn('address_id', $hosts->pluck('id'))->orderBy('type')->get()->groupBy('address_id');
         $inDns = self::namesAt($to);
-        $table = $by->table($hosts->map(fn (Host $h): Address => $h->address)->values()->all(), fn (Address $a): ?string => $inDns[(string) $a] ?? null);
+        $table = $by->table(
+            $hosts->map(fn (Host $h): Address => $h->address)->values()->all(),
+            fn (Address $a): ?string => $inDns[(string) $a] ?? null,
+        );
         $moving = [];
         foreach ($table as ['old' => $old, 'new' => $new, 'conflict' => $conflict]) {
             $host = $hosts[(string) $old];
@@ -65,7 +80,13 @@ final readonly class MovePlan
             $rows[] = self::line('exclusion', $scope->name ?? '', (string) $range->range(), self::whole($by, $range->range()), null);
         }
         foreach ($scope->reservations ?? [] as $reservation) {
-            $rows[] = self::line('reservation', trim("$reservation->mac $reservation->name"), (string) $reservation->address, $by->of($reservation->address), null);
+            $rows[] = self::line(
+                'reservation',
+                trim("$reservation->mac $reservation->name"),
+                (string) $reservation->address,
+                $by->of($reservation->address),
+                null,
+            );
         }
         foreach (HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get() as $run) {
             $rows[] = self::line('held run', $run->reason, (string) $run->range(), self::whole($by, $run->range()), null);
@@ -97,7 +118,8 @@ final readonly class MovePlan
     {
         return [
             'what' => $what, 'label' => $label, 'old' => $old, 'new' => $new instanceof \Stringable ? rtrim((string) $new, '.') : '',
-            'conflict' => $zoneless ? 'no reverse zone covers it' : ($new === null ? 'the target is too small for it' : $conflict), 'zoneless' => $zoneless,
+            'conflict' => $zoneless ? 'no reverse zone covers it' : ($new === null ? 'the target is too small for it' : $conflict),
+            'zoneless' => $zoneless,
         ];
     }
 
@@ -121,7 +143,8 @@ final readonly class MovePlan
         if ($zone === null || $name === null) {
             return self::line('PTR', $label, $old, ReverseName::of($new), null, true);
         }
-        $there = Record::query()->where('zone_id', $zone->id)->where('owner_key', $name->sortKey())->where('type', RecordType::PTR)->whereNull('address_id')->value('data');
+        $there = Record::query()->where('zone_id', $zone->id)->where('owner_key', $name->sortKey())
+            ->where('type', RecordType::PTR)->whereNull('address_id')->value('data');
 
         return self::line('PTR', $label, $old, $name, is_string($there) ? "$new already points back to ".rtrim($there, '.') : null);
     }
@@ -130,14 +153,20 @@ final readonly class MovePlan
      * Records that point at an address of the subnet without belonging to a host: they follow, else they would point at nothing.
      *
      * @param  array<array-key, Host>  $hosts
-     * @return array{list<array{record: Record, new: Address}>, list<array{what: string, label: string, old: string, new: string, conflict: ?string, zoneless: bool}>}
+     * @return array{list<array{record: Record, new: Address}>, list<array{what: string, label: string, old: string, new: string,
+     *     conflict: ?string, zoneless: bool}>}
      */
     private static function strays(Prefix $row, Renumbering $by, array $hosts): array
     {
-        $addresses = $row->prefix()->size()->isLessThanOrEqualTo(self::SEARCHED) ? self::all($row->prefix()) : array_values(array_map(fn (Host $h): Address => $h->address, $hosts));
+        $addresses = $row->prefix()->size()->isLessThanOrEqualTo(self::SEARCHED)
+            ? self::all($row->prefix())
+            : array_values(array_map(fn (Host $h): Address => $h->address, $hosts));
         $strays = $lines = [];
         foreach (array_chunk($addresses, 1000) as $chunk) {
-            $found = Record::query()->with('zone')->whereNull('address_id')->whereIn('type', [RecordType::A, RecordType::AAAA])->whereIn('data_hash', array_map(fn (Address $a): string => md5($a->bytes, true), $chunk))->orderBy('owner')->get();
+            $found = Record::query()->with('zone')->whereNull('address_id')
+                ->whereIn('type', [RecordType::A, RecordType::AAAA])
+                ->whereIn('data_hash', array_map(fn (Address $a): string => md5($a->bytes, true), $chunk))
+                ->orderBy('owner')->get();
             foreach ($found as $record) {
                 $new = $by->of(Address::parse($record->data));
                 $lines[] = self::line($record->typeName().', no host', rtrim($record->owner, '.'), $record->data, $new, null);
@@ -169,7 +198,11 @@ final readonly class MovePlan
         }
         $names = [];
         foreach (array_chunk(array_map(strval(...), self::all($to)), 1000) as $chunk) {
-            foreach (Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA])->whereIn('data_hash', array_map(fn (string $a): string => md5(Address::parse($a)->bytes, true), $chunk))->get() as $record) {
+            foreach (
+                Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA])
+                    ->whereIn('data_hash', array_map(fn (string $a): string => md5(Address::parse($a)->bytes, true), $chunk))
+                    ->get() as $record
+            ) {
                 $names[$record->data] = 'the name '.rtrim($record->owner, '.').' points there already';
             }
         }

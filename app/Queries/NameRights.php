@@ -48,7 +48,12 @@ final class NameRights
     public static function check(Ledger $ledger, Zone $zone, Name $owner, ?int $type = null): void
     {
         if ($ledger->person !== null && ! self::may($ledger->person, $zone, $owner, $type)) {
-            $ledger->refuse('no-right-on-name', rtrim((string) $owner, '.').' is not available to you', 'Your rights in this zone do not cover this record. A planner or steward can change that.', field: 'name');
+            $ledger->refuse(
+                'no-right-on-name',
+                rtrim((string) $owner, '.').' is not available to you',
+                'Your rights in this zone do not cover this record. A planner or steward can change that.',
+                field: 'name',
+            );
         }
     }
 

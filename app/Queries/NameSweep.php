@@ -20,7 +20,10 @@ final class NameSweep
 {
     public const STEP = 4000;
 
-    public const LABELS = ['missing' => 'without a PTR', 'differing' => 'PTR says something else', 'orphan' => 'PTR without a name', 'several' => 'several names, PTR carries another', self::UNCOVERED => 'without a reverse zone'];
+    public const LABELS = [
+        'missing' => 'without a PTR', 'differing' => 'PTR says something else', 'orphan' => 'PTR without a name',
+        'several' => 'several names, PTR carries another', self::UNCOVERED => 'without a reverse zone',
+    ];
 
     /** No reverse zone of ours covers the address: made with the zone, not by a record. */
     public const UNCOVERED = 'uncovered';
@@ -45,14 +48,24 @@ final class NameSweep
 
     /**
      * @param  string  $after  id
-     * @return array{findings: list<array{code: string, record: string, name: string, address: string, says: string}>, count: int, cursor: string} an empty cursor is the end
+     * @return array{findings: list<array{code: string, record: string, name: string, address: string, says: string}>, count: int,
+     *     cursor: string} an empty cursor is the end
      */
     public function step(string $after): array
     {
-        $rows = Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA, RecordType::PTR])->where('id', '>', $after)->orderBy('id')->limit(self::STEP)->toBase()->get(['id', 'owner', 'type', 'data', 'target']);
-        $findings = [...$this->forward($rows->filter(fn (object $r): bool => $r->type !== RecordType::PTR)->all()), ...$this->backward($rows->filter(fn (object $r): bool => $r->type === RecordType::PTR)->all())];
+        $rows = Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA, RecordType::PTR])
+            ->where('id', '>', $after)->orderBy('id')->limit(self::STEP)->toBase()
+            ->get(['id', 'owner', 'type', 'data', 'target']);
+        $findings = [
+            ...$this->forward($rows->filter(fn (object $r): bool => $r->type !== RecordType::PTR)->all()),
+            ...$this->backward($rows->filter(fn (object $r): bool => $r->type === RecordType::PTR)->all()),
+        ];
 
-        return ['findings' => $findings, 'count' => $rows->count(), 'cursor' => $rows->count() < self::STEP ? '' : (string) $rows->last()?->id];
+        return [
+            'findings' => $findings,
+            'count' => $rows->count(),
+            'cursor' => $rows->count() < self::STEP ? '' : (string) $rows->last()?->id,
+        ];
     }
 
     /**
@@ -71,7 +84,9 @@ final class NameSweep
         }
         $pointers = [];
         foreach (array_chunk(array_values(array_unique($all)), 2000) as $chunk) {
-            foreach (Record::query()->whereIn('owner', $chunk)->where('type', RecordType::PTR)->toBase()->get(['owner', 'target']) as $pointer) {
+            foreach (
+                Record::query()->whereIn('owner', $chunk)->where('type', RecordType::PTR)->toBase()->get(['owner', 'target']) as $pointer
+            ) {
                 $pointers[$pointer->owner][] = (string) $pointer->target;
             }
         }
@@ -92,7 +107,10 @@ final class NameSweep
             }
             $this->seen = count($this->seen) > 100_000 ? [] : $this->seen;
             $this->seen[$key] = true;
-            $findings[] = ['code' => $names === [] ? self::UNCOVERED : ($says === [] ? 'missing' : 'differing'), 'record' => $row->id, 'name' => $row->owner, 'address' => bin2hex($address->bytes), 'says' => $says[0] ?? ''];
+            $findings[] = [
+                'code' => $names === [] ? self::UNCOVERED : ($says === [] ? 'missing' : 'differing'), 'record' => $row->id,
+                'name' => $row->owner, 'address' => bin2hex($address->bytes), 'says' => $says[0] ?? '',
+            ];
             $says === [] ?: $others[$says[0]] = true;
         }
 
@@ -110,7 +128,10 @@ final class NameSweep
     {
         $has = [];
         foreach (array_chunk($names, 2000) as $chunk) {
-            foreach (Record::query()->whereIn('owner', $chunk)->whereIn('type', [RecordType::A, RecordType::AAAA])->toBase()->get(['owner', 'data']) as $record) {
+            foreach (
+                Record::query()->whereIn('owner', $chunk)->whereIn('type', [RecordType::A, RecordType::AAAA])->toBase()
+                    ->get(['owner', 'data']) as $record
+            ) {
                 $address = Address::tryParse($record->data);
                 $address === null ?: $has[$record->owner.' '.bin2hex($address->bytes)] = true;
             }
@@ -131,8 +152,14 @@ final class NameSweep
     private function backward(array $rows): array
     {
         $has = [];
-        foreach (array_chunk(array_values(array_unique(array_map(static fn (object $r): string => (string) $r->target, $rows))), 2000) as $chunk) {
-            foreach (Record::query()->whereIn('owner', $chunk)->whereIn('type', [RecordType::A, RecordType::AAAA, RecordType::CNAME])->toBase()->get(['owner', 'type', 'data']) as $record) {
+        foreach (
+            array_chunk(array_values(array_unique(array_map(static fn (object $r): string => (string) $r->target, $rows))), 2000) as $chunk
+        ) {
+            foreach (
+                Record::query()->whereIn('owner', $chunk)
+                    ->whereIn('type', [RecordType::A, RecordType::AAAA, RecordType::CNAME])->toBase()
+                    ->get(['owner', 'type', 'data']) as $record
+            ) {
                 $address = Address::tryParse($record->data);
                 $has[$record->owner.' '.($address === null ? '' : bin2hex($address->bytes))] = true;
             }
@@ -142,7 +169,10 @@ final class NameSweep
             $name = Name::tryParse($row->owner);
             $address = $name === null ? null : ReverseName::addressOf($name);
             if ($address !== null && $this->ours((string) $row->target) && ! isset($has[$row->target.' '.bin2hex($address->bytes)])) {
-                $findings[] = ['code' => 'orphan', 'record' => $row->id, 'name' => $row->owner, 'address' => bin2hex($address->bytes), 'says' => (string) $row->target];
+                $findings[] = [
+                    'code' => 'orphan', 'record' => $row->id, 'name' => $row->owner, 'address' => bin2hex($address->bytes),
+                    'says' => (string) $row->target,
+                ];
             }
         }
 

@@ -21,7 +21,8 @@ final class OpenBlocks
 
     public static function largest(Prefix $parent): ?Net
     {
-        $row = DB::table('open_blocks')->where('parent_id', $parent->id)->orderBy('length')->orderBy('first')->limit(1)->first(['first', 'length']);
+        $row = DB::table('open_blocks')->where('parent_id', $parent->id)->orderBy('length')->orderBy('first')->limit(1)
+            ->first(['first', 'length']);
 
         return $row === null ? null : self::net($row);
     }
@@ -61,7 +62,8 @@ final class OpenBlocks
             ->whereBetween('first', [$part->first->bytes, $part->last()->bytes])->orderBy('first')->limit($limit)->get(['first', 'length']);
         $blocks = $rows->map(self::net(...))->all();
         if ($blocks === [] || ! $blocks[0]->first->equals($part->first)) {
-            $around = DB::table('open_blocks')->where('parent_id', $parent->id)->where('first', '<', $part->first->bytes)->orderByDesc('first')->limit(1)->first(['first', 'length']);
+            $around = DB::table('open_blocks')->where('parent_id', $parent->id)
+                ->where('first', '<', $part->first->bytes)->orderByDesc('first')->limit(1)->first(['first', 'length']);
             if ($around !== null && self::net($around)->contains($part)) {
                 return [self::net($around)];
             }

@@ -66,7 +66,21 @@ final readonly class Planner
     /** The same plan gives the same fingerprint. */
     public static function fingerprint(AddressPlan $plan): string
     {
-        return substr(hash('sha256', implode(' ', array_map(fn (SitePlan $s): string => "$s->site $s->prefix $s->prefix6 ".implode(' ', array_map(fn (PlannedSubnet $p): string => "$p->prefix $p->prefix6", $s->subnets)), $plan->sites))), 0, 24);
+        return substr(
+            hash(
+                'sha256',
+                implode(
+                    ' ',
+                    array_map(
+                        fn (SitePlan $s): string => "$s->site $s->prefix $s->prefix6 "
+                            .implode(' ', array_map(fn (PlannedSubnet $p): string => "$p->prefix $p->prefix6", $s->subnets)),
+                        $plan->sites,
+                    ),
+                ),
+            ),
+            0,
+            24,
+        );
     }
 
     /** @return array{list<Net>, ?string} */
@@ -77,7 +91,9 @@ final readonly class Planner
         if ($link !== null) {
             return [[], "$net lies in the $link->kind {$link->line()}, which holds no prefixes."];
         }
-        $inside = Prefix::query()->where('space_id', $space->id)->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)->where('groups', true)->pluck('id');
+        $inside = Prefix::query()->where('space_id', $space->id)->where('family', $net->family()->value)
+            ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)
+            ->where('groups', true)->pluck('id');
         if ($holder === null && $inside->isEmpty()) {
             return [[$net], null];
         }
@@ -85,7 +101,17 @@ final readonly class Planner
             return [OpenBlocks::within($holder, $net, 128, 100000), null];
         }
         if ($holder !== null) {
-            return [array_values(array_filter(array_map(fn (Net $b): ?Net => $net->contains($b) ? $b : ($b->contains($net) ? $net : null), OpenBlocks::within($holder, $net, 128, 100000)))), null];
+            return [
+                array_values(
+                    array_filter(
+                        array_map(
+                            fn (Net $b): ?Net => $net->contains($b) ? $b : ($b->contains($net) ? $net : null),
+                            OpenBlocks::within($holder, $net, 128, 100000),
+                        ),
+                    ),
+                ),
+                null,
+            ];
         }
 
         return [[], "$net holds prefixes and is itself not in the plan; write it down as a supernet first."];
@@ -94,7 +120,9 @@ final readonly class Planner
     /** @return array<string, string> id → prefix and name: supernets with something open, for choosing where to plan */
     public static function places(Space $space): array
     {
-        return Prefix::query()->where('space_id', $space->id)->where('groups', true)->whereIn('id', DB::table('open_blocks')->select('parent_id'))->orderBy('family')->orderBy('first')->orderBy('length')->limit(300)->get()
+        return Prefix::query()->where('space_id', $space->id)->where('groups', true)
+            ->whereIn('id', DB::table('open_blocks')->select('parent_id'))->orderBy('family')->orderBy('first')
+            ->orderBy('length')->limit(300)->get()
             ->mapWithKeys(fn (Prefix $p): array => [(string) $p->prefix() => trim("{$p->prefix()} $p->name")])->all();
     }
 }

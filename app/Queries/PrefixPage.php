@@ -40,7 +40,8 @@ final class PrefixPage
     {
         $whole = $zoom ?? $parent->prefix();
         $start = Address::tryParse($from) ?? $whole->first;
-        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('family', $parent->family)->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
+        $query = $this->reach->prefixes()->with(['site', 'vlan'])->where('family', $parent->family)
+            ->whereBetween('first', [$start->bytes, $whole->last()->bytes]);
         // A filter looks at everything inside, at every depth.
         $filter === '' ? $query->where('parent_id', $parent->id) : $this->filter($this->inside($query, $parent), $filter);
         $children = $query->orderBy('first')->orderBy('length')->limit(self::ROWS + 1)->get();
@@ -48,7 +49,9 @@ final class PrefixPage
         $rows = $children->all();
         if ($filter === '') {
             $end = $next === null ? $whole->last()->bytes : $children->last()?->first->bytes;
-            $open = DB::table('open_blocks')->where('parent_id', $parent->id)->whereBetween('first', [$start->bytes, $end])->orderBy('first')->limit(self::ROWS)->get(['first', 'length']);
+            $open = DB::table('open_blocks')->where('parent_id', $parent->id)
+                ->whereBetween('first', [$start->bytes, $end])->orderBy('first')->limit(self::ROWS)
+                ->get(['first', 'length']);
             $rows = self::merged($children->all(), $open->all());
         }
         $this->foldIn($children);
@@ -91,10 +94,16 @@ final class PrefixPage
         if ($filter === '') {
             return null;
         }
-        $query = $this->inside($this->reach->prefixes()->where('family', $parent->family)->whereBetween('first', [$parent->first->bytes, $parent->prefix()->last()->bytes]), $parent);
+        $query = $this->inside(
+            $this->reach->prefixes()->where('family', $parent->family)
+                ->whereBetween('first', [$parent->first->bytes, $parent->prefix()->last()->bytes]),
+            $parent,
+        );
         $this->filter($query, $filter);
 
-        return array_values($query->orderBy('first')->limit(self::LIT)->toBase()->pluck('first')->map(fn ($b): string => (string) $b)->all());
+        return array_values(
+            $query->orderBy('first')->limit(self::LIT)->toBase()->pluck('first')->map(fn ($b): string => (string) $b)->all(),
+        );
     }
 
     /**
@@ -103,7 +112,8 @@ final class PrefixPage
      */
     private function inside(\Illuminate\Database\Eloquent\Builder $query, Prefix $parent): \Illuminate\Database\Eloquent\Builder
     {
-        return $query->where('prefixes.space_id', $parent->space_id)->where('prefixes.length', '>=', $parent->length)->where('prefixes.id', '!=', $parent->id);
+        return $query->where('prefixes.space_id', $parent->space_id)->where('prefixes.length', '>=', $parent->length)
+            ->where('prefixes.id', '!=', $parent->id);
     }
 
     /**
@@ -113,7 +123,8 @@ final class PrefixPage
      */
     public function foldIn(Collection $prefixes): void
     {
-        $pending = DB::table('use_deltas')->whereIn('prefix_id', $prefixes->modelKeys())->groupBy('prefix_id')->selectRaw('prefix_id, SUM(delta) as n')->pluck('n', 'prefix_id');
+        $pending = DB::table('use_deltas')->whereIn('prefix_id', $prefixes->modelKeys())->groupBy('prefix_id')
+            ->selectRaw('prefix_id, SUM(delta) as n')->pluck('n', 'prefix_id');
         foreach ($prefixes as $prefix) {
             $prefix->used = max(0, $prefix->used + (int) ($pending[$prefix->id] ?? 0));
             $prefix->syncOriginal();
@@ -136,7 +147,8 @@ final class PrefixPage
             };
         }
         $start = Address::tryParse($from);
-        $rows = $query->when($start, fn ($q) => $q->where('address', '>=', $start?->bytes))->orderBy('address')->limit(self::ROWS + 1)->get();
+        $rows = $query->when($start, fn ($q) => $q->where('address', '>=', $start?->bytes))->orderBy('address')
+            ->limit(self::ROWS + 1)->get();
         $next = $rows->count() > self::ROWS ? (string) $rows->pop()?->address : null;
 
         return ['rows' => $rows, 'next' => $next];
@@ -145,7 +157,8 @@ final class PrefixPage
     /** @return array{list<Run>, ?string} the runs, and what to say when there are too many addresses to draw them */
     public function runs(Prefix $subnet, ?Scope $scope): array
     {
-        $hosts = Host::query()->where('prefix_id', $subnet->id)->orderBy('address')->limit(20001)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
+        $hosts = Host::query()->where('prefix_id', $subnet->id)->orderBy('address')->limit(20001)->toBase()
+            ->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
         $marked = [];
         foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $run) {
             $run->holds(now()) && $marked[] = [$run->range(), RunKind::Held, $run->reason];
@@ -156,7 +169,10 @@ final class PrefixPage
         foreach ($scope->ranges ?? [] as $range) {
             $marked[] = [$range->range(), RunKind::Dynamic, $range->server_id];
         }
-        $leased = $scope === null ? [] : InUse::activeLeases()->where('scope_id', $scope->id)->limit(20000)->toBase()->pluck('address')->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
+        $leased = $scope === null
+            ? []
+            : InUse::activeLeases()->where('scope_id', $scope->id)->limit(20000)->toBase()->pluck('address')
+                ->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
         $truncated = count($hosts) > 20000 ? 'more than 20,000 hosts; the runs show the first 20,000' : null;
 
         return [Runs::of($subnet->prefix(), $subnet->gateway, array_slice($hosts, 0, 20000), $marked, $leased), $truncated];
@@ -173,18 +189,33 @@ final class PrefixPage
         foreach ($words->words as [$key, $value, $word]) {
             $like = FilterWords::start($value);
             match (true) {
-                $key === 'stage' => in_array($value, Prefix::STAGES, true) ? $query->where('stage', $value) : $words->misread($word, 'a stage is '.implode(', ', Prefix::STAGES)),
-                $key === 'kind' => in_array($value, Prefix::KINDS, true) ? $query->where('kind', $value) : $words->misread($word, 'a kind is '.implode(', ', Prefix::KINDS)),
+                $key === 'stage' => in_array($value, Prefix::STAGES, true)
+                    ? $query->where('stage', $value)
+                    : $words->misread($word, 'a stage is '.implode(', ', Prefix::STAGES)),
+                $key === 'kind' => in_array($value, Prefix::KINDS, true)
+                    ? $query->where('kind', $value)
+                    : $words->misread($word, 'a kind is '.implode(', ', Prefix::KINDS)),
                 $key === 'site' => $query->whereHas('site', fn ($s) => $s->where('name', 'like', $like)),
-                $key === 'vlan' => ctype_digit($value) ? $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value)) : $query->whereHas('vlan', fn ($v) => $v->where('name', 'like', $like)),
-                $key === 'tag' => $query->whereIn('prefixes.id', DB::table('prefix_tags')->where('tag', mb_strtolower($value))->select('prefix_id')),
+                $key === 'vlan' => ctype_digit($value)
+                    ? $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value))
+                    : $query->whereHas('vlan', fn ($v) => $v->where('name', 'like', $like)),
+                $key === 'tag' => $query->whereIn(
+                    'prefixes.id',
+                    DB::table('prefix_tags')->where('tag', mb_strtolower($value))->select('prefix_id'),
+                ),
                 $key === 'role' => $query->where('role', 'like', $like),
                 $key === 'about' => $query->where('description', 'like', $like),
                 $key === 'tenant' => $query->whereHas('tenant', fn ($t) => $t->where('name', 'like', $like)),
-                $key === 'above' => is_numeric($value) && $value >= 0 && $value <= 100 ? self::above($query, (float) $value) : $words->misread($word, 'a number of percent, as in above:80'),
+                $key === 'above' => is_numeric($value)
+                    && $value >= 0
+                    && $value <= 100 ? self::above($query, (float) $value) : $words->misread($word, 'a number of percent, as in above:80'),
                 Address::tryParse($word) !== null => self::around($query, Address::parse($word)),
-                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes)->where('length', Net::parse($word)->length),
-                $key !== null => $words->misread($word, 'filter words are site:, stage:, kind:, vlan:, tag:, role:, about:, tenant: and above:'),
+                Net::tryParse($word) !== null => $query->where('first', Net::parse($word)->first->bytes)
+                    ->where('length', Net::parse($word)->length),
+                $key !== null => $words->misread(
+                    $word,
+                    'filter words are site:, stage:, kind:, vlan:, tag:, role:, about:, tenant: and above:',
+                ),
                 default => $query->where('name', 'like', $like),
             };
         }

@@ -34,13 +34,27 @@ final class ResolverPath
     public static function computed(Name $name, array $resolvers, ?Address $client, array $off): QueryPath
     {
         $view = self::viewOf($client);
-        $zones = Zone::query()->with('placements')->where('silenced', false)->when($view, fn ($q) => $q->where('view_id', $view?->id))->whereIn('name', Zones::above($name))->get();
+        $zones = Zone::query()->with('placements')->where('silenced', false)
+            ->when($view, fn ($q) => $q->where('view_id', $view?->id))->whereIn('name', Zones::above($name))->get();
         $servers = [];
         foreach (self::servers() as $server) {
             $own = $server->resolving ?? [];
-            $holds = array_values($zones->filter(fn (Zone $z): bool => $z->placements->contains('server_id', $server->id))->map(fn (Zone $z): Name => $z->origin())->all());
+            $holds = array_values(
+                $zones->filter(fn (Zone $z): bool => $z->placements->contains('server_id', $server->id))
+                    ->map(fn (Zone $z): Name => $z->origin())->all(),
+            );
             foreach (array_filter([(string) $server->address, ...($own['also'] ?? [])]) as $address) {
-                $servers[$address] = new PathServer($server->name, $address, $holds, $own['recursion'] ?? false, $own['forwarders'] ?? [], $own['fallback'] ?? false, ($own['hints'] ?? []) !== [], ! in_array($server->id, $off, true), array_map(static fn (array $z): array => ['zone' => Name::parse($z['zone'])] + $z, $own['zones'] ?? []));
+                $servers[$address] = new PathServer(
+                    $server->name,
+                    $address,
+                    $holds,
+                    $own['recursion'] ?? false,
+                    $own['forwarders'] ?? [],
+                    $own['fallback'] ?? false,
+                    ($own['hints'] ?? []) !== [],
+                    ! in_array($server->id, $off, true),
+                    array_map(static fn (array $z): array => ['zone' => Name::parse($z['zone'])] + $z, $own['zones'] ?? []),
+                );
             }
         }
 
@@ -67,13 +81,20 @@ final class ResolverPath
             }
             $result = ['verdict' => QueryPath::NOTHING, 'words' => 'no resolver answered'];
             foreach ($resolvers as $address) {
-                $server = $servers->first(fn (Server $s): bool => (string) $s->address === $address || in_array($address, $s->resolving['also'] ?? [], true));
+                $server = $servers->first(
+                    fn (Server $s): bool => (string) $s->address === $address || in_array($address, $s->resolving['also'] ?? [], true),
+                );
                 if ($server === null) {
                     continue;
                 }
                 try {
-                    $answer = (new DnsClient($server->name, $server->endpoint, 4.0))->ask($name, RecordType::of(RecordType::A), $client)->message;
-                    $result = ['verdict' => $answer->authoritative ? QueryPath::OWN : '', 'words' => "$server->name: {$answer->rcode->explained()}".($answer->answers === [] ? '' : ', '.$answer->answers[count($answer->answers) - 1]->data->text())];
+                    $answer = (new DnsClient($server->name, $server->endpoint, 4.0))
+                        ->ask($name, RecordType::of(RecordType::A), $client)->message;
+                    $result = [
+                        'verdict' => $answer->authoritative ? QueryPath::OWN : '',
+                        'words' => "$server->name: {$answer->rcode->explained()}"
+                            .($answer->answers === [] ? '' : ', '.$answer->answers[count($answer->answers) - 1]->data->text()),
+                    ];
                     $answer->rcode->value === 0 || $answer->rcode->value === 3 ?: $result['verdict'] = QueryPath::NOTHING;
                     break;
                 } catch (Unanswered $e) {
@@ -86,7 +107,13 @@ final class ResolverPath
             }
         }
         $trail = self::trail($servers, $channel);
-        $result['verdict'] = $result['verdict'] !== '' ? $result['verdict'] : (array_filter($trail, static fn (string $t): bool => str_contains($t, '(root)') && ! str_ends_with($t, 'silent')) !== [] ? QueryPath::ROOTS : QueryPath::FORWARDER);
+        $result['verdict'] = $result['verdict'] !== ''
+            ? $result['verdict']
+            : (
+                array_filter($trail, static fn (string $t): bool => str_contains($t, '(root)') && ! str_ends_with($t, 'silent')) !== []
+                    ? QueryPath::ROOTS
+                    : QueryPath::FORWARDER
+            );
 
         return $result + ['trail' => $trail];
     }
@@ -103,7 +130,11 @@ final class ResolverPath
         foreach ($servers as $server) {
             self::quietly(function () use ($server, $channel, $names, &$trail): void {
                 foreach ((array) ($channel($server)->ask('trail')['trail'] ?? []) as $hop) {
-                    is_array($hop) ? $trail[] = "$server->name asked ".($names[$hop['to'] ?? ''] ?? $hop['to'] ?? '?')." ({$hop['how']}): {$hop['outcome']}" : null;
+                    is_array($hop)
+                        ? $trail[] = "$server->name asked "
+                            .($names[$hop['to'] ?? ''] ?? $hop['to'] ?? '?')
+                            ." ({$hop['how']}): {$hop['outcome']}"
+                        : null;
                 }
             });
         }

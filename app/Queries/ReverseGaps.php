@@ -54,7 +54,8 @@ final class ReverseGaps
     /** @return \Generator<int, Prefix> live subnets that begin in a stretch, or hold its beginning */
     private static function inside(Reach $reach, string $space, int $family, AddressRange $range, int $most): \Generator
     {
-        $live = fn (): Builder => $reach->prefixes()->with('site')->where('space_id', $space)->where('family', $family)->where('kind', 'subnet')->where('stage', 'live');
+        $live = fn (): Builder => $reach->prefixes()->with('site')->where('space_id', $space)->where('family', $family)
+            ->where('kind', 'subnet')->where('stage', 'live');
         yield from $live()->whereKey(Ancestors::of($space, $range->first)->modelKeys())->get();
         yield from $live()->whereBetween('first', [$range->first->bytes, $range->last->bytes])->orderBy('first')->limit($most)->get();
     }

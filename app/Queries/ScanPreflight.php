@@ -37,7 +37,12 @@ final class ScanPreflight
         };
         $link = NetworkLink::first();
         if ($link === null) {
-            $add('Somebody probes', false, 'no server that probes the network is written down', 'Write one down under Ship, with its control endpoint.');
+            $add(
+                'Somebody probes',
+                false,
+                'no server that probes the network is written down',
+                'Write one down under Ship, with its control endpoint.',
+            );
         } else {
             try {
                 $link->hosts();
@@ -49,13 +54,28 @@ final class ScanPreflight
         $total = 0;
         try {
             $total = array_sum(array_map(fn (Prefix $p): int => self::count($p, $leftOut), $prefixes->all()));
-            $add('Prefixes', $prefixes->isNotEmpty() && $total <= self::MOST, $prefixes->isEmpty() ? 'no subnet is chosen' : number_format($total).' addresses in '.$prefixes->count().($prefixes->count() === 1 ? ' subnet' : ' subnets'), $prefixes->isEmpty() ? 'Choose at least one.' : 'At most '.number_format(self::MOST).' in one scan; choose fewer subnets, or leave out runs.');
+            $add(
+                'Prefixes',
+                $prefixes->isNotEmpty() && $total <= self::MOST,
+                $prefixes->isEmpty()
+                    ? 'no subnet is chosen'
+                    : number_format($total).' addresses in '.$prefixes->count().($prefixes->count() === 1 ? ' subnet' : ' subnets'),
+                $prefixes->isEmpty()
+                    ? 'Choose at least one.'
+                    : 'At most '.number_format(self::MOST).' in one scan; choose fewer subnets, or leave out runs.',
+            );
         } catch (NotUnderstood $e) {
             $add('Runs left out', false, $e->getMessage(), 'Write first-last, a prefix or an address, one a line.');
         }
         $resolver = $prefixes->isEmpty() ? null : self::resolver($prefixes->first());
         if ($resolver === null) {
-            $add('Names are asked', false, 'no resolver is set for these subnets, or none of them is a server that is written down', 'Set resolvers for the site or the organisation; without one the scan goes without names.', false);
+            $add(
+                'Names are asked',
+                false,
+                'no resolver is set for these subnets, or none of them is a server that is written down',
+                'Set resolvers for the site or the organisation; without one the scan goes without names.',
+                false,
+            );
         } else {
             try {
                 (new DnsClient($resolver->name, $resolver->endpoint, 1.0))->ask(Name::parse('.'), RecordType::of(RecordType::NS));
@@ -65,7 +85,12 @@ final class ScanPreflight
             }
         }
         $running = Scan::query()->whereIn('state', ['waiting', 'running'])->first();
-        $add('No other scan', $running === null, $running === null ? 'none is running' : 'one is running, '.number_format($running->done).' of '.number_format($running->total), 'Wait for it, or cancel it.');
+        $add(
+            'No other scan',
+            $running === null,
+            $running === null ? 'none is running' : 'one is running, '.number_format($running->done).' of '.number_format($running->total),
+            'Wait for it, or cancel it.',
+        );
 
         return $checks;
     }
@@ -81,7 +106,12 @@ final class ScanPreflight
         if ($prefix->family === 6 && $prefix->length < 112) {
             return [];
         }
-        $out = array_values(array_filter(array_map(AddressRange::parse(...), $leftOut), fn (AddressRange $r): bool => $r->first->family->value === $prefix->family));
+        $out = array_values(
+            array_filter(
+                array_map(AddressRange::parse(...), $leftOut),
+                fn (AddressRange $r): bool => $r->first->family->value === $prefix->family,
+            ),
+        );
 
         return PrefixSet::of($prefix->prefix()->usable())->difference(PrefixSet::of(...$out))->ranges();
     }
@@ -89,7 +119,9 @@ final class ScanPreflight
     /** @param  list<string>  $leftOut */
     public static function count(Prefix $prefix, array $leftOut): int
     {
-        return array_sum(array_map(fn (AddressRange $r): int => $r->size()->toInt(), self::stretches($prefix, $leftOut))) + ($prefix->family === 6 && $prefix->length < 112 ? \App\Models\Host::query()->where('prefix_id', $prefix->id)->count() : 0);
+        return array_sum(array_map(fn (AddressRange $r): int => $r->size()->toInt(), self::stretches($prefix, $leftOut))) + (
+            $prefix->family === 6 && $prefix->length < 112 ? \App\Models\Host::query()->where('prefix_id', $prefix->id)->count() : 0
+        );
     }
 
     /** The server that the clients of a subnet ask, where it is one of ours. */
@@ -97,7 +129,9 @@ final class ScanPreflight
     {
         foreach (app(Inherited::class)->of($prefix)['resolvers']['value'] as $text) {
             $address = Address::tryParse($text);
-            $server = $address === null ? null : Server::query()->whereIn('kind', ['resolver', 'dns'])->where('address', $address->bytes)->first();
+            $server = $address === null
+                ? null
+                : Server::query()->whereIn('kind', ['resolver', 'dns'])->where('address', $address->bytes)->first();
             if ($server !== null) {
                 return $server;
             }

@@ -12,7 +12,9 @@ use App\Models\Zone;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Address;
 
-/** Which servers answer the names of a prefix and lease its addresses, computed from zones and scopes; gaps and unknown servers are named. */
+/**
+ * Which servers answer the names of a prefix and lease its addresses, computed from zones and scopes; gaps and unknown servers are named.
+ */
 final class ServedBy
 {
     /**
@@ -25,7 +27,10 @@ final class ServedBy
         foreach (array_slice($zones, 0, 8) as $name) {
             $zone = Zones::closest($name, null);
             if ($zone === null) {
-                $gaps[] = ['words' => 'no reverse zone for '.rtrim((string) $name, '.'), 'link' => '/name/reverse?nets='.urlencode((string) $prefix->prefix())];
+                $gaps[] = [
+                    'words' => 'no reverse zone for '.rtrim((string) $name, '.'),
+                    'link' => '/name/reverse?nets='.urlencode((string) $prefix->prefix()),
+                ];
 
                 continue;
             }
@@ -34,11 +39,15 @@ final class ServedBy
             }
             $zone->silenced ? $gaps[] = ['words' => "{$zone->title()} is silenced", 'link' => "/name/zone/$zone->id"] : null;
         }
-        $leases = $scope === null ? [] : array_values($scope->placements->map(fn ($p): string => $p->server->name)->unique()->sort()->all());
+        $leases = $scope === null
+            ? []
+            : array_values($scope->placements->map(fn ($p): string => $p->server->name)->unique()->sort()->all());
         if ($scope !== null && $leases === []) {
             $gaps[] = ['words' => 'its scope is on no server', 'link' => "/lease/scope/$scope->id"];
         }
-        $switch = $prefix->vlan === null ? null : SwitchVlan::query()->where('domain_id', $prefix->vlan->domain_id)->where('number', $prefix->vlan->number)->first();
+        $switch = $prefix->vlan === null
+            ? null
+            : SwitchVlan::query()->where('domain_id', $prefix->vlan->domain_id)->where('number', $prefix->vlan->number)->first();
         foreach ($switch->relays ?? [] as $relay) {
             $address = Address::tryParse($relay);
             if ($address !== null && Server::query()->where('kind', 'dhcp')->where('address', $address->bytes)->doesntExist()) {

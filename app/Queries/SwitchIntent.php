@@ -15,8 +15,13 @@ use Illuminate\Database\Eloquent\Collection;
 final readonly class SwitchIntent
 {
     /** @param  list<string>  $relays  addresses of the servers that hold the scope */
-    private function __construct(public Vlan $vlan, public ?Prefix $subnet, public ?Scope $scope, public string $gateway, public array $relays)
-    {
+    private function __construct(
+        public Vlan $vlan,
+        public ?Prefix $subnet,
+        public ?Scope $scope,
+        public string $gateway,
+        public array $relays,
+    ) {
     }
 
     /**
@@ -25,14 +30,18 @@ final readonly class SwitchIntent
      */
     public static function of(Collection $vlans): array
     {
-        $subnets = Prefix::query()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
-        $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))->get()->keyBy('prefix_id');
+        $subnets = Prefix::query()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')
+            ->orderBy('first')->get()->groupBy('vlan_id');
+        $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))
+            ->get()->keyBy('prefix_id');
         $intents = [];
         foreach ($vlans as $vlan) {
             $own = $subnets[$vlan->id] ?? new Collection;
             $subnet = $own->firstWhere('family', 4) ?? $own->first();
             $scope = $subnet === null ? null : $scopes[$subnet->id] ?? null;
-            $relays = $scope === null ? [] : array_values(array_filter($scope->placements->map(fn ($p): string => (string) $p->server->address)->all()));
+            $relays = $scope === null
+                ? []
+                : array_values(array_filter($scope->placements->map(fn ($p): string => (string) $p->server->address)->all()));
             sort($relays);
             $intents[$vlan->id] = new self($vlan, $subnet, $scope, (string) $subnet?->gateway, $relays);
         }
@@ -58,14 +67,18 @@ final readonly class SwitchIntent
             return [];
         }
         $resolvers = GivenResolvers::in($this->subnet, $this->scope);
-        $needed = array_filter([...array_map(strval(...), $resolvers), ...$this->relays], fn (string $a): bool => Address::tryParse($a) !== null);
+        $needed = array_filter(
+            [...array_map(strval(...), $resolvers), ...$this->relays],
+            fn (string $a): bool => Address::tryParse($a) !== null,
+        );
 
         return array_values(array_unique($needed));
     }
 
     /**
      * @param  list<string>  $denies  prefixes
-     * @return array{denied: list<string>, keep: list<string>} needed addresses that a filter keeps clients from, and the denials that do no such harm
+     * @return array{denied: list<string>, keep: list<string>} needed addresses that a filter keeps clients from, and the denials that do
+     *     no such harm
      */
     public function filtered(array $denies): array
     {

@@ -12,26 +12,34 @@ use App\Models\Vlan;
 use Illuminate\Database\Eloquent\Collection;
 
 /**
- * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, filter, ports, name on the switch. Each is present, missing or
+ * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, filter, ports, name on the switch. Each is present,
+ * missing or
  * different, with the act that mends it where this application can.
  */
 final class VlanSheet
 {
-    public const COLUMNS = ['subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'filter' => 'Filter', 'ports' => 'Ports', 'switch' => 'On the switch'];
+    public const COLUMNS = [
+        'subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'filter' => 'Filter', 'ports' => 'Ports',
+        'switch' => 'On the switch',
+    ];
 
     /**
      * @param  Collection<int, Vlan>  $vlans  with domain and its site
-     * @return array<string, array<string, array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}>> vlan → column → cell
+     * @return array<string, array<string, array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string,
+     *     act: ?array{0: string, 1: array<string, string>, 2: string}}>> vlan → column → cell
      */
     public static function of(Collection $vlans, Reach $reach): array
     {
-        $subnets = $reach->prefixes()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
-        $switches = SwitchVlan::query()->whereIn('domain_id', $vlans->pluck('domain_id')->unique())->get()->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
+        $subnets = $reach->prefixes()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')
+            ->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
+        $switches = SwitchVlan::query()->whereIn('domain_id', $vlans->pluck('domain_id')->unique())->get()
+            ->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
         $sheet = [];
         $intents = SwitchIntent::of($vlans);
         $network = NetworkLink::first()?->server->id;
         foreach ($vlans as $vlan) {
-            $set = $network === null || ! $reach->isWhole() ? null : ["/ship/server/$network", ['only' => $vlan->id], 'set it on the switch'];
+            $set = $network === null
+                || ! $reach->isWhole() ? null : ["/ship/server/$network", ['only' => $vlan->id], 'set it on the switch'];
             $own = $subnets[$vlan->id] ?? new Collection;
             $four = $own->firstWhere('family', 4);
             $switch = $switches["$vlan->domain_id $vlan->number"] ?? null;
@@ -39,8 +47,11 @@ final class VlanSheet
             // What is meant is computed from all subnets; what is shown are those that the person may see.
             $scope = $four !== null && $intent->subnet?->is($four) === true ? $intent->scope : null;
             $sheet[$vlan->id] = [
-                'subnet' => self::subnet($vlan, $own), 'gateway' => self::gateway($four ?? $own->first(), $switch, $set), 'scope' => self::scope($four, $scope, $switch),
-                'relay' => self::relay($scope, $switch, $set), 'filter' => self::filter($intent, $switch, $set), 'ports' => self::ports($four ?? $own->first(), $switch), 'switch' => self::name($vlan, $switch, $set),
+                'subnet' => self::subnet($vlan, $own),
+                'gateway' => self::gateway($four ?? $own->first(), $switch, $set),
+                'scope' => self::scope($four, $scope, $switch),
+                'relay' => self::relay($scope, $switch, $set), 'filter' => self::filter($intent, $switch, $set),
+                'ports' => self::ports($four ?? $own->first(), $switch), 'switch' => self::name($vlan, $switch, $set),
             ];
         }
 
@@ -53,25 +64,39 @@ final class VlanSheet
      */
     public static function wrong(array $sheet): array
     {
-        return array_keys(array_filter($sheet, fn (array $cells): bool => array_filter($cells, fn (array $c): bool => in_array($c['state'], ['missing', 'differs'], true)) !== []));
+        return array_keys(
+            array_filter(
+                $sheet,
+                fn (array $cells): bool => array_filter(
+                    $cells,
+                    fn (array $c): bool => in_array($c['state'], ['missing', 'differs'], true),
+                ) !== [],
+            ),
+        );
     }
 
     /**
      * @param  Collection<int, Prefix>  $own
-     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
      */
     private static function subnet(Vlan $vlan, Collection $own): array
     {
         if ($own->isEmpty()) {
             return self::cell('missing', 'no subnet', "/directory/vlan/$vlan->id#assign");
         }
-        $elsewhere = $own->first(fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id);
+        $elsewhere = $own->first(
+            fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id,
+        );
 
         return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", "/plan/prefix/$elsewhere->id")
             : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), "/plan/prefix/{$own[0]->id}");
     }
 
-    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    /**
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
     private static function gateway(?Prefix $subnet, ?SwitchVlan $switch, ?array $set): array
     {
         if ($subnet === null) {
@@ -91,7 +116,10 @@ final class VlanSheet
         };
     }
 
-    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    /**
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
     private static function scope(?Prefix $subnet, ?Scope $scope, ?SwitchVlan $switch): array
     {
         return match (true) {
@@ -99,16 +127,26 @@ final class VlanSheet
             $scope !== null => self::cell('present', 'leases', "/lease/scope/$scope->id"),
             $subnet->stage !== 'live' => self::cell('idle', "subnet is $subnet->stage"),
             // Relays on the switch say that leasing was meant; without them the link has fixed addresses only.
-            $switch !== null && $switch->relays !== [] => self::cell('missing', 'no scope, though the switch relays', "/lease?make=$subnet->id"),
+            $switch !== null && $switch->relays !== [] => self::cell(
+                'missing',
+                'no scope, though the switch relays',
+                "/lease?make=$subnet->id",
+            ),
             default => self::cell('idle', 'none, fixed addresses'),
         };
     }
 
-    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    /**
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
     private static function relay(?Scope $scope, ?SwitchVlan $switch, ?array $set): array
     {
         if ($scope === null) {
-            return $switch !== null && $switch->relays !== [] ? self::cell('differs', 'relays to '.implode(', ', $switch->relays).' without a scope', null, $set) : self::cell('idle', '');
+            return $switch !== null
+                && $switch->relays !== []
+                    ? self::cell('differs', 'relays to '.implode(', ', $switch->relays).' without a scope', null, $set)
+                    : self::cell('idle', '');
         }
         $needed = array_values(array_filter(array_map(fn ($p): string => (string) $p->server->address, $scope->placements->all())));
         $has = $switch->relays ?? [];
@@ -119,18 +157,31 @@ final class VlanSheet
         return match (true) {
             $needed === [] => self::cell('missing', 'the scope is on no server', $link),
             $switch === null || $has === [] => self::cell('missing', 'no relay to '.implode(', ', $needed), $link, $set),
-            $missing !== [] => self::cell('differs', 'no relay to '.implode(', ', $missing).($extra === [] ? '' : ', but to '.implode(', ', $extra)), $link, $set),
+            $missing !== [] => self::cell(
+                'differs',
+                'no relay to '.implode(', ', $missing).($extra === [] ? '' : ', but to '.implode(', ', $extra)),
+                $link,
+                $set,
+            ),
             $extra !== [] => self::cell('differs', 'also relays to '.implode(', ', $extra), $link, $set),
             default => self::cell('present', count($needed) === 1 ? $needed[0] : 'to all '.count($needed), $link),
         };
     }
 
-    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    /**
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
     private static function name(Vlan $vlan, ?SwitchVlan $switch, ?array $set): array
     {
         return match (true) {
             $switch === null => self::cell('missing', 'not on the switch', null, $set),
-            $switch->name !== $vlan->name => self::cell('differs', "there it is $switch->name", null, ['change-vlan', ['vlan' => $vlan->id, 'name' => $switch->name], "take $switch->name"]),
+            $switch->name !== $vlan->name => self::cell(
+                'differs',
+                "there it is $switch->name",
+                null,
+                ['change-vlan', ['vlan' => $vlan->id, 'name' => $switch->name], "take $switch->name"],
+            ),
             default => self::cell('present', 'same name'),
         };
     }
@@ -139,7 +190,8 @@ final class VlanSheet
      * Clients must reach their resolvers and the servers that lease to them; a denial on the switch that covers one is a fault.
      *
      * @param  ?array{0: string, 1: array<string, string>, 2: string}  $set
-     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
      */
     private static function filter(SwitchIntent $intent, ?SwitchVlan $switch, ?array $set): array
     {
@@ -148,11 +200,17 @@ final class VlanSheet
         }
         $filtered = $switch->denies === [] ? ['denied' => []] : $intent->filtered($switch->denies);
 
-        return $filtered['denied'] === [] ? self::cell('present', $switch->denies === [] ? 'denies nothing' : 'denies '.count($switch->denies).', none needed')
+        return $filtered['denied'] === [] ? self::cell(
+            'present',
+            $switch->denies === [] ? 'denies nothing' : 'denies '.count($switch->denies).', none needed',
+        )
             : self::cell('differs', implode(', ', $filtered['denied']).' is needed and denied', null, $set);
     }
 
-    /** @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}} */
+    /**
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
     private static function ports(?Prefix $subnet, ?SwitchVlan $switch): array
     {
         return match (true) {
@@ -165,7 +223,8 @@ final class VlanSheet
     /**
      * @param  'present'|'missing'|'differs'|'idle'  $state
      * @param  ?array{0: string, 1: array<string, string>, 2: string}  $act  act, its fields, what the button says
-     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string, string>, 2: string}}
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
      */
     private static function cell(string $state, string $words, ?string $link = null, ?array $act = null): array
     {
@@ -181,12 +240,17 @@ final class VlanSheet
     {
         $found = [];
         $numbers = $reach->vlans()->groupBy('number')->havingRaw('COUNT(*) > 1')->orderBy('number')->limit(400)->pluck('number');
-        foreach ($reach->vlans()->with('domain.site')->whereIn('number', $numbers)->orderBy('number')->orderBy('domain_id')->get()->groupBy('number') as $same) {
+        foreach (
+            $reach->vlans()->with('domain.site')->whereIn('number', $numbers)->orderBy('number')->orderBy('domain_id')
+                ->get()->groupBy('number') as $same
+        ) {
             foreach ($same as $i => $one) {
                 foreach ($same->slice($i + 1) as $other) {
                     $site = $one->domain->site_id;
                     $oneNetwork = $site !== null && $site === $other->domain->site_id;
-                    $trunk = ($site === null) !== ($other->domain->site_id === null) && $one->name === $other->name && self::near($one, $other);
+                    $trunk = ($site === null) !== ($other->domain->site_id === null)
+                        && $one->name === $other->name
+                        && self::near($one, $other);
                     $oneNetwork || $trunk ? $found[] = $site === null ? [$other, $one] : [$one, $other] : null;
                 }
             }

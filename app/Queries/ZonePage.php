@@ -51,7 +51,10 @@ final class ZonePage
             $rows = $alone ? $rows : $kept;
         }
 
-        return ['rows' => $rows, 'next' => $next, 'misread' => $misread, 'count' => min($count, self::COUNTED), 'more' => $count > self::COUNTED];
+        return [
+            'rows' => $rows, 'next' => $next, 'misread' => $misread, 'count' => min($count, self::COUNTED),
+            'more' => $count > self::COUNTED,
+        ];
     }
 
     /**
@@ -63,7 +66,8 @@ final class ZonePage
     {
         [$query, , $misread] = self::filtered($zone, $filter, $reach);
 
-        return trim($filter) === '' || $misread !== [] ? [] : array_values(array_map(strval(...), $query->limit(self::AT_ONCE + 1)->pluck('id')->all()));
+        return trim($filter) === ''
+            || $misread !== [] ? [] : array_values(array_map(strval(...), $query->limit(self::AT_ONCE + 1)->pluck('id')->all()));
     }
 
     /** @param  \Illuminate\Database\Eloquent\Builder<Record>  $query */
@@ -72,7 +76,10 @@ final class ZonePage
         return DB::query()->fromSub($query->select('id')->limit(self::COUNTED + 1), 'found')->count();
     }
 
-    /** @return array{\Illuminate\Database\Eloquent\Builder<Record>, 'owner'|'owner_key', list<string>} query, order and what was not understood */
+    /**
+     * @return array{\Illuminate\Database\Eloquent\Builder<Record>, 'owner'|'owner_key', list<string>} query, order and what was not
+     *     understood
+     */
     private static function filtered(Zone $zone, string $filter, Reach $reach): array
     {
         $query = $reach->isWhole() ? Record::query()->where('zone_id', $zone->id) : $reach->records()->where('zone_id', $zone->id);
@@ -104,31 +111,56 @@ final class ZonePage
      *
      * @param  \Illuminate\Database\Eloquent\Builder<Record>  $query
      */
-    private static function renewed(\Illuminate\Database\Eloquent\Builder $query, Zone $zone, FilterWords $words, string $value, string $word): void
-    {
+    private static function renewed(
+        \Illuminate\Database\Eloquent\Builder $query,
+        Zone $zone,
+        FilterWords $words,
+        string $value,
+        string $word,
+    ): void {
         $age = \HarborPost\Core\Dns\Ttl::tryParse(ltrim($value, '<>'));
         match (true) {
             $value === 'no' => $query->whereNull('renewed_at'),
             $value === 'yes' => $query->whereNotNull('renewed_at'),
             $value === 'due' => $query->where('renewed_at', '<', now()->subSeconds($zone->lapse_after ?? PHP_INT_MAX >> 24)),
-            $age !== null && in_array($value[0], ['<', '>'], true) => $query->where('renewed_at', $value[0] === '>' ? '<' : '>', now()->subSeconds($age->seconds)),
+            $age !== null && in_array($value[0], ['<', '>'], true) => $query->where(
+                'renewed_at',
+                $value[0] === '>' ? '<' : '>',
+                now()->subSeconds($age->seconds),
+            ),
             default => $words->misread($word, 'renewed:yes, renewed:no, renewed:due, or an age as in renewed:>3d'),
         };
     }
 
-    /** @return list<array{act: string, title: string, who: string, at: string, count: int}> acts on records of the zone that can be undone, the latest first */
+    /**
+     * @return list<array{act: string, title: string, who: string, at: string, count: int}> acts on records of the zone that can be undone,
+     *     the latest first
+     */
     public static function lately(Zone $zone, ?string $person): array
     {
         $acts = [];
         $last = (int) DB::table('history')->max('id');
         $names = \App\Models\Person::query()->pluck('name', 'id');
-        foreach (DB::table('history')->where('id', '>', $last - 4000)->where('object_type', Record::noun())->when($person, fn ($q) => $q->where('person_id', $person))->orderByDesc('id')->limit(1500)->get() as $row) {
+        foreach (
+            DB::table('history')->where('id', '>', $last - 4000)->where('object_type', Record::noun())
+                ->when($person, fn ($q) => $q->where('person_id', $person))->orderByDesc('id')->limit(1500)
+                ->get() as $row
+        ) {
             $json = (array) json_decode((string) ($row->after ?? $row->before), true);
-            $there = ($json['zone_id'] ?? null) === $zone->id || isset($acts[$row->act_id]) || ! isset($json['zone_id']) && Record::query()->whereKey($row->object_id)->where('zone_id', $zone->id)->exists();
+            $there = ($json['zone_id'] ?? null) === $zone->id
+                || isset($acts[$row->act_id])
+                || ! isset($json['zone_id']) && Record::query()->whereKey($row->object_id)->where('zone_id', $zone->id)->exists();
             if (! $there || ! isset($acts[$row->act_id]) && count($acts) >= 6) {
                 continue;
             }
-            $acts[$row->act_id] = ['act' => $row->act_id, 'title' => $acts[$row->act_id]['title'] ?? ($row->before === null ? 'added ' : ($row->after === null ? 'removed ' : 'changed ')).$row->title, 'who' => (string) ($names[$row->person_id] ?? 'the application'), 'at' => (string) $row->at, 'count' => ($acts[$row->act_id]['count'] ?? 0) + 1];
+            $acts[$row->act_id] = [
+                'act' => $row->act_id,
+                'title' => $acts[$row->act_id]['title']
+                    ?? ($row->before === null ? 'added ' : ($row->after === null ? 'removed ' : 'changed ')).$row->title,
+                'who' => (string) ($names[$row->person_id] ?? 'the application'),
+                'at' => (string) $row->at,
+                'count' => ($acts[$row->act_id]['count'] ?? 0) + 1,
+            ];
         }
 
         return array_values($acts);
@@ -138,8 +170,14 @@ final class ZonePage
      * @param  \Illuminate\Database\Eloquent\Builder<Record>  $query
      * @return bool is it a search by the start of the owner's text?
      */
-    private static function word(\Illuminate\Database\Eloquent\Builder $query, Zone $zone, FilterWords $words, ?string $key, string $value, string $word): bool
-    {
+    private static function word(
+        \Illuminate\Database\Eloquent\Builder $query,
+        Zone $zone,
+        FilterWords $words,
+        ?string $key,
+        string $value,
+        string $word,
+    ): bool {
         $ttl = preg_match('/\Attl([<>=])(.+)\z/', $word, $m) === 1 ? \HarborPost\Core\Dns\Ttl::tryParse($m[2]) : null;
         $type = $key === 'type' ? RecordType::tryParse($value) : null;
         $name = $key === null ? Name::tryParse(rtrim(strtolower($value), '.').'.') : null;
@@ -166,7 +204,13 @@ final class ZonePage
     /** @param  \Illuminate\Database\Eloquent\Builder<Record>  $query */
     private static function check(\Illuminate\Database\Eloquent\Builder $query, Zone $zone, string $value): void
     {
-        $owners = array_column(array_filter(ZoneFindings::of($zone), static fn (array $f): bool => $value === 'any' || $f['code'] === $value || $f['severity'] === $value), 'owner');
+        $owners = array_column(
+            array_filter(
+                ZoneFindings::of($zone),
+                static fn (array $f): bool => $value === 'any' || $f['code'] === $value || $f['severity'] === $value,
+            ),
+            'owner',
+        );
         $query->whereIn('owner', array_values(array_unique($owners)));
     }
 }

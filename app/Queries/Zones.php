@@ -28,7 +28,8 @@ final class Zones
     public static function closest(Name $name, ?string $view): ?Zone
     {
         return Zone::query()->whereIn('zones.name', self::above($name))->when($view, fn ($q) => $q->where('view_id', $view))
-            ->join('views', 'views.id', '=', 'zones.view_id')->orderByRaw('CHAR_LENGTH(zones.name) DESC')->orderBy('views.position')->select('zones.*')->first();
+            ->join('views', 'views.id', '=', 'zones.view_id')->orderByRaw('CHAR_LENGTH(zones.name) DESC')
+            ->orderBy('views.position')->select('zones.*')->first();
     }
 
     /**
@@ -45,7 +46,9 @@ final class Zones
         }
         $name = ReverseName::of($address);
         foreach (array_unique([$view, null]) as $in) {
-            $child = $children === [] ? null : Zone::query()->whereIn('name', $children)->when($in, fn ($q) => $q->where('view_id', $in))->orderByDesc('name')->first();
+            $child = $children === []
+                ? null
+                : Zone::query()->whereIn('name', $children)->when($in, fn ($q) => $q->where('view_id', $in))->orderByDesc('name')->first();
             $zone = $child ?? self::closest($name, $in);
             if ($zone !== null) {
                 return [$zone, ReverseName::inZone($address, $zone->origin())];

@@ -26,8 +26,14 @@ final readonly class Chain
     public static function ofSet(Zone $zone, bool $waits, array $drifted = []): self
     {
         $all = $zone->placements->count();
-        $shipped = $waits ? 0 : $zone->placements->filter(fn (ZoneServer $p): bool => $p->shipped_serial === $zone->serial && $zone->serial > 0)->count();
-        $proved = $waits ? 0 : $zone->placements->filter(fn (ZoneServer $p): bool => $p->shipped_serial === $zone->serial && $p->verified_at !== null)->count();
+        $shipped = $waits
+            ? 0
+            : $zone->placements->filter(fn (ZoneServer $p): bool => $p->shipped_serial === $zone->serial && $zone->serial > 0)->count();
+        $proved = $waits
+            ? 0
+            : $zone->placements
+                ->filter(fn (ZoneServer $p): bool => $p->shipped_serial === $zone->serial && $p->verified_at !== null)
+                ->count();
 
         return self::counted($all, $shipped, $proved, $drifted, 'zone ');
     }

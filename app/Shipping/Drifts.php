@@ -17,7 +17,8 @@ final class Drifts
     public static function of(string $kind, iterable $ids): array
     {
         $drifts = [];
-        $rows = DB::table('drifts')->join('servers', 'servers.id', '=', 'drifts.server_id')->where('drifts.kind', $kind)->whereIn('object_id', [...$ids])->orderBy('servers.name')->get(['object_id', 'servers.name']);
+        $rows = DB::table('drifts')->join('servers', 'servers.id', '=', 'drifts.server_id')->where('drifts.kind', $kind)
+            ->whereIn('object_id', [...$ids])->orderBy('servers.name')->get(['object_id', 'servers.name']);
         foreach ($rows as $row) {
             $drifts[(string) $row->object_id][] = (string) $row->name;
         }
@@ -25,7 +26,10 @@ final class Drifts
         return $drifts;
     }
 
-    /** @return Collection<string, \stdClass> server → {compared_at, compared, differing, problem, problem_since, leases_read_at, leases, leases_problem, leases_log} */
+    /**
+     * @return Collection<string, \stdClass> server → {compared_at, compared, differing, problem, problem_since, leases_read_at, leases,
+     *     leases_problem, leases_log}
+     */
     public static function states(): Collection
     {
         return DB::table('server_states')->get()->keyBy('server_id');

@@ -32,10 +32,20 @@ final readonly class ResolverDrift implements Takable
     {
         $yes = static fn (mixed $v, string $on, string $off): string => $v === true ? $on : $off;
         $lines = [
-            'recursion' => new DriftLine('recursion', $yes($this->runs['recursion'] ?? false, 'on', 'off'), $yes($this->meant['recursion'], 'on', 'off')),
-            'fallback' => new DriftLine('when none answers', $yes($this->runs['fallback'] ?? false, 'asks the roots', 'gives up'), $yes($this->meant['fallback'], 'asks the roots', 'gives up')),
+            'recursion' => new DriftLine(
+                'recursion',
+                $yes($this->runs['recursion'] ?? false, 'on', 'off'),
+                $yes($this->meant['recursion'], 'on', 'off'),
+            ),
+            'fallback' => new DriftLine(
+                'when none answers',
+                $yes($this->runs['fallback'] ?? false, 'asks the roots', 'gives up'),
+                $yes($this->meant['fallback'], 'asks the roots', 'gives up'),
+            ),
             'forwarders' => new DriftLine(
-                'forwarders, in order', $this->said($this->texts($this->runs, 'forwarders')), $this->said($this->texts($this->meant, 'forwarders')),
+                'forwarders, in order',
+                $this->said($this->texts($this->runs, 'forwarders')),
+                $this->said($this->texts($this->meant, 'forwarders')),
                 $this->unknown($this->texts($this->runs, 'forwarders')),
             ),
         ];
@@ -49,7 +59,12 @@ final readonly class ResolverDrift implements Takable
         [$there, $here] = [$this->zones($this->runs), $this->zones($this->meant)];
         foreach (array_keys($there + $here) as $zone) {
             $word = fn (?array $z): string => $z === null ? '' : "$z[kind] ".$this->said($z['servers']);
-            $lines["zone:$zone"] = new DriftLine('zone '.rtrim($zone, '.'), $word($there[$zone] ?? null), $word($here[$zone] ?? null), $this->unknown($there[$zone]['servers'] ?? []));
+            $lines["zone:$zone"] = new DriftLine(
+                'zone '.rtrim($zone, '.'),
+                $word($there[$zone] ?? null),
+                $word($here[$zone] ?? null),
+                $this->unknown($there[$zone]['servers'] ?? []),
+            );
         }
 
         return array_filter($lines, static fn (DriftLine $l): bool => $l->there !== $l->here);
@@ -87,7 +102,10 @@ final readonly class ResolverDrift implements Takable
      */
     private function hintsTaken(array $keys): array
     {
-        $gone = array_map(static fn (string $k): string => substr($k, 5), array_filter($keys, static fn (string $k): bool => str_starts_with($k, 'hint:')));
+        $gone = array_map(
+            static fn (string $k): string => substr($k, 5),
+            array_filter($keys, static fn (string $k): bool => str_starts_with($k, 'hint:')),
+        );
         if ($gone === []) {
             return [null, false];
         }
@@ -129,7 +147,10 @@ final readonly class ResolverDrift implements Takable
         $zones = [];
         foreach (is_array($of['zones'] ?? null) ? $of['zones'] : [] as $zone) {
             if (is_array($zone) && is_string($zone['zone'] ?? null)) {
-                $zones[$zone['zone']] = ['kind' => is_string($zone['kind'] ?? null) ? $zone['kind'] : '', 'servers' => $this->texts($zone, 'servers')];
+                $zones[$zone['zone']] = [
+                    'kind' => is_string($zone['kind'] ?? null) ? $zone['kind'] : '',
+                    'servers' => $this->texts($zone, 'servers'),
+                ];
             }
         }
         ksort($zones);

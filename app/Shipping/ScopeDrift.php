@@ -107,7 +107,11 @@ final readonly class ScopeDrift implements Takable
         foreach (array_keys($meant + $there) as $code) {
             if (($meant[$code] ?? null) !== ($there[$code] ?? null)) {
                 $word = static fn (?string $payload): string => $payload === null ? '' : OptionTable::meaning($code, $payload);
-                $lines["option:$code"] = new DriftLine("option $code, ".OptionTable::definition($code)->name, $word($there[$code] ?? null), $word($meant[$code] ?? null));
+                $lines["option:$code"] = new DriftLine(
+                    "option $code, ".OptionTable::definition($code)->name,
+                    $word($there[$code] ?? null),
+                    $word($meant[$code] ?? null),
+                );
             }
         }
 
@@ -152,9 +156,15 @@ final readonly class ScopeDrift implements Takable
     private function rangesTaken(): array
     {
         $shared = $this->scope->placements->count() > 1;
-        $others = array_filter(ScopeRanges::texts($this->scope), fn (string $t): bool => str_contains($t, '@') && ! str_ends_with($t, "@{$this->server->name}"));
+        $others = array_filter(
+            ScopeRanges::texts($this->scope),
+            fn (string $t): bool => str_contains($t, '@') && ! str_ends_with($t, "@{$this->server->name}"),
+        );
 
-        return [...array_values($others), ...array_map(fn (string $t): string => $shared ? "$t@{$this->server->name}" : $t, $this->texts('ranges'))];
+        return [
+            ...array_values($others),
+            ...array_map(fn (string $t): string => $shared ? "$t@{$this->server->name}" : $t, $this->texts('ranges')),
+        ];
     }
 
     /** @return list<string> */
@@ -185,7 +195,12 @@ final readonly class ScopeDrift implements Takable
     {
         $there = [];
         foreach ((array) ($this->runs['reservations'] ?? []) as $one) {
-            is_array($one) ? $there[(string) ($one['mac'] ?? '')] = ['address' => (string) ($one['address'] ?? ''), 'name' => (string) ($one['name'] ?? '')] : null;
+            is_array($one)
+                ? $there[(string) ($one['mac'] ?? '')] = [
+                    'address' => (string) ($one['address'] ?? ''),
+                    'name' => (string) ($one['name'] ?? ''),
+                ]
+                : null;
         }
 
         return $there;

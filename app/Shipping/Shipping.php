@@ -35,8 +35,15 @@ final readonly class Shipping
      * @param  ?string  $shown  digest of the differences that a person was shown; others by now are not shipped
      * @return array{state: string, steps: list<Step>}
      */
-    public function ship(?Person $person, Server $server, ?array $only = null, bool $deep = false, ?\Closure $progress = null, bool $removals = true, ?string $shown = null): array
-    {
+    public function ship(
+        ?Person $person,
+        Server $server,
+        ?array $only = null,
+        bool $deep = false,
+        ?\Closure $progress = null,
+        bool $removals = true,
+        ?string $shown = null,
+    ): array {
         if ($server->held) {
             return self::failed($server, 'The server is held: nothing is shipped to it until it is let go.');
         }
@@ -47,7 +54,11 @@ final readonly class Shipping
             return self::failed($server, $e->getMessage().' Nothing was shipped.');
         }
         if ($shown !== null && ! hash_equals($shown, Difference::digest($work))) {
-            return self::failed($server, 'What differs is no longer what was shown: somebody changed the plan or the server meanwhile. Nothing was shipped; look again.');
+            return self::failed(
+                $server,
+                'What differs is no longer what was shown: somebody changed the plan or the server meanwhile. Nothing was '
+                    .'shipped; look again.',
+            );
         }
         $work = array_values(array_filter($work, fn (Difference $d): bool => $removals || $d->state !== 'gone'));
         $this->raiseSerials($person, $work);
@@ -114,7 +125,8 @@ final readonly class Shipping
     private function followers(?Person $person, Server $primary, string $zone, array &$silent): string
     {
         $words = '';
-        $placements = ZoneServer::query()->with('server')->where('zone_id', $zone)->where('part', 'secondary')->where('server_id', '!=', $primary->id)->whereNotNull('shipped_serial')->get();
+        $placements = ZoneServer::query()->with('server')->where('zone_id', $zone)->where('part', 'secondary')
+            ->where('server_id', '!=', $primary->id)->whereNotNull('shipped_serial')->get();
         if (ZoneServer::query()->where('zone_id', $zone)->where('server_id', $primary->id)->value('part') !== 'primary') {
             return '';
         }
@@ -126,7 +138,13 @@ final readonly class Shipping
             }
             try {
                 Links::to($placement->server)->verify('zone', $zone);
-                $this->acts->commit($person, [new MarkPlacement($placement->server_id, 'zone', $zone, 'shipped'), new MarkPlacement($placement->server_id, 'zone', $zone, 'verified')]);
+                $this->acts->commit(
+                    $person,
+                    [
+                        new MarkPlacement($placement->server_id, 'zone', $zone, 'shipped'),
+                        new MarkPlacement($placement->server_id, 'zone', $zone, 'verified'),
+                    ],
+                );
                 $words .= "; {$placement->server->name} fetched it";
             } catch (Unanswered $e) {
                 if ($e->mayPass) {

@@ -17,21 +17,50 @@ final class Standing
     {
         $standing = [];
         $drifted = DB::table('drifts')->groupBy('server_id')->selectRaw('server_id, COUNT(*) as n')->pluck('n', 'server_id');
-        $lost = DB::table('drifts')->get(['server_id', 'object_id'])->groupBy('server_id')->map(fn ($rows) => $rows->pluck('object_id')->flip());
+        $lost = DB::table('drifts')->get(['server_id', 'object_id'])->groupBy('server_id')
+            ->map(fn ($rows) => $rows->pluck('object_id')->flip());
         // A change that waits, an older serial or a shipment without proof: not in effect, as Chain::ofSet() says of one zone.
         $zones = DB::table('zone_servers')->join('zones', 'zones.id', '=', 'zone_servers.zone_id')->groupBy('zone_servers.server_id')
-            ->leftJoin('drifts', fn ($j) => $j->on('drifts.server_id', '=', 'zone_servers.server_id')->on('drifts.object_id', '=', 'zones.id')->where('drifts.kind', 'zone'))
-            ->leftJoinSub(DB::table('record_changes')->whereNull('serial')->groupBy('zone_id')->select('zone_id'), 'waits', 'waits.zone_id', '=', 'zones.id')
-            ->selectRaw('zone_servers.server_id, COUNT(*) as n, SUM(zones.serial > 0 AND COALESCE(shipped_serial, -1) = zones.serial AND verified_at IS NOT NULL AND waits.zone_id IS NULL AND drifts.id IS NULL) as proved')->get();
+            ->leftJoin(
+                'drifts',
+                fn ($j) => $j->on('drifts.server_id', '=', 'zone_servers.server_id')
+                    ->on('drifts.object_id', '=', 'zones.id')->where('drifts.kind', 'zone'),
+            )
+            ->leftJoinSub(
+                DB::table('record_changes')->whereNull('serial')->groupBy('zone_id')->select('zone_id'),
+                'waits',
+                'waits.zone_id',
+                '=',
+                'zones.id',
+            )
+            ->selectRaw(
+                'zone_servers.server_id, COUNT(*) as n, SUM(zones.serial > 0 AND COALESCE(shipped_serial, -1) = zones.serial '
+                    .'AND verified_at IS NOT NULL AND waits.zone_id IS NULL AND drifts.id IS NULL) as proved',
+            )->get();
         foreach ($zones as $row) {
-            $standing[$row->server_id] = ['holds' => (int) $row->n, 'inEffect' => (int) $row->proved, 'drifted' => (int) ($drifted[$row->server_id] ?? 0)];
+            $standing[$row->server_id] = [
+                'holds' => (int) $row->n,
+                'inEffect' => (int) $row->proved,
+                'drifted' => (int) ($drifted[$row->server_id] ?? 0),
+            ];
         }
         foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
             $scopes = StandinDhcpLink::placed($server)->where('stage', '!=', 'planned');
             $placements = ScopeServer::query()->where('server_id', $server->id)->get()->keyBy('scope_id');
-            $proved = $scopes->filter(fn ($scope): bool => isset($placements[$scope->id]) && Chain::ofScope([$placements[$scope->id]], [$server->id => StandinDhcpLink::digest($scope, $server)], isset($lost[$server->id][$scope->id]) ? [$server->name] : [])->inEffect);
+            $proved = $scopes->filter(
+                fn ($scope): bool => isset($placements[$scope->id])
+                    && Chain::ofScope(
+                        [$placements[$scope->id]],
+                        [$server->id => StandinDhcpLink::digest($scope, $server)],
+                        isset($lost[$server->id][$scope->id]) ? [$server->name] : [],
+                    )->inEffect,
+            );
             if ($scopes->isNotEmpty()) {
-                $standing[$server->id] = ['holds' => $scopes->count(), 'inEffect' => $proved->count(), 'drifted' => (int) ($drifted[$server->id] ?? 0)];
+                $standing[$server->id] = [
+                    'holds' => $scopes->count(),
+                    'inEffect' => $proved->count(),
+                    'drifted' => (int) ($drifted[$server->id] ?? 0),
+                ];
             }
         }
 

@@ -15,7 +15,8 @@ use HarborPost\Core\Net\Address;
 /**
  * What the switches say of VLANs against the directory and the plan. Names, gateways and VLANs that only a switch has can be taken.
  *
- * @phpstan-type Running array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}
+ * @phpstan-type Running array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
+ *     denies: ?list<string>}
  */
 final readonly class SwitchDrift implements Takable
 {
@@ -48,7 +49,12 @@ final readonly class SwitchDrift implements Takable
         foreach (array_diff_key($this->runs, $known) as $key => $vlan) {
             if (isset($this->domains[$vlan['domain']])) {
                 $why = trim($vlan['name']) === '' ? 'it has no name on the switch' : '';
-                $lines["new:$key"] = new DriftLine("VLAN $vlan[number] in $vlan[domain]", $vlan['name'] === '' ? 'without a name' : $vlan['name'], '', $why);
+                $lines["new:$key"] = new DriftLine(
+                    "VLAN $vlan[number] in $vlan[domain]",
+                    $vlan['name'] === '' ? 'without a name' : $vlan['name'],
+                    '',
+                    $why,
+                );
             }
         }
 
@@ -66,7 +72,11 @@ final readonly class SwitchDrift implements Takable
             [$kind, $which] = explode(':', $key, 2);
             if ($kind === 'new') {
                 $vlan = $this->runs[$which];
-                $acts[] = MakeVlan::fromInput(['domain' => $this->domains[$vlan['domain']], 'number' => $vlan['number'], 'name' => $vlan['name']]);
+                $acts[] = MakeVlan::fromInput([
+                    'domain' => $this->domains[$vlan['domain']],
+                    'number' => $vlan['number'],
+                    'name' => $vlan['name'],
+                ]);
 
                 continue;
             }
@@ -95,7 +105,16 @@ final readonly class SwitchDrift implements Takable
     {
         $title = "VLAN {$intent->vlan->number} in {$intent->vlan->domain->name}";
         if ($running === null) {
-            return $intent->isLive() ? ["gone:$id" => new DriftLine($title, '', $intent->vlan->name, 'a VLAN that a subnet uses is not taken out of the directory from here')] : [];
+            return $intent->isLive()
+                ? [
+                    "gone:$id" => new DriftLine(
+                        $title,
+                        '',
+                        $intent->vlan->name,
+                        'a VLAN that a subnet uses is not taken out of the directory from here',
+                    ),
+                ]
+                : [];
         }
         $sorted = static function (array $list): string {
             sort($list);
@@ -104,9 +123,24 @@ final readonly class SwitchDrift implements Takable
         };
         $denied = $running['denies'] === null ? [] : array_diff($running['denies'], $intent->filtered($running['denies'])['keep']);
         $lines = [
-            "name:$id" => new DriftLine("name of $title", $running['name'], $intent->vlan->name, trim($running['name']) === '' ? 'a VLAN has a name' : ''),
-            "gateway:$id" => new DriftLine("gateway of $title", $running['gateway'], $intent->gateway, $this->noGateway($intent, $running['gateway'])),
-            "relays:$id" => new DriftLine("relays of $title", $sorted($running['relays']), $sorted($intent->relays), 'relays follow from the servers of the scope: change those'),
+            "name:$id" => new DriftLine(
+                "name of $title",
+                $running['name'],
+                $intent->vlan->name,
+                trim($running['name']) === '' ? 'a VLAN has a name' : '',
+            ),
+            "gateway:$id" => new DriftLine(
+                "gateway of $title",
+                $running['gateway'],
+                $intent->gateway,
+                $this->noGateway($intent, $running['gateway']),
+            ),
+            "relays:$id" => new DriftLine(
+                "relays of $title",
+                $sorted($running['relays']),
+                $sorted($intent->relays),
+                'relays follow from the servers of the scope: change those',
+            ),
             "denies:$id" => new DriftLine("denials in $title", $sorted($denied), '', 'clients of the subnet need what is denied'),
         ];
         if ($intent->gateway === '') {

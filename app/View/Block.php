@@ -36,7 +36,24 @@ final readonly class Block
     /** The same with one more class: lit or dim. */
     public function with(string $class): self
     {
-        return new self($this->kind, $this->x, $this->width, "$this->look $class", $class === 'lit' ? "$this->title; found" : $this->title, $this->name, $this->code, $this->short, $this->level, $this->figure, $this->href, $this->fill, $this->choose, $this->high, $this->from, $this->to);
+        return new self(
+            $this->kind,
+            $this->x,
+            $this->width,
+            "$this->look $class",
+            $class === 'lit' ? "$this->title; found" : $this->title,
+            $this->name,
+            $this->code,
+            $this->short,
+            $this->level,
+            $this->figure,
+            $this->href,
+            $this->fill,
+            $this->choose,
+            $this->high,
+            $this->from,
+            $this->to,
+        );
     }
 
     public function pct(float $value): string

@@ -12,12 +12,23 @@ final class Draw
 {
     public static function mark(string $name, ?string $say = null): string
     {
-        return '<svg class="m '.$name.'" '.($say === null ? 'aria-hidden="true"' : 'role="img" aria-label="'.e($say).'"').'><use href="#m-'.$name.'"/></svg>';
+        return '<svg class="m '
+            .$name
+            .'" '
+            .($say === null ? 'aria-hidden="true"' : 'role="img" aria-label="'.e($say).'"')
+            .'><use href="#m-'
+            .$name
+            .'"/></svg>';
     }
 
     public static function chain(Chain $chain): HtmlString
     {
-        return new HtmlString('<span class="chain">'.self::mark($chain->drifted ? 'warn' : ($chain->inEffect ? 'ok' : ($chain->shipped ? 'turn' : 'wait'))).e($chain->words).'</span>');
+        return new HtmlString(
+            '<span class="chain">'
+                .self::mark($chain->drifted ? 'warn' : ($chain->inEffect ? 'ok' : ($chain->shipped ? 'turn' : 'wait')))
+                .e($chain->words)
+                .'</span>',
+        );
     }
 
     public static function swatch(string $stage): HtmlString
@@ -39,14 +50,26 @@ final class Draw
         $level = 100 - $fill;
         $line = $fill > 0 ? '<line class="level" x1="4" x2="18" y1="'.$level.'%" y2="'.$level.'%"/>' : '';
 
-        return new HtmlString('<svg class="gauge" aria-hidden="true"><rect class="water" x="4" y="'.$level.'%" width="14" height="'.$fill.'%"/>'.$line.'<path class="staff" d="M4 0v20h14V0M1 5h3M1 10h3M1 15h3"/></svg>'.e($figure).($high ? ' '.self::mark('warn', 'high water') : ''));
+        return new HtmlString(
+            '<svg class="gauge" aria-hidden="true"><rect class="water" x="4" y="'
+                .$level
+                .'%" width="14" height="'
+                .$fill
+                .'%"/>'
+                .$line
+                .'<path class="staff" d="M4 0v20h14V0M1 5h3M1 10h3M1 15h3"/></svg>'
+                .e($figure)
+                .($high ? ' '.self::mark('warn', 'high water') : ''),
+        );
     }
 
     /** The bits of some bytes, those before $network as of the network. */
     public static function bits(string $bytes, int $network): HtmlString
     {
         $spans = '';
-        foreach (str_split(implode('', array_map(static fn (string $b): string => sprintf('%08b', ord($b)), str_split($bytes)))) as $at => $bit) {
+        foreach (
+            str_split(implode('', array_map(static fn (string $b): string => sprintf('%08b', ord($b)), str_split($bytes)))) as $at => $bit
+        ) {
             $spans .= '<span class="'.($at < $network ? 'netbit' : 'hostbit').'">'.$bit.'</span>';
         }
 

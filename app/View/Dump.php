@@ -11,7 +11,12 @@ final class Dump
     {
         $lines = [];
         foreach ($bytes === '' ? [] : str_split($bytes, 16) as $i => $row) {
-            $lines[] = sprintf('%04x  %-47s  %s', $i * 16, implode(' ', str_split(bin2hex($row), 2)), preg_replace('/[^\x20-\x7e]/', '.', $row));
+            $lines[] = sprintf(
+                '%04x  %-47s  %s',
+                $i * 16,
+                implode(' ', str_split(bin2hex($row), 2)),
+                preg_replace('/[^\x20-\x7e]/', '.', $row),
+            );
         }
 
         return implode("\n", $lines);

@@ -71,7 +71,9 @@ final readonly class Follows
     public function upshot(): string
     {
         $rows = array_sum(array_map(count(...), $this->groups)) + $this->outcome->bulk();
-        $said = $this->outcome->blocked() ? 'Nothing can be written' : ($rows === 0 ? 'Nothing changes' : number_format($rows).' '.self::plural('row', $rows).' written');
+        $said = $this->outcome->blocked()
+            ? 'Nothing can be written'
+            : ($rows === 0 ? 'Nothing changes' : number_format($rows).' '.self::plural('row', $rows).' written');
 
         return implode('; ', array_filter([$said, $this->tally(), $this->outcome->block()->message ?? $this->outcome->trouble]));
     }

@@ -28,7 +28,9 @@ final class ForecastWords
         if ($reach['day'] > $today + 3650) {
             return "$level % not within ten years";
         }
-        $spread = self::month($reach['earliest'], $today).' to '.($reach['latest'] === null || $reach['latest'] > $today + 3650 ? 'open' : self::month($reach['latest'], $today));
+        $spread = self::month($reach['earliest'], $today)
+            .' to '
+            .($reach['latest'] === null || $reach['latest'] > $today + 3650 ? 'open' : self::month($reach['latest'], $today));
         $alone = $reach['latest'] !== null && self::month($reach['earliest'], $today) === self::month($reach['latest'], $today);
 
         return "$level % in ".self::month($reach['day'], $today, true).($alone ? '' : " ($spread)");
@@ -69,10 +71,33 @@ final class ForecastWords
             $from = $trend->on($today);
             $low = $from + $trend->slopeLow * ($last - $today);
             $high = $from + $trend->slopeHigh * ($last - $today);
-            $svg .= '<path class="spread" d="M'.$x($today).' '.$y($from).'L1000 '.$y($high).'L1000 '.$y($low).'z"/><line class="trend" x1="'.$x($first).'" y1="'.$y($trend->on($first)).'" x2="1000" y2="'.$y($trend->on($last)).'"/>';
+            $svg .= '<path class="spread" d="M'
+                .$x($today)
+                .' '
+                .$y($from)
+                .'L1000 '
+                .$y($high)
+                .'L1000 '
+                .$y($low)
+                .'z"/><line class="trend" x1="'
+                .$x($first)
+                .'" y1="'
+                .$y($trend->on($first))
+                .'" x2="1000" y2="'
+                .$y($trend->on($last))
+                .'"/>';
         }
 
-        return new HtmlString($svg.'<polyline class="level" points="'.$points.'"/><line class="today" x1="'.$x($today).'" x2="'.$x($today).'" y1="0" y2="100"/></svg>');
+        return new HtmlString(
+            $svg
+                .'<polyline class="level" points="'
+                .$points
+                .'"/><line class="today" x1="'
+                .$x($today)
+                .'" x2="'
+                .$x($today)
+                .'" y1="0" y2="100"/></svg>',
+        );
     }
 
     private static function month(int $day, int $today, bool $long = false): string

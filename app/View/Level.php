@@ -22,7 +22,12 @@ final readonly class Level
             $percent = $usable === null ? 0.0 : min(100.0, 100 * $used / max(1, $usable));
             $figure = $usable === null ? number_format($used) : round($percent).'%';
 
-            return new self($percent, $figure, $usable === null ? number_format($used).' addresses in use' : round($percent).'% in use', $percent >= self::high());
+            return new self(
+                $percent,
+                $figure,
+                $usable === null ? number_format($used).' addresses in use' : round($percent).'% in use',
+                $percent >= self::high(),
+            );
         }
         $percent = $columns['kind'] === 'pool' ? 0.0 : 100 * (float) ($columns['carved'] ?? 0);
         $figure = $percent > 0 && $percent < 1 ? '<1%' : round($percent).'%';

@@ -14,17 +14,27 @@ final class PlanForm
 {
     /**
      * @param  list<Prefix>  $in
-     * @return array{strategy: string, in: list<string>, sites: list<array<string, mixed>>, summary: list<string>, routes: int, totals: array{wanted: int, taken: int, held: int}, unplaced: list<array{site: string, family: int, length: int, largest: ?int}>, would_fit: array<int, int>}
+     * @return array{strategy: string, in: list<string>, sites: list<array<string, mixed>>, summary: list<string>, routes: int,
+     *     totals: array{wanted: int, taken: int, held: int}, unplaced: list<array{site: string, family: int, length: int, largest: ?int}>,
+     *     would_fit: array<int, int>}
      */
     public static function of(AddressPlan $plan, array $in): array
     {
         return [
             'strategy' => $plan->strategy->value, 'in' => array_map(strval(...), $in),
             'sites' => array_map(fn (SitePlan $s): array => [
-                'site' => $s->site, 'prefix' => self::text($s->prefix), 'prefix6' => self::text($s->prefix6), 'headroom' => round($s->headroom(), 4),
-                'subnets' => array_map(fn (PlannedSubnet $p): array => ['purpose' => $p->need->purpose, 'hosts' => $p->need->hostsThen(), 'prefix' => self::text($p->prefix), 'prefix6' => self::text($p->prefix6), 'spare' => $p->spare(), 'vlan' => $p->need->vlan], $s->subnets),
+                'site' => $s->site, 'prefix' => self::text($s->prefix), 'prefix6' => self::text($s->prefix6),
+                'headroom' => round($s->headroom(), 4),
+                'subnets' => array_map(
+                    fn (PlannedSubnet $p): array => [
+                        'purpose' => $p->need->purpose, 'hosts' => $p->need->hostsThen(), 'prefix' => self::text($p->prefix),
+                        'prefix6' => self::text($p->prefix6), 'spare' => $p->spare(), 'vlan' => $p->need->vlan,
+                    ],
+                    $s->subnets,
+                ),
             ], $plan->sites),
-            'summary' => array_map(strval(...), $plan->summary()), 'routes' => $plan->routes(), 'totals' => $plan->totals(), 'unplaced' => $plan->unplaced, 'would_fit' => $plan->wouldFit,
+            'summary' => array_map(strval(...), $plan->summary()), 'routes' => $plan->routes(), 'totals' => $plan->totals(),
+            'unplaced' => $plan->unplaced, 'would_fit' => $plan->wouldFit,
         ];
     }
 
@@ -36,9 +46,21 @@ final class PlanForm
     {
         $lines = [];
         foreach ($form['sites'] as $site) {
-            $lines[] = sprintf('%-20s %s%s  %d %% open', $site['site'], $site['prefix'] ?? 'no place', $site['prefix6'] === null ? '' : " {$site['prefix6']}", round(100 * $site['headroom']));
+            $lines[] = sprintf(
+                '%-20s %s%s  %d %% open',
+                $site['site'],
+                $site['prefix'] ?? 'no place',
+                $site['prefix6'] === null ? '' : " {$site['prefix6']}",
+                round(100 * $site['headroom']),
+            );
             foreach ($site['subnets'] as $subnet) {
-                $lines[] = sprintf('  %-18s %-18s %s hosts%s', $subnet['purpose'], $subnet['prefix'] ?? '-', number_format($subnet['hosts']), $subnet['prefix6'] === null ? '' : ", {$subnet['prefix6']}");
+                $lines[] = sprintf(
+                    '  %-18s %-18s %s hosts%s',
+                    $subnet['purpose'],
+                    $subnet['prefix'] ?? '-',
+                    number_format($subnet['hosts']),
+                    $subnet['prefix6'] === null ? '' : ", {$subnet['prefix6']}",
+                );
             }
         }
         $lines[] = 'routes: '.implode(', ', $form['summary']);
@@ -54,7 +76,8 @@ final class PlanForm
     {
         $lines = [];
         foreach ($form['unplaced'] as $one) {
-            $lines[] = "{$one['site']} needs an IPv{$one['family']} /{$one['length']}; ".($one['largest'] === null ? 'nothing is open any more' : "the largest still open is a /{$one['largest']}");
+            $lines[] = "{$one['site']} needs an IPv{$one['family']} /{$one['length']}; "
+                .($one['largest'] === null ? 'nothing is open any more' : "the largest still open is a /{$one['largest']}");
         }
         foreach ($form['would_fit'] as $family => $length) {
             $lines[] = "one further open IPv$family /$length would hold all of these";

@@ -23,13 +23,40 @@ final class PlanStrip
             $net = $whole->family()->value === 4 ? $site->prefix : $site->prefix6;
             if ($net !== null && $whole->contains($net)) {
                 $taken = $whole->family()->value === 4 ? 100 * (1 - $site->headroom()) : null;
-                $blocks[] = self::block($whole, $net, $site->site, $taken, $taken === null ? '' : round($taken).'% in subnets', 'planned drafted');
+                $blocks[] = self::block(
+                    $whole,
+                    $net,
+                    $site->site,
+                    $taken,
+                    $taken === null ? '' : round($taken).'% in subnets',
+                    'planned drafted',
+                );
             }
         }
         // What the plan leaves open: the open blocks less what it takes.
-        foreach (PrefixSet::of(...array_filter($open, fn (Net $n): bool => $whole->contains($n)))->difference(PrefixSet::of(...array_filter(array_map(fn (SitePlan $s): ?Net => $whole->family()->value === 4 ? $s->prefix : $s->prefix6, $plan->sites))))->prefixes() as $left) {
+        foreach (
+            PrefixSet::of(...array_filter($open, fn (Net $n): bool => $whole->contains($n)))
+                ->difference(
+                    PrefixSet::of(
+                        ...array_filter(
+                            array_map(fn (SitePlan $s): ?Net => $whole->family()->value === 4 ? $s->prefix : $s->prefix6, $plan->sites),
+                        ),
+                    ),
+                )
+                ->prefixes() as $left
+        ) {
             [$x, $width] = Ruler::place($whole, $left);
-            $width < 0.3 ?: $blocks[] = new Block('open', $x, $width, 'open-water', "$left, open", "/$left->length open", (string) $left, "/$left->length", fill: 'waves');
+            $width < 0.3 ?: $blocks[] = new Block(
+                'open',
+                $x,
+                $width,
+                'open-water',
+                "$left, open",
+                "/$left->length open",
+                (string) $left,
+                "/$left->length",
+                fill: 'waves',
+            );
         }
 
         return $blocks;
@@ -43,7 +70,14 @@ final class PlanStrip
             if ($subnet->prefix !== null && $site->prefix !== null) {
                 $usable = $subnet->prefix->usable()->size()->toInt();
                 $level = 100 * min(1, ($subnet->need->hosts + 1) / max(1, $usable));
-                $blocks[] = self::block($site->prefix, $subnet->prefix, $subnet->need->purpose ?: (string) $subnet->prefix, $level, '', 'planned');
+                $blocks[] = self::block(
+                    $site->prefix,
+                    $subnet->prefix,
+                    $subnet->need->purpose ?: (string) $subnet->prefix,
+                    $level,
+                    '',
+                    'planned',
+                );
             }
         }
 

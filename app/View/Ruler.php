@@ -34,22 +34,38 @@ final readonly class Ruler
 
     /**
      * @param  array<string, string>  $drafted  "prefix:id" → edit
-     * @param  ?list<string>  $lit  first addresses, as bytes in order, of what a filter found: blocks that hold one light up, the others step back
+     * @param  ?list<string>  $lit  first addresses, as bytes in order, of what a filter found: blocks that hold one light up, the others
+     *     step back
      */
-    public static function of(Prefix $parent, Reach $reach, ?Net $zoom = null, ?string $chosen = null, array $drafted = [], ?array $lit = null): self
-    {
+    public static function of(
+        Prefix $parent,
+        Reach $reach,
+        ?Net $zoom = null,
+        ?string $chosen = null,
+        array $drafted = [],
+        ?array $lit = null,
+    ): self {
         $range = $zoom !== null && $parent->prefix()->contains($zoom) ? $zoom : $parent->prefix();
         $finest = $range->length + 8;
         $many = $parent->children > self::READ;
-        $children = $reach->prefixes()->where('parent_id', $parent->id)->where('family', $parent->family)->whereBetween('first', [$range->first->bytes, $range->last()->bytes])
+        $children = $reach->prefixes()->where('parent_id', $parent->id)->where('family', $parent->family)
+            ->whereBetween('first', [$range->first->bytes, $range->last()->bytes])
             ->when($many, fn ($q) => $q->where('length', '<=', $finest))->orderBy('first')->limit(self::READ)->get();
         $open = OpenBlocks::within($parent, $range, $many ? $finest : 128, self::READ);
         $broken = $range->family() === Family::V6 && $children->isNotEmpty() && $children->max('length') - $range->length > 8;
-        $blocks = $broken ? self::inOrder($children->all(), $chosen, $drafted) : self::toScale($range, $children->all(), $open, $chosen, $drafted, $parent, $many);
+        $blocks = $broken
+            ? self::inOrder($children->all(), $chosen, $drafted)
+            : self::toScale($range, $children->all(), $open, $chosen, $drafted, $parent, $many);
 
         $blocks = $lit === null ? $blocks : array_map(fn (Block $b): Block => self::light($b, $lit), $blocks);
 
-        return new self($range, $blocks, $broken ? [] : self::ticks($range), $broken ? 'in order, scale broken: one step is one prefix' : 'one bar is a /'.min($range->length + 4, $range->family()->bits()), $broken);
+        return new self(
+            $range,
+            $blocks,
+            $broken ? [] : self::ticks($range),
+            $broken ? 'in order, scale broken: one step is one prefix' : 'one bar is a /'.min($range->length + 4, $range->family()->bits()),
+            $broken,
+        );
     }
 
     /** @param  list<string>  $lit */
@@ -75,8 +91,15 @@ final readonly class Ruler
      * @param  array<string, string>  $drafted
      * @return list<Block>
      */
-    private static function toScale(Net $range, array $children, array $open, ?string $chosen, array $drafted, Prefix $parent, bool $many): array
-    {
+    private static function toScale(
+        Net $range,
+        array $children,
+        array $open,
+        ?string $chosen,
+        array $drafted,
+        Prefix $parent,
+        bool $many,
+    ): array {
         $items = [];
         foreach ($children as $child) {
             $items[] = [$child->prefix(), $child];
@@ -92,7 +115,15 @@ final readonly class Ruler
             [$x, $width] = self::place($range, $net);
             if ($many && $x - $cursor > 0.01) {
                 self::flush($blocks, $small, $parent);
-                $blocks[] = new Block('strata', $cursor, $x - $cursor, 'strata', 'many small subnets; zoom in to see them', 'many small', href: self::zoomTo($parent, $range, $cursor, $x));
+                $blocks[] = new Block(
+                    'strata',
+                    $cursor,
+                    $x - $cursor,
+                    'strata',
+                    'many small subnets; zoom in to see them',
+                    'many small',
+                    href: self::zoomTo($parent, $range, $cursor, $x),
+                );
             }
             $cursor = $x + $width;
             if ($width < self::FINE && ($child === null || $child->id !== $chosen)) {
@@ -105,7 +136,15 @@ final readonly class Ruler
         }
         self::flush($blocks, $small, $parent);
         if ($many && $cursor < 99.99) {
-            $blocks[] = new Block('strata', $cursor, 100 - $cursor, 'strata', 'many small subnets; zoom in to see them', 'many small', href: self::zoomTo($parent, $range, $cursor, 100));
+            $blocks[] = new Block(
+                'strata',
+                $cursor,
+                100 - $cursor,
+                'strata',
+                'many small subnets; zoom in to see them',
+                'many small',
+                href: self::zoomTo($parent, $range, $cursor, 100),
+            );
         }
 
         return $blocks;
@@ -121,7 +160,11 @@ final readonly class Ruler
         $shown = array_slice($children, 0, 40);
         $width = 100 / max(1, count($shown));
 
-        return array_map(fn (Prefix $p, int $i): Block => self::child($p, $i * $width, $width, $chosen, $drafted), $shown, array_keys($shown));
+        return array_map(
+            fn (Prefix $p, int $i): Block => self::child($p, $i * $width, $width, $chosen, $drafted),
+            $shown,
+            array_keys($shown),
+        );
     }
 
     /** @param  array<string, string>  $drafted */
@@ -129,12 +172,26 @@ final readonly class Ruler
     {
         $net = $child->prefix();
         $level = Level::of($child);
-        $look = trim(($child->stage === 'retiring' || $child->stage === 'withheld' ? 'hatched ' : '').$child->stage.($child->id === $chosen ? ' chosen' : '').(isset($drafted["prefix:$child->id"]) ? ' drafted' : ''));
+        $look = trim(
+            ($child->stage === 'retiring' || $child->stage === 'withheld' ? 'hatched ' : '')
+                .$child->stage
+                .($child->id === $chosen ? ' chosen' : '')
+                .(isset($drafted["prefix:$child->id"]) ? ' drafted' : ''),
+        );
 
         return new Block(
-            'prefix', $x, $width, $look, trim("$child->name $net, $child->stage, $level->words").($look !== $child->stage && isset($drafted["prefix:$child->id"]) ? ', in your draft' : ''),
-            $child->name ?: (string) $net, (string) $net, "/$net->length", $child->stage === 'withheld' || $child->stage === 'planned' && $level->percent < 0.5 ? null : $level->percent,
-            $child->stage === 'planned' && $level->percent < 0.5 ? 'planned' : ($child->stage === 'withheld' ? 'withheld' : $level->figure), "/plan/prefix/$child->id",
+            'prefix',
+            $x,
+            $width,
+            $look,
+            trim("$child->name $net, $child->stage, $level->words")
+                .($look !== $child->stage && isset($drafted["prefix:$child->id"]) ? ', in your draft' : ''),
+            $child->name ?: (string) $net,
+            (string) $net,
+            "/$net->length",
+            $child->stage === 'withheld' || $child->stage === 'planned' && $level->percent < 0.5 ? null : $level->percent,
+            $child->stage === 'planned' && $level->percent < 0.5 ? 'planned' : ($child->stage === 'withheld' ? 'withheld' : $level->figure),
+            "/plan/prefix/$child->id",
             match ($child->stage) {
                 'withheld' => 'cross', 'retiring' => 'diag', default => null
             }, null, $level->high, $net->first->bytes, $net->last()->bytes,
@@ -143,7 +200,21 @@ final readonly class Ruler
 
     private static function open(Net $net, float $x, float $width): Block
     {
-        return new Block('open', $x, $width, 'open-water', "$net, open; choose it to carve here", "/$net->length open", (string) $net, "/$net->length", null, '', null, 'waves', (string) $net);
+        return new Block(
+            'open',
+            $x,
+            $width,
+            'open-water',
+            "$net, open; choose it to carve here",
+            "/$net->length open",
+            (string) $net,
+            "/$net->length",
+            null,
+            '',
+            null,
+            'waves',
+            (string) $net,
+        );
     }
 
     /**
@@ -166,7 +237,19 @@ final readonly class Ruler
             $first = $small[0][2]->first;
             $last = $small[count($small) - 1][2]->last();
             for ($length = $parent->prefix()->family()->bits(); $length > 0 && ! $first->in($length)->contains($last); $length--);
-            $blocks[] = new Block('strata', $x, $end - $x, 'strata', count($subnets).' subnets'.$size.' from '.$first.'; zoom in to see them', count($subnets).' subnets', ltrim($size, ', '), (string) count($subnets), href: "/plan/prefix/$parent->id?zoom=".urlencode((string) $first->in($length)), from: $first->bytes, to: $last->bytes);
+            $blocks[] = new Block(
+                'strata',
+                $x,
+                $end - $x,
+                'strata',
+                count($subnets).' subnets'.$size.' from '.$first.'; zoom in to see them',
+                count($subnets).' subnets',
+                ltrim($size, ', '),
+                (string) count($subnets),
+                href: "/plan/prefix/$parent->id?zoom=".urlencode((string) $first->in($length)),
+                from: $first->bytes,
+                to: $last->bytes,
+            );
         }
         $small = [];
     }
@@ -188,9 +271,13 @@ final readonly class Ruler
             return [0.0, 100.0];
         }
         if ($range->family() === Family::V4) {
-            return [100 * (self::number($net) - self::number($range)) / 2.0 ** (32 - $range->length), 100 * 2.0 ** ($range->length - $net->length)];
+            return [
+                100 * (self::number($net) - self::number($range)) / 2.0 ** (32 - $range->length),
+                100 * 2.0 ** ($range->length - $net->length),
+            ];
         }
-        $x = (float) (string) $net->first->minus($range->first)->toBigDecimal()->multipliedBy(100)->dividedBy($range->size()->toBigDecimal(), 9, \Brick\Math\RoundingMode::HALF_UP);
+        $x = (float) (string) $net->first->minus($range->first)->toBigDecimal()->multipliedBy(100)
+            ->dividedBy($range->size()->toBigDecimal(), 9, \Brick\Math\RoundingMode::HALF_UP);
 
         return [$x, 100 * 2.0 ** ($range->length - $net->length)];
     }

@@ -40,9 +40,16 @@ final readonly class Strip
         $svg = '<svg class="'.e($b->look).'" x="'.$b->pct($b->x).'" width="'.$b->pct($b->width).'"><title>'.e($b->title).'</title>';
         if ($b->level !== null && $b->level > 0) {
             $top = $b->pct(100 - $b->level);
-            $svg .= '<rect class="water" y="'.$top.'" width="100%" height="'.$b->pct($b->level).'"/>'.($b->fill === null ? '<line class="level" x2="100%" y1="'.$top.'" y2="'.$top.'"/>' : '');
+            $svg .= '<rect class="water" y="'
+                .$top
+                .'" width="100%" height="'
+                .$b->pct($b->level)
+                .'"/>'
+                .($b->fill === null ? '<line class="level" x2="100%" y1="'.$top.'" y2="'.$top.'"/>' : '');
         }
-        $svg .= $b->fill !== null ? '<rect class="'.$b->fill.'" width="100%" height="100%"/>' : ($b->kind === 'strata' ? '<rect class="layers" width="100%" height="100%"/>' : '');
+        $svg .= $b->fill !== null
+            ? '<rect class="'.$b->fill.'" width="100%" height="100%"/>'
+            : ($b->kind === 'strata' ? '<rect class="layers" width="100%" height="100%"/>' : '');
         $svg .= $b->kind === 'open' ? '<rect class="outline" fill="none"/>' : '<rect class="outline"/>';
 
         return $svg.match ($b->kind) {
@@ -60,14 +67,18 @@ final readonly class Strip
                 .($room > strlen($b->code) * 6.6 + 10 ? self::text('mono sub mid', '50%', $middle + 15, $b->code) : '');
         }
 
-        return $room > 26 ? self::text('it mid', '50%', $middle, $b->short).($room > 34 ? self::text('it mid', '50%', $middle + 14, 'open') : '') : '';
+        return $room > 26
+            ? self::text('it mid', '50%', $middle, $b->short).($room > 34 ? self::text('it mid', '50%', $middle + 14, 'open') : '')
+            : '';
     }
 
     private static function strataLabels(Block $b, int $height, float $room): string
     {
         $middle = intdiv($height, 2);
 
-        return $room > 74 ? self::text('mid', '50%', $middle, $b->name).self::text('mono sub mid', '50%', $middle + 15, $b->code) : ($room > 20 ? self::text('mid', '50%', $middle + 4, $b->short) : '');
+        return $room > 74
+            ? self::text('mid', '50%', $middle, $b->name).self::text('mono sub mid', '50%', $middle + 15, $b->code)
+            : ($room > 20 ? self::text('mid', '50%', $middle + 4, $b->short) : '');
     }
 
     private static function labels(Block $b, int $height, float $room): string
@@ -81,12 +92,18 @@ final readonly class Strip
         [$name, $code, $figure] = self::slots($b, $height);
         $wide = $room > max(strlen($b->name), strlen($b->code)) * 6.6 + 16;
         if (! $wide && $room <= strlen($b->name) * 6.4 + 12) {
-            return self::text('mono mid', '50%', $name, $b->short).($room > strlen($b->figure) * 6.5 ? self::text('mid', '50%', $figure, $b->figure) : '');
+            return self::text('mono mid', '50%', $name, $b->short)
+                .($room > strlen($b->figure) * 6.5 ? self::text('mid', '50%', $figure, $b->figure) : '');
         }
         $x = $wide ? 9 : 6;
-        $warning = $b->high ? '<use class="warn" href="#m-warn" x="'.($x + 5 + strlen($b->figure) * 7).'" y="'.($figure - 10).'" width="12" height="12"/>' : '';
+        $warning = $b->high
+            ? '<use class="warn" href="#m-warn" x="'.($x + 5 + strlen($b->figure) * 7).'" y="'.($figure - 10).'" width="12" height="12"/>'
+            : '';
 
-        return self::text('nm', (string) $x, $name, $b->name).self::text('mono sub', (string) $x, $code, $wide ? $b->code : $b->short).self::text('', (string) $x, $figure, $b->figure).$warning;
+        return self::text('nm', (string) $x, $name, $b->name)
+            .self::text('mono sub', (string) $x, $code, $wide ? $b->code : $b->short)
+            .self::text('', (string) $x, $figure, $b->figure)
+            .$warning;
     }
 
     /**

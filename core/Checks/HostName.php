@@ -24,7 +24,14 @@ final class HostName
                 return ['code' => self::IMPOSSIBLE, 'message' => 'an asterisk stands for every name below, not for a host'];
             }
             if (preg_match('/[^a-zA-Z0-9_-]/', $label, $odd) === 1) {
-                return ['code' => self::IMPOSSIBLE, 'message' => sprintf('"%s" holds %s; host names are of letters, digits and hyphens', $shown, $odd[0] === ' ' ? 'a blank' : '"'.addcslashes($odd[0], "\0..\x20\x7f..\xff").'"')];
+                return [
+                    'code' => self::IMPOSSIBLE,
+                    'message' => sprintf(
+                        '"%s" holds %s; host names are of letters, digits and hyphens',
+                        $shown,
+                        $odd[0] === ' ' ? 'a blank' : '"'.addcslashes($odd[0], "\0..\x20\x7f..\xff").'"',
+                    ),
+                ];
             }
         }
         foreach ($name->labels() as $label) {

@@ -46,10 +46,26 @@ final class ZoneRules
     public static function check(Zone $zone): iterable
     {
         if ($zone->soa() === null) {
-            yield new Finding('soa-missing', Severity::Error, 'the zone has no SOA at its top', 'RFC 1035 §5.2', $zone->origin, RecordType::of(RecordType::SOA), 'add one');
+            yield new Finding(
+                'soa-missing',
+                Severity::Error,
+                'the zone has no SOA at its top',
+                'RFC 1035 §5.2',
+                $zone->origin,
+                RecordType::of(RecordType::SOA),
+                'add one',
+            );
         }
         if (! $zone->has($zone->origin, RecordType::NS)) {
-            yield new Finding('ns-missing', Severity::Error, 'the zone has no NS at its top', 'RFC 1912 §2.8', $zone->origin, RecordType::of(RecordType::NS), 'add the name servers');
+            yield new Finding(
+                'ns-missing',
+                Severity::Error,
+                'the zone has no NS at its top',
+                'RFC 1912 §2.8',
+                $zone->origin,
+                RecordType::of(RecordType::NS),
+                'add the name servers',
+            );
         }
         $rules = self::all();
         $delegates = $zone->delegates();

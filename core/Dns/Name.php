@@ -304,7 +304,11 @@ final readonly class Name implements \Stringable
         }
         $bytes = str_contains($text, '\\') ? self::unescape($text, $offset) : $text;
         if (strlen($bytes) > 63) {
-            throw Malformed::because(sprintf('the label "%s…" has %d bytes, 63 are allowed', substr($text, 0, 20), strlen($bytes)), 'RFC 1035 §2.3.4', $offset);
+            throw Malformed::because(
+                sprintf('the label "%s…" has %d bytes, 63 are allowed', substr($text, 0, 20), strlen($bytes)),
+                'RFC 1035 §2.3.4',
+                $offset,
+            );
         }
 
         return $bytes;
@@ -314,7 +318,9 @@ final readonly class Name implements \Stringable
     {
         $ascii = idn_to_ascii($label, IDNA_NONTRANSITIONAL_TO_ASCII | IDNA_CHECK_BIDI | IDNA_CHECK_CONTEXTJ, INTL_IDNA_VARIANT_UTS46);
 
-        return $ascii !== false ? $ascii : throw Malformed::because("\"$label\" is no valid internationalised label", 'RFC 5891 §4', $offset);
+        return $ascii !== false
+            ? $ascii
+            : throw Malformed::because("\"$label\" is no valid internationalised label", 'RFC 5891 §4', $offset);
     }
 
     /** Decimal escapes `\DDD` and escaped characters `\X`. */
@@ -347,7 +353,10 @@ final readonly class Name implements \Stringable
 
     private static function escape(string $label): string
     {
-        return (string) preg_replace_callback('/[^A-Za-z0-9_*\/!#%&\'+,:<=>?\[\]^`{|}~-]/', static fn (array $m): string => strpbrk($m[0], '."();@$\\') !== false
-            ? '\\'.$m[0] : sprintf('\\%03d', ord($m[0])), $label);
+        return (string) preg_replace_callback(
+            '/[^A-Za-z0-9_*\/!#%&\'+,:<=>?\[\]^`{|}~-]/',
+            static fn (array $m): string => strpbrk($m[0], '."();@$\\') !== false ? '\\'.$m[0] : sprintf('\\%03d', ord($m[0])),
+            $label,
+        );
     }
 }

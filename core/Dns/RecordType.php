@@ -76,7 +76,8 @@ final readonly class RecordType implements \Stringable
     /** Mnemonics of the registry that zone files use. */
     private const NAMES = [
         1 => 'A', 2 => 'NS', 5 => 'CNAME', 6 => 'SOA', 12 => 'PTR', 13 => 'HINFO', 15 => 'MX', 16 => 'TXT', 17 => 'RP', 18 => 'AFSDB',
-        24 => 'SIG', 25 => 'KEY', 28 => 'AAAA', 29 => 'LOC', 33 => 'SRV', 35 => 'NAPTR', 36 => 'KX', 37 => 'CERT', 39 => 'DNAME', 41 => 'OPT',
+        24 => 'SIG', 25 => 'KEY', 28 => 'AAAA', 29 => 'LOC', 33 => 'SRV', 35 => 'NAPTR', 36 => 'KX', 37 => 'CERT', 39 => 'DNAME',
+        41 => 'OPT',
         42 => 'APL', 43 => 'DS', 44 => 'SSHFP', 45 => 'IPSECKEY', 46 => 'RRSIG', 47 => 'NSEC', 48 => 'DNSKEY', 49 => 'DHCID', 50 => 'NSEC3',
         51 => 'NSEC3PARAM', 52 => 'TLSA', 53 => 'SMIMEA', 55 => 'HIP', 59 => 'CDS', 60 => 'CDNSKEY', 61 => 'OPENPGPKEY', 62 => 'CSYNC',
         63 => 'ZONEMD', 64 => 'SVCB', 65 => 'HTTPS', 99 => 'SPF', 104 => 'NID', 105 => 'L32', 106 => 'L64', 107 => 'LP', 108 => 'EUI48',
@@ -92,7 +93,10 @@ final readonly class RecordType implements \Stringable
         /** @var array<int, self> $known */
         static $known = [];
 
-        return $known[$number] ??= $number >= 0 && $number <= 0xFFFF ? new self($number) : throw Malformed::because("a record type from 0 to 65535, not $number", 'RFC 1035 §3.2.2');
+        return $known[$number] ??= $number >= 0
+            && $number <= 0xFFFF
+                ? new self($number)
+                : throw Malformed::because("a record type from 0 to 65535, not $number", 'RFC 1035 §3.2.2');
     }
 
     /** @throws Malformed when no standard type has that name */
@@ -117,7 +121,10 @@ final readonly class RecordType implements \Stringable
     /** Types that records may have: not 0, not OPT, not those of questions and messages (RFC 6895 §3.1). */
     public function isData(): bool
     {
-        return $this->number !== 0 && $this->number !== self::OPT && ($this->number < 128 || $this->number > 255) && $this->number !== 0xFFFF;
+        return $this->number !== 0
+            && $this->number !== self::OPT
+            && ($this->number < 128 || $this->number > 255)
+            && $this->number !== 0xFFFF;
     }
 
     public function equals(self $other): bool

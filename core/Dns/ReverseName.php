@@ -65,7 +65,11 @@ final class ReverseName
     {
         $child = self::prefixOf($zone);
 
-        return $child !== null && $child->family() === Family::V4 && $child->length > 24 && str_contains($zone->labels()[0], '/') && $child->contains($address)
+        return $child !== null
+            && $child->family() === Family::V4
+            && $child->length > 24
+            && str_contains($zone->labels()[0], '/')
+            && $child->contains($address)
             ? $zone->prepend((string) ord($address->bytes[3])) : self::of($address);
     }
 
@@ -94,7 +98,13 @@ final class ReverseName
         }
         $child = $name->parent() === null ? null : self::prefixOf($name->parent());
         $last = $name->labels()[0] ?? '';
-        if ($child === null || $child->family() !== Family::V4 || $child->length <= 24 || preg_match('/\A\d{1,3}\z/', $last) !== 1 || (int) $last > 255) {
+        if (
+            $child === null
+                || $child->family() !== Family::V4
+                || $child->length <= 24
+                || preg_match('/\A\d{1,3}\z/', $last) !== 1
+                || (int) $last > 255
+        ) {
             return null;
         }
         $address = Address::fromBytes(substr($child->first->bytes, 0, 3).chr((int) $last));
@@ -123,7 +133,8 @@ final class ReverseName
         $bytes = '';
         foreach ($labels as $i => $label) {
             if ($i === 3 && count($labels) === 4 && preg_match('~\A(\d{1,3})/(\d{1,2})\z~', $label, $m) === 1) {
-                return (int) $m[1] > 255 || (int) $m[2] <= 24 ? null : Prefix::tryParse(implode('.', array_map(ord(...), str_split($bytes))).".$m[1]/$m[2]");
+                return (int) $m[1] > 255
+                    || (int) $m[2] <= 24 ? null : Prefix::tryParse(implode('.', array_map(ord(...), str_split($bytes))).".$m[1]/$m[2]");
             }
             if ($i > 3 || preg_match('/\A(?:0|[1-9]\d{0,2})\z/', $label) !== 1 || (int) $label > 255) {
                 return null;

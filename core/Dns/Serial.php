@@ -13,12 +13,17 @@ final readonly class Serial implements \Stringable
 
     public static function of(int $value): self
     {
-        return $value >= 0 && $value <= 0xFFFFFFFF ? new self($value) : throw Malformed::because("a serial from 0 to 4294967295, not $value", 'RFC 1035 §3.3.13');
+        return $value >= 0
+            && $value <= 0xFFFFFFFF
+                ? new self($value)
+                : throw Malformed::because("a serial from 0 to 4294967295, not $value", 'RFC 1035 §3.3.13');
     }
 
     public static function parse(string $text): self
     {
-        return preg_match('/\A\d{1,10}\z/', $text) === 1 ? self::of((int) $text) : throw Malformed::because("a serial from 0 to 4294967295, not \"$text\"", 'RFC 1035 §3.3.13');
+        return preg_match('/\A\d{1,10}\z/', $text) === 1
+            ? self::of((int) $text)
+            : throw Malformed::because("a serial from 0 to 4294967295, not \"$text\"", 'RFC 1035 §3.3.13');
     }
 
     public static function tryParse(string $text): ?self

@@ -15,7 +15,10 @@ final readonly class Ttl implements \Stringable
 
     public static function of(int $seconds): self
     {
-        return $seconds >= 0 && $seconds <= 0x7FFFFFFF ? new self($seconds) : throw Malformed::because("a time from 0 to 2147483647 seconds, not $seconds", 'RFC 2181 §8');
+        return $seconds >= 0
+            && $seconds <= 0x7FFFFFFF
+                ? new self($seconds)
+                : throw Malformed::because("a time from 0 to 2147483647 seconds, not $seconds", 'RFC 2181 §8');
     }
 
     /**

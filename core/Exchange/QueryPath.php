@@ -21,7 +21,8 @@ final readonly class QueryPath
     public const NOTHING = 'nothing';
 
     /**
-     * @param  list<array{from: string, to: string, address: string, state: string, words: string}>  $hops  in the order they are tried; state: asked, answered, silent, refused, loop
+     * @param  list<array{from: string, to: string, address: string, state: string, words: string}>  $hops  in the order they are tried;
+     *     state: asked, answered, silent, refused, loop
      * @param  self::*  $verdict
      */
     private function __construct(public array $hops, public string $verdict, public string $words, public ?string $exposure)
@@ -86,7 +87,11 @@ final readonly class QueryPath
             return [self::OWN, "$server->name answers from its own zone ".(rtrim((string) $zone, '.') ?: '.')];
         }
         if (! $server->recursion) {
-            $hop('refused', 'has no such zone and does not ask others'.($server->forwarders === [] ? '' : '; its forwarders are dead with recursion off'));
+            $hop(
+                'refused',
+                'has no such zone and does not ask others'
+                    .($server->forwarders === [] ? '' : '; its forwarders are dead with recursion off'),
+            );
 
             return [self::NOTHING, "$server->name refuses: the name is in none of its zones and recursion is off"];
         }
@@ -94,7 +99,12 @@ final readonly class QueryPath
         if ($special !== null) {
             return self::askSpecial($question, $server, $special, $servers, [...$above, $address], $hops, $hop);
         }
-        $hop('asked', $server->forwarders === [] ? 'asks the roots' : 'asks its '.(count($server->forwarders) === 1 ? 'forwarder' : 'forwarders in order'));
+        $hop(
+            'asked',
+            $server->forwarders === []
+                ? 'asks the roots'
+                : 'asks its '.(count($server->forwarders) === 1 ? 'forwarder' : 'forwarders in order'),
+        );
         foreach ($server->forwarders as $forwarder) {
             $result = self::ask($question, $server->name, $forwarder, $servers, [...$above, $address], $hops);
             if ($result !== null) {
@@ -122,14 +132,23 @@ final readonly class QueryPath
      * @param  \Closure(string, string): void  $hop
      * @return array{self::*, string}
      */
-    private static function askSpecial(Name $question, PathServer $server, array $special, array $servers, array $above, array &$hops, \Closure $hop): array
-    {
+    private static function askSpecial(
+        Name $question,
+        PathServer $server,
+        array $special,
+        array $servers,
+        array $above,
+        array &$hops,
+        \Closure $hop,
+    ): array {
         $zone = rtrim((string) $special['zone'], '.');
         $hop('asked', $special['kind'] === 'stub' ? "asks the name servers of its stub $zone" : "forwards $zone to servers of its own");
         foreach ($special['addresses'] as $address) {
             $result = self::ask($question, $server->name, $address, $servers, $above, $hops);
             if ($result !== null) {
-                return $result[0] === self::OWN ? [self::FORWARDER, "$server->name gets it by its {$special['kind']} zone $zone: $result[1]"] : $result;
+                return $result[0] === self::OWN
+                    ? [self::FORWARDER, "$server->name gets it by its {$special['kind']} zone $zone: $result[1]"]
+                    : $result;
             }
         }
 
@@ -166,10 +185,14 @@ final readonly class QueryPath
         $silent = array_filter($hops, static fn (array $h): bool => $h['state'] === 'silent' && $h['from'] !== 'the client') !== [];
 
         return match (true) {
-            $by === self::ROOTS && $silent => "$inner talks to the internet itself now that its forwarder is silent: it needs a way out, and outsiders learn what is asked inside",
+            $by === self::ROOTS && $silent => "$inner talks to the internet itself now that its forwarder is silent: "
+                .'it needs a way out, and outsiders learn what is asked inside',
             $by === self::ROOTS => "$inner talks to the internet itself: outsiders learn what is asked inside",
             $by === self::NOTHING => 'an outage: '.$words,
-            array_filter($hops, static fn (array $h): bool => $h['words'] === 'outside; what it does is not ours to know') !== [] => 'the server outside learns every name that is asked',
+            array_filter(
+                $hops,
+                static fn (array $h): bool => $h['words'] === 'outside; what it does is not ours to know',
+            ) !== [] => 'the server outside learns every name that is asked',
             default => null,
         };
     }

@@ -24,7 +24,9 @@ final class Shares
         $left = $size;
         for ($part = 1; $part <= $parts && $left > 0; $part++) {
             $rest = $parts - $part;
-            $take = $rest === 0 ? $left : ($part === 1 ? max(1, intdiv($size * $numerator, $denominator)) : max(1, intdiv($left, $rest + 1)));
+            $take = $rest === 0
+                ? $left
+                : ($part === 1 ? max(1, intdiv($size * $numerator, $denominator)) : max(1, intdiv($left, $rest + 1)));
             $take = min($take, max(1, $left - $rest));
             $last = $at->plus($take - 1) ?? $range->last;
             $shares[] = AddressRange::of($at, $last);

@@ -28,7 +28,8 @@ final readonly class AddressRange implements \Stringable
     }
 
     /**
-     * `192.0.2.20-192.0.2.120`, `192.0.2.20 - 192.0.2.120`, and for IPv4 the short `192.0.2.20-120`; a prefix or a bare address is a range too.
+     * `192.0.2.20-192.0.2.120`, `192.0.2.20 - 192.0.2.120`, and for IPv4 the short `192.0.2.20-120`; a prefix or a bare address is a range
+     * too.
      *
      * @throws NotUnderstood
      */

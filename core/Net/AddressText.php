@@ -81,7 +81,11 @@ final class AddressText
         if ($gap === false) {
             $bytes = self::groups($text, 0, $text, 8);
             if (strlen($bytes) < 16) {
-                throw NotUnderstood::at($text, strlen($text), sprintf('eight groups of hexadecimal digits, here are %d', strlen($bytes) / 2));
+                throw NotUnderstood::at(
+                    $text,
+                    strlen($text),
+                    sprintf('eight groups of hexadecimal digits, here are %d', strlen($bytes) / 2),
+                );
             }
 
             return $bytes;

@@ -29,7 +29,17 @@ final class InterfaceId
     public static function stable(Prefix $link, string $interface, string $secret, int $counter = 0, string $network = ''): Address
     {
         do {
-            $hash = hash_hmac('sha256', substr($link->first->bytes, 0, 8).pack('N', strlen($interface)).$interface.pack('N', strlen($network)).$network.pack('N', $counter++), $secret, true);
+            $hash = hash_hmac(
+                'sha256',
+                substr($link->first->bytes, 0, 8)
+                    .pack('N', strlen($interface))
+                    .$interface
+                    .pack('N', strlen($network))
+                    .$network
+                    .pack('N', $counter++),
+                $secret,
+                true,
+            );
             $id = substr($hash, -8);
         } while (self::isReserved($id));
 

@@ -14,7 +14,9 @@ final readonly class MacAddress implements \Stringable
     /** @throws \LengthException unless there are 6 bytes */
     public static function fromBytes(string $bytes): self
     {
-        return strlen($bytes) === 6 ? new self($bytes) : throw new \LengthException(sprintf('a MAC address has 6 bytes, not %d', strlen($bytes)));
+        return strlen($bytes) === 6
+            ? new self($bytes)
+            : throw new \LengthException(sprintf('a MAC address has 6 bytes, not %d', strlen($bytes)));
     }
 
     /**
@@ -32,7 +34,11 @@ final readonly class MacAddress implements \Stringable
         }
         $form = '/\A(?:[0-9a-f]{12}|[0-9a-f]{2}(?<s>[:-])(?:[0-9a-f]{2}\k<s>){4}[0-9a-f]{2}|(?:[0-9a-f]{4}\.){2}[0-9a-f]{4})\z/i';
         if (preg_match($form, $body) !== 1) {
-            throw NotUnderstood::at($text, strlen($text), 'twelve hexadecimal digits as 00:00:5e:00:53:2a, 00-00-5e-00-53-2a, 0000.5e00.532a or 00005e00532a');
+            throw NotUnderstood::at(
+                $text,
+                strlen($text),
+                'twelve hexadecimal digits as 00:00:5e:00:53:2a, 00-00-5e-00-53-2a, 0000.5e00.532a or 00005e00532a',
+            );
         }
 
         return new self((string) hex2bin(str_replace([':', '-', '.'], '', $body)));

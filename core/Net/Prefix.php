@@ -36,14 +36,16 @@ final readonly class Prefix implements \Stringable
     }
 
     /**
-     * `10.1.2.0/24`, an address with a mask, a range that is a prefix, or a bare address. Host bits are refused with the network as suggestion.
+     * `10.1.2.0/24`, an address with a mask, a range that is a prefix, or a bare address. Host bits are refused with the network as
+     * suggestion.
      *
      * @throws NotUnderstood
      */
     public static function parse(string $text): self
     {
         $understood = Understood::from($text);
-        $prefix = $understood->prefix ?? throw NotUnderstood::at($text, 0, 'a prefix; this range is none, it takes '.count($understood->range->prefixes()));
+        $prefix = $understood->prefix
+            ?? throw NotUnderstood::at($text, 0, 'a prefix; this range is none, it takes '.count($understood->range->prefixes()));
         if ($understood->hostBits) {
             throw NotUnderstood::hostBits(trim($text), (string) $prefix);
         }
@@ -98,7 +100,10 @@ final readonly class Prefix implements \Stringable
         $first = Bits::next($this->first->bytes) ?? $this->first->bytes;
         $last = $this->last()->bytes;
 
-        return AddressRange::of(Address::fromBytes($first), Address::fromBytes($this->family() === Family::V4 ? Bits::previous($last) ?? $last : $last));
+        return AddressRange::of(
+            Address::fromBytes($first),
+            Address::fromBytes($this->family() === Family::V4 ? Bits::previous($last) ?? $last : $last),
+        );
     }
 
     /** The broadcast address; IPv6, /31 and /32 have none. */

@@ -80,7 +80,10 @@ final readonly class PrefixSet
     /** @return list<AddressRange> */
     public function ranges(): array
     {
-        return array_map(static fn (array $pair): AddressRange => AddressRange::of(Address::fromBytes($pair[0]), Address::fromBytes($pair[1])), $this->stretches);
+        return array_map(
+            static fn (array $pair): AddressRange => AddressRange::of(Address::fromBytes($pair[0]), Address::fromBytes($pair[1])),
+            $this->stretches,
+        );
     }
 
     /** @return list<Prefix> the fewest prefixes that cover exactly this set, sorted, IPv4 first */

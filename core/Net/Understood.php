@@ -64,7 +64,9 @@ final readonly class Understood
     private static function fromPrefix(string $text, string $from, int $fromAt, string $size, int $sizeAt): self
     {
         $address = self::address($text, $from, $fromAt);
-        $length = preg_match('/[.:]/', $size) === 1 ? self::maskLength($text, $size, $sizeAt, $address->family) : self::length($text, $size, $sizeAt, $address->family);
+        $length = preg_match('/[.:]/', $size) === 1
+            ? self::maskLength($text, $size, $sizeAt, $address->family)
+            : self::length($text, $size, $sizeAt, $address->family);
         $prefix = $address->in($length);
 
         return new self($address, $prefix->range(), $prefix, ! $prefix->first->equals($address));

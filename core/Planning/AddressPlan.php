@@ -12,7 +12,8 @@ final readonly class AddressPlan
 {
     /**
      * @param  list<SitePlan>  $sites
-     * @param  list<array{site: string, family: int, length: int, largest: ?int}>  $unplaced  sites without a place: the length they need, and the largest that was open
+     * @param  list<array{site: string, family: int, length: int, largest: ?int}>  $unplaced  sites without a place: the length they need,
+     *     and the largest that was open
      * @param  array<int, int>  $wouldFit  family → length of one further block that would hold all of the family's unplaced sites
      */
     public function __construct(public Strategy $strategy, public array $sites, public array $unplaced, public array $wouldFit)

@@ -39,14 +39,31 @@ final readonly class Evidence
         $macs = array_unique(array_filter([$this->plannedMac, $this->reserved, $this->leased, $this->seen === '?' ? '' : $this->seen]));
         [$code, $words] = match (true) {
             ! $this->planned => $this->unplanned(),
-            $this->plannedMac !== '' && $this->seen !== '' && $this->seen !== '?' && $this->seen !== $this->plannedMac => ['other-mac', "another device answers: $this->seen, planned is $this->plannedMac"],
-            $this->plannedMac !== '' && $this->leased !== '' && $this->leased !== $this->plannedMac => ['other-mac', "leased to $this->leased, planned is $this->plannedMac"],
-            $this->reserved !== '' && $this->plannedMac !== '' && $this->reserved !== $this->plannedMac => ['other-mac', "reserved for $this->reserved, planned is $this->plannedMac"],
+            $this->plannedMac !== '' && $this->seen !== '' && $this->seen !== '?' && $this->seen !== $this->plannedMac => [
+                'other-mac',
+                "another device answers: $this->seen, planned is $this->plannedMac",
+            ],
+            $this->plannedMac !== '' && $this->leased !== '' && $this->leased !== $this->plannedMac => [
+                'other-mac',
+                "leased to $this->leased, planned is $this->plannedMac",
+            ],
+            $this->reserved !== '' && $this->plannedMac !== '' && $this->reserved !== $this->plannedMac => [
+                'other-mac',
+                "reserved for $this->reserved, planned is $this->plannedMac",
+            ],
             count($macs) > 1 => ['other-mac', 'several MACs: '.implode(', ', $macs)],
-            $this->plannedName !== '' && $this->dns !== [] && ! in_array($this->plannedName, $this->dns, true) => ['other-name', "DNS calls it {$this->dns[0]}, planned is $this->plannedName"],
+            $this->plannedName !== '' && $this->dns !== [] && ! in_array($this->plannedName, $this->dns, true) => [
+                'other-name',
+                "DNS calls it {$this->dns[0]}, planned is $this->plannedName",
+            ],
             $this->dns !== [] && $this->ptr === '' => ['no-ptr', 'no PTR points back'],
-            $this->ptr !== '' && $this->dns !== [] && ! in_array($this->ptr, $this->dns, true) => ['other-name', "points back to $this->ptr, which is not its name"],
-            $this->scanned && $this->seen === '' => $this->seenBefore ? ['silent', 'silent since it was last seen'] : ['never-seen', 'planned, and never answered'],
+            $this->ptr !== '' && $this->dns !== [] && ! in_array($this->ptr, $this->dns, true) => [
+                'other-name',
+                "points back to $this->ptr, which is not its name",
+            ],
+            $this->scanned && $this->seen === '' => $this->seenBefore
+                ? ['silent', 'silent since it was last seen']
+                : ['never-seen', 'planned, and never answered'],
             $this->dynamic && $this->reserved === '' => ['in-dynamic', 'planned inside a dynamic range without a reservation'],
             $this->seen !== '' || $this->leased !== '' => ['agrees', 'in use as planned'],
             default => ['planned', 'planned, nothing seen yet'],

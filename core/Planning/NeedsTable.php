@@ -40,7 +40,11 @@ final readonly class NeedsTable
                     $columns = $heading;
                     $unknown = array_diff($heading, self::COLUMNS);
                     foreach ($unknown as $name) {
-                        $faults[] = ['line' => $i + 1, 'column' => $name, 'message' => "the column \"$name\" is not used; known are ".implode(', ', self::COLUMNS)];
+                        $faults[] = [
+                            'line' => $i + 1,
+                            'column' => $name,
+                            'message' => "the column \"$name\" is not used; known are ".implode(', ', self::COLUMNS),
+                        ];
                     }
 
                     continue;
@@ -112,6 +116,17 @@ final readonly class NeedsTable
             $fault('vlan', "vlan is a number from 1 to 4094, 110+ or 200-299, not \"{$row['vlan']}\"");
         }
 
-        return count($faults) > $before ? null : new Need($row['site'], $row['purpose'], (int) $hosts, (float) $growth, (int) $years, in_array($v6, ['yes', 'y', '1', 'true', 'x'], true), $row['vlan'], $line);
+        return count($faults) > $before
+            ? null
+            : new Need(
+                $row['site'],
+                $row['purpose'],
+                (int) $hosts,
+                (float) $growth,
+                (int) $years,
+                in_array($v6, ['yes', 'y', '1', 'true', 'x'], true),
+                $row['vlan'],
+                $line,
+            );
     }
 }

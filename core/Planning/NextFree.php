@@ -17,7 +17,8 @@ final class NextFree
 {
     /**
      * @param  list<AddressRange>  $kept  held and dynamic stretches, in any order
-     * @param  \Closure(Address $from, int $limit): list<Address>  $used  the addresses in use at or after $from, in order, at most $limit of them
+     * @param  \Closure(Address $from, int $limit): list<Address>  $used  the addresses in use at or after $from, in order, at most $limit
+     *     of them
      * @return list<Address> the lowest free ones, at most $count
      */
     public static function in(Prefix $subnet, ?Address $gateway, array $kept, \Closure $used, int $count = 1, ?Address $from = null): array

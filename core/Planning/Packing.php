@@ -38,7 +38,14 @@ final class Packing
         $sites = [];
         foreach ($bySite as $site => $list) {
             $site = (string) $site;
-            $sites[] = new SitePlan($site, $lengths[$site], $places[$site] ?? null, self::inside($list, $places[$site] ?? null, $places6[$site] ?? null, $strategy), $lengths6[$site] ?? null, $places6[$site] ?? null);
+            $sites[] = new SitePlan(
+                $site,
+                $lengths[$site],
+                $places[$site] ?? null,
+                self::inside($list, $places[$site] ?? null, $places6[$site] ?? null, $strategy),
+                $lengths6[$site] ?? null,
+                $places6[$site] ?? null,
+            );
         }
 
         return new AddressPlan($strategy, $sites, $unplaced, $wouldFit);
@@ -91,7 +98,11 @@ final class Packing
             $fit = $strategy === Strategy::Room ? Fit::Room : Fit::Best;
             $subnets[] = new PlannedSubnet($need, $blocks->take($need->length(), $fit), $need->v6 ? $blocks6->take(64) : null);
         }
-        usort($subnets, static fn (PlannedSubnet $a, PlannedSubnet $b): int => $a->prefix === null || $b->prefix === null ? $a->need->line <=> $b->need->line : $a->prefix->compare($b->prefix));
+        usort(
+            $subnets,
+            static fn (PlannedSubnet $a, PlannedSubnet $b): int => $a->prefix === null
+                || $b->prefix === null ? $a->need->line <=> $b->need->line : $a->prefix->compare($b->prefix),
+        );
 
         return $subnets;
     }

@@ -40,7 +40,11 @@ final class Runs
         $usable = $subnet->usable();
         $ends = [];
         if (! $usable->first->equals($subnet->first)) {
-            $ends[] = [AddressRange::of($subnet->first, $subnet->first), $subnet->family() === Family::V4 ? RunKind::Network : RunKind::Anycast, null];
+            $ends[] = [
+                AddressRange::of($subnet->first, $subnet->first),
+                $subnet->family() === Family::V4 ? RunKind::Network : RunKind::Anycast,
+                null,
+            ];
         }
         if (! $usable->last->equals($subnet->last())) {
             $ends[] = [AddressRange::of($subnet->last(), $subnet->last()), RunKind::Broadcast, null];
@@ -104,7 +108,8 @@ final class Runs
 
     private static function index(mixed $entry): int
     {
-        return is_array($entry) && is_int($entry[1] ?? null) ? $entry[1] : throw new \LogicException('the heap holds pairs of rank and index');
+        return is_array($entry)
+            && is_int($entry[1] ?? null) ? $entry[1] : throw new \LogicException('the heap holds pairs of rank and index');
     }
 
     /**
@@ -115,7 +120,10 @@ final class Runs
      */
     private static function counted(array $pieces, array $assigned, array $leased, ?Address $gateway): array
     {
-        $used = array_map(static fn (Address $a): string => $a->bytes, [...$assigned, ...$leased, ...($gateway === null ? [] : [$gateway])]);
+        $used = array_map(
+            static fn (Address $a): string => $a->bytes,
+            [...$assigned, ...$leased, ...($gateway === null ? [] : [$gateway])],
+        );
         sort($used, SORT_STRING);
         $at = 0;
         $runs = [];

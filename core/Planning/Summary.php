@@ -19,8 +19,11 @@ final readonly class Summary
     public const MOST = 800;
 
     /** @param  list<Prefix>  $prefixes  sorted */
-    private function __construct(public array $prefixes, /** covered without being asked for, as a share of what was asked for */ public float $surplus)
-    {
+    private function __construct(
+        public array $prefixes,
+        /** covered without being asked for, as a share of what was asked for */
+        public float $surplus,
+    ) {
     }
 
     /** @param  float  $tolerance  surplus allowed, as a share of the addresses of the set: 0.25 is a quarter more */

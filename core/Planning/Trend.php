@@ -41,9 +41,24 @@ final readonly class Trend
     }
 
     /** What of() found and somebody kept; the arguments are its properties. */
-    public static function kept(string $kind, float $slope, float $slopeLow, float $slopeHigh, float $middleDay, float $middleValue, int $samples): self
-    {
-        return new self(in_array($kind, ['none', 'rising', 'falling'], true) ? $kind : 'few', $slope, $slopeLow, $slopeHigh, $middleDay, $middleValue, $samples);
+    public static function kept(
+        string $kind,
+        float $slope,
+        float $slopeLow,
+        float $slopeHigh,
+        float $middleDay,
+        float $middleValue,
+        int $samples,
+    ): self {
+        return new self(
+            in_array($kind, ['none', 'rising', 'falling'], true) ? $kind : 'few',
+            $slope,
+            $slopeLow,
+            $slopeHigh,
+            $middleDay,
+            $middleValue,
+            $samples,
+        );
     }
 
     /** @param  array<int, float>  $samples  day → value, in any order */
@@ -73,7 +88,15 @@ final readonly class Trend
             default => 'none',
         };
 
-        return new self($kind, $slope, $low, $high, self::median(array_map(floatval(...), $days)), self::medianOf($values, $days, $slope), $n);
+        return new self(
+            $kind,
+            $slope,
+            $low,
+            $high,
+            self::median(array_map(floatval(...), $days)),
+            self::medianOf($values, $days, $slope),
+            $n,
+        );
     }
 
     /**

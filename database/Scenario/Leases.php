@@ -44,20 +44,29 @@ final class Leases
     {
         foreach ($this->k->subnets as $i => $subnet) {
             $net = Net::parse($subnet['net']);
-            if (! in_array($subnet['purpose'], ['Ticketing', 'Voice', 'Deck Wi-Fi', 'CCTV', 'Passenger Wi-Fi'], true) || $net->family()->value !== 4) {
+            if (
+                ! in_array($subnet['purpose'], ['Ticketing', 'Voice', 'Deck Wi-Fi', 'CCTV', 'Passenger Wi-Fi'], true)
+                    || $net->family()->value !== 4
+            ) {
                 continue;
             }
             $id = $this->k->id("scope {$subnet['id']}");
             $prefix = Prefix::query()->findOrFail($subnet['id']);
             $label = Kittiwake::TERMINALS[$subnet['site']][0] ?? Kittiwake::VESSELS[$subnet['site']][0];
             $this->k->do(new MakeScope(
-                prefix: $subnet['id'], id: $id, name: "{$subnet['purpose']}, {$subnet['site']}".($subnet['quay'] > 0 ? ' quay '.($subnet['quay'] + 1) : ''), stage: $subnet['stage'] === 'planned' ? 'planned' : 'live',
+                prefix: $subnet['id'],
+                id: $id,
+                name: "{$subnet['purpose']}, {$subnet['site']}".($subnet['quay'] > 0 ? ' quay '.($subnet['quay'] + 1) : ''),
+                stage: $subnet['stage'] === 'planned' ? 'planned' : 'live',
                 ranges: $this->ranges($subnet['purpose'], $net), servers: [$this->k->id('server tide1'), $this->k->id('server tide2')],
                 leaseTime: match ($subnet['purpose']) {
                     'Deck Wi-Fi', 'Passenger Wi-Fi' => '7200', 'Voice' => '86400', default => '28800',
                 },
                 // Ticketing takes resolvers, domain and suffixes from its site; the others were made before there were settings.
-                router: (string) $prefix->gateway, dns: $subnet['purpose'] === 'Ticketing' ? '' : '10.32.0.54 10.38.0.53', domain: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example", search: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example kittiwake.example",
+                router: (string) $prefix->gateway,
+                dns: $subnet['purpose'] === 'Ticketing' ? '' : '10.32.0.54 10.38.0.53',
+                domain: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example",
+                search: $subnet['purpose'] === 'Ticketing' ? '' : "$label.kittiwake.example kittiwake.example",
                 divide: true,
             ));
             $subnet['purpose'] === 'Voice' && $this->k->do(new SetOption($id, 66, 'boot.kittiwake.example'));
@@ -95,7 +104,14 @@ final class Leases
         foreach ($hosts as $host) {
             if (! isset($seen[(string) $host->mac])) {
                 $seen[(string) $host->mac] = true;
-                $this->k->do(new \App\Actions\Lease\AddReservation($scope, (string) $host->address, (string) $host->mac, explode('.', $host->name)[0]));
+                $this->k->do(
+                    new \App\Actions\Lease\AddReservation(
+                        $scope,
+                        (string) $host->address,
+                        (string) $host->mac,
+                        explode('.', $host->name)[0],
+                    ),
+                );
             }
         }
     }
@@ -107,13 +123,22 @@ final class Leases
         foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
             $leases = [];
             foreach (StandinDhcpLink::placed($server) as $scope) {
-                $range = $scope->ranges->first(fn ($r): bool => $r->server_id === $server->id || $r->server_id === null && $server->name === 'tide1');
+                $range = $scope->ranges->first(
+                    fn ($r): bool => $r->server_id === $server->id || $r->server_id === null && $server->name === 'tide1',
+                );
                 if ($range === null || $scope->stage === 'planned') {
                     continue;
                 }
                 for ($i = 0, $at = $range->first; $i < 85 && $at !== null; $i++, $at = $at->plus(mt_rand(1, 2))) {
                     $age = mt_rand(0, intdiv($scope->lease_time, 2));
-                    $leases[] = ['address' => (string) $at, 'mac' => sprintf('02:00:5e:%02x:%02x:%02x', mt_rand(0, 255), mt_rand(0, 255), mt_rand(0, 255)), 'name' => 'client-'.mt_rand(1000, 9999), 'starts' => $now - $age, 'ends' => $now - $age + $scope->lease_time, 'scope' => $scope->id];
+                    $leases[] = [
+                        'address' => (string) $at,
+                        'mac' => sprintf('02:00:5e:%02x:%02x:%02x', mt_rand(0, 255), mt_rand(0, 255), mt_rand(0, 255)),
+                        'name' => 'client-'.mt_rand(1000, 9999),
+                        'starts' => $now - $age,
+                        'ends' => $now - $age + $scope->lease_time,
+                        'scope' => $scope->id,
+                    ];
                 }
             }
             foreach (array_chunk($leases, 500) as $chunk) {
@@ -128,7 +153,10 @@ final class Leases
     /** A secondary that lags, and a scope that somebody changed on tide2. */
     private function misbehave(Shipping $shipping): void
     {
-        $this->k->do(new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'A', '10.36.16.20', '', 'shop', '600'), new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'CNAME', 'shop', '', 'www'));
+        $this->k->do(
+            new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'A', '10.36.16.20', '', 'shop', '600'),
+            new AddRecord($this->k->id('zone retail.kittiwake.example shore'), 'CNAME', 'shop', '', 'www'),
+        );
         // The secondary does not hear the notification, so it lags until its refresh is due.
         $lamp2 = new ControlChannel(Server::query()->where('name', 'lamp2')->firstOrFail(), 5.0);
         $lamp2->ask('mode', ['mode' => 'silent']);

@@ -39,18 +39,31 @@ final readonly class Planning
     public function settings(): void
     {
         $this->k->do(
-            new SetSetting('organisation', 'resolvers', '', '10.32.0.54 10.38.0.53'), new SetSetting('organisation', 'domain', '', 'kittiwake.example'),
+            new SetSetting('organisation', 'resolvers', '', '10.32.0.54 10.38.0.53'),
+            new SetSetting('organisation', 'domain', '', 'kittiwake.example'),
             new SetSetting('organisation', 'search', '', 'kittiwake.example'), new SetSetting('organisation', 'gateway', '', 'first'),
         );
         foreach ([...Kittiwake::TERMINALS, ...Kittiwake::VESSELS] as $site => [$label]) {
-            $this->k->do(new SetSetting('site', 'domain', $this->k->id("site $site"), "$label.kittiwake.example"), new SetSetting('site', 'search', $this->k->id("site $site"), "$label.kittiwake.example kittiwake.example"));
+            $this->k->do(
+                new SetSetting('site', 'domain', $this->k->id("site $site"), "$label.kittiwake.example"),
+                new SetSetting('site', 'search', $this->k->id("site $site"), "$label.kittiwake.example kittiwake.example"),
+            );
         }
         // Over the satellite link the nearer resolver comes first.
         $this->k->do(new SetSetting('site', 'resolvers', $this->k->id('site Hallowmere'), '10.38.0.53 10.32.0.54'));
-        $field = MakeOwnField::fromInput(['id' => $this->k->id('field power'), 'name' => 'Power', 'kind' => 'choice', 'choices' => 'shore, generator, battery']);
+        $field = MakeOwnField::fromInput([
+            'id' => $this->k->id('field power'), 'name' => 'Power', 'kind' => 'choice', 'choices' => 'shore, generator, battery',
+        ]);
         $this->k->do($field, MakeOwnField::fromInput(['id' => $this->k->id('field cabinet'), 'name' => 'Cabinet', 'kind' => 'text']));
-        foreach (['Gates' => 'access, guarded', 'CCTV' => 'guarded', 'Deck Wi-Fi' => 'public', 'Management' => 'guarded'] as $purpose => $tags) {
-            $ids = array_values(array_map(fn (array $s): string => $s['id'], array_filter($this->k->subnets, fn (array $s): bool => $s['purpose'] === $purpose)));
+        foreach (
+            ['Gates' => 'access, guarded', 'CCTV' => 'guarded', 'Deck Wi-Fi' => 'public', 'Management' => 'guarded'] as $purpose => $tags
+        ) {
+            $ids = array_values(
+                array_map(
+                    fn (array $s): string => $s['id'],
+                    array_filter($this->k->subnets, fn (array $s): bool => $s['purpose'] === $purpose),
+                ),
+            );
             $this->k->do(new ChangePrefix($ids, tags: $tags, own: $purpose === 'Gates' ? [$this->k->id('field power') => 'battery'] : []));
         }
     }
@@ -62,7 +75,12 @@ final readonly class Planning
         mt_srand(4711);
         $today = Forecasts::today();
         $rows = [];
-        foreach (Prefix::query()->where('family', 4)->where('length', '<', 31)->whereIn('kind', ['subnet', 'supernet'])->orderBy('first')->get() as $i => $prefix) {
+        foreach (
+            Prefix::query()->where('family', 4)->where('length', '<', 31)->whereIn(
+                'kind',
+                ['subnet', 'supernet'],
+            )->orderBy('first')->get() as $i => $prefix
+        ) {
             $now = Level::of($prefix)->percent;
             $days = $i % 11 === 7 ? 6 : self::DAYS;
             // Points a day: a third rises, a few fall, the rest swings around its level.
@@ -88,14 +106,40 @@ final readonly class Planning
     public function crowd(): void
     {
         mt_srand(1207);
-        foreach ([['Management, quay 1', 'Tarbeck', 0.72], ['Plant, quay 2', 'Hallowmere', 0.66], ['Management', 'Ebb Cove', 0.88], ['Plant, quay 3', 'Orrin Pier', 0.58]] as [$name, $site, $share]) {
+        foreach (
+            [
+                ['Management, quay 1', 'Tarbeck', 0.72], ['Plant, quay 2', 'Hallowmere', 0.66], ['Management', 'Ebb Cove', 0.88],
+                ['Plant, quay 3', 'Orrin Pier', 0.58],
+            ] as [$name, $site, $share]
+        ) {
             $subnet = Prefix::query()->where('name', $name)->where('family', 4)->where('site_id', $this->k->id("site $site"))->first();
             $usable = $subnet === null ? 0 : $subnet->prefix()->usable()->size()->toInt();
-            $free = $subnet === null ? [] : FreeAddresses::next($subnet, max(1, (int) ($share * $usable) - Host::query()->where('prefix_id', $subnet->id)->count()));
-            $subnet === null || $this->k->do(new PlaceMany(array_map(fn ($a): array => ['prefix' => $subnet->id, 'address' => (string) $a, 'mac' => sprintf('00:00:5e:00:%02x:%02x', mt_rand(0x54, 0xFE), mt_rand(0, 255))], $free)));
+            $free = $subnet === null
+                ? []
+                : FreeAddresses::next($subnet, max(1, (int) ($share * $usable) - Host::query()->where('prefix_id', $subnet->id)->count()));
+            $subnet === null
+                || $this->k->do(
+                    new PlaceMany(
+                        array_map(
+                            fn ($a): array => [
+                                'prefix' => $subnet->id,
+                                'address' => (string) $a,
+                                'mac' => sprintf('00:00:5e:00:%02x:%02x', mt_rand(0x54, 0xFE), mt_rand(0, 255)),
+                            ],
+                            $free,
+                        ),
+                    ),
+                );
         }
-        $gates = Prefix::query()->where('name', 'Gates, quay 1')->where('site_id', $this->k->id('site Tarbeck'))->where('family', 4)->first();
-        $gates === null || $this->k->do(HoldRun::fromInput(['prefix' => $gates->id, 'range' => ($gates->first->plus(100)).'-'.($gates->first->plus(119)), 'why' => 'turnstiles of the new slip', 'until' => now()->addDays(60)->format('Y-m-d')]));
+        $gates = Prefix::query()->where('name', 'Gates, quay 1')->where('site_id', $this->k->id('site Tarbeck'))
+            ->where('family', 4)->first();
+        $gates === null
+            || $this->k->do(
+                HoldRun::fromInput([
+                    'prefix' => $gates->id, 'range' => ($gates->first->plus(100)).'-'.($gates->first->plus(119)),
+                    'why' => 'turnstiles of the new slip', 'until' => now()->addDays(60)->format('Y-m-d'),
+                ]),
+            );
     }
 
     /** What the simulated network has: most as planned, some on purpose not; then one scan that finds it. */
@@ -112,7 +156,10 @@ final readonly class Planning
             $dice = mt_rand(0, 999);
             // A silent host now and then, and a changed MAC more rarely.
             if ($dice >= 25) {
-                $hosts[] = ['address' => (string) $host->address, 'mac' => $dice < 35 ? sprintf('00:00:5e:00:53:%02x', $dice) : (string) $host->mac];
+                $hosts[] = [
+                    'address' => (string) $host->address,
+                    'mac' => $dice < 35 ? sprintf('00:00:5e:00:53:%02x', $dice) : (string) $host->mac,
+                ];
             }
         }
         foreach (Prefix::query()->where('kind', 'subnet')->whereNotNull('gateway')->get() as $subnet) {
@@ -126,14 +173,19 @@ final readonly class Planning
         }
         $channel->ask('switches', ['vlans' => $this->switches()]);
         $acts->commit(null, [new KeepSwitchVlans(NetworkLink::first()?->vlans() ?? [])]);
-        $scanned = Prefix::query()->whereIn('name', ['Ticketing, quay 1', 'Gates, quay 1'])->where('family', 4)->where('stage', 'live')->whereIn('site_id', [$this->k->id('site Tarbeck'), $this->k->id('site Little Skarn')])->pluck('id')->all();
+        $scanned = Prefix::query()->whereIn('name', ['Ticketing, quay 1', 'Gates, quay 1'])->where('family', 4)
+            ->where('stage', 'live')
+            ->whereIn('site_id', [$this->k->id('site Tarbeck'), $this->k->id('site Little Skarn')])->pluck('id')->all();
         $start = StartScan::fromInput(['space' => $this->k->id('space Core'), 'prefixes' => $scanned]);
         $this->k->do($start);
         (new RunScan($start->id))->handle($acts);
         $this->k->do(StartScan::fromInput(['space' => $this->k->id('space Core'), 'prefixes' => $scanned, 'every' => 'day', 'hour' => 3]));
     }
 
-    /** @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: int, denies: list<string>}> */
+    /**
+     * @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: int,
+     *     denies: list<string>}>
+     */
     private function switches(): array
     {
         $vlans = [];
@@ -144,9 +196,13 @@ final readonly class Planning
             }
             $leases = $subnet !== null && Scope::query()->where('prefix_id', $subnet->id)->exists();
             $vlans[] = [
-                'domain' => $vlan->domain->name, 'number' => $vlan->number, 'name' => $i % 19 === 5 ? str_replace('-', '_', strtolower($vlan->name)) : $vlan->name,
-                'gateway' => (string) ($i % 17 === 9 ? $subnet?->prefix()->usable()->last : $subnet?->gateway), 'relays' => $leases ? ($i % 13 === 4 ? ['10.32.0.67'] : ['10.32.0.67', '10.38.0.67']) : [],
-                'ports' => $i % 29 === 11 ? 0 : 4 + ($i * 7) % 40, 'denies' => $i % 31 === 3 ? ['10.32.0.48/28'] : ($i % 5 === 0 ? ['10.47.0.0/16'] : []),
+                'domain' => $vlan->domain->name,
+                'number' => $vlan->number,
+                'name' => $i % 19 === 5 ? str_replace('-', '_', strtolower($vlan->name)) : $vlan->name,
+                'gateway' => (string) ($i % 17 === 9 ? $subnet?->prefix()->usable()->last : $subnet?->gateway),
+                'relays' => $leases ? ($i % 13 === 4 ? ['10.32.0.67'] : ['10.32.0.67', '10.38.0.67']) : [],
+                'ports' => $i % 29 === 11 ? 0 : 4 + ($i * 7) % 40,
+                'denies' => $i % 31 === 3 ? ['10.32.0.48/28'] : ($i % 5 === 0 ? ['10.47.0.0/16'] : []),
             ];
         }
 

@@ -6,7 +6,9 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
-/** Spaces, prefixes with their open blocks, VLANs and addresses. Addresses are bytes; the family keeps IPv4 and IPv6 apart in every index. */
+/**
+ * Spaces, prefixes with their open blocks, VLANs and addresses. Addresses are bytes; the family keeps IPv4 and IPv6 apart in every index.
+ */
 return new class extends Migration
 {
     public function up(): void

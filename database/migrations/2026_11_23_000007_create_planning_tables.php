@@ -6,7 +6,10 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
-/** What planning needs beside the tree: tags and own fields, inherited settings, held runs, samples of use, and what the network itself says. */
+/**
+ * What planning needs beside the tree: tags and own fields, inherited settings, held runs, samples of use, and what the network itself
+ * says.
+ */
 return new class extends Migration
 {
     public function up(): void

@@ -6,7 +6,10 @@ use Illuminate\Database\Migrations\Migration;
 use Illuminate\Database\Schema\Blueprint;
 use Illuminate\Support\Facades\Schema;
 
-/** What the service of names needs beside zones and records: keys, who may transfer and update, renewals, resolvers, sweeps, rights on one name. */
+/**
+ * What the service of names needs beside zones and records: keys, who may transfer and update, renewals, resolvers, sweeps, rights on one
+ * name.
+ */
 return new class extends Migration
 {
     public function up(): void

@@ -18,29 +18,55 @@ return new class extends Migration
      * goes with it), null (it stays without).
      */
     private const KEYS = [
-        ['prefixes', 'space_id', 'spaces', 'restrict'], ['prefixes', 'parent_id', 'prefixes', 'restrict'], ['prefixes', 'site_id', 'sites', 'restrict'],
+        ['prefixes', 'space_id', 'spaces', 'restrict'],
+        ['prefixes', 'parent_id', 'prefixes', 'restrict'],
+        ['prefixes', 'site_id', 'sites', 'restrict'],
         ['prefixes', 'tenant_id', 'tenants', 'restrict'], ['prefixes', 'vlan_id', 'vlans', 'restrict'],
-        ['open_blocks', 'parent_id', 'prefixes', 'cascade'], ['prefix_tags', 'prefix_id', 'prefixes', 'cascade'], ['use_samples', 'prefix_id', 'prefixes', 'cascade'],
-        ['forecasts', 'prefix_id', 'prefixes', 'cascade'], ['favourites', 'prefix_id', 'prefixes', 'cascade'], ['favourites', 'person_id', 'people', 'cascade'],
+        ['open_blocks', 'parent_id', 'prefixes', 'cascade'],
+        ['prefix_tags', 'prefix_id', 'prefixes', 'cascade'],
+        ['use_samples', 'prefix_id', 'prefixes', 'cascade'],
+        ['forecasts', 'prefix_id', 'prefixes', 'cascade'],
+        ['favourites', 'prefix_id', 'prefixes', 'cascade'],
+        ['favourites', 'person_id', 'people', 'cascade'],
         ['held_runs', 'prefix_id', 'prefixes', 'restrict'],
-        ['addresses', 'prefix_id', 'prefixes', 'restrict'], ['addresses', 'space_id', 'spaces', 'restrict'], ['addresses', 'device_id', 'devices', 'restrict'],
-        ['sites', 'parent_id', 'sites', 'restrict'], ['devices', 'site_id', 'sites', 'restrict'], ['servers', 'site_id', 'sites', 'restrict'],
-        ['layer2_domains', 'site_id', 'sites', 'restrict'], ['vlans', 'domain_id', 'layer2_domains', 'restrict'], ['switch_vlans', 'domain_id', 'layer2_domains', 'cascade'],
-        ['people', 'tenant_id', 'tenants', 'restrict'], ['drafts', 'person_id', 'people', 'restrict'], ['draft_edits', 'draft_id', 'drafts', 'cascade'],
+        ['addresses', 'prefix_id', 'prefixes', 'restrict'],
+        ['addresses', 'space_id', 'spaces', 'restrict'],
+        ['addresses', 'device_id', 'devices', 'restrict'],
+        ['sites', 'parent_id', 'sites', 'restrict'],
+        ['devices', 'site_id', 'sites', 'restrict'],
+        ['servers', 'site_id', 'sites', 'restrict'],
+        ['layer2_domains', 'site_id', 'sites', 'restrict'],
+        ['vlans', 'domain_id', 'layer2_domains', 'restrict'],
+        ['switch_vlans', 'domain_id', 'layer2_domains', 'cascade'],
+        ['people', 'tenant_id', 'tenants', 'restrict'],
+        ['drafts', 'person_id', 'people', 'restrict'],
+        ['draft_edits', 'draft_id', 'drafts', 'cascade'],
         ['zones', 'view_id', 'views', 'restrict'], ['zones', 'tenant_id', 'tenants', 'restrict'],
         ['zone_servers', 'zone_id', 'zones', 'restrict'], ['zone_servers', 'server_id', 'servers', 'restrict'],
-        ['records', 'zone_id', 'zones', 'restrict'], ['records', 'address_id', 'addresses', 'restrict'], ['record_changes', 'zone_id', 'zones', 'restrict'],
+        ['records', 'zone_id', 'zones', 'restrict'],
+        ['records', 'address_id', 'addresses', 'restrict'],
+        ['record_changes', 'zone_id', 'zones', 'restrict'],
         ['name_grants', 'person_id', 'people', 'restrict'], ['name_grants', 'zone_id', 'zones', 'restrict'],
-        ['scopes', 'prefix_id', 'prefixes', 'restrict'], ['scope_ranges', 'scope_id', 'scopes', 'restrict'], ['scope_ranges', 'server_id', 'servers', 'restrict'],
-        ['scope_exclusions', 'scope_id', 'scopes', 'restrict'], ['scope_servers', 'scope_id', 'scopes', 'restrict'], ['scope_servers', 'server_id', 'servers', 'restrict'],
+        ['scopes', 'prefix_id', 'prefixes', 'restrict'],
+        ['scope_ranges', 'scope_id', 'scopes', 'restrict'],
+        ['scope_ranges', 'server_id', 'servers', 'restrict'],
+        ['scope_exclusions', 'scope_id', 'scopes', 'restrict'],
+        ['scope_servers', 'scope_id', 'scopes', 'restrict'],
+        ['scope_servers', 'server_id', 'servers', 'restrict'],
         ['reservations', 'scope_id', 'scopes', 'restrict'], ['reservations', 'address_id', 'addresses', 'null'],
         ['leases', 'server_id', 'servers', 'cascade'], ['leases', 'scope_id', 'scopes', 'null'],
-        ['import_rows', 'import_id', 'imports', 'cascade'], ['shipments', 'server_id', 'servers', 'cascade'], ['scans', 'space_id', 'spaces', 'cascade'],
+        ['import_rows', 'import_id', 'imports', 'cascade'],
+        ['shipments', 'server_id', 'servers', 'cascade'],
+        ['scans', 'space_id', 'spaces', 'cascade'],
         ['scan_results', 'scan_id', 'scans', 'cascade'], ['sweep_findings', 'sweep_id', 'sweeps', 'cascade'],
     ];
 
     /** Rows that only lose the link when what they name is gone; all others cannot be without it. */
-    private const MAY_LOSE = ['prefixes.site_id', 'prefixes.tenant_id', 'prefixes.vlan_id', 'addresses.device_id', 'sites.parent_id', 'devices.site_id', 'servers.site_id', 'layer2_domains.site_id', 'people.tenant_id', 'zones.tenant_id', 'records.address_id', 'reservations.address_id', 'leases.scope_id', 'prefixes.parent_id'];
+    private const MAY_LOSE = [
+        'prefixes.site_id', 'prefixes.tenant_id', 'prefixes.vlan_id', 'addresses.device_id', 'sites.parent_id', 'devices.site_id',
+        'servers.site_id', 'layer2_domains.site_id', 'people.tenant_id', 'zones.tenant_id', 'records.address_id',
+        'reservations.address_id', 'leases.scope_id', 'prefixes.parent_id',
+    ];
 
     public function up(): void
     {
@@ -134,8 +160,19 @@ return new class extends Migration
                 if ($n === 0) {
                     continue;
                 }
-                $loses ? DB::statement("UPDATE $table AS c SET c.$column = NULL WHERE $orphans") : DB::statement("DELETE c FROM $table AS c WHERE $orphans");
-                fwrite(STDOUT, sprintf("  %d rows of %s named one of %s that is gone: %s\n", $n, $table, $parent, $loses ? 'they stand without it now' : 'they were removed'));
+                $loses
+                    ? DB::statement("UPDATE $table AS c SET c.$column = NULL WHERE $orphans")
+                    : DB::statement("DELETE c FROM $table AS c WHERE $orphans");
+                fwrite(
+                    STDOUT,
+                    sprintf(
+                        "  %d rows of %s named one of %s that is gone: %s\n",
+                        $n,
+                        $table,
+                        $parent,
+                        $loses ? 'they stand without it now' : 'they were removed',
+                    ),
+                );
                 $mended += $n;
             }
         } while ($mended > 0);

@@ -12,7 +12,8 @@ return new class extends Migration
 {
     /** Noun of a row → the column that names what it belongs to. */
     private const WITHIN = [
-        'range' => 'scope_id', 'exclusion' => 'scope_id', 'reservation' => 'scope_id', 'scope on a server' => 'scope_id', 'option' => 'layer_id',
+        'range' => 'scope_id', 'exclusion' => 'scope_id', 'reservation' => 'scope_id', 'scope on a server' => 'scope_id',
+        'option' => 'layer_id',
         'address' => 'prefix_id', 'held run' => 'prefix_id', 'record' => 'zone_id', 'zone on a server' => 'zone_id',
     ];
 
@@ -26,7 +27,10 @@ return new class extends Migration
         });
         foreach (self::WITHIN as $noun => $column) {
             DB::update(
-                'UPDATE history h JOIN (SELECT object_id, MAX(JSON_VALUE(COALESCE(after, `before`), ?)) AS owner FROM history WHERE object_type = ? GROUP BY object_id) o
+                'UPDATE history h JOIN (
+                    SELECT object_id, MAX(JSON_VALUE(COALESCE(after, `before`), ?)) AS owner
+                    FROM history WHERE object_type = ? GROUP BY object_id
+                 ) o
                  ON o.object_id = h.object_id SET h.within_id = o.owner WHERE h.object_type = ? AND LENGTH(o.owner) = 26',
                 ["$.$column", $noun, $noun],
             );

@@ -15,7 +15,10 @@ use HarborPost\Standins\Mode;
 use HarborPost\Standins\Udp;
 use React\EventLoop\LoopInterface;
 
-/** A DHCP server on loopback that keeps RFC 2131 §4.3 in all client states; relays and clients are told apart by their addresses, not by ports. */
+/**
+ * A DHCP server on loopback that keeps RFC 2131 §4.3 in all client states; relays and clients are told apart by their addresses, not by
+ * ports.
+ */
 final class DhcpServer
 {
     /** Seconds an offered address is kept for its client. */
@@ -34,8 +37,15 @@ final class DhcpServer
     private readonly Journal $journal;
 
     /** @param  \Closure(): int  $now */
-    public function __construct(LoopInterface $loop, int $port, int $control, string $token, string $directory, private readonly Address $identifier, private readonly \Closure $now)
-    {
+    public function __construct(
+        LoopInterface $loop,
+        int $port,
+        int $control,
+        string $token,
+        string $directory,
+        private readonly Address $identifier,
+        private readonly \Closure $now,
+    ) {
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
         $this->journal = new Journal("$directory/scopes.jsonl");
         foreach ($this->journal->entries() as $entry) {
@@ -44,10 +54,18 @@ final class DhcpServer
         $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
         $this->control = new Control($loop, $control, $token, [
             'status' => fn (): array => ['scopes' => count($this->scopes), 'leases' => $this->leases->count()],
-            'scopes' => fn (): array => ['scopes' => array_map(static fn (ServedScope $s): array => $s->source, array_values($this->scopes))],
+            'scopes' => fn (): array => [
+                'scopes' => array_map(static fn (ServedScope $s): array => $s->source, array_values($this->scopes)),
+            ],
             'put' => fn (array $m): array => $this->change(['put' => $m['scope'] ?? []]),
             'cut' => fn (array $m): array => $this->change(['cut' => $m['id'] ?? '']),
-            'leases' => fn (array $m): array => ['leases' => $this->leases->page(is_string($m['after'] ?? null) && filter_var($m['after'], FILTER_VALIDATE_IP) !== false ? $m['after'] : '', 1000), 'count' => $this->leases->count()],
+            'leases' => fn (array $m): array => [
+                'leases' => $this->leases->page(
+                    is_string($m['after'] ?? null) && filter_var($m['after'], FILTER_VALIDATE_IP) !== false ? $m['after'] : '',
+                    1000,
+                ),
+                'count' => $this->leases->count(),
+            ],
             'grant' => fn (array $m): array => $this->grant($m),
         ]);
         new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
@@ -109,7 +127,16 @@ final class DhcpServer
         $now = ($this->now)();
         $held = $this->leases->at((string) $address);
         if ($held === null || $held['state'] !== 'active' || $held['ends'] <= $now) {
-            $this->leases->write((string) $address, bin2hex($packet->clientKey()), (string) $packet->hardware, $this->name($packet), 'offered', $now, $now + self::OFFER, $scope->id);
+            $this->leases->write(
+                (string) $address,
+                bin2hex($packet->clientKey()),
+                (string) $packet->hardware,
+                $this->name($packet),
+                'offered',
+                $now,
+                $now + self::OFFER,
+                $scope->id,
+            );
         }
         $offered = $this->control->mode === Mode::Wrong ? Address::parse('192.0.2.66') : $address;
 
@@ -125,7 +152,10 @@ final class DhcpServer
         if (isset($scope->reservations[$mac]) && $this->leases->isFree((string) $scope->reservations[$mac]['address'], $client, $now)) {
             return $scope->reservations[$mac]['address'];
         }
-        $usable = fn (?Address $a): bool => $a !== null && $scope->offers($a) && ! $scope->isReservedForOther($a, $mac) && $this->leases->isFree((string) $a, $client, $now);
+        $usable = fn (?Address $a): bool => $a !== null
+            && $scope->offers($a)
+            && ! $scope->isReservedForOther($a, $mac)
+            && $this->leases->isFree((string) $a, $client, $now);
         $before = Address::tryParse($this->leases->ofClient($client, $scope->id)['address'] ?? '');
         foreach ([$before, $packet->address(OptionTable::REQUESTED_ADDRESS)] as $wanted) {
             if ($usable($wanted)) {
@@ -149,7 +179,16 @@ final class DhcpServer
         if ($server !== null && ! $server->equals($this->identifier)) {
             $lease = $this->leases->ofClient($client, $scope->id);
             if ($lease !== null && $lease['state'] === 'offered') {
-                $this->leases->write($lease['address'], $client, $lease['mac'], $lease['name'], 'released', $lease['starts'], ($this->now)(), $scope->id);
+                $this->leases->write(
+                    $lease['address'],
+                    $client,
+                    $lease['mac'],
+                    $lease['name'],
+                    'released',
+                    $lease['starts'],
+                    ($this->now)(),
+                    $scope->id,
+                );
             }
 
             return null;
@@ -168,7 +207,11 @@ final class DhcpServer
         $right = $reserved ?? Address::tryParse($mine['address'] ?? '');
         // Nor is it taken from a client that holds a lease there and renews.
         $holds = $mine !== null && $mine['state'] === 'active' && $mine['ends'] > ($this->now)() && $mine['address'] === (string) $wanted;
-        $may = $right !== null && $right->equals($wanted) && ($reserved !== null || $holds || $scope->offers($wanted) && $this->leases->isFree((string) $wanted, $client, ($this->now)()));
+        $may = $right !== null
+            && $right->equals($wanted)
+            && (
+                $reserved !== null || $holds || $scope->offers($wanted) && $this->leases->isFree((string) $wanted, $client, ($this->now)())
+            );
 
         return $may ? $this->ack($scope, $packet, $wanted) : $this->nak($packet, "$wanted is not this client's");
     }
@@ -176,7 +219,16 @@ final class DhcpServer
     private function ack(ServedScope $scope, Packet $packet, Address $address): Packet
     {
         $now = ($this->now)();
-        $this->leases->write((string) $address, bin2hex($packet->clientKey()), (string) $packet->hardware, $this->name($packet), 'active', $now, $now + $scope->leaseTime, $scope->id);
+        $this->leases->write(
+            (string) $address,
+            bin2hex($packet->clientKey()),
+            (string) $packet->hardware,
+            $this->name($packet),
+            'active',
+            $now,
+            $now + $scope->leaseTime,
+            $scope->id,
+        );
 
         return $packet->reply(MessageType::Ack, $address, $this->options($scope, $packet, true));
     }
@@ -193,7 +245,12 @@ final class DhcpServer
         $address = $packet->address(OptionTable::REQUESTED_ADDRESS);
         $held = $address === null ? null : $this->leases->at((string) $address);
         // Only the client to which it was given can find it in use (RFC 2131 §4.3.3); another's lease is not ended by it.
-        if ($address !== null && $held !== null && $held['client'] === bin2hex($packet->clientKey()) && ($packet->address(OptionTable::SERVER_ID)?->equals($this->identifier) ?? false)) {
+        if (
+            $address !== null
+                && $held !== null
+                && $held['client'] === bin2hex($packet->clientKey())
+                && ($packet->address(OptionTable::SERVER_ID)?->equals($this->identifier) ?? false)
+        ) {
             $now = ($this->now)();
             $this->leases->write((string) $address, '', '', '', 'declined', $now, $now + self::DECLINED, $scope->id);
         }
@@ -205,7 +262,16 @@ final class DhcpServer
     {
         $lease = $this->leases->at((string) $packet->clientAddress);
         if ($lease !== null && $lease['client'] === bin2hex($packet->clientKey())) {
-            $this->leases->write($lease['address'], $lease['client'], $lease['mac'], $lease['name'], 'released', $lease['starts'], ($this->now)(), $scope->id);
+            $this->leases->write(
+                $lease['address'],
+                $lease['client'],
+                $lease['mac'],
+                $lease['name'],
+                'released',
+                $lease['starts'],
+                ($this->now)(),
+                $scope->id,
+            );
         }
 
         return null;
@@ -283,7 +349,16 @@ final class DhcpServer
         foreach (is_array($message['leases'] ?? null) ? $message['leases'] : [] as $one) {
             if (is_array($one) && is_string($one['address'] ?? null) && is_string($one['mac'] ?? null)) {
                 $mac = str_replace(':', '', $one['mac']);
-                $this->leases->write($one['address'], "01$mac", $one['mac'], is_string($one['name'] ?? null) ? $one['name'] : '', 'active', is_int($one['starts'] ?? null) ? $one['starts'] : 0, is_int($one['ends'] ?? null) ? $one['ends'] : 0, is_string($one['scope'] ?? null) ? $one['scope'] : '');
+                $this->leases->write(
+                    $one['address'],
+                    "01$mac",
+                    $one['mac'],
+                    is_string($one['name'] ?? null) ? $one['name'] : '',
+                    'active',
+                    is_int($one['starts'] ?? null) ? $one['starts'] : 0,
+                    is_int($one['ends'] ?? null) ? $one['ends'] : 0,
+                    is_string($one['scope'] ?? null) ? $one['scope'] : '',
+                );
                 $count++;
             }
         }

@@ -9,7 +9,10 @@ use HarborPost\Standins\Journal;
 /** Leases by address, kept over a restart. Client keys are hexadecimal. Times are seconds since 1970. */
 final class LeaseBook
 {
-    /** @var array<string, array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}> */
+    /**
+     * @var array<string, array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int,
+     *     scope: string}>
+     */
     private array $leases = [];
 
     /** @var list<string>|null bytes of all addresses in order; null when one came since */
@@ -26,13 +29,17 @@ final class LeaseBook
         $journal->rewrite(array_values($this->leases));
     }
 
-    /** @return array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}|null */
+    /**
+     * @return array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}|null
+     */
     public function at(string $address): ?array
     {
         return $this->leases[$address] ?? null;
     }
 
-    /** @return array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}|null */
+    /**
+     * @return array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}|null
+     */
     public function ofClient(string $client, string $scope): ?array
     {
         return $this->leases[$this->byClient["$client $scope"] ?? ''] ?? null;
@@ -46,8 +53,16 @@ final class LeaseBook
         return $lease === null || $lease['client'] === $client && $lease['state'] !== 'declined' || $lease['ends'] <= $now;
     }
 
-    public function write(string $address, string $client, string $mac, string $name, string $state, int $starts, int $ends, string $scope): void
-    {
+    public function write(
+        string $address,
+        string $client,
+        string $mac,
+        string $name,
+        string $state,
+        int $starts,
+        int $ends,
+        string $scope,
+    ): void {
         $lease = compact('address', 'client', 'mac', 'name', 'state', 'starts', 'ends', 'scope');
         $this->keep($lease);
         $this->journal->append($lease);
@@ -91,7 +106,8 @@ final class LeaseBook
         $text = static fn (string $key): string => is_string($entry[$key] ?? null) ? $entry[$key] : '';
         $number = static fn (string $key): int => is_int($entry[$key] ?? null) ? $entry[$key] : 0;
         $lease = [
-            'address' => $text('address'), 'client' => $text('client'), 'mac' => $text('mac'), 'name' => $text('name'), 'state' => $text('state'),
+            'address' => $text('address'), 'client' => $text('client'), 'mac' => $text('mac'), 'name' => $text('name'),
+            'state' => $text('state'),
             'starts' => $number('starts'), 'ends' => $number('ends'), 'scope' => $text('scope'),
         ];
         if (inet_pton($lease['address']) === false) {

@@ -33,14 +33,19 @@ final readonly class ServedScope
     /** @param  array<mixed>  $form */
     public static function fromForm(array $form): self
     {
-        $texts = static fn (string $key): array => array_values(array_filter(is_array($form[$key] ?? null) ? $form[$key] : [], is_string(...)));
+        $texts = static fn (string $key): array => array_values(
+            array_filter(is_array($form[$key] ?? null) ? $form[$key] : [], is_string(...)),
+        );
         $options = $reservations = [];
         foreach (is_array($form['options'] ?? null) ? $form['options'] : [] as $code => $hex) {
             $options[(int) $code] = (string) hex2bin(is_string($hex) ? $hex : '');
         }
         foreach (is_array($form['reservations'] ?? null) ? $form['reservations'] : [] as $one) {
             if (is_array($one) && is_string($one['mac'] ?? null) && is_string($one['address'] ?? null)) {
-                $reservations[$one['mac']] = ['address' => Address::parse($one['address']), 'name' => is_string($one['name'] ?? null) ? $one['name'] : ''];
+                $reservations[$one['mac']] = [
+                    'address' => Address::parse($one['address']),
+                    'name' => is_string($one['name'] ?? null) ? $one['name'] : '',
+                ];
             }
         }
 

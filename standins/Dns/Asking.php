@@ -18,7 +18,13 @@ final class Asking
     /** @param  list<Record>  $authority  the SOA that is known, for a transfer by steps */
     public static function question(Name $name, RecordType $type, Asker $asker, bool $recursion = false, array $authority = []): Message
     {
-        return new Message(random_int(0, 0xFFFF), recursionDesired: $recursion, questions: [new Question($name, $type)], authority: $authority, edns: $asker->edns());
+        return new Message(
+            random_int(0, 0xFFFF),
+            recursionDesired: $recursion,
+            questions: [new Question($name, $type)],
+            authority: $authority,
+            edns: $asker->edns(),
+        );
     }
 
     /** Who asks, for permissions; loopback when it does not say. */

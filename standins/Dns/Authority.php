@@ -215,7 +215,9 @@ final class Authority
     /** @return list<Record> with the owner that was asked for */
     private function matching(ServedZone $zone, Name $at, Name $asked, RecordType $type): array
     {
-        $records = $type->number === RecordType::ANY ? $zone->node($at) : ($zone->set($at, $type->number) ?: $zone->set($at, RecordType::CNAME));
+        $records = $type->number === RecordType::ANY
+            ? $zone->node($at)
+            : ($zone->set($at, $type->number) ?: $zone->set($at, RecordType::CNAME));
 
         return array_map(static fn (Record $r): Record => new Record($asked, $r->ttl, $r->data), $records);
     }
@@ -236,7 +238,10 @@ final class Authority
     {
         $more = [];
         foreach ($records as $record) {
-            if ($record->data instanceof PointsAt && ($record->data instanceof Ns || $record->data instanceof Mx || $record->data instanceof Srv)) {
+            if (
+                $record->data instanceof PointsAt
+                    && ($record->data instanceof Ns || $record->data instanceof Mx || $record->data instanceof Srv)
+            ) {
                 $target = $record->data->target();
                 $more = [...$more, ...$zone->set($target, RecordType::A), ...$zone->set($target, RecordType::AAAA)];
             }

@@ -25,7 +25,10 @@ use React\EventLoop\LoopInterface;
 use React\Socket\ConnectionInterface;
 use React\Socket\TcpServer;
 
-/** A name server on loopback: questions, transfers, notifications and updates over UDP and TCP; what it serves comes over the control channel. */
+/**
+ * A name server on loopback: questions, transfers, notifications and updates over UDP and TCP; what it serves comes over the control
+ * channel.
+ */
 final class DnsServer
 {
     private readonly Control $control;
@@ -37,8 +40,15 @@ final class DnsServer
     /** seconds by which this server's clock was put ahead, to see what time brings */
     private int $ahead = 0;
 
-    public function __construct(private readonly LoopInterface $loop, int $port, int $control, string $token, string $directory, private readonly Address $source, ?int $forwardTo = null)
-    {
+    public function __construct(
+        private readonly LoopInterface $loop,
+        int $port,
+        int $control,
+        string $token,
+        string $directory,
+        private readonly Address $source,
+        ?int $forwardTo = null,
+    ) {
         $now = fn (): int => time() + $this->ahead;
         $this->recursor = new Recursor($loop, $source, $now);
         if ($forwardTo !== null) {
@@ -105,7 +115,16 @@ final class DnsServer
 
             return;
         }
-        $this->reply($query, $signature, $this->signed($answer, $signature, $tcp ? 0xFFFF : max(Message::UDP_SIZE, min(1232, $query->edns->udpSize ?? Message::UDP_SIZE))), $tcp);
+        $this->reply(
+            $query,
+            $signature,
+            $this->signed(
+                $answer,
+                $signature,
+                $tcp ? 0xFFFF : max(Message::UDP_SIZE, min(1232, $query->edns->udpSize ?? Message::UDP_SIZE)),
+            ),
+            $tcp,
+        );
     }
 
     /**
@@ -141,7 +160,13 @@ final class DnsServer
             $answer($query->reply(Rcode::Refused));
         } elseif ($query->opcode === Opcode::Notify) {
             $this->book->notified($view, $name);
-            $answer($query->reply($this->book->authority->zone($view, $name) === null && ! $this->book->isSecondary($view, $name) ? Rcode::NotAuth : Rcode::NoError, authoritative: true));
+            $answer(
+                $query->reply(
+                    $this->book->authority->zone($view, $name) === null
+                        && ! $this->book->isSecondary($view, $name) ? Rcode::NotAuth : Rcode::NoError,
+                    authoritative: true,
+                ),
+            );
         } elseif ($query->opcode === Opcode::Update) {
             $this->update($query, $signature, $view, $answer);
         } elseif ($type === RecordType::AXFR || $type === RecordType::IXFR) {
@@ -159,14 +184,18 @@ final class DnsServer
 
     private function mayTransfer(ServedZone $zone, Message $query, Signature $signature): bool
     {
-        return $signature->isGood() && $signature->keyName === ZoneBook::OWN_KEY || self::listed($zone->transfer, Asking::source($query), $signature);
+        return $signature->isGood() && $signature->keyName === ZoneBook::OWN_KEY
+            || self::listed($zone->transfer, Asking::source($query), $signature);
     }
 
     /** @param  list<string>  $list  prefixes, or "key NAME" */
     private static function listed(array $list, Address $source, Signature $signature): bool
     {
         foreach ($list as $entry) {
-            if (str_starts_with($entry, 'key ') ? $signature->isGood() && strtolower(substr($entry, 4)) === $signature->keyName : Prefix::tryParse($entry)?->contains($source) === true) {
+            if (
+                str_starts_with($entry, 'key ') ? $signature->isGood()
+                    && strtolower(substr($entry, 4)) === $signature->keyName : Prefix::tryParse($entry)?->contains($source) === true
+            ) {
                 return true;
             }
         }
@@ -190,7 +219,12 @@ final class DnsServer
             return;
         }
         $may = match ($zone->updateMode) {
-            'key' => $signature->isGood() && self::listed(array_values(array_filter($zone->updateFrom, static fn (string $e): bool => str_starts_with($e, 'key '))), $this->source, $signature),
+            'key' => $signature->isGood()
+                && self::listed(
+                    array_values(array_filter($zone->updateFrom, static fn (string $e): bool => str_starts_with($e, 'key '))),
+                    $this->source,
+                    $signature,
+                ),
             'address' => self::listed($zone->updateFrom, Asking::source($query), $signature),
             default => false,
         };
@@ -199,7 +233,12 @@ final class DnsServer
 
     private function lie(Message $query, Message $reply): Message
     {
-        $lies = array_map(static fn (Record $r): Record => $r->data instanceof A ? new Record($r->owner, $r->ttl, A::of(Address::parse('192.0.2.66'))) : $r, $reply->answers);
+        $lies = array_map(
+            static fn (Record $r): Record => $r->data instanceof A
+                ? new Record($r->owner, $r->ttl, A::of(Address::parse('192.0.2.66')))
+                : $r,
+            $reply->answers,
+        );
 
         return $query->reply($reply->rcode, $lies, $reply->authority, $reply->additional, $reply->authoritative);
     }

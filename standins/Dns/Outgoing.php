@@ -52,7 +52,10 @@ final class Outgoing
         yield from self::packed($query, self::whole($zone, $soa));
     }
 
-    /** @return list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}>|null empty when the asker has everything; null for the whole zone */
+    /**
+     * @return list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}>|null empty when the asker has everything;
+     *     null for the whole zone
+     */
     private static function steps(Message $query, ServedZone $zone, Record $soa): ?array
     {
         $has = ($query->authority[0] ?? null)?->data;

@@ -47,7 +47,10 @@ final class Recursor
     /** @var list<string> addresses of root servers */
     public array $roots = [];
 
-    /** @var list<array{zone: Name, stub: bool, servers: list<string>}> zones that are asked of servers of their own: endpoints, or addresses for a stub */
+    /**
+     * @var list<array{zone: Name, stub: bool, servers: list<string>}> zones that are asked of servers of their own: endpoints, or
+     *     addresses for a stub
+     */
     public array $zones = [];
 
     /** @var array<string, string> address in the plan → endpoint on loopback */
@@ -94,8 +97,18 @@ final class Recursor
         $kept = $this->kept[$key] ?? null;
         $now = ($this->now)();
         if ($kept !== null && $kept['until'] > $now) {
-            $aged = static fn (array $records): array => array_map(static fn (Record $r): Record => $r->withTtl(max(0, $r->ttl - ($now - $kept['at']))), $records);
-            $done($query->reply($kept['answer']->rcode, $aged($kept['answer']->answers), $aged($kept['answer']->authority), recursionAvailable: true));
+            $aged = static fn (array $records): array => array_map(
+                static fn (Record $r): Record => $r->withTtl(max(0, $r->ttl - ($now - $kept['at']))),
+                $records,
+            );
+            $done(
+                $query->reply(
+                    $kept['answer']->rcode,
+                    $aged($kept['answer']->answers),
+                    $aged($kept['answer']->authority),
+                    recursionAvailable: true,
+                ),
+            );
 
             return;
         }
@@ -110,11 +123,20 @@ final class Recursor
         $zone = $this->zoneOf($question->name);
         if ($zone !== null && $zone['stub']) {
             $budget = self::MOST;
-            $this->descend($question, $zone['servers'], $zone['zone'], [], $budget, fn (Rcode $code, array $answers, array $authority) => $finish($query->reply($code, $answers, $authority)));
+            $this->descend(
+                $question,
+                $zone['servers'],
+                $zone['zone'],
+                [],
+                $budget,
+                fn (Rcode $code, array $answers, array $authority) => $finish($query->reply($code, $answers, $authority)),
+            );
 
             return;
         }
-        $zone === null ? $this->forward($query, $question, $client, $this->forwarders, $finish) : $this->forward($query, $question, $client, $zone['servers'], $finish, true);
+        $zone === null
+            ? $this->forward($query, $question, $client, $this->forwarders, $finish)
+            : $this->forward($query, $question, $client, $zone['servers'], $finish, true);
     }
 
     /**
@@ -132,14 +154,29 @@ final class Recursor
                 return;
             }
             $budget = self::MOST;
-            $this->descend($question, $this->roots, Name::root(), [], $budget, fn (Rcode $code, array $answers, array $authority) => $finish($query->reply($code, $answers, $authority)));
+            $this->descend(
+                $question,
+                $this->roots,
+                Name::root(),
+                [],
+                $budget,
+                fn (Rcode $code, array $answers, array $authority) => $finish($query->reply($code, $answers, $authority)),
+            );
 
             return;
         }
         $patience = (Asker::of($query)->patience ?? self::USUAL) * self::SHARE;
-        $this->send($endpoint, 'forwarder', Asking::question($question->name, $question->type, new Asker($client, $this->source, $patience * 0.9), true), function (?Message $answer) use ($query, $question, $client, $left, $finish, $only): void {
+        $this->send($endpoint, 'forwarder', Asking::question(
+            $question->name,
+            $question->type,
+            new Asker($client, $this->source, $patience * 0.9),
+            true,
+        ), function (?Message $answer) use ($query, $question, $client, $left, $finish, $only): void {
             // A refusal or a failure is no answer: the next one is tried.
-            $answer === null || in_array($answer->rcode, [Rcode::ServFail, Rcode::Refused], true) ? $this->forward($query, $question, $client, $left, $finish, $only) : $finish($answer);
+            $answer === null
+                || in_array($answer->rcode, [Rcode::ServFail, Rcode::Refused], true)
+                    ? $this->forward($query, $question, $client, $left, $finish, $only)
+                    : $finish($answer);
         }, $patience);
     }
 
@@ -176,7 +213,11 @@ final class Recursor
 
             return;
         }
-        $this->send($endpoint, $zone->isRoot() ? 'root' : 'delegation', Asking::question($question->name, $question->type, new Asker(source: $this->source)), function (?Message $answer) use ($question, $zone, $before, &$budget, $finish, $next): void {
+        $this->send($endpoint, $zone->isRoot() ? 'root' : 'delegation', Asking::question(
+            $question->name,
+            $question->type,
+            new Asker(source: $this->source),
+        ), function (?Message $answer) use ($question, $zone, $before, &$budget, $finish, $next): void {
             if ($answer === null) {
                 $next();
 
@@ -186,7 +227,16 @@ final class Recursor
             match ($referral->kind) {
                 Referral::LAME => $next(),
                 Referral::DELEGATION => $this->down($question, $referral, $before, $budget, $finish),
-                Referral::ALIAS => $referral->alias === null ? $next() : $this->descend(new Question($referral->alias, $question->type), $this->roots, Name::root(), [...$before, ...$answer->answers], $budget, $finish),
+                Referral::ALIAS => $referral->alias === null
+                    ? $next()
+                    : $this->descend(
+                        new Question($referral->alias, $question->type),
+                        $this->roots,
+                        Name::root(),
+                        [...$before, ...$answer->answers],
+                        $budget,
+                        $finish,
+                    ),
                 default => $finish($answer->rcode, [...$before, ...$answer->answers], $answer->authority),
             };
         });
@@ -212,8 +262,15 @@ final class Recursor
         }
         // No address came along: the server's own name is looked up first.
         $zone = $referral->zone;
-        $this->descend(new Question($server, RecordType::of(RecordType::A)), $this->roots, Name::root(), [], $budget, function (Rcode $code, array $answers) use ($question, $zone, $before, &$budget, $finish): void {
-            $found = array_values(array_filter(array_map(static fn (Record $r): string => $r->type()->number === RecordType::A ? $r->data->text() : '', $answers)));
+        $this->descend(new Question($server, RecordType::of(RecordType::A)), $this->roots, Name::root(), [], $budget, function (
+            Rcode $code,
+            array $answers,
+        ) use ($question, $zone, $before, &$budget, $finish): void {
+            $found = array_values(
+                array_filter(
+                    array_map(static fn (Record $r): string => $r->type()->number === RecordType::A ? $r->data->text() : '', $answers),
+                ),
+            );
             $found === [] ? $finish(Rcode::ServFail, [], []) : $this->descend($question, $found, $zone, $before, $budget, $finish);
         });
     }
@@ -222,7 +279,13 @@ final class Recursor
     private function send(string $endpoint, string $how, Message $query, \Closure $done, float $patience = self::PATIENCE): void
     {
         $done = function (?Message $answer) use ($endpoint, $how, $done): void {
-            $this->trail = array_slice([...$this->trail, ['to' => $endpoint, 'how' => $how, 'outcome' => $answer === null ? 'silent' : strtolower($answer->rcode->name)]], -60);
+            $this->trail = array_slice(
+                [
+                    ...$this->trail,
+                    ['to' => $endpoint, 'how' => $how, 'outcome' => $answer === null ? 'silent' : strtolower($answer->rcode->name)],
+                ],
+                -60,
+            );
             $done($answer);
         };
         Upstream::ask($this->loop, $endpoint, $query->wire(), function (string $packet) use ($query, $done): bool {

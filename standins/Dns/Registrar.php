@@ -36,12 +36,17 @@ final readonly class Registrar
             $set = self::set($change);
             $last = $zone->renewals[$set] ?? null;
             $byPeople = $last === null && $before[$set] && ! isset($changed[$set]);
-            if ($change->class === Record::IN && ! $byPeople && ($last === null || isset($changed[$set]) || $zone->lapse === null || $zone->lapse->writes($last, $now))) {
+            if (
+                $change->class === Record::IN
+                    && ! $byPeople
+                    && ($last === null || isset($changed[$set]) || $zone->lapse === null || $zone->lapse->writes($last, $now))
+            ) {
                 $renewed[$set] = $now;
             }
         }
         $zone->renewals = array_merge($zone->renewals, $renewed);
-        $renewed === [] ?: $this->journal->append(['settle' => ['view' => $view, 'zone' => (string) $zone->origin, 'renewals' => $renewed]]);
+        $renewed === []
+            ?: $this->journal->append(['settle' => ['view' => $view, 'zone' => (string) $zone->origin, 'renewals' => $renewed]]);
         $result === [[], []] ?: $this->change($view, $zone, $result[0], $result[1]);
         foreach (array_keys($zone->renewals) as $set) {
             if (self::held($zone, $set) === []) {
@@ -89,9 +94,16 @@ final readonly class Registrar
         if ($soa === null || ! $soa->data instanceof Soa) {
             return;
         }
-        $lines = static fn (array $records): array => array_map(ServedZone::line(...), array_values(array_filter($records, static fn (Record $r): bool => ! $r->data instanceof Soa)));
+        $lines = static fn (array $records): array => array_map(
+            ServedZone::line(...),
+            array_values(array_filter($records, static fn (Record $r): bool => ! $r->data instanceof Soa)),
+        );
         $data = $soa->data;
-        $next = new Record($soa->owner, $soa->ttl, new Soa($data->primary, $data->mailbox, $data->serial->next(), $data->refresh, $data->retry, $data->expire, $data->negativeTtl));
+        $next = new Record(
+            $soa->owner,
+            $soa->ttl,
+            new Soa($data->primary, $data->mailbox, $data->serial->next(), $data->refresh, $data->retry, $data->expire, $data->negativeTtl),
+        );
         $message = [
             'view' => $view, 'zone' => (string) $zone->origin->lower(), 'from' => $data->serial->value,
             'remove' => [...$lines($removed), ServedZone::line($soa)], 'add' => [...$lines($added), ServedZone::line($next)],

@@ -19,7 +19,10 @@ use HarborPost\Core\Dns\Zone\Transfer;
 use HarborPost\Core\Net\Address;
 use React\EventLoop\LoopInterface;
 
-/** One zone that a server takes from its primary: asks for the SOA when it is due or notified, transfers what is newer, gives up when it expires. */
+/**
+ * One zone that a server takes from its primary: asks for the SOA when it is due or notified, transfers what is newer, gives up when it
+ * expires.
+ */
 final class Secondary
 {
     /** Seconds between tries while there is no zone yet. */
@@ -58,7 +61,11 @@ final class Secondary
     /** @return array<string, mixed> what the control channel told, for the journal */
     public function settings(): array
     {
-        return ['view' => $this->view, 'zone' => (string) $this->origin, 'primary' => $this->primary, 'key' => $this->key === null ? null : (string) $this->key->name, 'client' => $this->client === null ? null : (string) $this->client, 'refreshed' => $this->refreshed];
+        return [
+            'view' => $this->view, 'zone' => (string) $this->origin, 'primary' => $this->primary,
+            'key' => $this->key === null ? null : (string) $this->key->name,
+            'client' => $this->client === null ? null : (string) $this->client, 'refreshed' => $this->refreshed,
+        ];
     }
 
     public function clock(?ServedZone $zone): ?SecondaryClock
@@ -87,7 +94,10 @@ final class Secondary
         $have = $zone?->serial();
         $this->ask(RecordType::SOA, null, function (Message $answer) use ($zone, $have): bool {
             if ($answer->rcode !== Rcode::NoError || ! $answer->authoritative) {
-                $this->fail("the primary at $this->primary: ".($answer->rcode === Rcode::NoError ? 'answers without authority' : $answer->rcode->explained()));
+                $this->fail(
+                    "the primary at $this->primary: "
+                        .($answer->rcode === Rcode::NoError ? 'answers without authority' : $answer->rcode->explained()),
+                );
 
                 return false;
             }
@@ -109,7 +119,9 @@ final class Secondary
         $have = $zone?->serial();
         $transfer = new Transfer($have === null ? null : Serial::of($have));
         $soa = $zone?->soa();
-        $this->ask($have === null ? RecordType::AXFR : RecordType::IXFR, $soa === null ? null : $soa->withTtl(0), function (Message $message) use ($transfer): bool {
+        $this->ask($have === null ? RecordType::AXFR : RecordType::IXFR, $soa === null ? null : $soa->withTtl(0), function (
+            Message $message,
+        ) use ($transfer): bool {
             if ($message->rcode !== Rcode::NoError || $message->answers === []) {
                 $this->fail("the transfer from $this->primary: {$message->rcode->explained()}");
 
@@ -132,7 +144,13 @@ final class Secondary
     /** @param  \Closure(Message): bool  $take */
     private function ask(int $type, ?\HarborPost\Core\Dns\Record $soa, \Closure $take): void
     {
-        $question = Asking::question($this->origin, RecordType::of($type), new Asker($this->client, $this->source), false, $soa === null ? [] : [$soa]);
+        $question = Asking::question(
+            $this->origin,
+            RecordType::of($type),
+            new Asker($this->client, $this->source),
+            false,
+            $soa === null ? [] : [$soa],
+        );
         $bytes = $question->wire();
         $before = null;
         if ($this->key !== null) {

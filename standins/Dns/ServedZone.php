@@ -71,7 +71,10 @@ final class ServedZone
         $this->steps = array_slice($this->steps, -self::STEPS);
     }
 
-    /** @return list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}>|null the way from a serial to the present one; null when it is not kept */
+    /**
+     * @return list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}>|null the way from a serial to the present
+     *     one; null when it is not kept
+     */
     public function stepsFrom(Serial $serial): ?array
     {
         foreach ($this->steps as $i => $step) {
@@ -86,7 +89,9 @@ final class ServedZone
     /** The same zone with other contents keeps who may do what with it. */
     public function inheritFrom(self $other): void
     {
-        [$this->transfer, $this->notify, $this->updateMode, $this->updateFrom, $this->lapse] = [$other->transfer, $other->notify, $other->updateMode, $other->updateFrom, $other->lapse];
+        [$this->transfer, $this->notify, $this->updateMode, $this->updateFrom, $this->lapse] = [
+            $other->transfer, $other->notify, $other->updateMode, $other->updateFrom, $other->lapse,
+        ];
         $this->renewals = $other->renewals;
     }
 
@@ -102,7 +107,9 @@ final class ServedZone
         }
         if (array_key_exists('lapse', $message)) {
             $lapse = $message['lapse'];
-            $this->lapse = is_array($lapse) && is_int($lapse['after'] ?? null) && is_int($lapse['quiet'] ?? null) ? Lapse::of($lapse['after'], $lapse['quiet']) : null;
+            $this->lapse = is_array($lapse)
+                && is_int($lapse['after'] ?? null)
+                && is_int($lapse['quiet'] ?? null) ? Lapse::of($lapse['after'], $lapse['quiet']) : null;
         }
         foreach (is_array($message['renewals'] ?? null) ? $message['renewals'] : [] as $set => $at) {
             is_int($at) ? $this->renewals[(string) $set] = $at : null;
@@ -113,8 +120,11 @@ final class ServedZone
     public function settings(): array
     {
         return [
-            'transfer' => $this->transfer, 'notify' => $this->notify, 'update' => ['mode' => $this->updateMode, 'from' => $this->updateFrom],
-            'lapse' => $this->lapse === null ? null : ['after' => $this->lapse->lifetime, 'quiet' => $this->lapse->quiet], 'renewals' => $this->renewals,
+            'transfer' => $this->transfer,
+            'notify' => $this->notify,
+            'update' => ['mode' => $this->updateMode, 'from' => $this->updateFrom],
+            'lapse' => $this->lapse === null ? null : ['after' => $this->lapse->lifetime, 'quiet' => $this->lapse->quiet],
+            'renewals' => $this->renewals,
         ];
     }
 

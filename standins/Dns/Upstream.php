@@ -16,8 +16,14 @@ final class Upstream
      * @param  \Closure(string): void  $failed  why nothing, or not everything, came
      * @param  float  $patience  seconds without a byte
      */
-    public static function ask(LoopInterface $loop, string $endpoint, string $question, \Closure $take, \Closure $failed, float $patience = 2.0): void
-    {
+    public static function ask(
+        LoopInterface $loop,
+        string $endpoint,
+        string $question,
+        \Closure $take,
+        \Closure $failed,
+        float $patience = 2.0,
+    ): void {
         if (! str_starts_with($endpoint, '127.0.0.1:')) {
             $failed("$endpoint is not on this machine");
 

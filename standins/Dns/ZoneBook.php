@@ -51,8 +51,14 @@ final class ZoneBook
     private bool $replaying = true;
 
     /** @param  \Closure(): int  $now */
-    public function __construct(private readonly LoopInterface $loop, private readonly Journal $journal, private readonly Address $source, private readonly string $token, private readonly \Closure $now, private readonly Recursor $recursor)
-    {
+    public function __construct(
+        private readonly LoopInterface $loop,
+        private readonly Journal $journal,
+        private readonly Address $source,
+        private readonly string $token,
+        private readonly \Closure $now,
+        private readonly Recursor $recursor,
+    ) {
         $this->authority = new Authority;
         $this->registrar = new Registrar($journal, $this->carry(...));
         foreach ($this->journal->entries() as $entry) {
@@ -74,11 +80,17 @@ final class ZoneBook
         };
 
         return [
-            'views' => $kept('views', fn (array $m): array => $this->views($m)), 'apply' => $kept('apply', fn (array $m): array => $this->carry($m)), 'drop' => $kept('drop', fn (array $m): array => $this->drop($m)),
-            'keys' => $kept('keys', fn (array $m): array => $this->setKeys($m)), 'settle' => $kept('settle', fn (array $m): array => $this->settle($m)),
-            'secondary' => $kept('secondary', fn (array $m): array => $this->secondary($m)), 'resolving' => $kept('resolving', fn (array $m): array => $this->resolve($m)),
-            'zones' => fn (array $m): array => $this->listing(), 'renewals' => fn (array $m): array => ['renewals' => $this->zoneOf($m)->renewals ?? []],
-            'resolved' => fn (array $m): array => ['resolving' => $this->resolving], 'trail' => fn (array $m): array => ['trail' => $this->recursor->trail()],
+            'views' => $kept('views', fn (array $m): array => $this->views($m)),
+            'apply' => $kept('apply', fn (array $m): array => $this->carry($m)),
+            'drop' => $kept('drop', fn (array $m): array => $this->drop($m)),
+            'keys' => $kept('keys', fn (array $m): array => $this->setKeys($m)),
+            'settle' => $kept('settle', fn (array $m): array => $this->settle($m)),
+            'secondary' => $kept('secondary', fn (array $m): array => $this->secondary($m)),
+            'resolving' => $kept('resolving', fn (array $m): array => $this->resolve($m)),
+            'zones' => fn (array $m): array => $this->listing(),
+            'renewals' => fn (array $m): array => ['renewals' => $this->zoneOf($m)->renewals ?? []],
+            'resolved' => fn (array $m): array => ['resolving' => $this->resolving],
+            'trail' => fn (array $m): array => ['trail' => $this->recursor->trail()],
             'ask' => fn (array $m): array => $this->askNow($m),
         ];
     }
@@ -159,7 +171,8 @@ final class ZoneBook
     }
 
     /**
-     * {recursion, forwarders: [endpoint], fallback, roots: [address], reach: {address: endpoint}, zones: [{zone, kind: forwarded or stub, servers}]}
+     * {recursion, forwarders: [endpoint], fallback, roots: [address], reach: {address: endpoint}, zones: [{zone, kind: forwarded or stub,
+     * servers}]}
      *
      * @param  array<mixed>  $message
      * @return array<mixed>
@@ -176,7 +189,11 @@ final class ZoneBook
         $this->recursor->zones = [];
         foreach (is_array($message['zones'] ?? null) ? $message['zones'] : [] as $zone) {
             $name = is_array($zone) && is_string($zone['zone'] ?? null) ? Name::tryParse($zone['zone']) : null;
-            $name === null ?: $this->recursor->zones[] = ['zone' => $name, 'stub' => ($zone['kind'] ?? '') === 'stub', 'servers' => array_values($strings($zone['servers'] ?? []))];
+            $name === null ?: $this->recursor->zones[] = [
+                'zone' => $name,
+                'stub' => ($zone['kind'] ?? '') === 'stub',
+                'servers' => array_values($strings($zone['servers'] ?? [])),
+            ];
         }
         $this->recursor->flush();
 
@@ -198,12 +215,18 @@ final class ZoneBook
             return ['error' => "the key $key is not known here"];
         }
         $secondary = new Secondary(
-            $this->loop, $view, $origin, is_string($message['primary'] ?? null) ? $message['primary'] : '', $this->keys[$key] ?? null, $this->source,
-            Address::tryParse(is_string($message['client'] ?? null) ? $message['client'] : ''), fn (Transfer $t) => $this->taken($view, $origin, $t), $this->now,
+            $this->loop, $view, $origin, is_string($message['primary'] ?? null) ? $message['primary'] : '', $this->keys[$key] ?? null,
+            $this->source,
+            Address::tryParse(is_string($message['client'] ?? null) ? $message['client'] : ''),
+            fn (Transfer $t) => $this->taken($view, $origin, $t),
+            $this->now,
         );
         $zone = $this->authority->zone($view, $origin);
         $this->secondaries[self::key($view, $origin)] = $secondary;
-        $this->told[self::key($view, $origin)] = array_intersect_key($message, ['transfer' => 1, 'notify' => 1, 'update' => 1, 'lapse' => 1]);
+        $this->told[self::key($view, $origin)] = array_intersect_key(
+            $message,
+            ['transfer' => 1, 'notify' => 1, 'update' => 1, 'lapse' => 1],
+        );
         if ($zone !== null) {
             $secondary->refreshed = is_int($message['refreshed'] ?? null) ? $message['refreshed'] : ($this->now)();
             $zone->settle($message);
@@ -218,10 +241,17 @@ final class ZoneBook
         $messages = [];
         $name = (string) $origin->lower();
         if ($transfer->kind() === Transfer::WHOLE) {
-            $messages[] = ['view' => $view, 'zone' => $name, 'from' => null, 'first' => true, 'add' => array_map(ServedZone::line(...), $transfer->records())] + ($this->told[self::key($view, $origin)] ?? []);
+            $messages[] = [
+                'view' => $view, 'zone' => $name, 'from' => null, 'first' => true,
+                'add' => array_map(ServedZone::line(...), $transfer->records()),
+            ] + ($this->told[self::key($view, $origin)] ?? []);
         }
         foreach ($transfer->steps() as $step) {
-            $messages[] = ['view' => $view, 'zone' => $name, 'from' => $step['from']->data instanceof Soa ? $step['from']->data->serial->value : 0, 'remove' => array_map(ServedZone::line(...), [...$step['removed'], $step['from']]), 'add' => array_map(ServedZone::line(...), [...$step['added'], $step['to']])];
+            $messages[] = [
+                'view' => $view, 'zone' => $name, 'from' => $step['from']->data instanceof Soa ? $step['from']->data->serial->value : 0,
+                'remove' => array_map(ServedZone::line(...), [...$step['removed'], $step['from']]),
+                'add' => array_map(ServedZone::line(...), [...$step['added'], $step['to']]),
+            ];
         }
         foreach ($messages as $message) {
             $answer = $this->carry($message);
@@ -255,7 +285,10 @@ final class ZoneBook
      */
     private function askNow(array $message): array
     {
-        $this->notified(is_string($message['view'] ?? null) ? $message['view'] : '', Name::parse(is_string($message['zone'] ?? null) ? $message['zone'] : ''));
+        $this->notified(
+            is_string($message['view'] ?? null) ? $message['view'] : '',
+            Name::parse(is_string($message['zone'] ?? null) ? $message['zone'] : ''),
+        );
 
         return ['asked' => true];
     }
@@ -266,15 +299,20 @@ final class ZoneBook
         $zones = [];
         $now = ($this->now)();
         foreach ($this->authority->all() as $view => $zone) {
-            $zones[self::key($view, $zone->origin)] = ['view' => $view, 'zone' => (string) $zone->origin->lower(), 'serial' => $zone->serial(), 'part' => 'primary', 'settings' => array_diff_key($zone->settings(), ['renewals' => 1])];
+            $zones[self::key($view, $zone->origin)] = [
+                'view' => $view, 'zone' => (string) $zone->origin->lower(), 'serial' => $zone->serial(), 'part' => 'primary',
+                'settings' => array_diff_key($zone->settings(), ['renewals' => 1]),
+            ];
         }
         foreach ($this->secondaries as $key => $secondary) {
             $zone = $this->authority->zone($secondary->view, $secondary->origin);
             $clock = $secondary->clock($zone);
             $zones[$key] = ($zones[$key] ?? ['view' => $secondary->view, 'zone' => (string) $secondary->origin->lower(), 'serial' => null]);
             $zones[$key] = [
-                'part' => 'secondary', 'primary' => $secondary->primary, 'key' => (string) $secondary->key?->name, 'refreshed' => $clock?->refreshed, 'next' => $clock?->nextRefresh, 'expires' => $clock?->expires,
-                'expired' => $zone?->expired === true, 'trouble' => $secondary->trouble, 'transfer' => $secondary->lastTransfer, 'now' => $now,
+                'part' => 'secondary', 'primary' => $secondary->primary, 'key' => (string) $secondary->key?->name,
+                'refreshed' => $clock?->refreshed, 'next' => $clock?->nextRefresh, 'expires' => $clock?->expires,
+                'expired' => $zone?->expired === true, 'trouble' => $secondary->trouble, 'transfer' => $secondary->lastTransfer,
+                'now' => $now,
             ] + $zones[$key];
         }
 
@@ -346,8 +384,19 @@ final class ZoneBook
         $soa = $zone->soa();
         foreach ($soa === null ? [] : $zone->notify as $entry) {
             [$endpoint, $client] = explode(' ', $entry, 2) + ['', ''];
-            $question = Asking::question($zone->origin, RecordType::of(RecordType::SOA), new Asker(Address::tryParse($client), $this->source));
-            $notify = new Message($question->id, opcode: Opcode::Notify, authoritative: true, questions: [new Question($zone->origin, RecordType::of(RecordType::SOA))], answers: $soa === null ? [] : [$soa], edns: $question->edns);
+            $question = Asking::question(
+                $zone->origin,
+                RecordType::of(RecordType::SOA),
+                new Asker(Address::tryParse($client), $this->source),
+            );
+            $notify = new Message(
+                $question->id,
+                opcode: Opcode::Notify,
+                authoritative: true,
+                questions: [new Question($zone->origin, RecordType::of(RecordType::SOA))],
+                answers: $soa === null ? [] : [$soa],
+                edns: $question->edns,
+            );
             Upstream::ask($this->loop, $endpoint, $notify->wire(), static fn (): bool => false, static fn (): null => null);
         }
     }
@@ -369,7 +418,10 @@ final class ZoneBook
     /** @param  array<mixed>  $message */
     private function zoneOf(array $message): ?ServedZone
     {
-        return $this->authority->zone(is_string($message['view'] ?? null) ? $message['view'] : '', Name::parse(is_string($message['zone'] ?? null) ? $message['zone'] : ''));
+        return $this->authority->zone(
+            is_string($message['view'] ?? null) ? $message['view'] : '',
+            Name::parse(is_string($message['zone'] ?? null) ? $message['zone'] : ''),
+        );
     }
 
     private static function key(string $view, Name $origin): string
@@ -382,7 +434,8 @@ final class ZoneBook
     {
         foreach ($entry as $what => $message) {
             match (is_array($message) ? $what : '') {
-                'apply' => $this->carry($message), 'drop' => $this->drop($message), 'keys' => $this->setKeys($message), 'settle' => $this->settle($message),
+                'apply' => $this->carry($message), 'drop' => $this->drop($message), 'keys' => $this->setKeys($message),
+                'settle' => $this->settle($message),
                 'secondary' => $this->secondary($message), 'resolving' => $this->resolve($message),
                 'views' => $this->views(isset($message['views']) ? $message : ['views' => $message]),
                 default => null,
@@ -394,11 +447,25 @@ final class ZoneBook
     {
         $this->journal->rewrite((function (): \Generator {
             yield ['views' => ['views' => $this->authority->views()]];
-            yield ['keys' => ['keys' => array_map(static fn (TsigKey $k): array => ['name' => (string) $k->name, 'secret' => base64_encode($k->secret)], array_values($this->keys))]];
+            yield [
+                'keys' => [
+                    'keys' => array_map(
+                        static fn (TsigKey $k): array => ['name' => (string) $k->name, 'secret' => base64_encode($k->secret)],
+                        array_values($this->keys),
+                    ),
+                ],
+            ];
             $this->resolving === [] ?: yield ['resolving' => $this->resolving];
             foreach ($this->authority->all() as $view => $zone) {
-                $lines = array_map(ServedZone::line(...), [...($zone->soa() === null ? [] : [$zone->soa()]), ...iterator_to_array($zone->records(), false)]);
-                yield ['apply' => ['view' => $view, 'zone' => (string) $zone->origin, 'from' => null, 'first' => true, 'add' => $lines] + $zone->settings()];
+                $lines = array_map(
+                    ServedZone::line(...),
+                    [...($zone->soa() === null ? [] : [$zone->soa()]), ...iterator_to_array($zone->records(), false)],
+                );
+                yield [
+                    'apply' => [
+                        'view' => $view, 'zone' => (string) $zone->origin, 'from' => null, 'first' => true, 'add' => $lines,
+                    ] + $zone->settings(),
+                ];
             }
             foreach ($this->secondaries as $secondary) {
                 yield ['secondary' => $secondary->settings() + ($this->told[self::key($secondary->view, $secondary->origin)] ?? [])];

@@ -26,7 +26,10 @@ final class Network
     /** @var array<string, array{mac: string, from: int, until: int}> bytes as hex → host */
     private array $hosts = [];
 
-    /** @var array<string, array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int, denies: ?list<string>}> */
+    /**
+     * @var array<string, array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
+     *     denies: ?list<string>}>
+     */
     private array $vlans = [];
 
     private readonly Control $control;
@@ -73,7 +76,11 @@ final class Network
 
                 continue;
             }
-            $this->hosts[bin2hex($address->bytes)] = ['mac' => is_string($host['mac'] ?? null) ? $host['mac'] : '', 'from' => is_int($host['from'] ?? null) ? $host['from'] : 0, 'until' => is_int($host['until'] ?? null) ? $host['until'] : PHP_INT_MAX];
+            $this->hosts[bin2hex($address->bytes)] = [
+                'mac' => is_string($host['mac'] ?? null) ? $host['mac'] : '',
+                'from' => is_int($host['from'] ?? null) ? $host['from'] : 0,
+                'until' => is_int($host['until'] ?? null) ? $host['until'] : PHP_INT_MAX,
+            ];
         }
         foreach (is_array($entry['vlans'] ?? null) ? $entry['vlans'] : [] as $vlan) {
             if (is_array($vlan) && is_string($vlan['domain'] ?? null) && is_int($vlan['number'] ?? null)) {
@@ -91,11 +98,15 @@ final class Network
 
             return;
         }
-        $was = $this->vlans[$key] ?? ['domain' => $domain, 'number' => $number, 'name' => '', 'gateway' => '', 'relays' => [], 'ports' => null, 'denies' => null];
+        $was = $this->vlans[$key]
+            ?? ['domain' => $domain, 'number' => $number, 'name' => '', 'gateway' => '', 'relays' => [], 'ports' => null, 'denies' => null];
         $strings = static fn (mixed $list): array => array_values(array_filter(is_array($list) ? $list : [], is_string(...)));
         $this->vlans[$key] = [
-            'domain' => $domain, 'number' => $number, 'name' => is_string($vlan['name'] ?? null) ? $vlan['name'] : $was['name'], 'gateway' => is_string($vlan['gateway'] ?? null) ? $vlan['gateway'] : $was['gateway'],
-            'relays' => isset($vlan['relays']) ? $strings($vlan['relays']) : $was['relays'], 'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : $was['ports'], 'denies' => isset($vlan['denies']) ? $strings($vlan['denies']) : $was['denies'],
+            'domain' => $domain, 'number' => $number, 'name' => is_string($vlan['name'] ?? null) ? $vlan['name'] : $was['name'],
+            'gateway' => is_string($vlan['gateway'] ?? null) ? $vlan['gateway'] : $was['gateway'],
+            'relays' => isset($vlan['relays']) ? $strings($vlan['relays']) : $was['relays'],
+            'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : $was['ports'],
+            'denies' => isset($vlan['denies']) ? $strings($vlan['denies']) : $was['denies'],
         ];
     }
 
@@ -113,7 +124,10 @@ final class Network
             foreach ($this->asked($message) as $address) {
                 $host = $this->hosts[bin2hex($address->bytes)] ?? null;
                 if ($host !== null && $host['from'] <= $now && $now < $host['until']) {
-                    $answers[] = ['address' => (string) $address, 'mac' => $this->control->mode === Mode::Wrong ? '00:00:5e:00:53:ff' : $host['mac']];
+                    $answers[] = [
+                        'address' => (string) $address,
+                        'mac' => $this->control->mode === Mode::Wrong ? '00:00:5e:00:53:ff' : $host['mac'],
+                    ];
                 }
             }
         } catch (NotUnderstood $e) {

@@ -26,7 +26,8 @@ use Tests\World;
 
 beforeEach(function (): void {
     $this->w = World::make();
-    $this->code = fn (string $role, App\Actions\Action $act): ?string => $this->w->acts()->rehearse($this->w->people[$role], [$act])->block()?->code;
+    $this->code = fn (string $role, App\Actions\Action $act): ?string => $this->w->acts()
+        ->rehearse($this->w->people[$role], [$act])->block()?->code;
 });
 
 it('keeps a VLAN number once in its domain', function (): void {
@@ -35,7 +36,9 @@ it('keeps a VLAN number once in its domain', function (): void {
     $this->w->did($domain);
     $this->w->did($other);
     $this->w->did(MakeVlan::fromInput(['domain' => $domain->id, 'number' => '110', 'name' => 'TICKETING']));
-    $again = $this->w->acts()->rehearse($this->w->people['planner'], [MakeVlan::fromInput(['domain' => $domain->id, 'number' => '110', 'name' => 'X'])])->block();
+    $again = $this->w->acts()
+        ->rehearse($this->w->people['planner'], [MakeVlan::fromInput(['domain' => $domain->id, 'number' => '110', 'name' => 'X'])])
+        ->block();
     expect($again?->code)->toBe('vlan-twice')
         ->and($again->message)->toContain('110 TICKETING')
         ->and(($this->code)('planner', MakeVlan::fromInput(['domain' => $other->id, 'number' => '110', 'name' => 'X'])))->toBeNull();
@@ -44,7 +47,9 @@ it('keeps a VLAN number once in its domain', function (): void {
 it('refuses VLAN numbers that are none', function (string $number): void {
     $domain = MakeDomain::fromInput(['name' => 'Slip '.bin2hex(random_bytes(3))]);
     $this->w->did($domain);
-    expect($this->w->refusal(MakeVlan::class, ['domain' => $domain->id, 'number' => $number, 'name' => 'X'], $this->w->people['planner']))->toBe('bad-input');
+    expect(
+        $this->w->refusal(MakeVlan::class, ['domain' => $domain->id, 'number' => $number, 'name' => 'X'], $this->w->people['planner']),
+    )->toBe('bad-input');
 })->with(['0', '4095', 'x', '-1', '1e2']);
 
 it('warns when a subnet takes the VLAN of another site', function (): void {
@@ -80,7 +85,13 @@ it('lets only a steward write down servers and people', function (): void {
 });
 
 it('checks a server', function (array $input, string $code): void {
-    expect($this->w->refusal(MakeServer::class, $input + ['name' => 'new', 'kind' => 'dns', 'endpoint' => '127.0.0.1:53'], $this->w->people['steward']))->toBe($code);
+    expect(
+        $this->w->refusal(
+            MakeServer::class,
+            $input + ['name' => 'new', 'kind' => 'dns', 'endpoint' => '127.0.0.1:53'],
+            $this->w->people['steward'],
+        ),
+    )->toBe($code);
 })->with([
     [['kind' => 'mail'], 'bad-input'],
     [['endpoint' => 'nowhere'], 'bad-endpoint'],
@@ -90,7 +101,9 @@ it('checks a server', function (array $input, string $code): void {
 ]);
 
 it('keeps a server\'s token out of sight', function (): void {
-    $act = MakeServer::fromInput(['name' => 'tokened-'.bin2hex(random_bytes(3)), 'kind' => 'dns', 'endpoint' => '127.0.0.1:53', 'token' => 'very-secret-token']);
+    $act = MakeServer::fromInput([
+        'name' => 'tokened-'.bin2hex(random_bytes(3)), 'kind' => 'dns', 'endpoint' => '127.0.0.1:53', 'token' => 'very-secret-token',
+    ]);
     $this->w->did($act);
     $server = Server::query()->findOrFail($act->id);
     expect($server->token)->toBe('very-secret-token')
@@ -99,9 +112,15 @@ it('keeps a server\'s token out of sight', function (): void {
 });
 
 it('refuses weak passwords, and roles that do not fit', function (array $input, string $code): void {
-    expect(($this->code)('steward', MakePerson::fromInput($input + ['signIn' => 'somebody', 'name' => 'S', 'password' => 'a-long-password', 'roles' => ['reader']])))->toBe($code);
+    expect(
+        ($this->code)(
+            'steward',
+            MakePerson::fromInput($input + ['signIn' => 'somebody', 'name' => 'S', 'password' => 'a-long-password', 'roles' => ['reader']]),
+        ),
+    )->toBe($code);
 })->with([
-    [['password' => 'short'], 'short-password'], [['password' => 'harbour-demo'], 'weak-password'], [['password' => 'abcdefghijklm'], 'weak-password'], [['password' => '123456789012'], 'weak-password'],
+    [['password' => 'short'], 'short-password'], [['password' => 'harbour-demo'], 'weak-password'],
+    [['password' => 'abcdefghijklm'], 'weak-password'], [['password' => '123456789012'], 'weak-password'],
     [['signIn' => 'longsigninname', 'password' => 'LongSignInName-1'], 'weak-password'],
     [['signIn' => 'Some Body'], 'bad-sign-in'],
     [['roles' => ['emperor']], 'bad-roles'],
@@ -125,7 +144,10 @@ it('changes every field of a selection at once', function (): void {
     $more = $this->w->carve('192.0.2.128/26');
     $site = MakeSite::fromInput(['name' => 'Slip '.bin2hex(random_bytes(3))]);
     $this->w->did($site);
-    $this->w->did(new ChangePrefix([$this->w->subnet->id, $more->id], stage: 'retiring', site: $site->id, role: 'ticketing'), $this->w->people['planner']);
+    $this->w->did(
+        new ChangePrefix([$this->w->subnet->id, $more->id], stage: 'retiring', site: $site->id, role: 'ticketing'),
+        $this->w->people['planner'],
+    );
     foreach ([$this->w->subnet, $more] as $row) {
         $row->refresh();
         expect([$row->stage, $row->site_id, $row->role])->toBe(['retiring', $site->id, 'ticketing']);
@@ -144,7 +166,13 @@ it('removes a scope with all it has', function (): void {
 
 it('removes chosen reservations only', function (): void {
     foreach ([9, 10, 11] as $i) {
-        $this->w->did(new App\Actions\Lease\AddReservation($this->w->scope->id, "192.0.2.$i", "00:00:5e:00:53:0$i" === '00:00:5e:00:53:09' ? '00:00:5e:00:53:09' : "00:00:5e:00:53:$i"));
+        $this->w->did(
+            new App\Actions\Lease\AddReservation(
+                $this->w->scope->id,
+                "192.0.2.$i",
+                "00:00:5e:00:53:0$i" === '00:00:5e:00:53:09' ? '00:00:5e:00:53:09' : "00:00:5e:00:53:$i",
+            ),
+        );
     }
     $ids = Reservation::query()->where('scope_id', $this->w->scope->id)->orderBy('address')->pluck('id')->all();
     $this->w->did(new RemoveReservations([$ids[0], $ids[2]], $this->w->scope->id));
@@ -152,7 +180,9 @@ it('removes chosen reservations only', function (): void {
 });
 
 it('keeps a zone while hosts have their names in it, then removes it whole', function (): void {
-    $host = $this->w->did(PlaceHost::fromInput(['prefix' => $this->w->subnet->id, 'name' => 'x', 'zone' => $this->w->zone->id]))->made('host');
+    $host = $this->w
+        ->did(PlaceHost::fromInput(['prefix' => $this->w->subnet->id, 'name' => 'x', 'zone' => $this->w->zone->id]))
+        ->made('host');
     expect(($this->code)('planner', new RemoveZone($this->w->zone->id)))->toBe('has-hosts');
     $this->w->did(new App\Actions\Plan\ReleaseHosts([$host], $this->w->subnet->id));
     $this->w->did(new RemoveZone($this->w->zone->id), $this->w->people['planner']);

@@ -18,9 +18,14 @@ use Tests\World;
  * P planner, O operator, A approver, R reader, S steward, T the admin of a tenant; all of them are signed in.
  */
 const ACTS = [
-    'P' => 'make-space make-site make-tenant make-domain make-vlan set-setting make-own-field change-vlan make-vlan-series merge-vlan import-vlans carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix move-subnet remove-zone',
-    'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary make-scope change-scope remove-scope set-option',
-    'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record change-record remove-records change-records paste-records undo-records add-reservation remove-reservations',
+    'P' => 'make-space make-site make-tenant make-domain make-vlan set-setting make-own-field change-vlan make-vlan-series '
+        .'merge-vlan import-vlans carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
+            .'move-subnet remove-zone',
+    'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
+        .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
+            .'make-scope change-scope remove-scope set-option',
+    'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
+        .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'make-server make-person change-person reset-password',
@@ -29,9 +34,21 @@ const ACTS = [
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find name lease ship/draft directory directory/{list} POST: / ship/draft directory',
-    'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv name/reverse name/take-in name/zone/{zone}/service name/zone/{zone}/drift name/resolvers name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} lease/scope/{scope}/drift/{server} ship ship/server/{server} ship/server/{server}/drift watch directory/settings directory/site/{site} directory/vlan/{vlan}',
-    'PO' => 'GET: plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers name/sweep name/sweep/{sweep}/cancel lease/exchange lease/scope/{scope}/drift/{server} ship/all ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read',
+    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find name lease ship/draft '
+        .'directory directory/{list} POST: / ship/draft directory',
+    'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
+        .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
+            .'name/reverse name/take-in name/zone/{zone}/service name/zone/{zone}/drift name/resolvers '
+                .'name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views '
+                    .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
+                        .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
+                            .'lease/scope/{scope}/drift/{server} ship ship/server/{server} ship/server/{server}/drift watch '
+                                .'directory/settings directory/site/{site} directory/vlan/{vlan}',
+    'PO' => 'GET: plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
+        .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
+            .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
+                .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/scope/{scope}/drift/{server} ship/all '
+                    .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read',
     'POS' => 'POST: ship/server/{server}/mode',
     'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner',
 ];
@@ -42,7 +59,10 @@ const OPEN = ['GET sign-in', 'GET first-person', 'POST sign-in', 'POST first-per
 beforeEach(function (): void {
     $this->w = World::make();
     config(['harbor.patience' => 0.05]);
-    $this->people = ['P' => $this->w->people['planner'], 'O' => $this->w->people['operator'], 'A' => $this->w->people['approver'], 'R' => $this->w->people['reader'], 'S' => $this->w->people['steward'], 'T' => $this->w->bound()];
+    $this->people = [
+        'P' => $this->w->people['planner'], 'O' => $this->w->people['operator'], 'A' => $this->w->people['approver'],
+        'R' => $this->w->people['reader'], 'S' => $this->w->people['steward'], 'T' => $this->w->bound(),
+    ];
 });
 
 it('lets each act be done by those it is for', function (): void {
@@ -83,7 +103,10 @@ it('opens each page to those it is for', function (): void {
         }
     }
     $w = $this->w;
-    $ids = ['prefix' => $w->subnet->id, 'zone' => $w->zone->id, 'scope' => $w->scope->id, 'space' => $w->space->id, 'server' => $w->servers['ns1'], 'list' => 'sites', 'panel' => 'facts', 'form' => 'csv'];
+    $ids = [
+        'prefix' => $w->subnet->id, 'zone' => $w->zone->id, 'scope' => $w->scope->id, 'space' => $w->space->id,
+        'server' => $w->servers['ns1'], 'list' => 'sites', 'panel' => 'facts', 'form' => 'csv',
+    ];
     $wrong = [];
     foreach (['GET', 'POST'] as $method) {
         foreach (Route::getRoutes()->getRoutesByMethod()[$method] as $route) {
@@ -105,9 +128,17 @@ it('opens each page to those it is for', function (): void {
                 $shut = in_array($status, [403, 404], true);
                 $right = match (true) {
                     $status >= 500 => false,
-                    $one === '' => $status === 404 || $answer->isRedirect() && (str_ends_with((string) $answer->headers->get('Location'), '/sign-in') || $uri === '/'),
+                    $one === '' => $status === 404
+                        || $answer->isRedirect() && (str_ends_with((string) $answer->headers->get('Location'), '/sign-in') || $uri === '/'),
                     // Of what is not there, those who may look are told so.
-                    str_contains($expected[$door], (string) $one) => ! $shut || $status === 404 && (str_contains($uri, 'none') || str_contains($uri, '/panel/') || str_contains($uri, '/drift/') || $uri === '/lease/exchange'),
+                    str_contains($expected[$door], (string) $one) => ! $shut
+                        || $status === 404
+                            && (
+                                str_contains($uri, 'none')
+                                    || str_contains($uri, '/panel/')
+                                    || str_contains($uri, '/drift/')
+                                    || $uri === '/lease/exchange'
+                            ),
                     default => $shut,
                 };
                 $right ?: $wrong[] = "$door by ".($one === '' ? 'nobody' : $one).": $status";
@@ -119,10 +150,20 @@ it('opens each page to those it is for', function (): void {
 
 it('gives the admin of a tenant nothing by an id of somebody else', function (): void {
     $w = $this->w;
-    $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'reserve' => '1']));
+    $w->did(
+        PlaceHost::fromInput([
+            'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'reserve' => '1',
+        ]),
+    );
     $before = (int) DB::table('history')->max('id');
     $told = [];
-    $theirs = ['Prefix' => $w->subnet->id, 'Zone' => $w->zone->id, 'Scope' => $w->scope->id, 'Space' => $w->space->id, 'Host' => Host::query()->where('prefix_id', $w->subnet->id)->value('id'), 'Record' => App\Models\Record::query()->where('zone_id', $w->zone->id)->value('id'), 'Reservation' => App\Models\Reservation::query()->value('id'), 'Server' => $w->servers['dh1'], 'View' => $w->view, 'Person' => $w->people['planner']->id];
+    $theirs = [
+        'Prefix' => $w->subnet->id, 'Zone' => $w->zone->id, 'Scope' => $w->scope->id, 'Space' => $w->space->id,
+        'Host' => Host::query()->where('prefix_id', $w->subnet->id)->value('id'),
+        'Record' => App\Models\Record::query()->where('zone_id', $w->zone->id)->value('id'),
+        'Reservation' => App\Models\Reservation::query()->value('id'), 'Server' => $w->servers['dh1'], 'View' => $w->view,
+        'Person' => $w->people['planner']->id,
+    ];
     foreach (Registry::ACTS as $class) {
         if (! $class::may($this->people['T'])) {
             continue;
@@ -133,16 +174,21 @@ it('gives the admin of a tenant nothing by an id of somebody else', function ():
             }
             $id = $theirs[class_basename($field->of)];
             $input = array_map(fn (Field $f): mixed => match ($f->kind) {
-                Kind::Flag, Kind::Number => '1', Kind::Choice => $f->choices[0], Kind::Ids, Kind::Texts, Kind::Map => [], Kind::NewId, Kind::Id => '', default => 'x'
+                Kind::Flag, Kind::Number => '1', Kind::Choice => $f->choices[0], Kind::Ids, Kind::Texts, Kind::Map => [], Kind::NewId,
+                Kind::Id => '', default => 'x'
             }, Inputs::of($class));
             $input[$name] = $field->kind === Kind::Ids ? [$id] : $id;
             foreach (['preview', 'commit'] as $then) {
                 $answer = $this->actingAs($this->people['T'])->post('/act/'.$class::key(), ['then' => $then, 'reason' => 'try'] + $input);
                 expect($answer->getStatusCode())->toBeLessThan(500);
-                str_contains((string) $answer->getContent(), 'till-1') || str_contains((string) $answer->getContent(), 'Ticketing') ? $told[] = $class::key()." $name $then" : null;
+                str_contains((string) $answer->getContent(), 'till-1')
+                    || str_contains((string) $answer->getContent(), 'Ticketing') ? $told[] = $class::key()." $name $then" : null;
             }
         }
     }
     expect($told)->toBe([]);
-    expect(DB::table('history')->where('id', '>', $before)->where('person_id', $this->people['T']->id)->whereNotIn('object_type', ['person', 'draft', 'draft_edit'])->count())->toBe(0);
+    expect(
+        DB::table('history')->where('id', '>', $before)->where('person_id', $this->people['T']->id)
+            ->whereNotIn('object_type', ['person', 'draft', 'draft_edit'])->count(),
+    )->toBe(0);
 });

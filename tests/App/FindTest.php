@@ -105,8 +105,11 @@ it('finds sites, tenants, servers and VLANs by any part of their names, for thos
     $domain = MakeDomain::fromInput(['name' => "steps-$mark", 'site' => $site->id]);
     array_map($this->w->did(...), [$domain, MakeVlan::fromInput(['domain' => $domain->id, 'number' => 77, 'name' => "OLD-LANTERN-$mark"])]);
     $find = ($this->find)('antern');
-    expect($find->found['Sites']->pluck('name')->all())->toContain("Lantern Steps $mark")->and($find->found['Tenants']->pluck('name')->all())->toContain("Lantern Trust $mark")
-        ->and($find->found['VLANs']->pluck('name')->all())->toContain("OLD-LANTERN-$mark")->and(($this->find)('ns1-')->found['Servers'])->not->toBeEmpty();
+    expect($find->found['Sites']->pluck('name')->all())->toContain("Lantern Steps $mark")
+        ->and($find->found['Tenants']->pluck('name')->all())->toContain("Lantern Trust $mark")
+        ->and($find->found['VLANs']->pluck('name')->all())->toContain("OLD-LANTERN-$mark")
+        ->and(($this->find)('ns1-')->found['Servers'])->not->toBeEmpty();
     $this->actingAs($this->w->people['reader'])->get('/find?q=lantern')->assertOk()->assertSee("/directory/site/$site->id", false);
-    $this->actingAs($this->w->bound())->get('/find?q=antern')->assertOk()->assertDontSee("Lantern Trust $mark")->assertDontSee("Lantern Steps $mark");
+    $this->actingAs($this->w->bound())->get('/find?q=antern')->assertOk()->assertDontSee("Lantern Trust $mark")
+        ->assertDontSee("Lantern Steps $mark");
 });

@@ -38,32 +38,51 @@ function takenOver(Import $import, bool $removals = false): void
 /** @return array<string, string> what → verdict and reason */
 function verdicts(Import $import): array
 {
-    return DB::table('import_rows')->where('import_id', $import->id)->orderBy('line')->orderBy('id')->get()->mapWithKeys(fn ($r): array => ["$r->line $r->what" => trim("$r->verdict $r->reason")])->all();
+    return DB::table('import_rows')->where('import_id', $import->id)->orderBy('line')->orderBy('id')->get()
+        ->mapWithKeys(fn ($r): array => ["$r->line $r->what" => trim("$r->verdict $r->reason")])->all();
 }
 
 it('judges an address plan row by row', function (): void {
     $w = World::make(false);
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9', 'mac' => '00:00:5e:00:53:01']));
     $import = staged($w, 'plan', $w->space->id, implode("\n", [
-        'prefix,kind,stage,name,site,vlan,description,address,mac', '192.0.2.128/26,subnet,live,Gates,,,x,,', '192.0.2.129/26,subnet,live,,,,,,', '192.0.2.128/27,subnet,live,,,,,,', '192.0.2.0/25,subnet,live,Ticketing,,,,,', '192.0.2.0/25,subnet,retiring,,,,,,',
-        '10.0.0.0/8,supernet,planned,Ten,,,,,', '10.1.0.0 255.255.0.0,subnet,planned,,,,,,', '192.0.2.192/26,link,live,,,,,,', '192.0.2.192/26,subnet,live,,Nowhere,,,,', '192.0.2.192/26,subnet,live,,,4095,,,',
-        ',,,till-1,,,,192.0.2.130,00-00-5e-00-53-09', ',,,,,,,192.0.2.128,', ',,,,,,,198.51.100.1,', ',,,,,,,192.0.2.9,00:00:5e:00:53:01', ',,,,,,,192.0.2.9,00:00:5e:00:53:02', ',,,a..b,,,,192.0.2.131,', 'a,b,c,d,e,f,g,h,i,j', '255.255.250,subnet,,,,,,,',
+        'prefix,kind,stage,name,site,vlan,description,address,mac', '192.0.2.128/26,subnet,live,Gates,,,x,,',
+        '192.0.2.129/26,subnet,live,,,,,,', '192.0.2.128/27,subnet,live,,,,,,', '192.0.2.0/25,subnet,live,Ticketing,,,,,',
+        '192.0.2.0/25,subnet,retiring,,,,,,',
+        '10.0.0.0/8,supernet,planned,Ten,,,,,', '10.1.0.0 255.255.0.0,subnet,planned,,,,,,', '192.0.2.192/26,link,live,,,,,,',
+        '192.0.2.192/26,subnet,live,,Nowhere,,,,', '192.0.2.192/26,subnet,live,,,4095,,,',
+        ',,,till-1,,,,192.0.2.130,00-00-5e-00-53-09', ',,,,,,,192.0.2.128,', ',,,,,,,198.51.100.1,',
+        ',,,,,,,192.0.2.9,00:00:5e:00:53:01', ',,,,,,,192.0.2.9,00:00:5e:00:53:02', ',,,a..b,,,,192.0.2.131,', 'a,b,c,d,e,f,g,h,i,j',
+        '255.255.250,subnet,,,,,,,',
     ])."\n");
     $v = array_values(verdicts($import));
-    expect($import->state)->toBe('judged')->and($v[0])->toBe('add')->and($v[1])->toContain('refused')->toContain('192.0.2.128/26')->and($v[2])->toContain('refused lies inside 192.0.2.128/26 of line 2')->and($v[3])->toBe('same')->and($v[4])->toContain('refused stands already on line 5')
-        ->and($v[5])->toBe('add')->and($v[6])->toBe('add')->and($v[7])->toContain('supernet, subnet, pool')->and($v[8])->toContain('site "Nowhere"')->and($v[9])->toContain('1 to 4094')->and($v[10])->toBe('add')->and($v[11])->toContain('network or broadcast')->and($v[12])->toContain('no subnet holds it')
-        ->and($v[13])->toBe('same')->and($v[14])->toContain('refused stands already')->and($v[15])->toContain('no domain name')->and($v[16])->toContain('10 cells')->and($v[17])->toContain('character');
+    expect($import->state)->toBe('judged')->and($v[0])->toBe('add')->and($v[1])->toContain('refused')
+        ->toContain('192.0.2.128/26')->and($v[2])->toContain('refused lies inside 192.0.2.128/26 of line 2')->and($v[3])
+        ->toBe('same')->and($v[4])->toContain('refused stands already on line 5')
+        ->and($v[5])->toBe('add')->and($v[6])->toBe('add')->and($v[7])->toContain('supernet, subnet, pool')->and($v[8])
+        ->toContain('site "Nowhere"')->and($v[9])->toContain('1 to 4094')->and($v[10])->toBe('add')->and($v[11])
+        ->toContain('network or broadcast')->and($v[12])->toContain('no subnet holds it')
+        ->and($v[13])->toBe('same')->and($v[14])->toContain('refused stands already')->and($v[15])
+        ->toContain('no domain name')->and($v[16])->toContain('10 cells')->and($v[17])->toContain('character');
     takenOver($import);
-    expect($import->refresh()->state)->toBe('taken')->and(Prefix::query()->where('space_id', $w->space->id)->where('name', 'Gates')->sole()->parent_id)->toBe($w->top->id)->and((string) Host::query()->where('space_id', $w->space->id)->where('name', 'till-1')->sole()->mac)->toBe('00:00:5e:00:53:09');
+    expect($import->refresh()->state)->toBe('taken')
+        ->and(Prefix::query()->where('space_id', $w->space->id)->where('name', 'Gates')->sole()->parent_id)
+        ->toBe($w->top->id)
+        ->and((string) Host::query()->where('space_id', $w->space->id)->where('name', 'till-1')->sole()->mac)
+        ->toBe('00:00:5e:00:53:09');
     // The same file again finds nothing to do.
-    expect(array_intersect_key(staged($w, 'plan', $w->space->id, file_get_contents($import->path))->counts, ['add' => 1, 'change' => 1]))->toBe([]);
+    expect(
+        array_intersect_key(staged($w, 'plan', $w->space->id, file_get_contents($import->path))->counts, ['add' => 1, 'change' => 1]),
+    )->toBe([]);
 });
 
 it('gives hosts their names both ways where zones are there', function (): void {
     $w = World::make(false);
     $import = staged($w, 'plan', $w->space->id, "address,name,mac\n192.0.2.20,till-20.{$w->zone->title()},\n");
     takenOver($import);
-    expect(Record::query()->where('owner', "till-20.{$w->zone->name}")->value('data'))->toBe('192.0.2.20')->and(Record::query()->where('owner', '20.2.0.192.in-addr.arpa.')->value('data'))->toBe("till-20.{$w->zone->name}");
+    expect(Record::query()->where('owner', "till-20.{$w->zone->name}")->value('data'))->toBe('192.0.2.20')
+        ->and(Record::query()->where('owner', '20.2.0.192.in-addr.arpa.')->value('data'))
+        ->toBe("till-20.{$w->zone->name}");
 });
 
 it('reads back what it writes', function (): void {
@@ -86,10 +105,19 @@ it('judges a zone file and keeps removals apart', function (): void {
     foreach ([['keep', '192.0.2.7'], ['old', '192.0.2.8'], ['other', '192.0.2.9']] as [$name, $data]) {
         $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => $name, 'type' => 'A', 'data' => $data]));
     }
-    $import = staged($w, 'zone', $w->zone->id, "\$TTL 3600\n@ SOA ns1.quay.example. host 99 7200 900 1209600 600\n@ NS ns1.quay.example.\n@ NS ns2.quay.example.\nkeep A 192.0.2.7\nother 60 A 192.0.2.9\nnew A 192.0.2.10\nkeep CNAME x\nbad A 192.0.2.300\nnew A 192.0.2.10\n");
+    $import = staged(
+        $w,
+        'zone',
+        $w->zone->id,
+        "\$TTL 3600\n@ SOA ns1.quay.example. host 99 7200 900 1209600 600\n@ NS ns1.quay.example.\n@ NS ns2.quay.example.\nkeep "
+            ."A 192.0.2.7\nother 60 A 192.0.2.9\nnew A 192.0.2.10\nkeep CNAME x\nbad A 192.0.2.300\nnew A 192.0.2.10\n",
+    );
     expect($import->counts)->toBe(['add' => 1, 'change' => 2, 'cut' => 1, 'refused' => 3, 'same' => 3]);
     takenOver($import);
-    expect(Record::query()->where('zone_id', $w->zone->id)->where('owner', "new.{$w->zone->name}")->exists())->toBeTrue()->and(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeTrue()->and(Record::query()->where('owner', "other.{$w->zone->name}")->value('ttl'))->toBe(60)->and($w->zone->refresh()->negative_ttl)->toBe(600);
+    expect(Record::query()->where('zone_id', $w->zone->id)->where('owner', "new.{$w->zone->name}")->exists())
+        ->toBeTrue()->and(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeTrue()
+        ->and(Record::query()->where('owner', "other.{$w->zone->name}")->value('ttl'))->toBe(60)
+        ->and($w->zone->refresh()->negative_ttl)->toBe(600);
     $again = staged($w, 'zone', $w->zone->id, file_get_contents($import->path));
     takenOver($again, true);
     expect(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeFalse();
@@ -97,10 +125,15 @@ it('judges a zone file and keeps removals apart', function (): void {
 
 it('goes on after a crash, and stages nothing twice', function (string $kind): void {
     $w = World::make(false);
-    $rows = implode('', array_map(fn (int $i): string => $kind === 'plan' ? sprintf("192.0.2.%d,x%d\n", $i, $i) : "h$i 60 A 192.0.2.1\n", range(2, 100)));
+    $rows = implode(
+        '',
+        array_map(fn (int $i): string => $kind === 'plan' ? sprintf("192.0.2.%d,x%d\n", $i, $i) : "h$i 60 A 192.0.2.1\n", range(2, 100)),
+    );
     $path = (string) tempnam(sys_get_temp_dir(), 'import');
     file_put_contents($path, ($kind === 'plan' ? "address,name\n" : '').$rows);
-    $act = StartImport::fromInput(['kind' => $kind, 'target' => $kind === 'plan' ? $w->space->id : $w->zone->id, 'fileName' => 'f', 'path' => $path]);
+    $act = StartImport::fromInput([
+        'kind' => $kind, 'target' => $kind === 'plan' ? $w->space->id : $w->zone->id, 'fileName' => 'f', 'path' => $path,
+    ]);
     $w->did($act);
     (new ReadImport($act->id))->handle(app(Acts::class));
     // As if it had been killed when the first forty rows were in.
@@ -109,22 +142,38 @@ it('goes on after a crash, and stages nothing twice', function (string $kind): v
     $head = array_sum(array_map(strlen(...), array_slice(file($path), 0, $kind === 'plan' ? 41 : 40)));
     DB::table('imports')->where('id', $act->id)->update(['state' => 'reading', 'lines' => $keep->last()->line, 'bytes_read' => $head]);
     (new ReadImport($act->id))->handle(app(Acts::class));
-    expect(DB::table('import_rows')->where('import_id', $act->id)->where('verdict', 'add')->count())->toBe(99)->and(DB::table('import_rows')->where('import_id', $act->id)->where('verdict', 'add')->distinct()->count('what'))->toBe(99);
+    expect(DB::table('import_rows')->where('import_id', $act->id)->where('verdict', 'add')->count())->toBe(99)
+        ->and(DB::table('import_rows')->where('import_id', $act->id)->where('verdict', 'add')->distinct()->count('what'))
+        ->toBe(99);
 })->with(['plan', 'zone']);
 
 it('explains a file it cannot use', function (string $text, string $message): void {
     $w = World::make(false);
     $import = staged($w, 'plan', $w->space->id, $text);
     expect($import->state)->toBe('headings')->and($import->message)->toContain($message);
-})->with([["name,role\n1,2\n", 'needs "prefix" or "address"'], ["prefix,prefix\n10.0.0.0/8,x\n", 'Two columns mean "prefix"'], ["prefix,colour\n10.0.0.0/8,red\n", 'Unknown columns: colour']]);
+})->with([
+    ["name,role\n1,2\n", 'needs "prefix" or "address"'],
+    ["prefix,prefix\n10.0.0.0/8,x\n", 'Two columns mean "prefix"'],
+    ["prefix,colour\n10.0.0.0/8,red\n", 'Unknown columns: colour'],
+]);
 
 it('works by upload, with a preview before anything is written', function (): void {
     $w = World::make(false);
     $this->actingAs($w->people['planner']);
-    $page = $this->post('/import', ['kind' => 'plan', 'target' => $w->space->id, 'file' => UploadedFile::fake()->createWithContent('../../plan.csv', "prefix,name\n192.0.2.128/26,Gates\n192.0.2.9/26,x\n")])->assertRedirect();
+    $page = $this
+        ->post(
+            '/import',
+            [
+                'kind' => 'plan',
+                'target' => $w->space->id,
+                'file' => UploadedFile::fake()->createWithContent('../../plan.csv', "prefix,name\n192.0.2.128/26,Gates\n192.0.2.9/26,x\n"),
+            ],
+        )
+        ->assertRedirect();
     $import = Import::query()->orderByDesc('id')->firstOrFail();
     $this->get($page->headers->get('Location'))->assertOk()->assertSee('1 to add')->assertSee('192.0.2.0/26');
-    expect($import->file_name)->toBe('plan.csv')->and(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse();
+    expect($import->file_name)->toBe('plan.csv')
+        ->and(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse();
     $this->post("/import/$import->id/take-over")->assertRedirect();
     expect(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeTrue();
     $this->post("/import/$import->id/take-over")->assertSessionHas('bad');

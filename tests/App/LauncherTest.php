@@ -67,7 +67,11 @@ it('finds programs where an ordinary PATH does not lead', function (): void {
 });
 
 it('answers usage with 2 and says what it knows', function (array $arguments, int $status): void {
-    $process = proc_open([PHP_BINARY, base_path('hpost'), ...$arguments], [['file', '/dev/null', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes);
+    $process = proc_open(
+        [PHP_BINARY, base_path('hpost'), ...$arguments],
+        [['file', '/dev/null', 'r'], ['pipe', 'w'], ['pipe', 'w']],
+        $pipes,
+    );
     $said = stream_get_contents($pipes[1]).stream_get_contents($pipes[2]);
     expect(proc_close($process))->toBe($status)->and($said)->not->toBe('');
 })->with([

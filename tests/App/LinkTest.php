@@ -12,7 +12,11 @@ function flaky(int $drop): array
     $probe = stream_socket_server('tcp://127.0.0.1:0');
     $port = (int) explode(':', (string) stream_socket_get_name($probe, false))[1];
     fclose($probe);
-    $process = proc_open([PHP_BINARY, dirname(__DIR__).'/fixtures/flaky-control.php', (string) $port, (string) $drop], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']], $pipes);
+    $process = proc_open(
+        [PHP_BINARY, dirname(__DIR__).'/fixtures/flaky-control.php', (string) $port, (string) $drop],
+        [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+        $pipes,
+    );
     for ($i = 0; $i < 100 && ! str_contains(strtoupper((string) file_get_contents('/proc/net/tcp')), sprintf(':%04X', $port)); $i++) {
         usleep(20000);
     }
@@ -45,5 +49,8 @@ it('does not repeat what may not be done twice', function (): void {
 it('says where nobody listens', function (): void {
     $server = new Server(['name' => 'lampX', 'control' => '127.0.0.1:9']);
     $server->setAttribute('token', 'secret');
-    expect(fn () => (new ControlChannel($server, 1.0))->ask('status'))->toThrow(Unanswered::class, 'lampX cannot be reached at 127.0.0.1:9');
+    expect(fn () => (new ControlChannel($server, 1.0))->ask('status'))->toThrow(
+        Unanswered::class,
+        'lampX cannot be reached at 127.0.0.1:9',
+    );
 });

@@ -73,19 +73,27 @@ it('lists every subnet that a change reaches, and those that keep their own', fu
     $w->did(new ChangePrefix([$w->subnet->id], site: $s['Town']));
     $w->did(new SetSetting('prefix', 'search', $other->id, 'own.example'));
     $outcome = $w->did(new SetSetting('site', 'search', $s['Area'], 'area.example'));
-    expect($outcome->made('reached'))->toBe([$w->subnet->id])->and($outcome->made('keep'))->toBe([$other->id])->and(implode(' ', array_column($outcome->ledgers[0]->later, 0)))->toContain('1 subnet takes')->toContain('1 keeps its own')->toContain('Gates');
+    expect($outcome->made('reached'))->toBe([$w->subnet->id])->and($outcome->made('keep'))->toBe([$other->id])
+        ->and(implode(' ', array_column($outcome->ledgers[0]->later, 0)))->toContain('1 subnet takes')
+        ->toContain('1 keeps its own')->toContain('Gates');
 });
 
 it('refuses a setting that cannot be', function (string $key, string $value, string $code): void {
     $w = World::make(false);
     expect($w->acts()->rehearse($w->people['planner'], [new SetSetting('organisation', $key, '', $value)])->block()?->code)->toBe($code);
-})->with([['resolvers', '192.0.2.300', 'bad-value'], ['domain', 'a..b', 'bad-value'], ['domain', 'a.example b.example', 'one-domain'], ['gateway', 'middle', 'bad-habit'], ['colour', 'red', 'no-setting'], ['search', '', 'nothing-set']]);
+})->with([
+    ['resolvers', '192.0.2.300', 'bad-value'], ['domain', 'a..b', 'bad-value'], ['domain', 'a.example b.example', 'one-domain'],
+    ['gateway', 'middle', 'bad-habit'], ['colour', 'red', 'no-setting'], ['search', '', 'nothing-set'],
+]);
 
 it('brings inherited values into the scopes that have none of their own', function (): void {
     $w = World::make(false);
     $s = sites($w);
     $w->did(new ChangePrefix([$w->subnet->id], site: $s['Hall']));
-    $make = MakeScope::fromInput(['prefix' => $w->subnet->id, 'ranges' => ['192.0.2.60-192.0.2.100'], 'servers' => [$w->servers['dh1']], 'domain' => 'own.example']);
+    $make = MakeScope::fromInput([
+        'prefix' => $w->subnet->id, 'ranges' => ['192.0.2.60-192.0.2.100'], 'servers' => [$w->servers['dh1']],
+        'domain' => 'own.example',
+    ]);
     $w->did($make);
     $w->did(new SetSetting('site', 'resolvers', $s['Area'], '192.0.2.53 2001:db8::53'));
     $w->did(new SetSetting('site', 'domain', $s['Area'], 'area.example'));
@@ -96,8 +104,13 @@ it('brings inherited values into the scopes that have none of their own', functi
 it('says when a gateway differs from the habit of the place', function (): void {
     $w = World::make(false);
     $w->did(new SetSetting('prefix', 'gateway', $w->top->id, 'last'));
-    $outcome = $w->acts()->rehearse($w->people['planner'], [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => '192.0.2.192/26', 'gateway' => '192.0.2.193'])]);
-    expect(array_column($outcome->notes(), 'code'))->toContain('gateway-habit')->and((string) (new Inherited)->gatewayOf($w->subnet))->toBe('192.0.2.126');
+    $outcome = $w->acts()
+        ->rehearse(
+            $w->people['planner'],
+            [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => '192.0.2.192/26', 'gateway' => '192.0.2.193'])],
+        );
+    expect(array_column($outcome->notes(), 'code'))->toContain('gateway-habit')
+        ->and((string) (new Inherited)->gatewayOf($w->subnet))->toBe('192.0.2.126');
 });
 
 it('keeps tags, own fields and the origin, and finds by tag', function (): void {
@@ -106,7 +119,9 @@ it('keeps tags, own fields and the origin, and finds by tag', function (): void 
     $w->did($field);
     $w->did(new ChangePrefix([$w->top->id, $w->subnet->id], tags: 'Lab, quay', own: [$field->id => 'B2']));
     $w->did(new ChangePrefix([$w->subnet->id], tags: '+extra, -quay'));
-    expect($w->subnet->refresh()->tags)->toBe(['extra', 'lab'])->and($w->subnet->own)->toBe([$field->id => 'B2'])->and(DB::table('prefix_tags')->where('prefix_id', $w->subnet->id)->orderBy('tag')->pluck('tag')->all())->toBe(['extra', 'lab']);
+    expect($w->subnet->refresh()->tags)->toBe(['extra', 'lab'])->and($w->subnet->own)->toBe([$field->id => 'B2'])
+        ->and(DB::table('prefix_tags')->where('prefix_id', $w->subnet->id)->orderBy('tag')->pluck('tag')->all())
+        ->toBe(['extra', 'lab']);
     $w->did(new ChangePrefix([$w->top->id], origin: 'A registry', originOn: '2019-04-02', originHandle: 'QUAY-1'));
     expect($w->top->refresh()->origin_on?->format('Y-m-d'))->toBe('2019-04-02');
     $page = $this->actingAs($w->people['planner'])->get("/plan/prefix/{$w->top->id}?filter=tag:extra")->assertOk();
@@ -123,34 +138,61 @@ it('makes a prefix another kind where what is inside allows it', function (): vo
     $w->did(new ChangePrefix([$w->subnet->id], kind: 'supernet'));
     expect($w->subnet->refresh()->groups)->toBeTrue()->and($w->subnet->gateway)->toBeNull();
     $inner = $w->carve('192.0.2.0/27');
-    expect($inner->parent_id)->toBe($w->subnet->id)->and($w->acts()->rehearse(null, [new ChangePrefix([$w->subnet->id], kind: 'pool')])->block()?->code)->toBe('has-children');
+    expect($inner->parent_id)->toBe($w->subnet->id)
+        ->and($w->acts()->rehearse(null, [new ChangePrefix([$w->subnet->id], kind: 'pool')])->block()?->code)
+        ->toBe('has-children');
     $w->did(new RemovePrefix($inner->id));
     $w->did(new ChangePrefix([$w->subnet->id], kind: 'subnet'));
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9']));
-    expect(DB::table('open_blocks')->where('parent_id', $w->subnet->id)->count())->toBe(0)->and($w->acts()->rehearse(null, [new ChangePrefix([$w->subnet->id], kind: 'supernet')])->block()?->code)->toBe('has-hosts');
+    expect(DB::table('open_blocks')->where('parent_id', $w->subnet->id)->count())->toBe(0)
+        ->and($w->acts()->rehearse(null, [new ChangePrefix([$w->subnet->id], kind: 'supernet')])->block()?->code)
+        ->toBe('has-hosts');
 });
 
 it('gives back a supernet with all that is inside, in order, or says what is in the way', function (): void {
     $w = World::make();
-    $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'ptr' => '1', 'reserve' => '1']));
+    $w->did(
+        PlaceHost::fromInput([
+            'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'ptr' => '1',
+            'reserve' => '1',
+        ]),
+    );
     expect($w->acts()->rehearse(null, [new RemovePrefix($w->subnet->id)])->block()?->code)->toBe('has-hosts');
     $records = Record::query()->count();
     $outcome = $w->did(new RemovePrefix($w->top->id, clean: true));
-    expect(Prefix::query()->where('space_id', $w->space->id)->count())->toBe(0)->and(Host::query()->where('space_id', $w->space->id)->count())->toBe(0)->and(Scope::query()->whereKey($w->scope->id)->exists())->toBeFalse()
+    expect(Prefix::query()->where('space_id', $w->space->id)->count())->toBe(0)
+        ->and(Host::query()->where('space_id', $w->space->id)->count())->toBe(0)
+        ->and(Scope::query()->whereKey($w->scope->id)->exists())->toBeFalse()
         ->and(Record::query()->count())->toBe($records - 2)->and(array_column($outcome->notes(), 'code'))->toContain('all-inside');
 });
 
 it('keeps what stays the same for the next one', function (): void {
     $w = World::make(false);
-    $form = ['_form' => 'carve', 'space' => $w->space->id, 'in' => $w->top->id, 'length' => '27', 'fit' => 'best', 'name' => 'One', 'role' => 'voice', 'tags' => 'lab', 'another' => '1', 'then' => 'commit'];
-    $this->actingAs($w->people['planner'])->from("/plan/prefix/{$w->top->id}")->post('/act/carve-prefix', $form)->assertRedirect("/plan/prefix/{$w->top->id}")->assertSessionHasInput('role', 'voice')->assertSessionHasInput('tags', 'lab')->assertSessionMissing('_old_input.name');
+    $form = [
+        '_form' => 'carve', 'space' => $w->space->id, 'in' => $w->top->id, 'length' => '27', 'fit' => 'best', 'name' => 'One',
+        'role' => 'voice', 'tags' => 'lab', 'another' => '1', 'then' => 'commit',
+    ];
+    $this->actingAs($w->people['planner'])->from("/plan/prefix/{$w->top->id}")->post('/act/carve-prefix', $form)
+        ->assertRedirect("/plan/prefix/{$w->top->id}")->assertSessionHasInput('role', 'voice')
+        ->assertSessionHasInput('tags', 'lab')->assertSessionMissing('_old_input.name');
 });
 
 it('changes every field of a selection over HTTP', function (): void {
     $w = World::make(false);
     $two = $w->carve('192.0.2.128/26', ['name' => 'Gates']);
-    $this->actingAs($w->people['planner'])->post('/act/change-prefix', ['prefixes' => [$w->subnet->id, $two->id], 'stage' => 'retiring', 'role' => 'old', 'tags' => '+going', 'gateway' => 'last', 'then' => 'commit'])->assertRedirect();
-    expect(Prefix::query()->whereKey([$w->subnet->id, $two->id])->orderBy('first')->get()->map(fn (Prefix $p): array => [$p->stage, $p->role, $p->tags, (string) $p->gateway])->all())->toBe([['retiring', 'old', ['going'], '192.0.2.126'], ['retiring', 'old', ['going'], '192.0.2.190']]);
+    $this->actingAs($w->people['planner'])
+        ->post(
+            '/act/change-prefix',
+            [
+                'prefixes' => [$w->subnet->id, $two->id], 'stage' => 'retiring', 'role' => 'old', 'tags' => '+going',
+                'gateway' => 'last', 'then' => 'commit',
+            ],
+        )
+        ->assertRedirect();
+    expect(
+        Prefix::query()->whereKey([$w->subnet->id, $two->id])->orderBy('first')->get()
+            ->map(fn (Prefix $p): array => [$p->stage, $p->role, $p->tags, (string) $p->gateway])->all(),
+    )->toBe([['retiring', 'old', ['going'], '192.0.2.126'], ['retiring', 'old', ['going'], '192.0.2.190']]);
     $this->actingAs($w->people['reader'])->post('/act/change-prefix', ['prefixes' => [$two->id], 'stage' => 'live', 'then' => 'commit']);
     expect($two->refresh()->stage)->toBe('retiring');
 });
@@ -166,8 +208,14 @@ it('shows settings and sites as pages', function (): void {
     $this->get("/plan/prefix/{$w->subnet->id}")->assertOk()->assertSee('Settings that flow down');
     $this->get("/plan/prefix/{$w->subnet->id}/panel/flow")->assertOk()->assertSee('area.example');
     $this->get("/plan/prefix/{$w->subnet->id}?panel=flow")->assertOk()->assertSee('area.example');
-    foreach (['change-form' => 'Stage', 'reshape' => 'Split into', 'several' => 'How many', 'hold' => 'From, to', 'bulk-form' => 'A dash empties'] as $panel => $says) {
-        $this->get("/plan/prefix/{$w->subnet->id}/panel/$panel")->assertOk()->assertSee($panel === 'bulk-form' ? 'a dash empties it' : $says);
+    foreach (
+        [
+            'change-form' => 'Stage', 'reshape' => 'Split into', 'several' => 'How many', 'hold' => 'From, to',
+            'bulk-form' => 'A dash empties',
+        ] as $panel => $says
+    ) {
+        $this->get("/plan/prefix/{$w->subnet->id}/panel/$panel")->assertOk()
+            ->assertSee($panel === 'bulk-form' ? 'a dash empties it' : $says);
     }
     $this->get("/plan/prefix/{$w->subnet->id}/panel/secrets")->assertNotFound();
     $this->actingAs($w->people['reader'])->get("/plan/prefix/{$w->subnet->id}/panel/change-form")->assertForbidden();

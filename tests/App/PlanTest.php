@@ -28,9 +28,11 @@ function expectOpenInStep(Prefix $holder): void
 {
     $children = Prefix::query()->where('parent_id', $holder->id)->get();
     $computed = array_map(strval(...), OpenSpace::in($holder->prefix(), $children->map(fn (Prefix $p): Net => $p->prefix()))->blocks());
-    $kept = DB::table('open_blocks')->where('parent_id', $holder->id)->orderBy('first')->get()->map(fn ($b): string => (string) Net::of(Address::fromBytes($b->first), $b->length))->all();
+    $kept = DB::table('open_blocks')->where('parent_id', $holder->id)->orderBy('first')->get()
+        ->map(fn ($b): string => (string) Net::of(Address::fromBytes($b->first), $b->length))->all();
     $holder->refresh();
-    expect($kept)->toBe($computed)->and($holder->children)->toBe($children->count())->and(round($holder->carved, 9))->toBe(round($children->sum(fn (Prefix $p): float => 2.0 ** ($holder->length - $p->length)), 9));
+    expect($kept)->toBe($computed)->and($holder->children)->toBe($children->count())->and(round($holder->carved, 9))
+        ->toBe(round($children->sum(fn (Prefix $p): float => 2.0 ** ($holder->length - $p->length)), 9));
 }
 
 it('keeps tree and open blocks in step through any carving and giving back', function (): void {
@@ -38,12 +40,23 @@ it('keeps tree and open blocks in step through any carving and giving back', fun
     $top = $w->carve('10.0.0.0/16', ['kind' => 'supernet']);
     mt_srand(16);
     for ($i = 0; $i < 120; $i++) {
-        $all = Prefix::query()->where('space_id', $w->space->id)->where('family', 4)->whereBetween('first', [$top->first->bytes, $top->prefix()->last()->bytes])->whereKeyNot($top->id)->get();
+        $all = Prefix::query()->where('space_id', $w->space->id)->where('family', 4)
+            ->whereBetween('first', [$top->first->bytes, $top->prefix()->last()->bytes])->whereKeyNot($top->id)->get();
         if ($all->isNotEmpty() && mt_rand(0, 3) === 0) {
             $w->acts()->commit(null, [new RemovePrefix($all->random()->id)]);
         } else {
             $net = Address::parse('10.0.0.0')->plus(mt_rand(0, 65535))->in(mt_rand(18, 26));
-            $w->acts()->commit(null, [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => (string) $net, 'kind' => mt_rand(0, 1) === 0 ? 'supernet' : 'subnet'])]);
+            $w->acts()
+                ->commit(
+                    null,
+                    [
+                        CarvePrefix::fromInput([
+                            'space' => $w->space->id,
+                            'prefix' => (string) $net,
+                            'kind' => mt_rand(0, 1) === 0 ? 'supernet' : 'subnet',
+                        ]),
+                    ],
+                );
         }
     }
     foreach (Prefix::query()->where('space_id', $w->space->id)->where('groups', true)->get() as $holder) {
@@ -56,18 +69,30 @@ it('keeps tree and open blocks in step through any carving and giving back', fun
 
 it('refuses what cannot stand, and names what is in the way', function (string $prefix, string $kind, string $code, string $named): void {
     $w = World::make(false);
-    $block = $w->acts()->rehearse($w->people['planner'], [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => $prefix, 'kind' => $kind])])->block();
+    $block = $w->acts()
+        ->rehearse($w->people['planner'], [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => $prefix, 'kind' => $kind])])
+        ->block();
     expect($block?->code)->toBe($code)->and($block->message)->toContain($named);
 })->with([
-    'host bits' => ['192.0.2.1/25', 'subnet', 'not-a-prefix', '192.0.2.0/25'], 'duplicate' => ['192.0.2.0/25', 'subnet', 'duplicate', 'Ticketing'], 'inside a subnet' => ['192.0.2.64/26', 'subnet', 'inside-link', 'Ticketing'],
-    'over a subnet' => ['192.0.2.0/24', 'pool', 'overlap', 'Ticketing'], 'supernet twice' => ['192.0.2.0/24', 'supernet', 'duplicate', 'Quay'], 'malformed mask' => ['192.0.2.0 255.255.250', 'subnet', 'not-a-prefix', 'character'],
+    'host bits' => ['192.0.2.1/25', 'subnet', 'not-a-prefix', '192.0.2.0/25'],
+    'duplicate' => ['192.0.2.0/25', 'subnet', 'duplicate', 'Ticketing'],
+    'inside a subnet' => ['192.0.2.64/26', 'subnet', 'inside-link', 'Ticketing'],
+    'over a subnet' => ['192.0.2.0/24', 'pool', 'overlap', 'Ticketing'],
+    'supernet twice' => ['192.0.2.0/24', 'supernet', 'duplicate', 'Quay'],
+    'malformed mask' => ['192.0.2.0 255.255.250', 'subnet', 'not-a-prefix', 'character'],
 ]);
 
 it('lets one subnet fill a supernet exactly, and no second', function (): void {
     $w = World::make(false);
     $holder = $w->carve('192.0.2.128/26', ['kind' => 'supernet']);
     $link = $w->carve('192.0.2.128/26');
-    expect($link->parent_id)->toBe($holder->id)->and($w->acts()->rehearse(null, [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => '192.0.2.128/26', 'kind' => 'pool'])])->block()?->code)->toBe('duplicate');
+    expect($link->parent_id)->toBe($holder->id)
+        ->and(
+            $w->acts()
+                ->rehearse(null, [CarvePrefix::fromInput(['space' => $w->space->id, 'prefix' => '192.0.2.128/26', 'kind' => 'pool'])])
+                ->block()?->code,
+        )
+        ->toBe('duplicate');
     expectOpenInStep($holder);
 });
 
@@ -75,13 +100,18 @@ it('allows the same prefix in another space', function (): void {
     $w = World::make(false);
     $other = App\Actions\Directory\MakeSpace::fromInput(['name' => 'Guest '.bin2hex(random_bytes(3))]);
     $w->did($other);
-    expect($w->acts()->rehearse(null, [CarvePrefix::fromInput(['space' => $other->id, 'prefix' => '192.0.2.0/25'])])->blocked())->toBeFalse();
+    expect(
+        $w->acts()->rehearse(null, [CarvePrefix::fromInput(['space' => $other->id, 'prefix' => '192.0.2.0/25'])])->blocked(),
+    )->toBeFalse();
 });
 
 it('proposes by first, best and room', function (): void {
     $w = World::make(false);
     $w->carve('192.0.2.192/27');
-    expect((string) OpenBlocks::next($w->top, 28, Fit::First))->toBe('192.0.2.128/28')->and((string) OpenBlocks::next($w->top, 28, Fit::Best))->toBe('192.0.2.224/28')->and((string) OpenBlocks::next($w->top, 28, Fit::Room))->toBe('192.0.2.128/28')->and((string) OpenBlocks::largest($w->top))->toBe('192.0.2.128/26');
+    expect((string) OpenBlocks::next($w->top, 28, Fit::First))->toBe('192.0.2.128/28')
+        ->and((string) OpenBlocks::next($w->top, 28, Fit::Best))->toBe('192.0.2.224/28')
+        ->and((string) OpenBlocks::next($w->top, 28, Fit::Room))->toBe('192.0.2.128/28')
+        ->and((string) OpenBlocks::largest($w->top))->toBe('192.0.2.128/26');
 });
 
 it('hands a tenant down the tree and back', function (): void {
@@ -89,7 +119,8 @@ it('hands a tenant down the tree and back', function (): void {
     $tenant = App\Actions\Directory\MakeTenant::fromInput(['name' => 'Harbour '.bin2hex(random_bytes(3))]);
     $w->did($tenant);
     $w->did(new App\Actions\Plan\ChangePrefix([$w->top->id], tenant: $tenant->id));
-    expect($w->subnet->refresh()->effective_tenant_id)->toBe($tenant->id)->and($w->subnet->tenant_id)->toBeNull()->and($w->carve('192.0.2.128/26')->effective_tenant_id)->toBe($tenant->id);
+    expect($w->subnet->refresh()->effective_tenant_id)->toBe($tenant->id)->and($w->subnet->tenant_id)->toBeNull()
+        ->and($w->carve('192.0.2.128/26')->effective_tenant_id)->toBe($tenant->id);
     $w->did(new App\Actions\Plan\ChangePrefix([$w->top->id], tenant: '-'));
     expect($w->subnet->refresh()->effective_tenant_id)->toBeNull();
 });
@@ -102,46 +133,92 @@ it('refuses to give back what is in use', function (): void {
 
 it('places a host with its name both ways and its reservation, as one act', function (): void {
     $w = World::make();
-    $outcome = $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'Till-1', 'zone' => $w->zone->id, 'mac' => '0000.5e00.5301', 'ptr' => '1', 'reserve' => '1', 'ttl' => '5m']), $w->people['operator']);
+    $outcome = $w->did(
+        PlaceHost::fromInput([
+            'prefix' => $w->subnet->id, 'name' => 'Till-1', 'zone' => $w->zone->id, 'mac' => '0000.5e00.5301', 'ptr' => '1',
+            'reserve' => '1', 'ttl' => '5m',
+        ]),
+        $w->people['operator'],
+    );
     $host = Host::query()->findOrFail($outcome->made('host'));
     expect((string) $host->address)->toBe('192.0.2.2')->and($host->name)->toBe('till-1.'.$w->zone->title())
-        ->and(Record::query()->where('address_id', $host->id)->orderBy('type')->get()->map(fn (Record $r): string => "{$r->typeName()} $r->owner $r->ttl $r->data")->all())->toBe(["A till-1.{$w->zone->name} 300 192.0.2.2", "PTR 2.2.0.192.in-addr.arpa. 300 till-1.{$w->zone->name}"])
+        ->and(
+            Record::query()->where('address_id', $host->id)->orderBy('type')->get()
+                ->map(fn (Record $r): string => "{$r->typeName()} $r->owner $r->ttl $r->data")->all(),
+        )->toBe(["A till-1.{$w->zone->name} 300 192.0.2.2", "PTR 2.2.0.192.in-addr.arpa. 300 till-1.{$w->zone->name}"])
         ->and((string) Reservation::query()->where('address_id', $host->id)->sole()->mac)->toBe('00:00:5e:00:53:01');
 });
 
 it('says before saving what stands against a host', function (array $input, string $code): void {
     $w = World::make();
-    $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'address' => '192.0.2.9', 'mac' => '00:00:5e:00:53:01', 'reserve' => '1', 'ptr' => '1']));
+    $w->did(
+        PlaceHost::fromInput([
+            'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'address' => '192.0.2.9',
+            'mac' => '00:00:5e:00:53:01', 'reserve' => '1', 'ptr' => '1',
+        ]),
+    );
     $w->did(App\Actions\Name\AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'alias', 'type' => 'CNAME', 'data' => 'till-1']));
-    $outcome = $w->acts()->rehearse($w->people['operator'], [PlaceHost::fromInput(['prefix' => $w->subnet->id, 'zone' => $w->zone->id, 'ptr' => '1'] + $input)]);
+    $outcome = $w->acts()
+        ->rehearse(
+            $w->people['operator'],
+            [PlaceHost::fromInput(['prefix' => $w->subnet->id, 'zone' => $w->zone->id, 'ptr' => '1'] + $input)],
+        );
     expect(array_column($outcome->notes(), 'code'))->toContain($code);
 })->with([
-    'taken address' => [['name' => 'x', 'address' => '192.0.2.9'], 'address-taken'], 'taken name' => [['name' => 'till-1'], 'name-used'], 'an alias has the name' => [['name' => 'alias'], 'cname-beside-data'],
-    'MAC reserved' => [['name' => 'x', 'mac' => '00:00:5e:00:53:01', 'reserve' => '1'], 'mac-reserved'], 'network address' => [['name' => 'x', 'address' => '192.0.2.0'], 'address-unusable'], 'gateway' => [['name' => 'x', 'address' => '192.0.2.1'], 'address-is-gateway'],
-    'outside' => [['name' => 'x', 'address' => '192.0.2.200'], 'address-outside'], 'dynamic range' => [['name' => 'x', 'address' => '192.0.2.70'], 'in-dynamic-range'], 'reservation without MAC' => [['name' => 'x', 'reserve' => '1'], 'no-mac'],
-    'bad MAC' => [['name' => 'x', 'mac' => '00:00'], 'bad-mac'], 'bad name' => [['name' => 'a..b'], 'bad-name'], 'TTL zero' => [['name' => 'x', 'ttl' => '0'], 'ttl-zero'],
+    'taken address' => [['name' => 'x', 'address' => '192.0.2.9'], 'address-taken'],
+    'taken name' => [['name' => 'till-1'], 'name-used'],
+    'an alias has the name' => [['name' => 'alias'], 'cname-beside-data'],
+    'MAC reserved' => [['name' => 'x', 'mac' => '00:00:5e:00:53:01', 'reserve' => '1'], 'mac-reserved'],
+    'network address' => [['name' => 'x', 'address' => '192.0.2.0'], 'address-unusable'],
+    'gateway' => [['name' => 'x', 'address' => '192.0.2.1'], 'address-is-gateway'],
+    'outside' => [['name' => 'x', 'address' => '192.0.2.200'], 'address-outside'],
+    'dynamic range' => [['name' => 'x', 'address' => '192.0.2.70'], 'in-dynamic-range'],
+    'reservation without MAC' => [['name' => 'x', 'reserve' => '1'], 'no-mac'],
+    'bad MAC' => [['name' => 'x', 'mac' => '00:00'], 'bad-mac'],
+    'bad name' => [['name' => 'a..b'], 'bad-name'],
+    'TTL zero' => [['name' => 'x', 'ttl' => '0'], 'ttl-zero'],
 ]);
 
 it('says when no reverse zone covers the address', function (): void {
     $w = World::make(false);
     $link = $w->carve('198.51.100.0/26');
-    $outcome = $w->acts()->rehearse(null, [PlaceHost::fromInput(['prefix' => $link->id, 'name' => 'x', 'zone' => $w->zone->id, 'ptr' => '1'])]);
+    $outcome = $w->acts()
+        ->rehearse(null, [PlaceHost::fromInput(['prefix' => $link->id, 'name' => 'x', 'zone' => $w->zone->id, 'ptr' => '1'])]);
     expect(array_column($outcome->notes(), 'code'))->toContain('no-reverse-zone')->and($outcome->blocked())->toBeFalse();
 });
 
 it('moves a host with its names and reservation', function (): void {
     $w = World::make();
-    $host = $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'address' => '192.0.2.9', 'mac' => '00:00:5e:00:53:01', 'reserve' => '1', 'ptr' => '1']))->made('host');
+    $host = $w
+        ->did(
+            PlaceHost::fromInput([
+                'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'address' => '192.0.2.9',
+                'mac' => '00:00:5e:00:53:01', 'reserve' => '1', 'ptr' => '1',
+            ]),
+        )
+        ->made('host');
     $outcome = $w->did(new ChangeHost($host, address: '192.0.2.30', name: 'till-9'));
-    expect(Record::query()->where('address_id', $host)->orderBy('type')->pluck('data')->all())->toBe(['192.0.2.30', "till-9.{$w->zone->name}"])->and(Record::query()->where('address_id', $host)->where('type', 12)->value('owner'))->toBe('30.2.0.192.in-addr.arpa.')
-        ->and((string) Reservation::query()->where('address_id', $host)->sole()->address)->toBe('192.0.2.30')->and(implode(' ', $outcome->later()))->toContain('1 h');
+    expect(Record::query()->where('address_id', $host)->orderBy('type')->pluck('data')->all())
+        ->toBe(['192.0.2.30', "till-9.{$w->zone->name}"])
+        ->and(Record::query()->where('address_id', $host)->where('type', 12)->value('owner'))
+        ->toBe('30.2.0.192.in-addr.arpa.')
+        ->and((string) Reservation::query()->where('address_id', $host)->sole()->address)->toBe('192.0.2.30')
+        ->and(implode(' ', $outcome->later()))->toContain('1 h');
 });
 
 it('releases a host with all it had', function (): void {
     $w = World::make();
-    $host = $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'reserve' => '1', 'ptr' => '1']))->made('host');
+    $host = $w
+        ->did(
+            PlaceHost::fromInput([
+                'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'reserve' => '1',
+                'ptr' => '1',
+            ]),
+        )
+        ->made('host');
     $w->did(new ReleaseHosts([$host], $w->subnet->id));
-    expect(Host::query()->find($host))->toBeNull()->and(Record::query()->where('address_id', $host)->exists())->toBeFalse()->and(Reservation::query()->where('address_id', $host)->exists())->toBeFalse();
+    expect(Host::query()->find($host))->toBeNull()->and(Record::query()->where('address_id', $host)->exists())
+        ->toBeFalse()->and(Reservation::query()->where('address_id', $host)->exists())->toBeFalse();
 });
 
 it('proposes free addresses that are for hosts', function (): void {

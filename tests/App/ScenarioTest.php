@@ -51,7 +51,10 @@ it('loads the whole scenario by Actions, with what is wrong on purpose and nothi
         ->and(Scope::query()->findOrFail($off->first()->layer_id)->name)->toBe('Ticketing, Ebb Cove');
 
     // One VLAN number and name in two domains at Tarbeck.
-    expect(Vlan::query()->where('number', 110)->where('name', 'TICKETING')->whereHas('domain', fn ($d) => $d->where('name', 'like', 'Tarbeck%'))->count())->toBe(2);
+    expect(
+        Vlan::query()->where('number', 110)->where('name', 'TICKETING')
+            ->whereHas('domain', fn ($d) => $d->where('name', 'like', 'Tarbeck%'))->count(),
+    )->toBe(2);
 
     // Two names for one address, with the PTR on one of them; an alias that leads nowhere.
     $desk = Record::query()->where('owner', 'like', 'information-desk.%')->sole();
@@ -61,20 +64,28 @@ it('loads the whole scenario by Actions, with what is wrong on purpose and nothi
 
     // Otherwise every zone is sound, and every supernet's open blocks are what the core computes.
     foreach (Zone::query()->get() as $zone) {
-        $records = Record::query()->where('zone_id', $zone->id)->get()->map(fn (Record $r): DnsRecord => $r->toRecord($zone->default_ttl))->all();
+        $records = Record::query()->where('zone_id', $zone->id)->get()
+            ->map(fn (Record $r): DnsRecord => $r->toRecord($zone->default_ttl))->all();
         $core = CoreZone::of($zone->origin(), [new DnsRecord($zone->origin(), 3600, $zone->soa()), ...$records]);
         $found = array_map(fn (Finding $f): string => "$f->code $f->owner", iterator_to_array(ZoneRules::check($core), false));
-        expect(array_diff($found, ['below-delegation timetable.kittiwake.example.']))->each->toMatch('/^(target-missing|below-delegation|glue-pointless) /', "$zone->name");
+        expect(array_diff($found, ['below-delegation timetable.kittiwake.example.']))->each
+            ->toMatch('/^(target-missing|below-delegation|glue-pointless) /', "$zone->name");
     }
     foreach (Prefix::query()->where('groups', true)->get() as $holder) {
         $children = Prefix::query()->where('parent_id', $holder->id)->get()->map(fn (Prefix $p): Net => $p->prefix());
-        expect(DB::table('open_blocks')->where('parent_id', $holder->id)->count())->toBe(OpenSpace::in($holder->prefix(), $children)->count(), $holder->line());
+        expect(DB::table('open_blocks')->where('parent_id', $holder->id)->count())->toBe(
+            OpenSpace::in($holder->prefix(), $children)->count(),
+            $holder->line(),
+        );
     }
 
     // Only documentation and private space, only example names.
     expect(Zone::query()->where('name', 'not like', '%.example.')->where('name', 'not like', '%.arpa.')->count())->toBe(0);
     foreach (Prefix::query()->whereNull('parent_id')->get() as $top) {
-        $allowed = array_filter(['10.0.0.0/8', '198.51.100.0/24', '203.0.113.0/24', '192.0.2.0/24', '2001:db8::/32'], fn (string $p): bool => Net::parse($p)->contains($top->prefix()));
+        $allowed = array_filter(
+            ['10.0.0.0/8', '198.51.100.0/24', '203.0.113.0/24', '192.0.2.0/24', '2001:db8::/32'],
+            fn (string $p): bool => Net::parse($p)->contains($top->prefix()),
+        );
         expect($allowed)->not->toBe([], $top->line());
     }
 });

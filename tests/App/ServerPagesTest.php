@@ -23,7 +23,8 @@ beforeEach(function (): void {
 });
 
 it('shows intended against running, ships, and keeps what was done', function (): void {
-    $this->get($this->page)->assertOk()->assertReads('2 of 2 zones differ')->assertSee('not on this server yet')->assertSee('Ship and verify');
+    $this->get($this->page)->assertOk()->assertReads('2 of 2 zones differ')->assertSee('not on this server yet')
+        ->assertSee('Ship and verify');
     $this->post($this->page)->assertRedirect($this->page);
     $this->get($this->page)->assertOk()->assertSee('is as intended')->assertSee('answered with authority');
     expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('done');
@@ -35,7 +36,14 @@ it('shows intended against running, ships, and keeps what was done', function ()
 });
 
 it('takes away what the plan does not place only when that is asked for', function (): void {
-    $this->s->tell('ns1', 'apply', ['view' => 'old', 'zone' => 'gone.example.', 'from' => null, 'first' => true, 'add' => ['gone.example. 60 SOA a.gone.example. b.gone.example. 1 2 3 4 5']]);
+    $this->s->tell(
+        'ns1',
+        'apply',
+        [
+            'view' => 'old', 'zone' => 'gone.example.', 'from' => null, 'first' => true,
+            'add' => ['gone.example. 60 SOA a.gone.example. b.gone.example. 1 2 3 4 5'],
+        ],
+    );
     $this->get($this->page)->assertReads('also take away 1 zones');
     $this->post($this->page);
     expect(collect($this->s->tell('ns1', 'zones')['zones'])->pluck('zone'))->toContain('gone.example.');
@@ -54,8 +62,10 @@ it('says what does not answer, and the page still stands', function (): void {
 
 it('looks up by a real packet and shows flags and bytes', function (): void {
     $this->post($this->page);
-    $ask = fn (string $q, string $type = ''): string => '/name/lookup?'.http_build_query(['q' => $q, 'type' => $type, 'server' => $this->w->servers['ns1'], 'view' => $this->w->view]);
-    $this->get($ask($this->w->zone->title(), 'NS'))->assertOk()->assertSee('with authority')->assertSee('ns2.quay.example.')->assertSee('0000 ');
+    $ask = fn (string $q, string $type = ''): string => '/name/lookup?'
+        .http_build_query(['q' => $q, 'type' => $type, 'server' => $this->w->servers['ns1'], 'view' => $this->w->view]);
+    $this->get($ask($this->w->zone->title(), 'NS'))->assertOk()->assertSee('with authority')
+        ->assertSee('ns2.quay.example.')->assertSee('0000 ');
     $this->get($ask('nobody.'.$this->w->zone->title()))->assertSee('No such name')->assertSee('SOA');
     $this->get($ask('192.0.2.9'))->assertSee('9.2.0.192.in-addr.arpa. PTR');
     $this->get($ask('www.other.'))->assertSee('refuses to answer');
@@ -65,7 +75,10 @@ it('looks up by a real packet and shows flags and bytes', function (): void {
 });
 
 it('runs an exchange from the page', function (): void {
-    $input = ['scope' => $this->w->scope->id, 'server' => $this->w->servers['dh1'], 'mac' => '02:00:5e:00:53:44', 'name' => 'kiosk', 'asked' => '1 3 6 15'];
+    $input = [
+        'scope' => $this->w->scope->id, 'server' => $this->w->servers['dh1'], 'mac' => '02:00:5e:00:53:44', 'name' => 'kiosk',
+        'asked' => '1 3 6 15',
+    ];
     $this->post('/lease/exchange', $input)->assertOk()->assertSee('did not answer')->assertSee('whether the scope is shipped');
     $this->post("/ship/server/{$this->w->servers['dh1']}");
     $this->post('/lease/exchange', $input)->assertOk()->assertSee('192.0.2.60')->assertSee('RELEASE')->assertSee('quay.example');
@@ -74,7 +87,10 @@ it('runs an exchange from the page', function (): void {
 
 it('reads leases, and writes again only what changed', function (): void {
     $this->post("/ship/server/{$this->w->servers['dh1']}");
-    $lease = ['address' => '192.0.2.61', 'mac' => '00:00:5e:00:53:61', 'name' => 'a', 'starts' => time() - 60, 'ends' => time() + 3600, 'scope' => $this->w->scope->id];
+    $lease = [
+        'address' => '192.0.2.61', 'mac' => '00:00:5e:00:53:61', 'name' => 'a', 'starts' => time() - 60, 'ends' => time() + 3600,
+        'scope' => $this->w->scope->id,
+    ];
     $this->s->tell('dh1', 'grant', ['leases' => [$lease, ['address' => '192.0.2.62', 'mac' => '00:00:5e:00:53:62'] + $lease]]);
     $server = Server::query()->findOrFail($this->w->servers['dh1']);
     expect(app(LeaseReading::class)->read($server)['added'])->toBe(3) // two granted, and the one that the proof took and gave back
@@ -82,8 +98,10 @@ it('reads leases, and writes again only what changed', function (): void {
         ->and(InUse::activeLeases()->where('scope_id', $this->w->scope->id)->count())->toBe(2);
     $this->get("/lease/scope/{$this->w->scope->id}")->assertSee('192.0.2.61')->assertSee('2 active');
     $this->get('/lease')->assertSee('2 of 41');
-    $outcome = $this->w->acts()->rehearse(null, [new App\Actions\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'], divide: true)]);
+    $outcome = $this->w->acts()
+        ->rehearse(null, [new App\Actions\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'], divide: true)]);
     expect(array_column($outcome->notes(), 'code'))->toContain('leases-cut-off');
-    $taken = $this->w->acts()->rehearse(null, [new App\Actions\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
+    $taken = $this->w->acts()
+        ->rehearse(null, [new App\Actions\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
     expect(array_column($taken->notes(), 'code'))->toContain('leased-to-another');
 });

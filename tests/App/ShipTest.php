@@ -29,7 +29,10 @@ beforeEach(function (): void {
     }
     $this->server = fn (string $name): Server => Server::query()->findOrFail($this->w->servers[$name]);
     $this->ship = fn (string $name, bool $deep = false): array => app(Shipping::class)->ship(null, ($this->server)($name), null, $deep);
-    $this->ask = fn (string $name, string $type = 'A'): array => array_map(fn ($r): string => $r->data->text(), (new DnsClient('ns1', $this->s->endpoint('ns1')))->ask(Name::parse($name), RecordType::parse($type), null, false)->message->answers);
+    $this->ask = fn (string $name, string $type = 'A'): array => array_map(
+        fn ($r): string => $r->data->text(),
+        (new DnsClient('ns1', $this->s->endpoint('ns1')))->ask(Name::parse($name), RecordType::parse($type), null, false)->message->answers,
+    );
     config(['harbor.patience' => 1.0]);
 });
 
@@ -37,16 +40,28 @@ it('brings a placed host to a packet that answers for it', function (): void {
     $w = $this->w;
     expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns2')['state'])->toBe('done');
     $serial = $w->zone->refresh()->serial;
-    $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'ptr' => '1', 'reserve' => '1']));
+    $w->did(
+        PlaceHost::fromInput([
+            'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'mac' => '00:00:5e:00:53:01', 'ptr' => '1',
+            'reserve' => '1',
+        ]),
+    );
     expect(($this->ask)("till-1.{$w->zone->name}"))->toBe([]);
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('done')->and(count($result['steps']))->toBe(2)->and(($this->ask)("till-1.{$w->zone->name}"))->toBe(['192.0.2.2'])->and(($this->ask)('2.2.0.192.in-addr.arpa.', 'PTR'))->toBe(["till-1.{$w->zone->name}"])
-        ->and($w->zone->refresh()->serial)->toBe($serial + 1)->and(ZoneServer::query()->where('zone_id', $w->zone->id)->where('server_id', $w->servers['ns1'])->sole()->verified_at)->not->toBeNull();
+    expect($result['state'])->toBe('done')->and(count($result['steps']))->toBe(2)
+        ->and(($this->ask)("till-1.{$w->zone->name}"))->toBe(['192.0.2.2'])
+        ->and(($this->ask)('2.2.0.192.in-addr.arpa.', 'PTR'))->toBe(["till-1.{$w->zone->name}"])
+        ->and($w->zone->refresh()->serial)->toBe($serial + 1)
+        ->and(ZoneServer::query()->where('zone_id', $w->zone->id)->where('server_id', $w->servers['ns1'])->sole()->verified_at)
+        ->not->toBeNull();
     // The second server is brought to the same serial: it is raised once.
-    expect(($this->ship)('ns2')['state'])->toBe('done')->and($w->zone->refresh()->serial)->toBe($serial + 1)->and(($this->ship)('ns2')['steps'])->toBe([]);
+    expect(($this->ship)('ns2')['state'])->toBe('done')->and($w->zone->refresh()->serial)->toBe($serial + 1)
+        ->and(($this->ship)('ns2')['steps'])->toBe([]);
     expect(($this->ship)('dh1')['state'])->toBe('done');
     $exchange = Exchange::run($w->scope, ($this->server)('dh1'), MacAddress::parse('00:00:5e:00:53:01'), 'till-1', [1, 3, 6, 15]);
-    expect(array_column($exchange->steps, 'type'))->toBe(['DISCOVER', 'OFFER', 'REQUEST', 'ACK', 'RELEASE'])->and((string) $exchange->steps[3]['packet']->yourAddress)->toBe('192.0.2.2')->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
+    expect(array_column($exchange->steps, 'type'))->toBe(['DISCOVER', 'OFFER', 'REQUEST', 'ACK', 'RELEASE'])
+        ->and((string) $exchange->steps[3]['packet']->yourAddress)->toBe('192.0.2.2')
+        ->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
 });
 
 it('asks a server from the console', function (): void {
@@ -59,10 +74,15 @@ it('asks a server from the console', function (): void {
     };
     $name = 'asked.'.$this->w->zone->name;
     [$status, $none] = $ask(['name' => $name, '--server' => ($this->server)('ns1')->name]);
-    expect($status)->toBe(1)->and($none)->toMatchArray(['rcode' => 'NxDomain', 'answer' => [], 'over' => 'UDP'])->and($none['authority'][0]['type'])->toBe('SOA');
+    expect($status)->toBe(1)->and($none)->toMatchArray(['rcode' => 'NxDomain', 'answer' => [], 'over' => 'UDP'])
+        ->and($none['authority'][0]['type'])->toBe('SOA');
     ($this->ship)('ns1');
     [$status, $there] = $ask(['name' => $name, 'type' => 'a', '--server' => $this->s->endpoint('ns1'), '--tcp' => true, '--rd' => '1']);
-    expect($status)->toBe(0)->and($there)->toMatchArray(['name' => $name, 'type' => 'A', 'rcode' => 'NoError', 'over' => 'TCP', 'answer' => [['name' => $name, 'ttl' => 3600, 'type' => 'A', 'data' => '192.0.2.9']]])
+    expect($status)->toBe(0)->and($there)
+        ->toMatchArray([
+            'name' => $name, 'type' => 'A', 'rcode' => 'NoError', 'over' => 'TCP',
+            'answer' => [['name' => $name, 'ttl' => 3600, 'type' => 'A', 'data' => '192.0.2.9']],
+        ])
         ->and($there['flags'])->toContain('AA', 'RD');
     $this->s->tell('ns1', 'mode', ['mode' => 'silent']);
     expect($ask(['name' => '192.0.2.9', '--server' => ($this->server)('ns1')->name])[0])->toBe(1);
@@ -72,7 +92,8 @@ it('sends only what changed', function (): void {
     ($this->ship)('ns1');
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'A', 'data' => '192.0.2.9']));
     $differences = array_values(array_filter(Links::to(($this->server)('ns1'))->compare(), fn ($d): bool => $d->needsShipping()));
-    expect($differences)->toHaveCount(1)->and($differences[0]->added)->toBe(["x.{$this->w->zone->name} 3600 A 192.0.2.9"])->and($differences[0]->removed)->toBe([]);
+    expect($differences)->toHaveCount(1)->and($differences[0]->added)
+        ->toBe(["x.{$this->w->zone->name} 3600 A 192.0.2.9"])->and($differences[0]->removed)->toBe([]);
 });
 
 it('raises the serial for other timers and stops answering a silenced zone', function (): void {
@@ -87,18 +108,33 @@ it('raises the serial for other timers and stops answering a silenced zone', fun
 it('finds drift by reading the whole zone and puts it right', function (): void {
     ($this->ship)('ns1');
     $zone = $this->w->zone->refresh();
-    $this->s->tell('ns1', 'apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => $zone->serial, 'remove' => [], 'add' => ["intruder.{$zone->name} 60 A 192.0.2.66"]]);
+    $this->s->tell(
+        'ns1',
+        'apply',
+        [
+            'view' => $zone->view->name, 'zone' => $zone->name, 'from' => $zone->serial, 'remove' => [],
+            'add' => ["intruder.{$zone->name} 60 A 192.0.2.66"],
+        ],
+    );
     expect(array_filter(Links::to(($this->server)('ns1'))->compare(), fn ($d): bool => $d->needsShipping()))->toBe([]);
     $found = array_values(array_filter(Links::to(($this->server)('ns1'))->compare(true), fn ($d): bool => $d->needsShipping()));
     expect($found[0]->removed)->toBe(["intruder.{$zone->name} 60 A 192.0.2.66"]);
-    expect(($this->ship)('ns1', true)['state'])->toBe('done')->and(($this->ask)("intruder.{$zone->name}"))->toBe([])->and($zone->refresh()->serial)->toBeGreaterThan(0);
+    expect(($this->ship)('ns1', true)['state'])->toBe('done')->and(($this->ask)("intruder.{$zone->name}"))->toBe([])
+        ->and($zone->refresh()->serial)->toBeGreaterThan(0);
 });
 
 it('goes past a serial that is ahead', function (): void {
     ($this->ship)('ns1');
     $zone = $this->w->zone->refresh();
     $soa = fn (int $serial): string => "$zone->name 3600 SOA ".$zone->soa(HarborPost\Core\Dns\Serial::of($serial))->text();
-    $this->s->tell('ns1', 'apply', ['view' => $zone->view->name, 'zone' => $zone->name, 'from' => $zone->serial, 'remove' => [$soa($zone->serial)], 'add' => [$soa($zone->serial + 50)]]);
+    $this->s->tell(
+        'ns1',
+        'apply',
+        [
+            'view' => $zone->view->name, 'zone' => $zone->name, 'from' => $zone->serial, 'remove' => [$soa($zone->serial)],
+            'add' => [$soa($zone->serial + 50)],
+        ],
+    );
     expect(collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id)->state)->toBe('ahead');
     expect(($this->ship)('ns1')['state'])->toBe('done')->and($zone->refresh()->serial)->toBeGreaterThan(2026000000);
 });
@@ -106,7 +142,8 @@ it('goes past a serial that is ahead', function (): void {
 it('says what did not answer and goes on where it stopped', function (): void {
     $this->s->tell('ns1', 'mode', ['mode' => 'silent']);
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('did not answer')->toContain('Nothing was shipped');
+    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('did not answer')
+        ->toContain('Nothing was shipped');
     $this->s->stop('ns1');
     expect(($this->ship)('ns1')['steps'][0]['message'])->toContain('cannot be reached');
     $this->s->start('ns1');
@@ -118,7 +155,10 @@ it('does not believe a server that lies', function (): void {
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'A', 'data' => '192.0.2.9']));
     $this->s->tell('ns1', 'mode', ['mode' => 'wrong']);
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('is meant to be 192.0.2.9, it answers 192.0.2.66')->and(ZoneServer::query()->where('zone_id', $this->w->zone->id)->where('server_id', $this->w->servers['ns1'])->sole()->verified_at)->toBeNull();
+    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])
+        ->toContain('is meant to be 192.0.2.9, it answers 192.0.2.66')
+        ->and(ZoneServer::query()->where('zone_id', $this->w->zone->id)->where('server_id', $this->w->servers['ns1'])->sole()->verified_at)
+        ->toBeNull();
 });
 
 it('ships nothing to a held server', function (): void {
@@ -127,7 +167,8 @@ it('ships nothing to a held server', function (): void {
 });
 
 it('ships scopes, proves options and sees what was changed there', function (): void {
-    expect(($this->ship)('dh1')['state'])->toBe('done')->and(ScopeServer::query()->where('server_id', $this->w->servers['dh1'])->sole()->verified_at)->not->toBeNull();
+    expect(($this->ship)('dh1')['state'])->toBe('done')
+        ->and(ScopeServer::query()->where('server_id', $this->w->servers['dh1'])->sole()->verified_at)->not->toBeNull();
     $this->w->did(new SetOption($this->w->scope->id, 42, '192.0.2.123'));
     $difference = Links::to(($this->server)('dh1'))->compare()[0];
     expect($difference->added)->toBe(['option 42 NTP servers: 192.0.2.123'])->and($difference->removed)->toBe([]);
@@ -142,10 +183,14 @@ it('ends an exchange with silence in words, within its time', function (): void 
 
 it('counts what is in effect by the same rule as the chain of each zone and scope', function (): void {
     $of = fn (string $name): array => \App\Shipping\Standing::ofAll()[$this->w->servers[$name]];
-    $chain = fn () => \App\Shipping\Chain::ofSet($this->w->zone->refresh()->load('placements'), \App\Queries\ZonePage::countWaiting($this->w->zone) > 0);
+    $chain = fn () => \App\Shipping\Chain::ofSet(
+        $this->w->zone->refresh()->load('placements'),
+        \App\Queries\ZonePage::countWaiting($this->w->zone) > 0,
+    );
     expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('saved, not shipped');
     ($this->ship)('ns1');
-    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('shipped to 1 of 2');
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($of('ns2'))
+        ->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('ns2');
     expect($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($chain()->words)->toBe('in effect');
     // A change that waits, then one that reached the first server only: the second lags, and both pages say so.
@@ -156,46 +201,72 @@ it('counts what is in effect by the same rule as the chain of each zone and scop
     $this->s->tell('ns2', 'mode', ['mode' => 'normal']);
     expect($of('ns1')['inEffect'])->toBe(2)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('dh1');
-    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1, 'drifted' => 0])->and($of('dh2'))->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1, 'drifted' => 0])->and($of('dh2'))
+        ->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
     $this->w->did(new SetOption($this->w->scope->id, 6, '192.0.2.54'));
     expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
 });
 
 it('takes a whole zone again from its start when a part was lost', function (): void {
-    $part = ['view' => 'inside', 'zone' => 'parts.example.', 'from' => null, 'first' => false, 'more' => false, 'add' => ['x.parts.example. 60 A 192.0.2.1']];
+    $part = [
+        'view' => 'inside', 'zone' => 'parts.example.', 'from' => null, 'first' => false, 'more' => false,
+        'add' => ['x.parts.example. 60 A 192.0.2.1'],
+    ];
     expect(fn () => $this->s->tell('ns1', 'apply', $part))->toThrow(\App\Links\Unanswered::class, 'first part is not here');
 });
 
 it('takes what somebody changed on a DHCP server into the plan, difference by difference', function (): void {
     $w = $this->w;
     $w->did(new SetOption($w->scope->id, 42, '192.0.2.123'));
-    $w->did(App\Actions\Lease\AddReservation::fromInput(['scope' => $w->scope->id, 'address' => '192.0.2.10', 'mac' => '02:00:5e:00:00:01', 'name' => 'kept']));
-    $w->did(App\Actions\Lease\AddReservation::fromInput(['scope' => $w->scope->id, 'address' => '192.0.2.11', 'mac' => '02:00:5e:00:00:02', 'name' => 'gone there']));
+    $w->did(
+        App\Actions\Lease\AddReservation::fromInput([
+            'scope' => $w->scope->id, 'address' => '192.0.2.10', 'mac' => '02:00:5e:00:00:01', 'name' => 'kept',
+        ]),
+    );
+    $w->did(
+        App\Actions\Lease\AddReservation::fromInput([
+            'scope' => $w->scope->id, 'address' => '192.0.2.11', 'mac' => '02:00:5e:00:00:02', 'name' => 'gone there',
+        ]),
+    );
     ($this->ship)('dh1');
-    $form = App\Links\StandinDhcpLink::form($w->scope->refresh()->load(['ranges', 'exclusions', 'reservations', 'optionValues', 'prefix']), ($this->server)('dh1'));
+    $form = App\Links\StandinDhcpLink::form(
+        $w->scope->refresh()->load(['ranges', 'exclusions', 'reservations', 'optionValues', 'prefix']),
+        ($this->server)('dh1'),
+    );
     $form['lease_time'] = 7200;
     $form['options'][42] = bin2hex("\xc0\x00\x02\x7c");
     $form['options'][66] = bin2hex('boot.example');
     $form['exclusions'][] = '192.0.2.62-192.0.2.63';
-    $form['reservations'] = [['mac' => '02:00:5e:00:00:01', 'address' => '192.0.2.12', 'name' => 'kept'], ['mac' => '02:00:5e:00:00:03', 'address' => '192.0.2.13', 'name' => 'new there']];
+    $form['reservations'] = [
+        ['mac' => '02:00:5e:00:00:01', 'address' => '192.0.2.12', 'name' => 'kept'],
+        ['mac' => '02:00:5e:00:00:03', 'address' => '192.0.2.13', 'name' => 'new there'],
+    ];
     $this->s->tell('dh1', 'put', ['scope' => $form]);
     $page = "/lease/scope/{$w->scope->id}/drift/{$w->servers['dh1']}";
     $this->actingAs($w->people['operator'])->get("/ship/server/{$w->servers['dh1']}")->assertOk()->assertSee($page);
-    $this->get($page)->assertOk()->assertSee('option 42')->assertSee('192.0.2.124')->assertSee('lease time')->assertSee('2 h')->assertSee('boot.example')->assertSee('reservation for 02:00:5e:00:00:03')->assertSee('192.0.2.62-192.0.2.63');
+    $this->get($page)->assertOk()->assertSee('option 42')->assertSee('192.0.2.124')->assertSee('lease time')
+        ->assertSee('2 h')->assertSee('boot.example')->assertSee('reservation for 02:00:5e:00:00:03')
+        ->assertSee('192.0.2.62-192.0.2.63');
     $this->actingAs($w->people['reader'])->post($page, ['take' => ['time']])->assertForbidden();
     $this->actingAs($w->people['operator'])->post($page, ['take' => []])->assertRedirect($page)->assertSessionHas('bad');
     $this->post($page, ['take' => ['time', 'option:42', 'client:02:00:5e:00:00:01']])->assertRedirect($page)->assertSessionHas('done');
-    $values = fn (int $code): ?array => App\Models\OptionValue::query()->where('layer_id', $w->scope->id)->where('code', $code)->first()?->values;
-    $held = fn (): array => App\Models\Reservation::query()->where('scope_id', $w->scope->id)->orderBy('mac')->get()->mapWithKeys(fn ($r): array => [(string) $r->mac => (string) $r->address])->all();
-    expect($w->scope->refresh()->lease_time)->toBe(7200)->and($values(42))->toBe(['192.0.2.124'])->and($values(66))->toBeNull()->and($w->scope->exclusions()->count())->toBe(0)
+    $values = fn (int $code): ?array => App\Models\OptionValue::query()->where('layer_id', $w->scope->id)
+        ->where('code', $code)->first()?->values;
+    $held = fn (): array => App\Models\Reservation::query()->where('scope_id', $w->scope->id)->orderBy('mac')->get()
+        ->mapWithKeys(fn ($r): array => [(string) $r->mac => (string) $r->address])->all();
+    expect($w->scope->refresh()->lease_time)->toBe(7200)->and($values(42))->toBe(['192.0.2.124'])->and($values(66))
+        ->toBeNull()->and($w->scope->exclusions()->count())->toBe(0)
         ->and($held())->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:02' => '192.0.2.11']);
     // The rest is still a difference; taken as well, the server runs what is meant.
     $this->get($page)->assertSee('boot.example')->assertDontSee('lease time');
-    $this->post($page, ['take' => ['option:66', 'exclusions', 'client:02:00:5e:00:00:02', 'client:02:00:5e:00:00:03']])->assertSessionHas('done');
-    expect($values(66))->toBe(['boot.example'])->and($held())->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:03' => '192.0.2.13']);
+    $this->post($page, ['take' => ['option:66', 'exclusions', 'client:02:00:5e:00:00:02', 'client:02:00:5e:00:00:03']])
+        ->assertSessionHas('done');
+    expect($values(66))->toBe(['boot.example'])->and($held())
+        ->toBe(['02:00:5e:00:00:01' => '192.0.2.12', '02:00:5e:00:00:03' => '192.0.2.13']);
     // It runs as meant now; that it does is proved by the next shipment.
     $left = Links::to(($this->server)('dh1'))->compare()[0];
-    expect($left->added)->toBe([])->and($left->removed)->toBe([])->and($left->drifted)->toBeFalse()->and($left->message)->toContain('nothing has proved it')
+    expect($left->added)->toBe([])->and($left->removed)->toBe([])->and($left->drifted)->toBeFalse()->and($left->message)
+        ->toContain('nothing has proved it')
         ->and(($this->ship)('dh1')['state'])->toBe('done')->and(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
     $this->get($page)->assertSee('runs the scope as planned');
     $this->s->tell('dh1', 'mode', ['mode' => 'silent']);
@@ -209,9 +280,11 @@ it('proves what an ended shipment wrote and did not prove', function (): void {
     $link = Links::to(($this->server)('dh1'));
     $link->apply('scope', $this->w->scope->id);
     $left = $link->compare()[0];
-    expect($left->state)->toBe('differs')->and($left->added)->toBe([])->and($left->removed)->toBe([])->and($left->drifted)->toBeFalse()->and($left->message)->toContain('nothing has proved it');
+    expect($left->state)->toBe('differs')->and($left->added)->toBe([])->and($left->removed)->toBe([])
+        ->and($left->drifted)->toBeFalse()->and($left->message)->toContain('nothing has proved it');
     $result = ($this->ship)('dh1');
-    expect($result['steps'])->toHaveCount(1)->and($result['steps'][0]['message'])->toContain('read back and equal')->and($link->compare()[0]->state)->toBe('same');
+    expect($result['steps'])->toHaveCount(1)->and($result['steps'][0]['message'])->toContain('read back and equal')
+        ->and($link->compare()[0]->state)->toBe('same');
 });
 
 it('proves a zone that an ended shipment wrote and did not prove', function (): void {
@@ -224,5 +297,6 @@ it('proves a zone that an ended shipment wrote and did not prove', function (): 
     $of = fn (): App\Links\Difference => collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id);
     expect($of()->state)->toBe('differs')->and($of()->drifted)->toBeFalse()->and($of()->message)->toContain('nothing has proved it');
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('done')->and($zone->refresh()->serial)->toBe($serial)->and($of()->state)->toBe('same')->and(($this->ask)("late.$zone->name"))->toBe(['192.0.2.9']);
+    expect($result['state'])->toBe('done')->and($zone->refresh()->serial)->toBe($serial)->and($of()->state)
+        ->toBe('same')->and(($this->ask)("late.$zone->name"))->toBe(['192.0.2.9']);
 });

@@ -118,8 +118,12 @@ it('filters children by words', function (string $filter, array $names): void {
 ]);
 
 it('filters records by name, type, TTL and data', function (string $filter, array $found): void {
-    foreach ([['www', 'A', '192.0.2.7', '60'], ['www', 'TXT', '"x"', ''], ['web.shop', 'A', '192.0.2.8', '']] as [$name, $type, $data, $ttl]) {
-        $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => $name, 'type' => $type, 'data' => $data, 'ttl' => $ttl]));
+    foreach (
+        [['www', 'A', '192.0.2.7', '60'], ['www', 'TXT', '"x"', ''], ['web.shop', 'A', '192.0.2.8', '']] as [$name, $type, $data, $ttl]
+    ) {
+        $this->w->did(
+            AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => $name, 'type' => $type, 'data' => $data, 'ttl' => $ttl]),
+        );
     }
     $rows = ZonePage::records($this->w->zone, $filter, '', Reach::of($this->w->people['planner']))['rows'];
     expect($rows->map(fn (Record $r): string => $r->typeName().' '.explode('.', $r->owner)[0])->sort()->values()->all())->toBe($found);
@@ -135,7 +139,9 @@ it('filters records by name, type, TTL and data', function (string $filter, arra
 it('pages records between names', function (): void {
     foreach (range(1, 90) as $i) {
         foreach ([1, 2] as $j) {
-            $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => sprintf('n%03d', $i), 'type' => 'A', 'data' => "192.0.2.$j"]));
+            $this->w->did(
+                AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => sprintf('n%03d', $i), 'type' => 'A', 'data' => "192.0.2.$j"]),
+            );
         }
     }
     $first = ZonePage::records($this->w->zone, '', '', Reach::of($this->w->people['planner']));

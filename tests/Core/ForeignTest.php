@@ -23,7 +23,8 @@ use HarborPost\Core\Net\PrefixSet;
 use HarborPost\Core\Planning\OpenSpace;
 
 /*
- * Against files that independent programs made (tests/fixtures/make says how): prefix arithmetic, DNS messages and zone files, DHCP packets.
+ * Against files that independent programs made (tests/fixtures/make says how): prefix arithmetic, DNS messages and zone files, DHCP
+ * packets.
  */
 
 /** @return Generator<string, list<list<string>>> */
@@ -38,7 +39,10 @@ function foreign(string $file): Generator
 
 it('agrees on every fact of a prefix', function (array $row): void {
     // IPv4-mapped addresses are written with dots (RFC 5952 §5), which the other program does not do.
-    [$text, $mask, $wildcard, $first, $last, $low, $high, $broadcast, $size, $supernet, $sibling] = array_map(fn (string $t): string => $t === '::ffff:ffff:ffff' ? '::ffff:255.255.255.255' : $t, $row);
+    [$text, $mask, $wildcard, $first, $last, $low, $high, $broadcast, $size, $supernet, $sibling] = array_map(
+        fn (string $t): string => $t === '::ffff:ffff:ffff' ? '::ffff:255.255.255.255' : $t,
+        $row,
+    );
     $prefix = Prefix::parse($text);
     expect((string) $prefix)->toBe($text)->and((string) $prefix->mask())->toBe($mask)->and((string) $prefix->wildcard())->toBe($wildcard)
         ->and((string) $prefix->first)->toBe($first)->and((string) $prefix->last())->toBe($last)
@@ -46,7 +50,8 @@ it('agrees on every fact of a prefix', function (array $row): void {
         ->and((string) ($prefix->broadcast() ?? '-'))->toBe($broadcast)->and((string) $prefix->size())->toBe($size)
         ->and((string) ($prefix->supernet() ?? '-'))->toBe($supernet)->and((string) ($prefix->sibling() ?? '-'))->toBe($sibling);
     // The same prefix in other forms.
-    expect((string) Prefix::parse("$first-$last"))->toBe($text)->and($prefix->contains($prefix->last()))->toBeTrue()->and($prefix->supernet()?->contains($prefix) ?? true)->toBeTrue();
+    expect((string) Prefix::parse("$first-$last"))->toBe($text)->and($prefix->contains($prefix->last()))->toBeTrue()
+        ->and($prefix->supernet()?->contains($prefix) ?? true)->toBeTrue();
     if ($prefix->family()->value === 4) {
         expect((string) Prefix::parse("$first $mask"))->toBe($text)->and((string) Prefix::parse("$first/$mask"))->toBe($text);
     }
@@ -57,7 +62,9 @@ it('agrees on the fewest prefixes of a range', function (array $row): void {
     $range = AddressRange::of(Address::parse($first), Address::parse($last));
     expect(implode(' ', array_map(strval(...), $range->prefixes())))->toBe($prefixes)
         ->and(implode(' ', array_map(strval(...), PrefixSet::of(...$range->prefixes())->prefixes())))->toBe($prefixes)
-        ->and(array_sum(array_map(fn (Prefix $p): float => 2.0 ** ($p->family()->bits() - $p->length), $range->prefixes())))->toBe((float) (string) $range->size());
+        ->and(array_sum(array_map(fn (Prefix $p): float => 2.0 ** ($p->family()->bits() - $p->length), $range->prefixes())))->toBe(
+            (float) (string) $range->size(),
+        );
 })->with(fn () => foreign('ranges.tsv'));
 
 it('agrees on unions, and on what is left open', function (array $row): void {
@@ -76,7 +83,12 @@ it('reads messages of foreign make, and writes them so that they read the same',
     [$name, $type] = explode(' ', $question);
     expect($message->questions[0]->name->equals(Name::parse($name)))->toBeTrue()->and((string) $message->questions[0]->type)->toBe($type);
     $texts = array_slice($row, 6);
-    foreach ([[$message->answers, (int) $answers], [$message->authority, (int) $authority], [$message->additional, (int) $additional]] as [$section, $count]) {
+    foreach (
+        [[$message->answers, (int) $answers], [$message->authority, (int) $authority], [$message->additional, (int) $additional]] as [
+            $section,
+            $count,
+        ]
+    ) {
         expect($section)->toHaveCount($count);
         // Sections keep their records; sets may come in another order.
         $meant = array_map(function (string $text): string {
@@ -97,15 +109,18 @@ it('reads messages of foreign make, and writes them so that they read the same',
 it('reads packets of foreign make, and writes them so that they read the same', function (array $row): void {
     [$hex, $op, $xid, $client, $your, $relay, $mac, $type] = $row;
     $packet = Packet::fromWire((string) hex2bin($hex));
-    expect($packet->op)->toBe((int) $op)->and(sprintf('%08x', $packet->xid))->toBe($xid)->and((string) $packet->clientAddress)->toBe($client)->and((string) $packet->yourAddress)->toBe($your)
-        ->and((string) $packet->relayAddress)->toBe($relay)->and((string) $packet->hardware)->toBe($mac)->and(strtolower($packet->type()?->name ?? ''))->toBe($type);
+    expect($packet->op)->toBe((int) $op)->and(sprintf('%08x', $packet->xid))->toBe($xid)
+        ->and((string) $packet->clientAddress)->toBe($client)->and((string) $packet->yourAddress)->toBe($your)
+        ->and((string) $packet->relayAddress)->toBe($relay)->and((string) $packet->hardware)->toBe($mac)
+        ->and(strtolower($packet->type()?->name ?? ''))->toBe($type);
     foreach (array_slice($row, 8) as $pair) {
         [$code, $payload] = explode('=', $pair);
         expect(bin2hex($packet->options[(int) $code] ?? ''))->toBe($payload);
         // What an option means encodes to the same bytes again.
         expect(bin2hex(OptionTable::encode((int) $code, OptionTable::decode((int) $code, (string) hex2bin($payload)))))->toBe($payload);
     }
-    expect(count($packet->options))->toBe(count($row) - 8)->and(Packet::fromWire($packet->wire()))->toEqual($packet)->and($packet->type())->toBeInstanceOf(MessageType::class);
+    expect(count($packet->options))->toBe(count($row) - 8)->and(Packet::fromWire($packet->wire()))->toEqual($packet)
+        ->and($packet->type())->toBeInstanceOf(MessageType::class);
 })->with(fn () => foreign('packets.tsv'));
 
 it('reads zone files as an independent reader does', function (string $stem, string $origin): void {
@@ -118,21 +133,33 @@ it('reads zone files as an independent reader does', function (string $stem, str
     expect($faults)->toBe([]);
     $rows = [];
     foreach ($zone->records() as $record) {
-        $rows[] = implode("\t", [strtolower((string) $record->owner), $record->ttl, $record->type()->number, bin2hex($record->data->canonical())]);
+        $rows[] = implode(
+            "\t",
+            [strtolower((string) $record->owner), $record->ttl, $record->type()->number, bin2hex($record->data->canonical())],
+        );
     }
     expect(implode("\n", $rows)."\n")->toBe(strtolower((string) file_get_contents("$folder/$stem.wire")));
     // Printed, read and printed again: the same bytes.
     $print = fn (Zone $z): string => implode('', iterator_to_array(ZoneFileWriter::lines($z), false));
     $once = $print($zone);
-    $second = Zone::of(Name::parse($origin), (new ZoneFileReader(Name::parse($origin), fn (Fault $f) => test()->fail($f->message)))->read(explode("\n", $once)));
+    $second = Zone::of(
+        Name::parse($origin),
+        (new ZoneFileReader(Name::parse($origin), fn (Fault $f) => test()->fail($f->message)))->read(explode("\n", $once)),
+    );
     expect($print($second))->toBe($once);
 })->with([['plain', 'kittiwake.example.'], ['tricky', 'kittiwake.example.'], ['reverse', '2.0.192.in-addr.arpa.']]);
 
 it('takes TTL and class in either order, and times with units', function (string $line, string $record): void {
-    $zone = Zone::of(Name::parse('x.example.'), (new ZoneFileReader(Name::parse('x.example.'), fn (Fault $f) => $f->severity === 'error' ? test()->fail($f->message) : null))->read(["$line\n"]));
+    $zone = Zone::of(
+        Name::parse('x.example.'),
+        (
+            new ZoneFileReader(Name::parse('x.example.'), fn (Fault $f) => $f->severity === 'error' ? test()->fail($f->message) : null)
+        )->read(["$line\n"]),
+    );
     expect((string) iterator_to_array($zone->records(), false)[0])->toBe($record);
 })->with([
-    ['a 60 IN A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a IN 60 A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a in 1h30m a 192.0.2.1', 'a.x.example. 5400 IN A 192.0.2.1'], ['a 0 A 192.0.2.1', 'a.x.example. 0 IN A 192.0.2.1'],
+    ['a 60 IN A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'], ['a IN 60 A 192.0.2.1', 'a.x.example. 60 IN A 192.0.2.1'],
+    ['a in 1h30m a 192.0.2.1', 'a.x.example. 5400 IN A 192.0.2.1'], ['a 0 A 192.0.2.1', 'a.x.example. 0 IN A 192.0.2.1'],
     ['@ 60 MX 10 @', 'x.example. 60 IN MX 10 x.example.'],
 ]);
 
@@ -142,19 +169,30 @@ it('has each record type in text and on the wire as others have it', function (a
     $data = RdataTypes::fromText($kind, Fields::ofLine($text));
     expect(bin2hex($data->wire()))->toBe($wire)->and(bin2hex($data->canonical()))->toBe($canonical);
     $read = RdataTypes::fromWire($kind, new HarborPost\Core\Bytes\ByteReader((string) hex2bin($wire)));
-    expect($read->text())->toBe($data->text())->and(bin2hex(RdataTypes::fromText($kind, Fields::ofLine($read->text()))->canonical()))->toBe($canonical);
+    expect($read->text())->toBe($data->text())
+        ->and(bin2hex(RdataTypes::fromText($kind, Fields::ofLine($read->text()))->canonical()))->toBe($canonical);
     // As fields of a form and back.
     $values = TypedFields::values($data, Name::parse('example.'));
-    expect(count($values))->toBeGreaterThanOrEqual(count(TypedFields::of($kind)))->and(bin2hex(RdataTypes::fromText($kind, Fields::ofLine(TypedFields::compose($kind, $values), Name::parse('example.')))->canonical()))->toBe($canonical);
+    expect(count($values))->toBeGreaterThanOrEqual(count(TypedFields::of($kind)))
+        ->and(
+            bin2hex(
+                RdataTypes::fromText($kind, Fields::ofLine(TypedFields::compose($kind, $values), Name::parse('example.')))->canonical(),
+            ),
+        )
+        ->toBe($canonical);
     // In a zone file, and in the generic form of RFC 3597.
     foreach (["x 60 IN $type $text", "x 60 IN TYPE$kind->number \\# ".(strlen($wire) / 2)." $wire"] as $line) {
-        $records = iterator_to_array((new ZoneFileReader(Name::parse('example.'), fn (Fault $f) => test()->fail("$line: $f->message")))->read(["$line\n"]), false);
+        $records = iterator_to_array(
+            (new ZoneFileReader(Name::parse('example.'), fn (Fault $f) => test()->fail("$line: $f->message")))->read(["$line\n"]),
+            false,
+        );
         expect(bin2hex($records[0]->data->wire()))->toBe($wire);
     }
     // One byte less or more than the data is refused or another value, never the same.
     foreach ([substr($wire, 0, -2), $wire.'00'] as $other) {
         try {
-            expect(bin2hex(RdataTypes::fromWire($kind, new HarborPost\Core\Bytes\ByteReader((string) hex2bin($other)))->wire()))->not->toBe($wire);
+            expect(bin2hex(RdataTypes::fromWire($kind, new HarborPost\Core\Bytes\ByteReader((string) hex2bin($other)))->wire()))
+                ->not->toBe($wire);
         } catch (HarborPost\Core\Bytes\MalformedBytes|HarborPost\Core\Dns\Malformed $e) {
             expect($e->getMessage())->not->toBe('');
         }
@@ -171,8 +209,16 @@ it('refuses data that its standard forbids', function (string $type, string $tex
     }
     test()->fail('accepted');
 })->with([
-    ['DS', '1 8 2 abcd', 'RFC 4509'], ['DS', '1 8 2 abc', 'RFC 1035'], ['TLSA', '3 1 1 00', 'RFC 6698'], ['SSHFP', '4 2 00', 'RFC 6594'], ['DNSKEY', '256 2 8 AAAA', 'RFC 4034'], ['DNSKEY', '256 3 8 AAA', 'RFC 4648'], ['NAPTR', '1 1 "u" "x" "!a!b!" y.', 'RFC 3403'],
-    ['NAPTR', '1 1 "?" "x" "" y.', 'RFC 3403'], ['SVCB', '0 . port=1', 'RFC 9460'], ['SVCB', '1 . port=1 port=2', 'RFC 9460'], ['SVCB', '1 . mandatory=port', 'RFC 9460'], ['SVCB', '1 . mandatory=mandatory', 'RFC 9460'], ['SVCB', '1 . no-default-alpn', 'RFC 9460'],
-    ['SVCB', '1 . port=70000', 'RFC 9460'], ['SVCB', '1 . ipv4hint=2001:db8::1', 'RFC 9460'], ['SVCB', '1 . wrong=1', 'RFC 9460'], ['SVCB', '1 . alpn=', 'RFC 9460'], ['HTTPS', '1', 'RFC 1035'], ['EUI48', '00:00:5e:00:53:2a', 'RFC 7043'], ['EUI48', '00-00-5e-00-53', 'RFC'],
-    ['LOC', '91 N 0 E 0m', 'RFC 1876'], ['LOC', '1 60 N 0 E 0m', 'RFC 1876'], ['LOC', '1 N 0 E zero', 'RFC 1876'], ['LOC', '1 N', 'RFC 1035'], ['URI', '1 1 ""', 'RFC 1035'], ['HINFO', '"a"', 'RFC 1035'], ['OPENPGPKEY', '!', 'RFC 4648'], ['CERT', 'WRONG 1 1 AAAA', 'RFC 1035'], ['RP', 'a..b. .', 'RFC 1035'],
+    ['DS', '1 8 2 abcd', 'RFC 4509'], ['DS', '1 8 2 abc', 'RFC 1035'], ['TLSA', '3 1 1 00', 'RFC 6698'],
+    ['SSHFP', '4 2 00', 'RFC 6594'], ['DNSKEY', '256 2 8 AAAA', 'RFC 4034'], ['DNSKEY', '256 3 8 AAA', 'RFC 4648'],
+    ['NAPTR', '1 1 "u" "x" "!a!b!" y.', 'RFC 3403'],
+    ['NAPTR', '1 1 "?" "x" "" y.', 'RFC 3403'], ['SVCB', '0 . port=1', 'RFC 9460'], ['SVCB', '1 . port=1 port=2', 'RFC 9460'],
+    ['SVCB', '1 . mandatory=port', 'RFC 9460'], ['SVCB', '1 . mandatory=mandatory', 'RFC 9460'],
+    ['SVCB', '1 . no-default-alpn', 'RFC 9460'],
+    ['SVCB', '1 . port=70000', 'RFC 9460'], ['SVCB', '1 . ipv4hint=2001:db8::1', 'RFC 9460'], ['SVCB', '1 . wrong=1', 'RFC 9460'],
+    ['SVCB', '1 . alpn=', 'RFC 9460'], ['HTTPS', '1', 'RFC 1035'], ['EUI48', '00:00:5e:00:53:2a', 'RFC 7043'],
+    ['EUI48', '00-00-5e-00-53', 'RFC'],
+    ['LOC', '91 N 0 E 0m', 'RFC 1876'], ['LOC', '1 60 N 0 E 0m', 'RFC 1876'], ['LOC', '1 N 0 E zero', 'RFC 1876'],
+    ['LOC', '1 N', 'RFC 1035'], ['URI', '1 1 ""', 'RFC 1035'], ['HINFO', '"a"', 'RFC 1035'], ['OPENPGPKEY', '!', 'RFC 4648'],
+    ['CERT', 'WRONG 1 1 AAAA', 'RFC 1035'], ['RP', 'a..b. .', 'RFC 1035'],
 ]);

@@ -19,7 +19,14 @@ afterEach(fn () => Artisan::call('migrate:fresh', ['--force' => true]));
 function strike(string $stage, int $code, int $nth = 1): FaultyPdo
 {
     $c = config('database.connections.mariadb');
-    $pdo = new FaultyPdo("mysql:host={$c['host']};port={$c['port']};dbname={$c['database']};charset=utf8mb4", $c['username'], $c['password'], $stage, $code, $nth);
+    $pdo = new FaultyPdo(
+        "mysql:host={$c['host']};port={$c['port']};dbname={$c['database']};charset=utf8mb4",
+        $c['username'],
+        $c['password'],
+        $stage,
+        $code,
+        $nth,
+    );
     DB::purge();
     DB::connection()->setPdo($pdo);
 
@@ -77,7 +84,8 @@ it('leaves nothing of a rehearsal behind when it cannot be rolled back', functio
     $w = World::make(false);
     strike('rollback', $code);
     $outcome = $w->acts()->rehearse($w->people['operator'], [PlaceHost::fromInput(place($w, 'till-r'))]);
-    expect($outcome->blocked())->toBeFalse()->and(DB::transactionLevel())->toBe(0)->and(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(0);
+    expect($outcome->blocked())->toBeFalse()->and(DB::transactionLevel())->toBe(0)
+        ->and(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(0);
     DB::purge();
     expect(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(0);
     // The next act on the same worker is whole.
@@ -87,11 +95,23 @@ it('leaves nothing of a rehearsal behind when it cannot be rolled back', functio
 it('holds when many write at once', function (): void {
     $w = World::make();
     $go = sys_get_temp_dir().'/hpost-go-'.bin2hex(random_bytes(4));
-    $script = 'require "vendor/autoload.php"; $a = require "bootstrap/app.php"; $a->make(Illuminate\Contracts\Console\Kernel::class)->bootstrap();
+    $script = 'require "vendor/autoload.php"; $a = require "bootstrap/app.php";
+        $a->make(Illuminate\Contracts\Console\Kernel::class)->bootstrap();
     $jobs = json_decode($argv[2], true); while (! is_file($argv[1])) { usleep(500); clearstatcache(); }
-    foreach ($jobs as [$class, $input, $expects]) { try { $o = app(App\Actions\Acts::class)->commit(null, [$class::fromInput($input)], $expects === null ? [] : [$expects]); echo $o->committed ? "done" : "blocked", "\n"; } catch (Throwable $e) { echo "threw ", get_class($e), " ", str_replace("\n", " ", $e->getMessage()), "\n"; } }';
-    $record = fn (string $type, string $data): array => [AddRecord::class, ['zone' => $w->zone->id, 'name' => 'contested', 'type' => $type, 'data' => $data], null];
-    $hold = fn (string $range): array => [\App\Actions\Plan\HoldRun::class, ['prefix' => $w->subnet->id, 'range' => $range, 'why' => 'tills'], null];
+    foreach ($jobs as [$class, $input, $expects]) {
+        try { $o = app(App\Actions\Acts::class)->commit(null, [$class::fromInput($input)], $expects === null ? [] : [$expects]);
+        echo $o->committed ? "done" : "blocked", "\n"; }
+        catch (Throwable $e) { echo "threw ", get_class($e), " ", str_replace("\n", " ", $e->getMessage()), "\n"; } }';
+    $record = fn (string $type, string $data): array => [
+        AddRecord::class,
+        ['zone' => $w->zone->id, 'name' => 'contested', 'type' => $type, 'data' => $data],
+        null,
+    ];
+    $hold = fn (string $range): array => [
+        \App\Actions\Plan\HoldRun::class,
+        ['prefix' => $w->subnet->id, 'range' => $range, 'why' => 'tills'],
+        null,
+    ];
     $seen = ['prefix:'.$w->subnet->id => $w->subnet->refresh()->version];
     $lots = [];
     foreach (range(0, 5) as $i) {
@@ -106,7 +126,13 @@ it('holds when many write at once', function (): void {
     }
     $running = $pipes = $said = [];
     foreach ($lots as $i => $lot) {
-        $running[] = proc_open([PHP_BINARY, '-r', $script, '--', $go, json_encode($lot)], [1 => ['pipe', 'w'], 2 => ['file', '/dev/null', 'w']], $pipes[$i], base_path(), ['HPOST_INSTANCE' => 'test'] + getenv());
+        $running[] = proc_open(
+            [PHP_BINARY, '-r', $script, '--', $go, json_encode($lot)],
+            [1 => ['pipe', 'w'], 2 => ['file', '/dev/null', 'w']],
+            $pipes[$i],
+            base_path(),
+            ['HPOST_INSTANCE' => 'test'] + getenv(),
+        );
     }
     usleep(1_500_000);
     touch($go);
@@ -119,7 +145,8 @@ it('holds when many write at once', function (): void {
     $done = fn (int $job): int => count(array_filter($said, fn (array $s): bool => $s[$job] === 'done'));
     $types = Record::query()->where('zone_id', $w->zone->id)->where('owner', "contested.{$w->zone->name}")->pluck('type')->countBy();
     expect(($types[5] ?? 0) === 0 || $types->all() === [5 => 1])->toBeTrue('an alias stands alone');
-    expect($done(2))->toBe(1, 'one commit a version')->and($done(3))->toBe(1, 'one client an address')->and($done(4))->toBe(1, 'one right, once')->and($done(5))->toBe(1, 'one host an address')
+    expect($done(2))->toBe(1, 'one commit a version')->and($done(3))->toBe(1, 'one client an address')->and($done(4))
+        ->toBe(1, 'one right, once')->and($done(5))->toBe(1, 'one host an address')
         ->and(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(1);
     foreach (Invariants::all() as $sentence => $broken) {
         expect($broken['count'])->toBe(0, "$sentence: ".implode(', ', $broken['some']));

@@ -58,7 +58,15 @@ final readonly class ChangePerson extends Action
                 $ledger->refuse('yourself', 'Nobody can take the steward role from themselves', field: 'roles');
             }
             if (in_array(Role::TenantAdmin->value, $roles, true) !== $row->isBound()) {
-                $ledger->refuse('bad-roles', $row->isBound() ? 'Somebody bound to a tenant is its admin, and nothing else' : 'A tenant admin belongs to a tenant; this person belongs to none', 'Make a person of that tenant instead.', null, 'roles');
+                $ledger->refuse(
+                    'bad-roles',
+                    $row->isBound()
+                        ? 'Somebody bound to a tenant is its admin, and nothing else'
+                        : 'A tenant admin belongs to a tenant; this person belongs to none',
+                    'Make a person of that tenant instead.',
+                    null,
+                    'roles',
+                );
             }
             $row->roles = $roles !== [] ? $roles : $ledger->refuse('no-role', 'Choose at least one role', field: 'roles');
         }

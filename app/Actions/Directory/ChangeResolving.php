@@ -15,7 +15,10 @@ use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Zone\RootHints;
 use HarborPost\Core\Net\Address;
 
-/** How servers find names that are not in their zones: recursion, forwarders in order, what happens when none answers, root hints. For one or many. */
+/**
+ * How servers find names that are not in their zones: recursion, forwarders in order, what happens when none answers, root hints. For one
+ * or many.
+ */
 final readonly class ChangeResolving extends Action
 {
     /** @param  list<string>  $servers */
@@ -53,7 +56,9 @@ final readonly class ChangeResolving extends Action
 
     public function title(): string
     {
-        return 'Change how '.(count($this->servers) === 1 ? Server::query()->find($this->servers[0])->name ?? 'a server' : count($this->servers).' servers').(count($this->servers) === 1 ? ' resolves' : ' resolve');
+        return 'Change how '
+            .(count($this->servers) === 1 ? Server::query()->find($this->servers[0])->name ?? 'a server' : count($this->servers).' servers')
+            .(count($this->servers) === 1 ? ' resolves' : ' resolve');
     }
 
     public static function may(Person $person): bool
@@ -69,8 +74,11 @@ final readonly class ChangeResolving extends Action
     public function apply(Ledger $ledger): void
     {
         $servers = Server::query()->whereIn('id', $this->servers)->whereIn('kind', ['dns', 'resolver'])->get();
-        $servers->isNotEmpty() && $servers->count() === count(array_unique($this->servers)) ?: $ledger->refuse('no-server', 'Choose DNS servers or resolvers', field: 'servers');
-        $forwarders = $this->forwarders === null || trim($this->forwarders) === '' ? null : $this->addresses($ledger, $this->forwarders, 'forwarders');
+        $servers->isNotEmpty()
+            && $servers->count() === count(array_unique($this->servers))
+                ?: $ledger->refuse('no-server', 'Choose DNS servers or resolvers', field: 'servers');
+        $forwarders = $this->forwarders === null
+            || trim($this->forwarders) === '' ? null : $this->addresses($ledger, $this->forwarders, 'forwarders');
         $hints = $this->hints($ledger);
         $also = $this->also === null || trim($this->also) === '' ? null : $this->addresses($ledger, $this->also, 'also');
         $zones = $this->zones === null || trim($this->zones) === '' ? null : $this->zones($ledger);
@@ -91,7 +99,10 @@ final readonly class ChangeResolving extends Action
         $ledger->later('In force when the settings are shipped');
     }
 
-    /** @param  array{recursion: bool, forwarders: list<string>, fallback: bool, hints?: list<array{name: string, addresses: list<string>}>}  $own */
+    /**
+     * @param  array{recursion: bool, forwarders: list<string>, fallback: bool,
+     *     hints?: list<array{name: string, addresses: list<string>}>} $own
+     */
     private function judge(Ledger $ledger, Server $server, array $own): void
     {
         $address = (string) $server->address;
@@ -99,21 +110,55 @@ final readonly class ChangeResolving extends Action
             $ledger->refuse('forwards-to-itself', "$server->name would forward to itself", standard: 'RFC 9520', field: 'forwarders');
         }
         foreach (Server::query()->whereIn('kind', ['dns', 'resolver'])->get() as $other) {
-            if ($other->address !== null && in_array((string) $other->address, $own['forwarders'], true) && in_array($address, $other->resolving['forwarders'] ?? [], true)) {
-                $ledger->warn('forwarding-loop', "$server->name and $other->name forward to each other", 'A question that neither can answer goes round until both give up.', 'RFC 9520', 'forwarders');
+            if (
+                $other->address !== null
+                    && in_array((string) $other->address, $own['forwarders'], true)
+                    && in_array($address, $other->resolving['forwarders'] ?? [], true)
+            ) {
+                $ledger->warn(
+                    'forwarding-loop',
+                    "$server->name and $other->name forward to each other",
+                    'A question that neither can answer goes round until both give up.',
+                    'RFC 9520',
+                    'forwarders',
+                );
             }
         }
         if (! $own['recursion'] && $own['forwarders'] !== []) {
-            $ledger->warn('recursion-off', "$server->name does not recurse, so its forwarders are never asked", 'With recursion off it answers its own zones only; clients that resolve through it lose the rest.', 'RFC 1034 §4.3.1', 'recursion');
+            $ledger->warn(
+                'recursion-off',
+                "$server->name does not recurse, so its forwarders are never asked",
+                'With recursion off it answers its own zones only; clients that resolve through it lose the rest.',
+                'RFC 1034 §4.3.1',
+                'recursion',
+            );
         }
         if ($own['recursion'] && $own['forwarders'] !== [] && $own['fallback']) {
-            $ledger->warn('asks-outside', "$server->name asks the roots itself when no forwarder answers", 'An inner server then talks to the internet: outsiders learn what is asked inside.', null, 'fallback');
+            $ledger->warn(
+                'asks-outside',
+                "$server->name asks the roots itself when no forwarder answers",
+                'An inner server then talks to the internet: outsiders learn what is asked inside.',
+                null,
+                'fallback',
+            );
         }
         if ($own['recursion'] && $own['forwarders'] !== [] && ! $own['fallback']) {
-            $ledger->warn('outage-with-forwarder', "When no forwarder answers, $server->name gives up", 'Names outside its zones do not resolve until one is back.', null, 'fallback');
+            $ledger->warn(
+                'outage-with-forwarder',
+                "When no forwarder answers, $server->name gives up",
+                'Names outside its zones do not resolve until one is back.',
+                null,
+                'fallback',
+            );
         }
         if ($own['recursion'] && ($own['hints'] ?? []) === [] && ($own['forwarders'] === [] || $own['fallback'])) {
-            $ledger->warn('no-hints', "$server->name may ask the roots and has no root hints", 'Take a hint file in, or send a priming query.', 'RFC 9609 §2', 'hints');
+            $ledger->warn(
+                'no-hints',
+                "$server->name may ask the roots and has no root hints",
+                'Take a hint file in, or send a priming query.',
+                'RFC 9609 §2',
+                'hints',
+            );
         }
     }
 
@@ -121,14 +166,28 @@ final readonly class ChangeResolving extends Action
     private function zones(Ledger $ledger): array
     {
         $zones = [];
-        foreach (strtolower(trim((string) $this->zones)) === 'none' ? [] : (preg_split('/\s*\n\s*/', trim((string) $this->zones)) ?: []) as $i => $line) {
+        foreach (
+            strtolower(trim((string) $this->zones)) === 'none' ? [] : (
+                preg_split('/\s*\n\s*/', trim((string) $this->zones)) ?: []
+            ) as $i => $line
+        ) {
             $words = preg_split('/[\s,]+/', $line, -1, PREG_SPLIT_NO_EMPTY) ?: [];
             $name = Name::tryParse(rtrim((string) array_shift($words), '.').'.');
             $kind = strtolower((string) array_shift($words));
             if ($name === null || $name->isRoot() || ! in_array($kind, ['forwarded', 'stub'], true) || $words === []) {
-                $ledger->refuse('bad-zone-line', 'Line '.($i + 1).': "'.$line.'" is not understood', 'A zone, then "forwarded" or "stub", then the addresses of its servers.', null, 'zones');
+                $ledger->refuse(
+                    'bad-zone-line',
+                    'Line '.($i + 1).': "'.$line.'" is not understood',
+                    'A zone, then "forwarded" or "stub", then the addresses of its servers.',
+                    null,
+                    'zones',
+                );
             }
-            $zones[] = ['zone' => (string) $name->lower(), 'kind' => $kind, 'addresses' => $this->addresses($ledger, implode(' ', $words), 'zones')];
+            $zones[] = [
+                'zone' => (string) $name->lower(),
+                'kind' => $kind,
+                'addresses' => $this->addresses($ledger, implode(' ', $words), 'zones'),
+            ];
         }
 
         return $zones;
@@ -140,7 +199,14 @@ final readonly class ChangeResolving extends Action
         $text = trim($text);
         $list = [];
         foreach (strtolower($text) === 'none' ? [] : (preg_split('/[\s,]+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: []) as $one) {
-            $address = Address::tryParse($one) ?? $ledger->refuse('bad-address', "\"$one\" is no address", 'Addresses, in the order in which they are asked.', null, $field);
+            $address = Address::tryParse($one)
+                ?? $ledger->refuse(
+                    'bad-address',
+                    "\"$one\" is no address",
+                    'Addresses, in the order in which they are asked.',
+                    null,
+                    $field,
+                );
             $list[] = (string) $address;
         }
 
@@ -151,7 +217,13 @@ final readonly class ChangeResolving extends Action
     private function hints(Ledger $ledger): ?array
     {
         if ($this->emptyHints) {
-            $ledger->warn('hints-emptied', 'The list of root hints is emptied', 'A server without hints cannot find the roots; it lives by its forwarders alone.', 'RFC 9609 §2', 'emptyHints');
+            $ledger->warn(
+                'hints-emptied',
+                'The list of root hints is emptied',
+                'A server without hints cannot find the roots; it lives by its forwarders alone.',
+                'RFC 9609 §2',
+                'emptyHints',
+            );
 
             return [];
         }
@@ -162,13 +234,31 @@ final readonly class ChangeResolving extends Action
             $new = RootHints::parse($this->hints);
             foreach (Server::query()->whereIn('id', $this->servers)->get() as $server) {
                 $difference = RootHints::ofRows($server->resolving['hints'] ?? [])->against($new);
-                $words = [...array_map(static fn (string $l): string => "+ $l", $difference['added']), ...array_map(static fn (string $l): string => "− $l", $difference['removed'])];
-                $ledger->passed('hints', "Root hints of $server->name: ".($words === [] ? 'the same' : implode(', ', array_slice($words, 0, 12)).(count($words) > 12 ? ' and '.(count($words) - 12).' more' : '')), 'RFC 9609');
+                $words = [
+                    ...array_map(static fn (string $l): string => "+ $l", $difference['added']),
+                    ...array_map(static fn (string $l): string => "− $l", $difference['removed']),
+                ];
+                $ledger->passed(
+                    'hints',
+                    "Root hints of $server->name: "
+                        .(
+                            $words === []
+                                ? 'the same'
+                                : implode(', ', array_slice($words, 0, 12)).(count($words) > 12 ? ' and '.(count($words) - 12).' more' : '')
+                        ),
+                    'RFC 9609',
+                );
             }
 
             return $new->rows();
         } catch (Malformed $e) {
-            $ledger->refuse('bad-hints', $e->getMessage(), 'A hint file has NS records of the root and the addresses of those servers.', $e->standard, 'hints');
+            $ledger->refuse(
+                'bad-hints',
+                $e->getMessage(),
+                'A hint file has NS records of the root and the addresses of those servers.',
+                $e->standard,
+                'hints',
+            );
         }
     }
 }

@@ -76,7 +76,13 @@ final readonly class ChangeView extends Action
             foreach ($view->clients as $client) {
                 foreach ($earlier->clients as $prefix) {
                     if (Prefix::tryParse($prefix)?->contains(Prefix::parse($client)) === true) {
-                        $ledger->warn('view-shadowed', "$client falls into the view $earlier->name first, by $prefix", 'It comes earlier; the first view with a matching prefix answers.', null, 'clients');
+                        $ledger->warn(
+                            'view-shadowed',
+                            "$client falls into the view $earlier->name first, by $prefix",
+                            'It comes earlier; the first view with a matching prefix answers.',
+                            null,
+                            'clients',
+                        );
                     }
                 }
             }

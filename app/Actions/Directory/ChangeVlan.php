@@ -58,7 +58,14 @@ final readonly class ChangeVlan extends Action
             $site = Layer2Domain::query()->find($vlan->domain_id)?->site_id;
             $elsewhere = Prefix::query()->where('vlan_id', $vlan->id)->whereNotNull('site_id')->where('site_id', '!=', $site)->first();
             if ($site !== null && $elsewhere !== null) {
-                $ledger->warn('vlan-other-site', "{$elsewhere->line()} is at another site than the new domain", 'Assign the subnet to another VLAN, or mend its site.', null, 'domain', "/plan/prefix/$elsewhere->id");
+                $ledger->warn(
+                    'vlan-other-site',
+                    "{$elsewhere->line()} is at another site than the new domain",
+                    'Assign the subnet to another VLAN, or mend its site.',
+                    null,
+                    'domain',
+                    "/plan/prefix/$elsewhere->id",
+                );
             }
         }
         $vlan->save();

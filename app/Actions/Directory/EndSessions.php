@@ -41,7 +41,8 @@ final readonly class EndSessions extends Action
         if (! $own && $ledger->person?->does(Role::Steward) === false) {
             $ledger->refuse('not-allowed', 'Not available to you', 'A steward ends the sessions of others.');
         }
-        $row = Person::query()->find($own ? (string) $ledger->personId() : $this->person) ?? $ledger->refuse('gone', 'The person is not there any more');
+        $row = Person::query()->find($own ? (string) $ledger->personId() : $this->person)
+            ?? $ledger->refuse('gone', 'The person is not there any more');
         $row->epoch++;
         $row->save();
         if ($own) {

@@ -15,7 +15,8 @@ use App\Models\Vlan;
 use Illuminate\Support\Str;
 
 /**
- * VLANs from a table: domain, number, name, description, as CSV with a heading or as a JSON list of objects. New ones are made, names and descriptions of
+ * VLANs from a table: domain, number, name, description, as CSV with a heading or as a JSON list of objects. New ones are made, names and
+ * descriptions of
  * known ones change, what is the same stays; a faulty line stops all of them and is named.
  */
 final readonly class ImportVlans extends Action
@@ -45,23 +46,46 @@ final readonly class ImportVlans extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $domains = Layer2Domain::query()->pluck('id', 'name')->mapWithKeys(fn (string $id, string $name): array => [mb_strtolower($name) => $id]);
+        $domains = Layer2Domain::query()->pluck('id', 'name')
+            ->mapWithKeys(fn (string $id, string $name): array => [mb_strtolower($name) => $id]);
         $same = 0;
         $seen = [];
         foreach ($this->rows($ledger) as $line => $row) {
-            $domain = $domains[mb_strtolower($row['domain'])] ?? $ledger->refuse('no-domain', "Line $line: the layer-2 domain \"{$row['domain']}\" is not in the directory", 'Add it first.', null, 'table');
+            $domain = $domains[mb_strtolower($row['domain'])]
+                ?? $ledger->refuse(
+                    'no-domain',
+                    "Line $line: the layer-2 domain \"{$row['domain']}\" is not in the directory",
+                    'Add it first.',
+                    null,
+                    'table',
+                );
             if (preg_match('/\A\d{1,4}\z/', $row['number']) !== 1) {
-                $ledger->refuse('bad-number', "Line $line: \"{$row['number']}\" is no VLAN number", 'A number is 1 to 4094.', 'IEEE 802.1Q', 'table');
+                $ledger->refuse(
+                    'bad-number',
+                    "Line $line: \"{$row['number']}\" is no VLAN number",
+                    'A number is 1 to 4094.',
+                    'IEEE 802.1Q',
+                    'table',
+                );
             }
             $number = (int) $row['number'];
             if (isset($seen["$domain $number"])) {
-                $ledger->refuse('line-twice', "Line $line: VLAN $number of {$row['domain']} stands already on line {$seen["$domain $number"]}", field: 'table');
+                $ledger->refuse(
+                    'line-twice',
+                    "Line $line: VLAN $number of {$row['domain']} stands already on line {$seen["$domain $number"]}",
+                    field: 'table',
+                );
             }
             $seen["$domain $number"] = $line;
             $known = Vlan::query()->where('domain_id', $domain)->where('number', $number)->first();
             if ($known === null) {
                 MakeVlan::check($ledger, $domain, $number, $row['name']);
-                (new Vlan(['id' => (string) Str::ulid(), 'domain_id' => $domain, 'number' => $number, 'name' => $row['name'], 'description' => $row['description']]))->save();
+                (
+                    new Vlan([
+                        'id' => (string) Str::ulid(), 'domain_id' => $domain, 'number' => $number, 'name' => $row['name'],
+                        'description' => $row['description'],
+                    ])
+                )->save();
 
                 continue;
             }
@@ -83,18 +107,33 @@ final readonly class ImportVlans extends Action
             is_array($data) || $ledger->refuse('bad-table', 'The table is no JSON: '.json_last_error_msg(), field: 'table');
             foreach ((array) $data as $i => $row) {
                 is_array($row) || $ledger->refuse('bad-table', 'Entry '.($i + 1).' is no object', field: 'table');
-                $rows[(int) $i + 1] = array_map(fn (mixed $v): string => is_scalar($v) ? trim((string) $v) : '', array_intersect_key((array) $row, $blank)) + $blank;
+                $rows[(int) $i + 1] = array_map(
+                    fn (mixed $v): string => is_scalar($v) ? trim((string) $v) : '',
+                    array_intersect_key((array) $row, $blank),
+                ) + $blank;
             }
         } else {
             $lines = preg_split('/\R/', $text) ?: [];
-            $head = array_map(fn (?string $c): string => strtolower(trim((string) $c)), str_getcsv((string) array_shift($lines), ',', '"', ''));
+            $head = array_map(
+                fn (?string $c): string => strtolower(trim((string) $c)),
+                str_getcsv((string) array_shift($lines), ',', '"', ''),
+            );
             if (! in_array('domain', $head, true) || ! in_array('number', $head, true)) {
-                $ledger->refuse('bad-table', 'The first line names the columns domain, number, name, description', 'Found: '.mb_strimwidth(implode(', ', $head), 0, 100, '…').'.', null, 'table');
+                $ledger->refuse(
+                    'bad-table',
+                    'The first line names the columns domain, number, name, description',
+                    'Found: '.mb_strimwidth(implode(', ', $head), 0, 100, '…').'.',
+                    null,
+                    'table',
+                );
             }
             foreach ($lines as $i => $line) {
                 if (trim($line) !== '') {
                     $cells = array_map(fn (?string $c): string => trim((string) $c), str_getcsv($line, ',', '"', ''));
-                    $rows[$i + 2] = array_intersect_key(array_combine($head, array_pad(array_slice($cells, 0, count($head)), count($head), '')), $blank) + $blank;
+                    $rows[$i + 2] = array_intersect_key(
+                        array_combine($head, array_pad(array_slice($cells, 0, count($head)), count($head), '')),
+                        $blank,
+                    ) + $blank;
                 }
             }
         }

@@ -55,9 +55,15 @@ final readonly class MakeOwnField extends Action
         }
         $choices = array_values(array_filter(array_map(trim(...), explode(',', $this->choices)), fn (string $c): bool => $c !== ''));
         if (! in_array($this->kind, self::KINDS, true) || $this->kind === 'choice' && count($choices) < 2) {
-            $ledger->refuse('bad-kind', 'The kind is text, number, date or choice; a choice has at least two', field: $this->kind === 'choice' ? 'choices' : 'kind');
+            $ledger->refuse(
+                'bad-kind',
+                'The kind is text, number, date or choice; a choice has at least two',
+                field: $this->kind === 'choice' ? 'choices' : 'kind',
+            );
         }
-        (new OwnField(['id' => $this->id, 'name' => $name, 'kind' => $this->kind, 'choices' => $this->kind === 'choice' ? $choices : []]))->save();
+        (
+            new OwnField(['id' => $this->id, 'name' => $name, 'kind' => $this->kind, 'choices' => $this->kind === 'choice' ? $choices : []])
+        )->save();
     }
 
     /** Does a value fit the field? Blank always does. */
@@ -65,7 +71,8 @@ final readonly class MakeOwnField extends Action
     {
         $fits = match ($field->kind) {
             'number' => is_numeric($value),
-            'date' => preg_match('/\A\d{4}-\d\d-\d\d\z/', $value) === 1 && checkdate((int) substr($value, 5, 2), (int) substr($value, 8, 2), (int) substr($value, 0, 4)),
+            'date' => preg_match('/\A\d{4}-\d\d-\d\d\z/', $value) === 1
+                && checkdate((int) substr($value, 5, 2), (int) substr($value, 8, 2), (int) substr($value, 0, 4)),
             'choice' => in_array($value, $field->choices, true),
             default => mb_strlen($value) <= 250,
         };

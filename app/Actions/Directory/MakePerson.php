@@ -60,6 +60,11 @@ final readonly class MakePerson extends Action
         if ($roles === [] || in_array('tenant-admin', $roles, true) !== ($this->tenant !== '')) {
             $ledger->refuse('bad-roles', 'Choose at least one role; a tenant admin has a tenant, and nobody else', field: 'roles');
         }
-        (new Person(['id' => $this->id, 'sign_in' => $this->signIn, 'name' => trim($this->name) ?: $this->signIn, 'password' => $this->password, 'roles' => $roles, 'tenant_id' => $this->tenant ?: null]))->save();
+        (
+            new Person([
+                'id' => $this->id, 'sign_in' => $this->signIn, 'name' => trim($this->name) ?: $this->signIn,
+                'password' => $this->password, 'roles' => $roles, 'tenant_id' => $this->tenant ?: null,
+            ])
+        )->save();
     }
 }

@@ -66,7 +66,10 @@ final readonly class MakeServer extends Action
             $ledger->refuse('bad-kind', 'A server is dns, resolver, roots, dhcp or network', field: 'kind');
         }
         foreach (['endpoint' => $this->endpoint, 'control' => $this->control] as $field => $text) {
-            if ($text !== '' && preg_match('/\A(\[[0-9a-f:]+\]|[A-Za-z0-9.-]+):\d{1,5}\z/', $text) !== 1 || $field === 'endpoint' && $text === '') {
+            if (
+                $text !== '' && preg_match('/\A(\[[0-9a-f:]+\]|[A-Za-z0-9.-]+):\d{1,5}\z/', $text) !== 1
+                    || $field === 'endpoint' && $text === ''
+            ) {
                 $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port', field: $field);
             }
         }
@@ -75,6 +78,12 @@ final readonly class MakeServer extends Action
         } catch (NotUnderstood $e) {
             $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
         }
-        (new Server(['id' => $this->id, 'name' => trim($this->name), 'kind' => $this->kind, 'endpoint' => $this->endpoint, 'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address, 'site_id' => $this->site ?: null]))->save();
+        (
+            new Server([
+                'id' => $this->id, 'name' => trim($this->name), 'kind' => $this->kind, 'endpoint' => $this->endpoint,
+                'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address,
+                'site_id' => $this->site ?: null,
+            ])
+        )->save();
     }
 }

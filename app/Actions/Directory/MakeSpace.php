@@ -51,9 +51,22 @@ final readonly class MakeSpace extends Action
         if ($twin !== null) {
             $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
         }
-        if ($this->routeDistinguisher !== '' && preg_match('/\A(?:\d{1,10}|\d{1,3}(?:\.\d{1,3}){3}):\d{1,10}\z/', $this->routeDistinguisher) !== 1) {
-            $ledger->refuse('bad-rd', 'A route distinguisher is written as 64512:10 or 192.0.2.1:10', standard: 'RFC 4364 §4.2', field: 'routeDistinguisher');
+        if (
+            $this->routeDistinguisher !== ''
+                && preg_match('/\A(?:\d{1,10}|\d{1,3}(?:\.\d{1,3}){3}):\d{1,10}\z/', $this->routeDistinguisher) !== 1
+        ) {
+            $ledger->refuse(
+                'bad-rd',
+                'A route distinguisher is written as 64512:10 or 192.0.2.1:10',
+                standard: 'RFC 4364 §4.2',
+                field: 'routeDistinguisher',
+            );
         }
-        (new Space(['id' => $this->id, 'name' => trim($this->name), 'route_distinguisher' => $this->routeDistinguisher ?: null, 'description' => $this->description]))->save();
+        (
+            new Space([
+                'id' => $this->id, 'name' => trim($this->name), 'route_distinguisher' => $this->routeDistinguisher ?: null,
+                'description' => $this->description,
+            ])
+        )->save();
     }
 }

@@ -59,6 +59,11 @@ final readonly class MakeView extends Action
                 $ledger->refuse('not-a-prefix', $e->getMessage(), '', null, 'clients', null, $e->suggestion);
             }
         }
-        (new View(['id' => $this->id, 'name' => trim($this->name), 'clients' => $clients, 'position' => 1 + (int) View::query()->max('position')]))->save();
+        (
+            new View([
+                'id' => $this->id, 'name' => trim($this->name), 'clients' => $clients,
+                'position' => 1 + (int) View::query()->max('position'),
+            ])
+        )->save();
     }
 }

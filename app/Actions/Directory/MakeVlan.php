@@ -48,7 +48,12 @@ final readonly class MakeVlan extends Action
     public function apply(Ledger $ledger): void
     {
         self::check($ledger, $this->domain, $this->number, $this->name);
-        (new Vlan(['id' => $this->id, 'domain_id' => $this->domain, 'number' => $this->number, 'name' => trim($this->name), 'description' => $this->description]))->save();
+        (
+            new Vlan([
+                'id' => $this->id, 'domain_id' => $this->domain, 'number' => $this->number, 'name' => trim($this->name),
+                'description' => $this->description,
+            ])
+        )->save();
     }
 
     /** The rules of a VLAN wherever it is written: made, changed or moved. */
@@ -58,9 +63,17 @@ final readonly class MakeVlan extends Action
             $ledger->refuse('bad-number', 'A VLAN number is 1 to 4094', standard: 'IEEE 802.1Q', field: 'number');
         }
         $in = Layer2Domain::query()->find($domain) ?? $ledger->refuse('no-domain', 'Choose a layer-2 domain', field: 'domain');
-        $twin = Vlan::query()->where('domain_id', $in->id)->where('number', $number)->when($except, fn ($q) => $q->whereKeyNot($except))->first();
+        $twin = Vlan::query()->where('domain_id', $in->id)->where('number', $number)
+            ->when($except, fn ($q) => $q->whereKeyNot($except))->first();
         if ($twin !== null) {
-            $ledger->refuse('vlan-twice', "VLAN {$twin->line()} is already in $in->name", 'A number is used once in a layer-2 domain.', null, 'number', "/directory/vlan/$twin->id");
+            $ledger->refuse(
+                'vlan-twice',
+                "VLAN {$twin->line()} is already in $in->name",
+                'A number is used once in a layer-2 domain.',
+                null,
+                'number',
+                "/directory/vlan/$twin->id",
+            );
         }
         if (trim($name) === '') {
             $ledger->refuse('no-name', 'Write the name as it is on the switch', field: 'name');

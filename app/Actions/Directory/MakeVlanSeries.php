@@ -48,10 +48,24 @@ final readonly class MakeVlanSeries extends Action
     public function apply(Ledger $ledger): void
     {
         if (! str_contains($this->name, '{n}') && ! str_contains($this->name, '{i}')) {
-            $ledger->refuse('bad-pattern', 'The name takes {n} for the number or {i} to count', 'Otherwise all of them would be called the same.', null, 'name');
+            $ledger->refuse(
+                'bad-pattern',
+                'The name takes {n} for the number or {i} to count',
+                'Otherwise all of them would be called the same.',
+                null,
+                'name',
+            );
         }
         foreach ($this->numbers($ledger) as $i => $number) {
-            (new MakeVlan($this->domain, $number, strtr($this->name, ['{n}' => (string) $number, '{i}' => (string) ($i + 1)]), (string) Str::ulid(), $this->description))->apply($ledger);
+            (
+                new MakeVlan(
+                    $this->domain,
+                    $number,
+                    strtr($this->name, ['{n}' => (string) $number, '{i}' => (string) ($i + 1)]),
+                    (string) Str::ulid(),
+                    $this->description,
+                )
+            )->apply($ledger);
         }
     }
 
@@ -59,9 +73,21 @@ final readonly class MakeVlanSeries extends Action
     private function numbers(Ledger $ledger): array
     {
         $numbers = [];
-        foreach (preg_split('/[\s,;]+/', trim((string) preg_replace('/\s*-\s*/', '-', $this->numbers)), -1, PREG_SPLIT_NO_EMPTY) ?: [] as $part) {
-            if (preg_match('/\A(\d{1,4})(?:-(\d{1,4})(?:\/(\d{1,3}))?)?\z/', $part, $m) !== 1 || (int) ($m[2] ?? $m[1]) < (int) $m[1] || ($m[3] ?? '1') === '0') {
-                $ledger->refuse('bad-numbers', "\"$part\" is no VLAN number and no range", 'Write 200-209, 200-290/10 for every tenth, or 110, 120, 130.', null, 'numbers');
+        foreach (
+            preg_split('/[\s,;]+/', trim((string) preg_replace('/\s*-\s*/', '-', $this->numbers)), -1, PREG_SPLIT_NO_EMPTY) ?: [] as $part
+        ) {
+            if (
+                preg_match('/\A(\d{1,4})(?:-(\d{1,4})(?:\/(\d{1,3}))?)?\z/', $part, $m) !== 1
+                    || (int) ($m[2] ?? $m[1]) < (int) $m[1]
+                    || ($m[3] ?? '1') === '0'
+            ) {
+                $ledger->refuse(
+                    'bad-numbers',
+                    "\"$part\" is no VLAN number and no range",
+                    'Write 200-209, 200-290/10 for every tenth, or 110, 120, 130.',
+                    null,
+                    'numbers',
+                );
             }
             $numbers = [...$numbers, ...range((int) $m[1], (int) ($m[2] ?? $m[1]), (int) ($m[3] ?? 1))];
         }

@@ -13,7 +13,9 @@ use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Vlan;
 
-/** Two entries of one VLAN become one: subnets of the other come to the one that stays. Without one that stays, an unused VLAN is removed. */
+/**
+ * Two entries of one VLAN become one: subnets of the other come to the one that stays. Without one that stays, an unused VLAN is removed.
+ */
 final readonly class MergeVlan extends Action
 {
     public function __construct(
@@ -28,7 +30,9 @@ final readonly class MergeVlan extends Action
     {
         $line = Vlan::query()->find($this->vlan)?->line() ?? '';
 
-        return $this->into === '' ? "Remove VLAN $line" : "Merge VLAN $line into ".(Vlan::query()->with('domain')->find($this->into)?->domain->name ?? 'another');
+        return $this->into === ''
+            ? "Remove VLAN $line"
+            : "Merge VLAN $line into ".(Vlan::query()->with('domain')->find($this->into)?->domain->name ?? 'another');
     }
 
     public static function may(Person $person): bool
@@ -43,14 +47,28 @@ final readonly class MergeVlan extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $goes = Vlan::query()->with('domain')->lockForUpdate()->find($this->vlan) ?? $ledger->refuse('gone', 'The VLAN is not there any more');
-        $stays = $this->into === '' ? null : (Vlan::query()->with('domain')->find($this->into) ?? $ledger->refuse('gone', 'The VLAN that should stay is not there any more'));
+        $goes = Vlan::query()->with('domain')->lockForUpdate()->find($this->vlan)
+            ?? $ledger->refuse('gone', 'The VLAN is not there any more');
+        $stays = $this->into === ''
+            ? null
+            : (
+                Vlan::query()->with('domain')->find($this->into)
+                    ?? $ledger->refuse('gone', 'The VLAN that should stay is not there any more')
+            );
         if ($stays?->id === $goes->id) {
             $ledger->refuse('same', 'A VLAN cannot be merged into itself');
         }
         $used = Prefix::query()->where('vlan_id', $goes->id)->orderBy('first')->get();
         if ($stays === null && $used->isNotEmpty()) {
-            $ledger->refuse('in-use', "{$used->count()} subnets use VLAN {$goes->line()}: ".$used->take(4)->map(fn (Prefix $p): string => $p->line())->implode(', '), 'Assign them to another VLAN first.', null, null, "/directory/vlan/$goes->id");
+            $ledger->refuse(
+                'in-use',
+                "{$used->count()} subnets use VLAN {$goes->line()}: "
+                    .$used->take(4)->map(fn (Prefix $p): string => $p->line())->implode(', '),
+                'Assign them to another VLAN first.',
+                null,
+                null,
+                "/directory/vlan/$goes->id",
+            );
         }
         foreach ($used as $prefix) {
             $prefix->vlan_id = $stays?->id;

@@ -29,6 +29,14 @@ final readonly class NoteAccess extends Action
     public function apply(Ledger $ledger): void
     {
         $ledger->action = str_replace(' ', '-', $this->what);
-        $ledger->written[] = new Written('turn', $this->noun, $this->id, mb_scrub(mb_strimwidth($this->line, 0, 120, '…'), 'UTF-8'), [], ['from' => $this->from], null);
+        $ledger->written[] = new Written(
+            'turn',
+            $this->noun,
+            $this->id,
+            mb_scrub(mb_strimwidth($this->line, 0, 120, '…'), 'UTF-8'),
+            [],
+            ['from' => $this->from],
+            null,
+        );
     }
 }

@@ -68,10 +68,14 @@ final readonly class SetSetting extends Action
             $ledger->refuse('no-setting', "There is no setting \"$this->key\"", 'Resolvers, domain, search and gateway are.', null, 'key');
         }
         $object = $this->layer === 'organisation' ? '' : $this->object;
-        if ($this->layer === 'site' && Site::query()->whereKey($object)->doesntExist() || $this->layer === 'prefix' && Prefix::query()->whereKey($object)->doesntExist()) {
+        if (
+            $this->layer === 'site' && Site::query()->whereKey($object)->doesntExist()
+                || $this->layer === 'prefix' && Prefix::query()->whereKey($object)->doesntExist()
+        ) {
             $ledger->refuse('gone', "The $this->layer is not there any more", field: 'object');
         }
-        $row = Setting::query()->where('layer', $this->layer)->where('layer_id', $object)->where('key', $this->key)->lockForUpdate()->first();
+        $row = Setting::query()->where('layer', $this->layer)->where('layer_id', $object)->where('key', $this->key)
+            ->lockForUpdate()->first();
         $value = $this->read($ledger);
         if ($value === []) {
             $row === null ? $ledger->refuse('nothing-set', 'Nothing is set here to give back', field: 'value') : $row->delete();
@@ -87,11 +91,25 @@ final readonly class SetSetting extends Action
     private function sayReach(Ledger $ledger, string $object): void
     {
         ['reached' => $reached, 'keep' => $keep] = (new Inherited)->reach($this->layer, $object, $this->key);
-        $ledger->later(count($reached) === 0 ? 'No subnet takes its value from here' : count($reached).(count($reached) === 1 ? ' subnet takes' : ' subnets take').' its value from here: '.self::some(array_map(fn (Prefix $p): string => $p->line(), $reached)));
+        $ledger->later(
+            count($reached) === 0
+                ? 'No subnet takes its value from here'
+                : count($reached)
+                    .(count($reached) === 1 ? ' subnet takes' : ' subnets take')
+                    .' its value from here: '
+                    .self::some(array_map(fn (Prefix $p): string => $p->line(), $reached)),
+        );
         if ($keep !== []) {
-            $ledger->later(count($keep).(count($keep) === 1 ? ' keeps its own: ' : ' keep their own: ').self::some(array_map(fn (array $k): string => "{$k[0]->line()} (from {$k[1]})", $keep)));
+            $ledger->later(
+                count($keep)
+                    .(count($keep) === 1 ? ' keeps its own: ' : ' keep their own: ')
+                    .self::some(array_map(fn (array $k): string => "{$k[0]->line()} (from {$k[1]})", $keep)),
+            );
         }
-        $ledger->made += ['reached' => array_map(fn (Prefix $p): string => $p->id, $reached), 'keep' => array_map(fn (array $k): string => $k[0]->id, $keep)];
+        $ledger->made += [
+            'reached' => array_map(fn (Prefix $p): string => $p->id, $reached),
+            'keep' => array_map(fn (array $k): string => $k[0]->id, $keep),
+        ];
         if (Inherited::KEYS[$this->key][1] !== null && $reached !== []) {
             $ledger->later('Their scopes without a value of their own differ from what runs until they are shipped');
         }
@@ -100,7 +118,8 @@ final readonly class SetSetting extends Action
     /** @param  list<string>  $lines */
     private static function some(array $lines): string
     {
-        return implode('; ', array_slice($lines, 0, self::LISTED)).(count($lines) > self::LISTED ? '; and '.(count($lines) - self::LISTED).' more' : '');
+        return implode('; ', array_slice($lines, 0, self::LISTED))
+            .(count($lines) > self::LISTED ? '; and '.(count($lines) - self::LISTED).' more' : '');
     }
 
     /** @return list<string> */
@@ -108,13 +127,27 @@ final readonly class SetSetting extends Action
     {
         $words = preg_split('/[\s,]+/', trim($this->value), -1, PREG_SPLIT_NO_EMPTY) ?: [];
         if ($this->key === 'gateway') {
-            return $words === [] || in_array($words, [['first'], ['last'], ['none']], true) ? $words : $ledger->refuse('bad-habit', 'The habit is first, last or none', 'First and last are usable addresses of the subnet.', null, 'value');
+            return $words === []
+                || in_array($words, [['first'], ['last'], ['none']], true)
+                    ? $words
+                    : $ledger->refuse(
+                        'bad-habit',
+                        'The habit is first, last or none',
+                        'First and last are usable addresses of the subnet.',
+                        null,
+                        'value',
+                    );
         }
         if ($this->key === 'domain' && count($words) > 1) {
             $ledger->refuse('one-domain', 'One domain; further ones are search suffixes', standard: 'RFC 2132 §3.17', field: 'value');
         }
         try {
-            return array_map(fn (string $w): string => $this->key === 'resolvers' ? (string) Address::parse($w) : rtrim((string) Name::parse(rtrim($w, '.').'.')->lower(), '.'), $words);
+            return array_map(
+                fn (string $w): string => $this->key === 'resolvers'
+                    ? (string) Address::parse($w)
+                    : rtrim((string) Name::parse(rtrim($w, '.').'.')->lower(), '.'),
+                $words,
+            );
         } catch (NotUnderstood|Malformed $e) {
             $ledger->refuse('bad-value', $e->getMessage(), field: 'value');
         }

@@ -28,7 +28,8 @@ final readonly class EndDraft extends OwnDraft
     public static function end(Ledger $ledger, string $id, string $state): void
     {
         Guard::own('draft:'.$ledger->personId());
-        $draft = Draft::query()->where('person_id', $ledger->person?->id)->where('state', 'open')->find($id) ?? $ledger->refuse('gone', 'The draft is not open any more');
+        $draft = Draft::query()->where('person_id', $ledger->person?->id)->where('state', 'open')->find($id)
+            ?? $ledger->refuse('gone', 'The draft is not open any more');
         $draft->state = $state;
         $draft->ended_at = \Carbon\CarbonImmutable::instance($ledger->at);
         $draft->save();

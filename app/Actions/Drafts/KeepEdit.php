@@ -17,8 +17,13 @@ final readonly class KeepEdit extends OwnDraft
      * @param  array<string, int>  $expects
      * @param  list<string>  $touches
      */
-    public function __construct(public string $action, public array $input, public array $expects, public array $touches, public string $edit)
-    {
+    public function __construct(
+        public string $action,
+        public array $input,
+        public array $expects,
+        public array $touches,
+        public string $edit,
+    ) {
     }
 
     public function title(): string
@@ -36,8 +41,11 @@ final readonly class KeepEdit extends OwnDraft
             $draft->save();
         }
         (new DraftEdit([
-            'draft_id' => $draft->id, 'position' => 1 + (int) DraftEdit::query()->where('draft_id', $draft->id)->max('position'), 'action' => $this->action,
-            'input' => $this->input, 'expects' => $this->expects, 'touches' => $this->touches, 'title' => mb_strimwidth($this->edit, 0, 250, '…'),
+            'draft_id' => $draft->id,
+            'position' => 1 + (int) DraftEdit::query()->where('draft_id', $draft->id)->max('position'),
+            'action' => $this->action,
+            'input' => $this->input, 'expects' => $this->expects, 'touches' => $this->touches,
+            'title' => mb_strimwidth($this->edit, 0, 250, '…'),
         ]))->save();
     }
 }

@@ -13,7 +13,10 @@ use Illuminate\Support\Facades\DB;
 /** The verdicts on staged rows are written. */
 final readonly class JudgeRows extends Action
 {
-    /** @param  array<int, array{string, string, array<string, mixed>|null}>  $verdicts  id → verdict, reason, what taking over does when it is not the payload */
+    /**
+     * @param  array<int, array{string, string, array<string, mixed>|null}>  $verdicts  id → verdict, reason, what taking over does when it
+     *     is not the payload
+     */
     public function __construct(public array $verdicts, public string $import)
     {
     }
@@ -35,12 +38,19 @@ final readonly class JudgeRows extends Action
         }
         $lines = [];
         foreach ($this->verdicts as $id => [$verdict, $reason, $result]) {
-            $lines[] = [$id, $verdict, mb_strimwidth($reason, 0, 490, '…'), $result === null ? null : json_encode($result, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE)];
+            $lines[] = [
+                $id,
+                $verdict,
+                mb_strimwidth($reason, 0, 490, '…'),
+                $result === null ? null : json_encode($result, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+            ];
         }
         foreach (array_chunk($lines, 500) as $chunk) {
             // One statement for all of them, whatever each says.
             DB::update(
-                "UPDATE import_rows r JOIN JSON_TABLE(?, '$[*]' COLUMNS (id BIGINT PATH '$[0]', verdict VARCHAR(8) PATH '$[1]', reason VARCHAR(500) PATH '$[2]', result LONGTEXT PATH '$[3]')) v
+                "UPDATE import_rows r JOIN JSON_TABLE(?, '$[*]' COLUMNS (
+                    id BIGINT PATH '$[0]', verdict VARCHAR(8) PATH '$[1]', reason VARCHAR(500) PATH '$[2]', result LONGTEXT PATH '$[3]'
+                 )) v
                  ON v.id = r.id SET r.verdict = v.verdict, r.reason = v.reason, r.result = v.result WHERE r.import_id = ?",
                 [json_encode($chunk, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE), $this->import],
             );

@@ -52,7 +52,10 @@ final readonly class MapColumns extends Action
         $import->message = '';
         $import->save();
         if (trim($this->name) !== '') {
-            DB::table('column_maps')->updateOrInsert(['name' => mb_strimwidth(trim($this->name), 0, 60)], ['mapping' => json_encode($this->mapping, JSON_THROW_ON_ERROR), 'person_id' => $ledger->personId()]);
+            DB::table('column_maps')->updateOrInsert(
+                ['name' => mb_strimwidth(trim($this->name), 0, 60)],
+                ['mapping' => json_encode($this->mapping, JSON_THROW_ON_ERROR), 'person_id' => $ledger->personId()],
+            );
         }
     }
 }

@@ -44,11 +44,16 @@ final readonly class MarkImport extends Action
         Guard::own("import:$this->import");
         $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
         if (! in_array($import->state, self::FROM[$this->state] ?? [], true)) {
-            $ledger->refuse('ended', "The import is $import->state already", $this->state === 'taking' ? 'Only what was read and judged to its end can be taken over.' : '');
+            $ledger->refuse(
+                'ended',
+                "The import is $import->state already",
+                $this->state === 'taking' ? 'Only what was read and judged to its end can be taken over.' : '',
+            );
         }
         $import->state = $this->state;
         $import->message = mb_strimwidth($this->message, 0, 990, '…');
-        $import->counts = DB::table('import_rows')->where('import_id', $import->id)->groupBy('verdict')->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict')->all();
+        $import->counts = DB::table('import_rows')->where('import_id', $import->id)->groupBy('verdict')
+            ->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict')->all();
         $import->save();
     }
 }

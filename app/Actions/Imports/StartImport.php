@@ -47,16 +47,23 @@ final readonly class StartImport extends Action
         if ($this->kind === 'plan' && $ledger->person?->does(Role::Planner) === false) {
             $ledger->refuse('not-allowed', 'Not available to you', 'Planners take plans in.');
         }
-        $there = $this->kind === 'plan' ? Space::query()->whereKey($this->target)->exists() : ($this->kind === 'zone' && Zone::query()->whereKey($this->target)->exists());
+        $there = $this->kind === 'plan'
+            ? Space::query()->whereKey($this->target)->exists()
+            : ($this->kind === 'zone' && Zone::query()->whereKey($this->target)->exists());
         if (! $there) {
-            $ledger->refuse('no-target', $this->kind === 'plan' ? 'Choose the space that the plan belongs to' : 'Choose the zone that the file is for', field: 'target');
+            $ledger->refuse(
+                'no-target',
+                $this->kind === 'plan' ? 'Choose the space that the plan belongs to' : 'Choose the zone that the file is for',
+                field: 'target',
+            );
         }
         $bytes = is_file($this->path) ? (int) filesize($this->path) : 0;
         if ($bytes === 0) {
             $ledger->refuse('empty-file', "\"$this->fileName\" is empty or cannot be read", field: 'file');
         }
         (new Import([
-            'id' => $this->id, 'person_id' => $ledger->person?->id, 'kind' => $this->kind, 'target_id' => $this->target, 'file_name' => mb_strimwidth($this->fileName, 0, 200), 'path' => $this->path,
+            'id' => $this->id, 'person_id' => $ledger->person?->id, 'kind' => $this->kind, 'target_id' => $this->target,
+            'file_name' => mb_strimwidth($this->fileName, 0, 200), 'path' => $this->path,
             'state' => 'reading', 'bytes' => $bytes, 'counts' => [], 'started_at' => CarbonImmutable::instance($ledger->at),
         ]))->save();
     }

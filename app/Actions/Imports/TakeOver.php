@@ -67,7 +67,13 @@ final readonly class TakeOver extends Action
             }
         }
         foreach ($this->rows($import, 'change') as [$line, $row]) {
-            $this->at($ledger, $line, fn () => ($row['is'] === 'prefix' ? ChangePrefix::fromInput($row['input']) : ChangeHost::fromInput($row['input']))->apply($ledger));
+            $this->at(
+                $ledger,
+                $line,
+                fn () => (
+                    $row['is'] === 'prefix' ? ChangePrefix::fromInput($row['input']) : ChangeHost::fromInput($row['input'])
+                )->apply($ledger),
+            );
         }
         $batch = [];
         $subnets = [];
@@ -76,7 +82,12 @@ final readonly class TakeOver extends Action
                 continue;
             }
             $key = $row['input']['subnet'];
-            $subnets[$key] ??= $row['input']['prefix'] !== '' ? $row['input']['prefix'] : (\App\Queries\Ancestors::subnet($import->target_id, \HarborPost\Core\Net\Address::parse($row['input']['address']))->id ?? $ledger->refuse('no-subnet', "line $line: no subnet holds {$row['input']['address']} any more"));
+            $subnets[$key] ??= $row['input']['prefix'] !== ''
+                ? $row['input']['prefix']
+                : (
+                    \App\Queries\Ancestors::subnet($import->target_id, \HarborPost\Core\Net\Address::parse($row['input']['address']))->id
+                        ?? $ledger->refuse('no-subnet', "line $line: no subnet holds {$row['input']['address']} any more")
+                );
             $batch[] = ['prefix' => $subnets[$key]] + array_diff_key($row['input'], ['subnet' => 0, 'inZone' => 0]);
             if (count($batch) >= 1000) {
                 (new PlaceMany($batch))->apply($ledger);
@@ -103,13 +114,23 @@ final readonly class TakeOver extends Action
             }
             $record = Record::query()->find($row['record']);
             if ($record !== null) {
-                Records::level($zone, Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)->where('type', $record->type)->get()->all(), $record->type, $row['ttl']);
+                Records::level(
+                    $zone,
+                    Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)
+                        ->where('type', $record->type)->get()->all(),
+                    $record->type,
+                    $row['ttl'],
+                );
             }
         }
         $batch = [];
         foreach ($this->rows($import, 'add') as [, $row]) {
             $data = RdataTypes::fromText(RecordType::of($row['type']), Fields::ofLine($row['data']));
-            $batch[] = ['zone_id' => $zone->id, 'address_id' => null] + Record::columns(Name::parse($row['owner']), $row['ttl'] === $zone->default_ttl ? null : $row['ttl'], $data);
+            $batch[] = ['zone_id' => $zone->id, 'address_id' => null] + Record::columns(
+                Name::parse($row['owner']),
+                $row['ttl'] === $zone->default_ttl ? null : $row['ttl'],
+                $data,
+            );
             if (count($batch) >= 1000) {
                 PlaceMany::records($ledger, $batch);
                 $batch = [];
@@ -122,7 +143,9 @@ final readonly class TakeOver extends Action
     private function rows(Import $import, string $verdict): LazyCollection
     {
         $query = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', $verdict);
-        $rows = $import->kind === 'plan' ? $query->orderByRaw('LENGTH(place) = 0')->orderBy('place')->orderBy('id')->lazy(2000) : $query->lazyById(2000);
+        $rows = $import->kind === 'plan'
+            ? $query->orderByRaw('LENGTH(place) = 0')->orderBy('place')->orderBy('id')->lazy(2000)
+            : $query->lazyById(2000);
 
         return $rows->map(fn (object $r): array => [(int) $r->line, (array) json_decode($r->result ?? $r->payload, true)]);
     }

@@ -51,7 +51,8 @@ final readonly class AddReservation extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $scope = ($ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes())->with('prefix')->find($this->scope) ?? $ledger->refuse('gone', 'This scope is not available to you');
+        $scope = ($ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes())->with('prefix')->find($this->scope)
+            ?? $ledger->refuse('gone', 'This scope is not available to you');
         try {
             $address = Address::parse(trim($this->address));
         } catch (NotUnderstood $e) {
@@ -68,27 +69,68 @@ final readonly class AddReservation extends Action
         if (! $net->usable()->contains($address)) {
             $ledger->refuse('reservation-outside', "$address is not a usable address of $net", field: 'address', link: $page);
         }
-        $same = Reservation::query()->where('scope_id', $scope->id)->where(fn ($q) => $q->where('mac', $mac->bytes)->orWhere('address', $address->bytes))->first();
+        $same = Reservation::query()->where('scope_id', $scope->id)
+            ->where(fn ($q) => $q->where('mac', $mac->bytes)->orWhere('address', $address->bytes))->first();
         if ($same !== null) {
             $same->mac->equals($mac)
-                ? $ledger->refuse('mac-reserved', "$mac already has $same->address reserved here", 'One client has one reservation in a scope.', null, 'mac', $page)
-                : $ledger->refuse('address-reserved', "$address is reserved for $same->mac", 'Choose another address.', null, 'address', $page);
+                ? $ledger->refuse(
+                    'mac-reserved',
+                    "$mac already has $same->address reserved here",
+                    'One client has one reservation in a scope.',
+                    null,
+                    'mac',
+                    $page,
+                )
+                : $ledger->refuse(
+                    'address-reserved',
+                    "$address is reserved for $same->mac",
+                    'Choose another address.',
+                    null,
+                    'address',
+                    $page,
+                );
         }
         // Only where the person may look: of other people's clients nothing is told.
         $seen = $ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes();
-        $elsewhere = Reservation::query()->with('scope')->where('mac', $mac->bytes)->whereIn('scope_id', $seen->select('scopes.id'))->first();
+        $elsewhere = Reservation::query()->with('scope')->where('mac', $mac->bytes)
+            ->whereIn('scope_id', $seen->select('scopes.id'))->first();
         if ($elsewhere !== null) {
-            $ledger->warn('mac-elsewhere', "$mac is also reserved in {$elsewhere->scope->name}", 'That is right for a device that moves between subnets.', null, 'mac', "/lease/scope/$elsewhere->scope_id");
+            $ledger->warn(
+                'mac-elsewhere',
+                "$mac is also reserved in {$elsewhere->scope->name}",
+                'That is right for a device that moves between subnets.',
+                null,
+                'mac',
+                "/lease/scope/$elsewhere->scope_id",
+            );
         }
         $lease = InUse::activeLeases()->where('address', $address->bytes)->where('scope_id', $scope->id)->first();
         if ($lease !== null && $lease->mac?->equals($mac) !== true) {
-            $ledger->warn('leased-to-another', "$address is leased to ".($lease->mac ?? 'a client without a MAC').' until '.$lease->ends_at->format('j M H:i'), 'The server gives it to the new client only when that lease has ended.', null, 'address');
+            $ledger->warn(
+                'leased-to-another',
+                "$address is leased to ".($lease->mac ?? 'a client without a MAC').' until '.$lease->ends_at->format('j M H:i'),
+                'The server gives it to the new client only when that lease has ended.',
+                null,
+                'address',
+            );
         }
-        $owner = $host === null ? Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 4)->where('address', $address->bytes)->first() : null;
+        $owner = $host === null
+            ? Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 4)->where('address', $address->bytes)->first()
+            : null;
         if ($owner !== null && $owner->mac !== null && ! $owner->mac->equals($mac)) {
-            $ledger->warn('other-host', "{$owner->line()} is planned with $owner->mac", 'The reservation is for another device.', null, 'mac');
+            $ledger->warn(
+                'other-host',
+                "{$owner->line()} is planned with $owner->mac",
+                'The reservation is for another device.',
+                null,
+                'mac',
+            );
         }
-        (new Reservation(['scope_id' => $scope->id, 'address' => $address, 'mac' => $mac, 'name' => $name, 'address_id' => $host ?? $owner?->id]))->save();
+        (
+            new Reservation([
+                'scope_id' => $scope->id, 'address' => $address, 'mac' => $mac, 'name' => $name, 'address_id' => $host ?? $owner?->id,
+            ])
+        )->save();
         $ledger->passed('one-reservation', 'The client and the address are reserved once');
     }
 }

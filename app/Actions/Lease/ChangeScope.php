@@ -64,14 +64,18 @@ final readonly class ChangeScope extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $scope = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'placements'])->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
+        $scope = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'placements'])->find($this->scope)
+            ?? $ledger->refuse('gone', 'The scope is not there any more');
         $scope->name = $this->name ?? $scope->name;
         $scope->stage = in_array($this->stage, ['planned', 'live'], true) ? $this->stage : $scope->stage;
         $scope->description = $this->description ?? $scope->description;
         if ($this->leaseTime !== null) {
             $scope->lease_time = MakeScope::leaseTime($ledger, $this->leaseTime);
             if ($scope->isDirty('lease_time')) {
-                $ledger->later('Clients take the new lease time with their next renewal, within '.Ttl::of(intdiv((int) $scope->getOriginal('lease_time'), 2))->spoken());
+                $ledger->later(
+                    'Clients take the new lease time with their next renewal, within '
+                        .Ttl::of(intdiv((int) $scope->getOriginal('lease_time'), 2))->spoken(),
+                );
             }
         }
         $scope->version = (int) $scope->getOriginal('version') + 1;
@@ -101,7 +105,9 @@ final readonly class ChangeScope extends Action
      */
     private static function undivided(array $texts): array
     {
-        $ranges = array_values(array_filter(array_map(static fn (string $t): ?AddressRange => AddressRange::tryParse(trim(explode('@', $t)[0])), $texts)));
+        $ranges = array_values(
+            array_filter(array_map(static fn (string $t): ?AddressRange => AddressRange::tryParse(trim(explode('@', $t)[0])), $texts)),
+        );
         usort($ranges, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
         $joined = [];
         foreach ($ranges as $range) {

@@ -28,8 +28,13 @@ final readonly class KeepLeases extends Action
      * @param  ?string  $until  the address with which it ends; null to the end
      * @param  bool  $whole  the server lists in order, so that what is missing between the two is gone
      */
-    public function __construct(public string $server, public array $leases, public string $after = '', public ?string $until = null, public bool $whole = true)
-    {
+    public function __construct(
+        public string $server,
+        public array $leases,
+        public string $after = '',
+        public ?string $until = null,
+        public bool $whole = true,
+    ) {
     }
 
     public function title(): string
@@ -51,7 +56,9 @@ final readonly class KeepLeases extends Action
         foreach ($rows as $key => $row) {
             $before = $there[$key] ?? null;
             unset($there[$key]);
-            if ($before !== null && $before['gone_at'] === null && array_intersect_key($before, $row) == array_intersect_key($row, $before)) {
+            if (
+                $before !== null && $before['gone_at'] === null && array_intersect_key($before, $row) == array_intersect_key($row, $before)
+            ) {
                 $log['same']++;
 
                 continue;
@@ -76,7 +83,9 @@ final readonly class KeepLeases extends Action
      */
     private function rows(array &$refused): array
     {
-        $known = Scope::query()->whereIn('id', array_filter(array_column(array_filter($this->leases, is_array(...)), 'scope'), is_string(...)))->pluck('id', 'id');
+        $known = Scope::query()
+            ->whereIn('id', array_filter(array_column(array_filter($this->leases, is_array(...)), 'scope'), is_string(...)))
+            ->pluck('id', 'id');
         $rows = [];
         foreach ($this->leases as $one) {
             $text = static fn (string $key): string => is_array($one) && is_scalar($one[$key] ?? null) ? (string) $one[$key] : '';
@@ -103,8 +112,11 @@ final readonly class KeepLeases extends Action
                 $name = '';
             }
             $rows[bin2hex($address->bytes)] = [
-                'server_id' => $this->server, 'scope_id' => $known[$text('scope')] ?? $this->scopeAt($address), 'address' => $address->bytes, 'mac' => $mac?->bytes, 'host_name' => $name,
-                'state' => $text('state'), 'starts_at' => gmdate('Y-m-d H:i:s', (int) $one['starts']), 'ends_at' => gmdate('Y-m-d H:i:s', (int) $one['ends']),
+                'server_id' => $this->server, 'scope_id' => $known[$text('scope')] ?? $this->scopeAt($address),
+                'address' => $address->bytes, 'mac' => $mac?->bytes, 'host_name' => $name,
+                'state' => $text('state'),
+                'starts_at' => gmdate('Y-m-d H:i:s', (int) $one['starts']),
+                'ends_at' => gmdate('Y-m-d H:i:s', (int) $one['ends']),
             ];
         }
 
@@ -114,7 +126,8 @@ final readonly class KeepLeases extends Action
     /** A server may name a scope that is not of the plan: what counts is the subnet that holds the address. */
     private function scopeAt(Address $address): ?string
     {
-        $id = Scope::query()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')->where('prefixes.family', $address->family->value)->where('prefixes.first', '<=', $address->bytes)
+        $id = Scope::query()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
+            ->where('prefixes.family', $address->family->value)->where('prefixes.first', '<=', $address->bytes)
             ->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->where('scope_servers.server_id', $this->server)
             ->orderByDesc('prefixes.first')->select('scopes.*')->with('prefix')->first();
 
@@ -126,7 +139,9 @@ final readonly class KeepLeases extends Action
     {
         $from = Address::tryParse($this->after);
         $until = $this->until === null ? null : Address::tryParse($this->until);
-        $rows = Lease::query()->where('server_id', $this->server)->when($from, fn ($q) => $q->where('address', '>', $from?->bytes))->when($until, fn ($q) => $q->where('address', '<=', $until?->bytes))
+        $rows = Lease::query()->where('server_id', $this->server)
+            ->when($from, fn ($q) => $q->where('address', '>', $from?->bytes))
+            ->when($until, fn ($q) => $q->where('address', '<=', $until?->bytes))
             ->toBase()->get(['id', 'address', 'gone_at', ...self::COLUMNS]);
         $there = [];
         foreach ($rows as $row) {

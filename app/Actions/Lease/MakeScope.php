@@ -81,16 +81,30 @@ final readonly class MakeScope extends Action
     {
         $subnet = Prefix::query()->find($this->prefix) ?? $ledger->refuse('no-subnet', 'Choose a subnet', field: 'prefix');
         if (! $subnet->isSubnet() || $subnet->family !== 4) {
-            $ledger->refuse('no-subnet', "{$subnet->line()} is no IPv4 subnet", 'A DHCPv4 scope leases addresses of an IPv4 subnet.', null, 'prefix');
+            $ledger->refuse(
+                'no-subnet',
+                "{$subnet->line()} is no IPv4 subnet",
+                'A DHCPv4 scope leases addresses of an IPv4 subnet.',
+                null,
+                'prefix',
+            );
         }
         $twin = Scope::query()->where('prefix_id', $subnet->id)->first();
         if ($twin !== null) {
             $ledger->refuse('scope-twice', "The subnet has the scope $twin->name", field: 'prefix', link: "/lease/scope/$twin->id");
         }
         if ($subnet->stage === 'planned' && $this->stage === 'live') {
-            $ledger->warn('subnet-planned', 'The subnet is still planned', 'Servers would lease addresses of a link that is not there yet.');
+            $ledger->warn(
+                'subnet-planned',
+                'The subnet is still planned',
+                'Servers would lease addresses of a link that is not there yet.',
+            );
         }
-        $scope = new Scope(['id' => $this->id, 'prefix_id' => $subnet->id, 'name' => $this->name ?: ($subnet->name ?: (string) $subnet->prefix()), 'stage' => $this->stage === 'planned' ? 'planned' : 'live', 'lease_time' => self::leaseTime($ledger, $this->leaseTime), 'description' => $this->description]);
+        $scope = new Scope([
+            'id' => $this->id, 'prefix_id' => $subnet->id, 'name' => $this->name ?: ($subnet->name ?: (string) $subnet->prefix()),
+            'stage' => $this->stage === 'planned' ? 'planned' : 'live', 'lease_time' => self::leaseTime($ledger, $this->leaseTime),
+            'description' => $this->description,
+        ]);
         $scope->save();
         $servers = self::servers($ledger, $this->servers);
         foreach ($servers as $server) {
@@ -98,7 +112,12 @@ final readonly class MakeScope extends Action
         }
         ScopeRanges::write($ledger, $scope, $subnet, $this->ranges, $servers, $this->divide);
         self::writeExclusions($ledger, $scope, $this->exclusions);
-        foreach ([OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns, OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search] as $code => $text) {
+        foreach (
+            [
+                OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns,
+                OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search,
+            ] as $code => $text
+        ) {
             if (trim($text) !== '') {
                 SetOption::write($ledger, $scope, $code, OptionTable::split($code, $text));
             }
@@ -108,7 +127,13 @@ final readonly class MakeScope extends Action
     public static function leaseTime(Ledger $ledger, string $text): int
     {
         if (strtolower(trim($text)) === 'infinite' || trim($text) === (string) Scope::INFINITE) {
-            $ledger->warn('infinite-lease', 'A lease without an end is never given back by a client that goes', 'The pool fills with clients of long ago, and no change of an option reaches them by renewal.', 'RFC 2131 §3.3', 'leaseTime');
+            $ledger->warn(
+                'infinite-lease',
+                'A lease without an end is never given back by a client that goes',
+                'The pool fills with clients of long ago, and no change of an option reaches them by renewal.',
+                'RFC 2131 §3.3',
+                'leaseTime',
+            );
 
             return Scope::INFINITE;
         }
@@ -118,10 +143,21 @@ final readonly class MakeScope extends Action
             $ledger->refuse('bad-lease-time', "\"$text\" is no time", 'Seconds, or with units: 8h, 3d.', 'RFC 2132 §9.2', 'leaseTime');
         }
         if ($seconds < 60) {
-            $ledger->refuse('short-lease', 'A lease of less than a minute renews all the time', standard: 'RFC 2131 §4.4.5', field: 'leaseTime');
+            $ledger->refuse(
+                'short-lease',
+                'A lease of less than a minute renews all the time',
+                standard: 'RFC 2131 §4.4.5',
+                field: 'leaseTime',
+            );
         }
         if ($seconds < 600) {
-            $ledger->warn('short-lease', 'A lease this short renews every '.Ttl::of(intdiv($seconds, 2))->spoken(), 'Every client asks that often; a server that is away is felt at once.', 'RFC 2131 §4.4.5', 'leaseTime');
+            $ledger->warn(
+                'short-lease',
+                'A lease this short renews every '.Ttl::of(intdiv($seconds, 2))->spoken(),
+                'Every client asks that often; a server that is away is felt at once.',
+                'RFC 2131 §4.4.5',
+                'leaseTime',
+            );
         }
 
         return $seconds;
@@ -137,7 +173,13 @@ final readonly class MakeScope extends Action
         if ($servers === []) {
             $ledger->warn('no-servers', 'No DHCP server is chosen', 'Nobody leases the scope.', null, 'servers');
         } elseif (count($servers) === 1) {
-            $ledger->warn('one-server', "Only {$servers[0]->name} leases this scope", 'One outage leaves new clients without an address.', null, 'servers');
+            $ledger->warn(
+                'one-server',
+                "Only {$servers[0]->name} leases this scope",
+                'One outage leaves new clients without an address.',
+                null,
+                'servers',
+            );
         }
 
         return array_values($servers);
@@ -152,9 +194,16 @@ final readonly class MakeScope extends Action
             } catch (NotUnderstood $e) {
                 $ledger->refuse('bad-range', $e->getMessage(), field: 'exclusions');
             }
-            $inside = ScopeRange::query()->where('scope_id', $scope->id)->get()->contains(fn (ScopeRange $r): bool => $r->range()->overlaps($range));
+            $inside = ScopeRange::query()->where('scope_id', $scope->id)->get()
+                ->contains(fn (ScopeRange $r): bool => $r->range()->overlaps($range));
             if (! $inside) {
-                $ledger->warn('exclusion-outside', "$range is in no range of the scope", 'Excluding it changes nothing.', null, 'exclusions');
+                $ledger->warn(
+                    'exclusion-outside',
+                    "$range is in no range of the scope",
+                    'Excluding it changes nothing.',
+                    null,
+                    'exclusions',
+                );
             }
             (new ScopeExclusion(['scope_id' => $scope->id, 'first' => $range->first, 'last' => $range->last]))->save();
         }

@@ -30,9 +30,15 @@ final readonly class NoteLeaseRun extends Action
     public function apply(Ledger $ledger): void
     {
         $refused = array_slice($this->log['refused'] ?? [], 0, 50);
-        $values = ['leases_problem' => $this->problem === null ? null : mb_strimwidth($this->problem, 0, 490, '…'), 'leases_log' => json_encode(['refused' => $refused] + $this->log, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE)];
+        $values = [
+            'leases_problem' => $this->problem === null ? null : mb_strimwidth($this->problem, 0, 490, '…'),
+            'leases_log' => json_encode(['refused' => $refused] + $this->log, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+        ];
         if ($this->problem === null) {
-            $values += ['leases_read_at' => $ledger->at->format('Y-m-d H:i:s'), 'leases' => DB::table('leases')->where('server_id', $this->server)->whereNull('gone_at')->count()];
+            $values += [
+                'leases_read_at' => $ledger->at->format('Y-m-d H:i:s'),
+                'leases' => DB::table('leases')->where('server_id', $this->server)->whereNull('gone_at')->count(),
+            ];
         }
         DB::table('server_states')->updateOrInsert(['server_id' => $this->server], $values);
     }

@@ -46,7 +46,14 @@ final readonly class RemoveScope extends Action
         $scope->loadMissing(['ranges', 'exclusions', 'placements', 'reservations', 'optionValues']);
         $leases = InUse::activeLeases()->where('scope_id', $scope->id)->count();
         if ($leases > 0) {
-            $ledger->warn('leases-run-on', "$leases leases of $scope->name run on until they end", 'Their clients cannot renew once this is shipped.', 'RFC 2131 §4.4.5', null, "/lease/scope/$scope->id");
+            $ledger->warn(
+                'leases-run-on',
+                "$leases leases of $scope->name run on until they end",
+                'Their clients cannot renew once this is shipped.',
+                'RFC 2131 §4.4.5',
+                null,
+                "/lease/scope/$scope->id",
+            );
         }
         if ($scope->reservations->isNotEmpty()) {
             $ledger->warn('with-reservations', "{$scope->reservations->count()} reservations of $scope->name go with it");

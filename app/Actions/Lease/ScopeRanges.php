@@ -38,13 +38,18 @@ final class ScopeRanges
             self::checkPlace($ledger, $subnet, $range, $taken);
             $taken[] = $range;
         }
-        $rows = ScopeRange::query()->where('scope_id', $scope->id)->get()->keyBy(fn (ScopeRange $r): string => $r->range()." $r->server_id");
+        $rows = ScopeRange::query()->where('scope_id', $scope->id)->get()
+            ->keyBy(fn (ScopeRange $r): string => $r->range()." $r->server_id");
         foreach ($wanted as [$range, $server]) {
             $key = "$range ".($server->id ?? '');
             if ($rows->has($key)) {
                 $rows->forget([$key]);
             } else {
-                (new ScopeRange(['scope_id' => $scope->id, 'server_id' => $server?->id, 'first' => $range->first, 'last' => $range->last]))->save();
+                (
+                    new ScopeRange([
+                        'scope_id' => $scope->id, 'server_id' => $server?->id, 'first' => $range->first, 'last' => $range->last,
+                    ])
+                )->save();
                 self::sayInside($ledger, $subnet, $range);
             }
         }
@@ -62,7 +67,11 @@ final class ScopeRanges
     {
         $names = Server::query()->whereIn('id', $scope->ranges->pluck('server_id')->filter())->pluck('name', 'id');
 
-        return array_values($scope->ranges->map(fn (ScopeRange $r): string => $r->range().($r->server_id === null ? '' : '@'.($names[$r->server_id] ?? '')))->all());
+        return array_values(
+            $scope->ranges
+                ->map(fn (ScopeRange $r): string => $r->range().($r->server_id === null ? '' : '@'.($names[$r->server_id] ?? '')))
+                ->all(),
+        );
     }
 
     /**
@@ -85,8 +94,15 @@ final class ScopeRanges
                 return [$range, $server];
             }
         }
-        $leases = InUse::activeLeases()->whereBetween('address', [$range->first->bytes, $range->last->bytes])->whereIn('server_id', Server::query()->where('name', trim($name))->select('id'))->count();
-        $ledger->refuse('share-orphaned', "$range is the share of \"$name\", which is not chosen here".($leases > 0 ? ": it has $leases active leases there" : ''), 'Give the share to a server of the scope, or divide the ranges anew.', null, 'ranges');
+        $leases = InUse::activeLeases()->whereBetween('address', [$range->first->bytes, $range->last->bytes])
+            ->whereIn('server_id', Server::query()->where('name', trim($name))->select('id'))->count();
+        $ledger->refuse(
+            'share-orphaned',
+            "$range is the share of \"$name\", which is not chosen here".($leases > 0 ? ": it has $leases active leases there" : ''),
+            'Give the share to a server of the scope, or divide the ranges anew.',
+            null,
+            'ranges',
+        );
     }
 
     /**
@@ -114,7 +130,17 @@ final class ScopeRanges
         }
         if ($undivided !== null && ! $divide) {
             $offer = implode("\n", array_map(static fn (array $s): string => "$s[0]@{$s[1]->name}", $shares));
-            $ledger->refuse('undivided', "$undivided would be leased by ".implode(' and ', array_map(static fn (Server $s): string => $s->name, $servers)).', each without knowing of the other', 'The same address would be given to two clients. Give each server a share.', 'RFC 2131 §3.1', 'ranges', null, $offer);
+            $ledger->refuse(
+                'undivided',
+                "$undivided would be leased by "
+                    .implode(' and ', array_map(static fn (Server $s): string => $s->name, $servers))
+                    .', each without knowing of the other',
+                'The same address would be given to two clients. Give each server a share.',
+                'RFC 2131 §3.1',
+                'ranges',
+                null,
+                $offer,
+            );
         }
 
         return $shares;
@@ -125,14 +151,32 @@ final class ScopeRanges
     {
         $net = $subnet->prefix();
         if (! $net->usable()->contains($range)) {
-            $ledger->refuse('range-outside', "$range is not inside the usable addresses of $net", "Usable are {$net->usable()}.", null, 'ranges');
+            $ledger->refuse(
+                'range-outside',
+                "$range is not inside the usable addresses of $net",
+                "Usable are {$net->usable()}.",
+                null,
+                'ranges',
+            );
         }
         if ($subnet->gateway !== null && $range->contains($subnet->gateway)) {
-            $ledger->refuse('gateway-in-range', "The gateway $subnet->gateway is inside $range", 'A server would lease it out. Start the range behind it.', null, 'ranges');
+            $ledger->refuse(
+                'gateway-in-range',
+                "The gateway $subnet->gateway is inside $range",
+                'A server would lease it out. Start the range behind it.',
+                null,
+                'ranges',
+            );
         }
         foreach ($taken as $other) {
             if ($range->overlaps($other)) {
-                $ledger->refuse('range-overlap', "$range overlaps $other", 'Two servers, or one twice, would lease the same address.', null, 'ranges');
+                $ledger->refuse(
+                    'range-overlap',
+                    "$range overlaps $other",
+                    'Two servers, or one twice, would lease the same address.',
+                    null,
+                    'ranges',
+                );
             }
         }
     }
@@ -141,10 +185,24 @@ final class ScopeRanges
     {
         $bytes = [$range->first->bytes, $range->last->bytes];
         foreach (Server::query()->whereBetween('address', $bytes)->whereRaw('LENGTH(address) = 4')->get() as $server) {
-            $ledger->warn('server-in-range', "The server $server->name has its address $server->address inside $range", 'Servers keep fixed addresses; exclude it.', null, 'ranges', "/ship/server/$server->id");
+            $ledger->warn(
+                'server-in-range',
+                "The server $server->name has its address $server->address inside $range",
+                'Servers keep fixed addresses; exclude it.',
+                null,
+                'ranges',
+                "/ship/server/$server->id",
+            );
         }
         foreach (Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', $bytes)->limit(4)->get() as $host) {
-            $ledger->warn('host-in-range', "{$host->line()} stands inside $range", 'A server may lease its address; reserve or exclude it.', null, 'ranges', "/plan/prefix/$subnet->id?address=$host->address");
+            $ledger->warn(
+                'host-in-range',
+                "{$host->line()} stands inside $range",
+                'A server may lease its address; reserve or exclude it.',
+                null,
+                'ranges',
+                "/plan/prefix/$subnet->id?address=$host->address",
+            );
         }
     }
 
@@ -159,7 +217,13 @@ final class ScopeRanges
             return;
         }
         foreach (count($servers) > 1 ? Shares::gaps($taken) : [] as $gap) {
-            $ledger->warn('share-gap', "$gap between the shares is leased by nobody", 'Close the gap, or leave it on purpose.', null, 'ranges');
+            $ledger->warn(
+                'share-gap',
+                "$gap between the shares is leased by nobody",
+                'Close the gap, or leave it on purpose.',
+                null,
+                'ranges',
+            );
         }
         foreach ($servers as $server) {
             $has = array_filter($wanted, static fn (array $w): bool => $w[1] === null || $w[1]->id === $server->id);
@@ -177,14 +241,31 @@ final class ScopeRanges
      */
     private static function sayCutOff(Ledger $ledger, Scope $scope, array $wanted): void
     {
-        $cut = InUse::activeLeases()->where('scope_id', $scope->id)->whereNotExists(fn ($q) => $q->from('reservations')->whereColumn('reservations.scope_id', 'leases.scope_id')->whereColumn('reservations.address', 'leases.address'));
+        $cut = InUse::activeLeases()->where('scope_id', $scope->id)
+            ->whereNotExists(
+                fn ($q) => $q->from('reservations')->whereColumn('reservations.scope_id', 'leases.scope_id')
+                    ->whereColumn('reservations.address', 'leases.address'),
+            );
         foreach ($wanted as [$range, $server]) {
-            $cut->whereNot(fn ($q) => $q->whereBetween('address', [$range->first->bytes, $range->last->bytes])->when($server, fn ($w) => $w->where('server_id', $server?->id)));
+            $cut->whereNot(
+                fn ($q) => $q->whereBetween('address', [$range->first->bytes, $range->last->bytes])
+                    ->when($server, fn ($w) => $w->where('server_id', $server?->id)),
+            );
         }
         $count = (clone $cut)->count();
         if ($count > 0) {
-            $some = Lease::query()->with('server')->whereKey((clone $cut)->orderBy('address')->limit(3)->pluck('id'))->get()->map(fn (Lease $l): string => "$l->address of {$l->server->name}")->implode(', ');
-            $ledger->warn('leases-cut-off', $count === 1 ? '1 active lease lies outside what its server may lease now' : "$count active leases lie outside what their servers may lease now", "Their clients get another address when they next ask: $some.", null, 'ranges', "/lease/scope/$scope->id");
+            $some = Lease::query()->with('server')->whereKey((clone $cut)->orderBy('address')->limit(3)->pluck('id'))
+                ->get()->map(fn (Lease $l): string => "$l->address of {$l->server->name}")->implode(', ');
+            $ledger->warn(
+                'leases-cut-off',
+                $count === 1
+                    ? '1 active lease lies outside what its server may lease now'
+                    : "$count active leases lie outside what their servers may lease now",
+                "Their clients get another address when they next ask: $some.",
+                null,
+                'ranges',
+                "/lease/scope/$scope->id",
+            );
         }
     }
 }

@@ -79,7 +79,13 @@ final readonly class SetOption extends Action
             return;
         }
         if (in_array($code, self::NOT_BY_HAND, true)) {
-            $ledger->refuse('not-by-hand', 'The server computes this option from the scope', 'Edit the subnet, the range or the lease time.', OptionTable::definition($code)->standard, 'code');
+            $ledger->refuse(
+                'not-by-hand',
+                'The server computes this option from the scope',
+                'Edit the subnet, the range or the lease time.',
+                OptionTable::definition($code)->standard,
+                'code',
+            );
         }
         if ($values !== [] && $empty) {
             $ledger->refuse('empty-and-values', 'An option that is empty on purpose has no values', field: 'value');
@@ -101,35 +107,87 @@ final readonly class SetOption extends Action
     {
         $net = $scope->prefix->prefix();
         if (OptionTable::isFromClients($code)) {
-            $ledger->warn('client-only', "Option $code is what clients send; no client reads it from a server", 'Choose another option.', OptionTable::definition($code)->standard, 'code');
+            $ledger->warn(
+                'client-only',
+                "Option $code is what clients send; no client reads it from a server",
+                'Choose another option.',
+                OptionTable::definition($code)->standard,
+                'code',
+            );
         }
         $least = OptionTable::belowLeast($code, $values);
         if ($least !== null) {
-            $ledger->warn('below-least', "The standard allows option $code from $least on", 'Clients may refuse it or lose packets.', OptionTable::definition($code)->standard, 'value');
+            $ledger->warn(
+                'below-least',
+                "The standard allows option $code from $least on",
+                'Clients may refuse it or lose packets.',
+                OptionTable::definition($code)->standard,
+                'value',
+            );
         }
         if ($code === OptionTable::HOST_NAME && $values !== []) {
-            $ledger->warn('one-name-for-all', 'Every client of the scope is given the same name', 'A reservation gives a name to one client.', 'RFC 2132 §3.14', 'value');
+            $ledger->warn(
+                'one-name-for-all',
+                'Every client of the scope is given the same name',
+                'A reservation gives a name to one client.',
+                'RFC 2132 §3.14',
+                'value',
+            );
         }
-        if (in_array($code, [OptionTable::DOMAIN, OptionTable::HOST_NAME], true) && $values !== [] && (Name::tryParse($values[0]) === null || HostName::fault(Name::parse($values[0])) !== null)) {
-            $ledger->warn('no-domain-name', "\"$values[0]\" is no name that hosts may have", 'Clients may not take it.', 'RFC 1123 §2.1', 'value');
+        if (
+            in_array($code, [OptionTable::DOMAIN, OptionTable::HOST_NAME], true)
+                && $values !== []
+                && (Name::tryParse($values[0]) === null || HostName::fault(Name::parse($values[0])) !== null)
+        ) {
+            $ledger->warn(
+                'no-domain-name',
+                "\"$values[0]\" is no name that hosts may have",
+                'Clients may not take it.',
+                'RFC 1123 §2.1',
+                'value',
+            );
         }
         if ($code === 28 && $values !== [] && $values !== [(string) $net->last()]) {
-            $ledger->warn('other-broadcast', "The broadcast address of $net is {$net->last()}", 'Clients would send elsewhere.', 'RFC 2132 §5.3', 'value');
+            $ledger->warn(
+                'other-broadcast',
+                "The broadcast address of $net is {$net->last()}",
+                'Clients would send elsewhere.',
+                'RFC 2132 §5.3',
+                'value',
+            );
         }
         if ($code === OptionTable::ROUTER) {
             foreach ($values as $router) {
                 if (Address::tryParse($router) !== null && ! $net->contains(Address::parse($router))) {
-                    $ledger->warn('router-off-subnet', "The router $router is not in $net", 'Clients cannot reach a router that is not on their link.', 'RFC 2132 §3.5', 'value');
+                    $ledger->warn(
+                        'router-off-subnet',
+                        "The router $router is not in $net",
+                        'Clients cannot reach a router that is not on their link.',
+                        'RFC 2132 §3.5',
+                        'value',
+                    );
                 }
             }
             if ($scope->prefix->gateway !== null && ! in_array((string) $scope->prefix->gateway, $values, true)) {
-                $ledger->warn('router-not-gateway', "The gateway of the subnet is {$scope->prefix->gateway}", 'The scope sends another router.', null, 'value');
+                $ledger->warn(
+                    'router-not-gateway',
+                    "The gateway of the subnet is {$scope->prefix->gateway}",
+                    'The scope sends another router.',
+                    null,
+                    'value',
+                );
             }
         }
         if ($code === OptionTable::ROUTES) {
             $default = array_filter($values, fn (string $v): bool => str_starts_with($v, '0.0.0.0/0 '));
             if ($default === []) {
-                $ledger->warn('routes-without-default', 'There is no default route in option 121', 'Clients that take 121 ignore option 3, so they lose their default route.', 'RFC 3442', 'value');
+                $ledger->warn(
+                    'routes-without-default',
+                    'There is no default route in option 121',
+                    'Clients that take 121 ignore option 3, so they lose their default route.',
+                    'RFC 3442',
+                    'value',
+                );
             }
             foreach ($values as $route) {
                 $hop = Address::parse(substr($route, (int) strrpos($route, ' ') + 1));
@@ -139,7 +197,13 @@ final readonly class SetOption extends Action
             }
         }
         if ($code === OptionTable::VENDOR) {
-            $ledger->warn('vendor-to-everyone', 'Option 43 goes to every client of the scope', 'Devices of another maker may misread it.', 'RFC 2132 §8.4', 'value');
+            $ledger->warn(
+                'vendor-to-everyone',
+                'Option 43 goes to every client of the scope',
+                'Devices of another maker may misread it.',
+                'RFC 2132 §8.4',
+                'value',
+            );
         }
     }
 }

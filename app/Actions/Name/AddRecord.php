@@ -72,6 +72,7 @@ final readonly class AddRecord extends Action
 
     public static function zone(Ledger $ledger, string $id): Zone
     {
-        return ($ledger->person === null ? Zone::query() : Reach::of($ledger->person)->zones())->find($id) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone');
+        return ($ledger->person === null ? Zone::query() : Reach::of($ledger->person)->zones())->find($id)
+            ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone');
     }
 }

@@ -42,7 +42,9 @@ final readonly class ChangeRecord extends Action
     /** @param  array<mixed>  $input  a blank TTL comes as null from forms and means "inherited"; one that is not sent stays */
     public static function fromInput(array $input): static
     {
-        return parent::fromInput(array_key_exists('ttl', $input) ? ['ttl' => (string) (is_scalar($input['ttl']) ? $input['ttl'] : '')] + $input : $input);
+        return parent::fromInput(
+            array_key_exists('ttl', $input) ? ['ttl' => (string) (is_scalar($input['ttl']) ? $input['ttl'] : '')] + $input : $input,
+        );
     }
 
     public function title(): string
@@ -57,7 +59,8 @@ final readonly class ChangeRecord extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $record = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->find($this->record) ?? $ledger->refuse('gone', 'The record is not there any more, or not available to you');
+        $record = ($ledger->person === null ? Record::query() : Reach::of($ledger->person)->records())->find($this->record)
+            ?? $ledger->refuse('gone', 'The record is not there any more, or not available to you');
         NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
         $this->change($ledger, $record);
         foreach (Records::siblings($record) as $sibling) {
@@ -72,12 +75,18 @@ final readonly class ChangeRecord extends Action
         $ttl = $this->ttl === self::KEEP ? $record->ttl : Records::ttl($ledger, $this->ttl);
         $owner = $this->name === null ? null : Records::owner($ledger, $zone, $this->name);
         $owner === null ?: NameRights::check($ledger, $zone, $owner, $record->type);
-        $data = $this->data === null && $this->fields === [] ? null : Records::data($ledger, $zone, $record->typeName(), (string) $this->data, $this->fields);
+        $data = $this->data === null
+            && $this->fields === [] ? null : Records::data($ledger, $zone, $record->typeName(), (string) $this->data, $this->fields);
         $sameData = $data === null || md5($data->canonical(), true) === $record->data_hash;
         $sameOwner = $owner === null || $owner->sortKey() === $record->owner_key;
         if (! $sameData || ! $sameOwner) {
             if ($record->address_id !== null) {
-                $this->throughHost($ledger, $record, $data instanceof HoldsAddress ? (string) $data->address() : null, $sameOwner ? null : (string) $owner);
+                $this->throughHost(
+                    $ledger,
+                    $record,
+                    $data instanceof HoldsAddress ? (string) $data->address() : null,
+                    $sameOwner ? null : (string) $owner,
+                );
 
                 return;
             }
@@ -90,14 +99,26 @@ final readonly class ChangeRecord extends Action
 
             return;
         }
-        Records::level($zone, Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)->where('type', $record->type)->get()->all(), $record->type, $ttl);
+        Records::level(
+            $zone,
+            Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)
+                ->where('type', $record->type)->get()->all(),
+            $record->type,
+            $ttl,
+        );
         $ledger->passed('one-ttl', 'One TTL in the record set', 'RFC 2181 §5.2');
     }
 
     private function throughHost(Ledger $ledger, Record $record, ?string $address, ?string $name): void
     {
         if ($address === null && $name === null) {
-            $ledger->refuse('belongs-to-host', 'This record belongs to a placed host', 'Change the host, and the name follows both ways.', null, 'data');
+            $ledger->refuse(
+                'belongs-to-host',
+                'This record belongs to a placed host',
+                'Change the host, and the name follows both ways.',
+                null,
+                'data',
+            );
         }
         $change = new ChangeHost((string) $record->address_id, $address, $name);
         $change->apply($ledger);

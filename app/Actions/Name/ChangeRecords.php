@@ -65,7 +65,9 @@ final readonly class ChangeRecords extends Action
             (new ChangeRecord($record->id, $data, $ttl, $name))->apply($ledger);
         }
         if ($this->find !== '') {
-            $hits > 0 ? $ledger->passed('replaced', "\"$this->find\" stands in $hits of ".$rows->count()) : $ledger->refuse('not-found', "\"$this->find\" stands in none of the ".$rows->count().' records', '', null, 'find');
+            $hits > 0
+                ? $ledger->passed('replaced', "\"$this->find\" stands in $hits of ".$rows->count())
+                : $ledger->refuse('not-found', "\"$this->find\" stands in none of the ".$rows->count().' records', '', null, 'find');
         }
     }
 }

@@ -64,14 +64,24 @@ final readonly class ChangeZone extends Action
     public function apply(Ledger $ledger): void
     {
         $zone = AddRecord::zone($ledger, $this->zone);
-        foreach (['refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire, 'negative_ttl' => $this->negativeTtl, 'default_ttl' => $this->defaultTtl] as $column => $value) {
+        foreach (
+            [
+                'refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire, 'negative_ttl' => $this->negativeTtl,
+                'default_ttl' => $this->defaultTtl,
+            ] as $column => $value
+        ) {
             if ($value === null) {
                 continue;
             }
             try {
                 $zone->$column = Ttl::parse(trim($value))->seconds;
             } catch (Malformed $e) {
-                $ledger->refuse('bad-timer', $e->getMessage(), standard: $e->standard, field: lcfirst(str_replace('_', '', ucwords($column, '_'))));
+                $ledger->refuse(
+                    'bad-timer',
+                    $e->getMessage(),
+                    standard: $e->standard,
+                    field: lcfirst(str_replace('_', '', ucwords($column, '_'))),
+                );
             }
         }
         if ($this->primary !== null) {
@@ -95,7 +105,9 @@ final readonly class ChangeZone extends Action
         }
         if ($zone->isDirty(['primary_server', 'mailbox', 'refresh', 'retry', 'expire', 'negative_ttl', 'default_ttl'])) {
             // Not a record of its own, but the serial has to rise for it.
-            DB::table('record_changes')->insert(['zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => 6, 'ttl' => null, 'data' => '']);
+            DB::table('record_changes')->insert([
+                'zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => 6, 'ttl' => null, 'data' => '',
+            ]);
         }
         $zone->save();
     }
@@ -107,8 +119,17 @@ final readonly class ChangeZone extends Action
         } catch (Malformed $e) {
             $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: $field);
         }
-        if (Record::query()->where('zone_id', $zone->id)->where('owner', $zone->name)->where('type', RecordType::NS)->where('target', (string) $name)->doesntExist()) {
-            $ledger->warn('primary-no-ns', rtrim((string) $name, '.').' is no name server of the zone', 'The SOA names the primary; that it is not listed is right for a hidden one only.', 'RFC 1996 §2.1', $field);
+        if (
+            Record::query()->where('zone_id', $zone->id)->where('owner', $zone->name)->where('type', RecordType::NS)
+                ->where('target', (string) $name)->doesntExist()
+        ) {
+            $ledger->warn(
+                'primary-no-ns',
+                rtrim((string) $name, '.').' is no name server of the zone',
+                'The SOA names the primary; that it is not listed is right for a hidden one only.',
+                'RFC 1996 §2.1',
+                $field,
+            );
         }
 
         return (string) $name;

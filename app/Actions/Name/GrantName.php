@@ -54,14 +54,27 @@ final readonly class GrantName extends Action
         $zone = AddRecord::zone($ledger, $this->zone);
         $person = Person::query()->find($this->person) ?? $ledger->refuse('no-person', 'Choose a person', field: 'person');
         $owner = trim($this->name) === '' ? null : (string) Records::owner($ledger, $zone, $this->name)->lower();
-        $type = $this->type === '' ? null : (RecordType::tryParse($this->type)->number ?? $ledger->refuse('type-unknown', "\"$this->type\" is no record type", field: 'type'));
+        $type = $this->type === ''
+            ? null
+            : (
+                RecordType::tryParse($this->type)->number
+                    ?? $ledger->refuse('type-unknown', "\"$this->type\" is no record type", field: 'type')
+            );
         Guard::own("grants:$person->id");
-        if (NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->where('owner', $owner)->where('type', $type)->exists()) {
+        if (
+            NameGrant::query()->where('person_id', $person->id)->where('zone_id', $zone->id)->where('owner', $owner)
+                ->where('type', $type)->exists()
+        ) {
             $ledger->refuse('granted-already', "$person->name has this right already", field: 'person');
         }
         if ($person->operates() && ! $person->isBound()) {
             $ledger->warn('has-role', "$person->name edits every zone by role already", '', null, 'person');
         }
-        (new NameGrant(['id' => $this->id, 'person_id' => $person->id, 'zone_id' => $zone->id, 'owner' => $owner, 'below' => $this->below, 'type' => $type]))->save();
+        (
+            new NameGrant([
+                'id' => $this->id, 'person_id' => $person->id, 'zone_id' => $zone->id, 'owner' => $owner, 'below' => $this->below,
+                'type' => $type,
+            ])
+        )->save();
     }
 }

@@ -13,9 +13,18 @@ use Illuminate\Support\Facades\DB;
 /** What a sweep found in one stretch, and how far it is; also how it is cancelled. */
 final readonly class KeepSweep extends Action
 {
-    /** @param  list<array{code: string, record: string, name: string, address: string, says: string}>  $findings  addresses as bytes in hexadecimal */
-    public function __construct(public string $sweep, public string $state, public int $records = 0, public string $cursor = '', public array $findings = [], public string $message = '')
-    {
+    /**
+     * @param  list<array{code: string, record: string, name: string, address: string, says: string}>  $findings  addresses as bytes in
+     *     hexadecimal
+     */
+    public function __construct(
+        public string $sweep,
+        public string $state,
+        public int $records = 0,
+        public string $cursor = '',
+        public array $findings = [],
+        public string $message = '',
+    ) {
     }
 
     public function title(): string
@@ -37,7 +46,13 @@ final readonly class KeepSweep extends Action
     {
         $sweep = Sweep::query()->lockForUpdate()->find($this->sweep) ?? $ledger->refuse('gone', 'The comparison is not there any more');
         $sweep->isRunning() ?: $ledger->refuse('sweep-over', "The comparison is $sweep->state");
-        $rows = array_map(fn (array $f): array => ['sweep_id' => $sweep->id, 'code' => $f['code'], 'record_id' => $f['record'], 'name' => $f['name'], 'address' => (string) hex2bin($f['address']), 'says' => $f['says']], $this->findings);
+        $rows = array_map(
+            fn (array $f): array => [
+                'sweep_id' => $sweep->id, 'code' => $f['code'], 'record_id' => $f['record'], 'name' => $f['name'],
+                'address' => (string) hex2bin($f['address']), 'says' => $f['says'],
+            ],
+            $this->findings,
+        );
         foreach (array_chunk($rows, 500) as $chunk) {
             DB::table('sweep_findings')->insert($chunk);
         }
@@ -47,7 +62,8 @@ final readonly class KeepSweep extends Action
         }
         // Progress of a machine: no entry in the history of people's acts.
         Sweep::query()->whereKey($sweep->id)->update([
-            'state' => $this->state, 'records' => $sweep->records + $this->records, 'cursor' => $this->cursor, 'counts' => json_encode($counts, JSON_THROW_ON_ERROR), 'message' => $this->message,
+            'state' => $this->state, 'records' => $sweep->records + $this->records, 'cursor' => $this->cursor,
+            'counts' => json_encode($counts, JSON_THROW_ON_ERROR), 'message' => $this->message,
             'finished_at' => $this->state === 'running' ? null : $ledger->at,
         ]);
     }

@@ -21,14 +21,21 @@ final readonly class ListSecondary extends OnPlacement
     {
         $placement = $this->found();
 
-        return $placement === null ? 'List a name server' : "List {$placement->server->name} as a name server of {$placement->zone->title()}";
+        return $placement === null
+            ? 'List a name server'
+            : "List {$placement->server->name} as a name server of {$placement->zone->title()}";
     }
 
     public function apply(Ledger $ledger): void
     {
         $placement = $this->placement($ledger);
         if ($placement->verified_at === null) {
-            $ledger->warn('not-proved', "{$placement->server->name} was not yet seen to answer {$placement->zone->title()} with authority", 'A name server that does not answer makes every look-up slower and some fail.', 'RFC 1912 §2.8');
+            $ledger->warn(
+                'not-proved',
+                "{$placement->server->name} was not yet seen to answer {$placement->zone->title()} with authority",
+                'A name server that does not answer makes every look-up slower and some fail.',
+                'RFC 1912 §2.8',
+            );
         }
         $zone = $placement->zone;
         $name = self::nameOf($placement);
@@ -44,7 +51,12 @@ final readonly class ListSecondary extends OnPlacement
         $address = $placement->server->address;
         $home = \App\Queries\Zones::closest($name, $placement->zone->view_id);
         if ($home === null || $address === null) {
-            $ledger->warn('no-address-record', "No zone of ours holds $name", 'Its address record has to stand where that zone is kept.', 'RFC 1912 §2.4');
+            $ledger->warn(
+                'no-address-record',
+                "No zone of ours holds $name",
+                'Its address record has to stand where that zone is kept.',
+                'RFC 1912 §2.4',
+            );
 
             return;
         }

@@ -58,7 +58,12 @@ final readonly class MakeKey extends Action
         if (TransferKey::query()->where('name', (string) $name)->exists()) {
             $ledger->refuse('name-taken', "\"{$this->name}\" exists already", field: 'name');
         }
-        (new TransferKey(['id' => $this->id, 'name' => (string) $name, 'secret' => base64_encode($key->secret), 'description' => $this->description]))->save();
+        (
+            new TransferKey([
+                'id' => $this->id, 'name' => (string) $name, 'secret' => base64_encode($key->secret),
+                'description' => $this->description,
+            ])
+        )->save();
         $ledger->later('Servers learn it with their next shipment');
     }
 }

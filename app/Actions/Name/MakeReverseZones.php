@@ -65,7 +65,13 @@ final readonly class MakeReverseZones extends Action
 
     public function title(): string
     {
-        return $this->gaps ? 'Make the reverse zones of all live subnets without one' : (count($this->nets) === 1 ? "Make the reverse zones of {$this->nets[0]}" : 'Make the reverse zones of '.count($this->nets).' prefixes');
+        return $this->gaps
+            ? 'Make the reverse zones of all live subnets without one'
+            : (
+                count($this->nets) === 1
+                    ? "Make the reverse zones of {$this->nets[0]}"
+                    : 'Make the reverse zones of '.count($this->nets).' prefixes'
+            );
     }
 
     public static function may(Person $person): bool
@@ -91,7 +97,10 @@ final readonly class MakeReverseZones extends Action
                 continue;
             }
             $above = $this->above($origin, $view->id);
-            $make = MakeZone::fromInput(['name' => (string) $origin, 'view' => $view->id, 'servers' => $this->servers, 'mailbox' => $this->mailbox, 'nameServers' => $this->nameServers]);
+            $make = MakeZone::fromInput([
+                'name' => (string) $origin, 'view' => $view->id, 'servers' => $this->servers, 'mailbox' => $this->mailbox,
+                'nameServers' => $this->nameServers,
+            ]);
             $make->apply($ledger);
             $zone = Zone::query()->findOrFail($make->id);
             $above === null ? $this->nobodyAbove($ledger, $origin) : $this->delegate($ledger, $above, $zone);
@@ -110,7 +119,13 @@ final readonly class MakeReverseZones extends Action
     private function prefixes(Ledger $ledger): array
     {
         $nets = [];
-        $texts = preg_split('/[\s,;]+/', implode(' ', array_map(static fn (mixed $t): string => is_scalar($t) ? (string) $t : '', $this->nets)), -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        $texts = preg_split(
+            '/[\s,;]+/',
+            implode(' ', array_map(static fn (mixed $t): string => is_scalar($t) ? (string) $t : '', $this->nets)),
+            -1,
+            PREG_SPLIT_NO_EMPTY,
+        )
+            ?: [];
         foreach ($this->gaps && $ledger->person !== null ? ReverseGaps::of(Reach::of($ledger->person), self::MOST) : [] as $gap) {
             $texts[] = (string) $gap['prefix']->prefix();
         }
@@ -135,7 +150,13 @@ final readonly class MakeReverseZones extends Action
             }
         }
         if (count($origins) > self::MOST) {
-            $ledger->refuse('several-zones', count($origins).' zones at once are more than '.self::MOST, 'Choose fewer prefixes, or the zones around them.', 'RFC 1035 §3.5', 'nets');
+            $ledger->refuse(
+                'several-zones',
+                count($origins).' zones at once are more than '.self::MOST,
+                'Choose fewer prefixes, or the zones around them.',
+                'RFC 1035 §3.5',
+                'nets',
+            );
         }
         // The shorter ones first, so that a zone finds the one that delegates to it.
         usort($origins, static fn (Name $a, Name $b): int => count($a->labels()) <=> count($b->labels()) ?: $a->compare($b));
@@ -155,8 +176,18 @@ final readonly class MakeReverseZones extends Action
         $net = ReverseName::prefixOf($origin);
         $child = str_contains($origin->labels()[0], '/');
         $ledger->later($child && $net !== null
-            ? sprintf('Whoever holds %s has to add the NS of %s and %d CNAMEs, such as %s → %s (RFC 2317 §4)', rtrim((string) $origin->parent(), '.'), rtrim((string) $origin, '.'), 1 << 32 - $net->length, rtrim((string) ReverseName::of($net->first), '.'), rtrim((string) ReverseName::inZone($net->first, $origin), '.'))
-            : 'Whoever holds the zone above has to delegate '.rtrim((string) $origin, '.').' to these servers, unless the addresses are private');
+            ? sprintf(
+                'Whoever holds %s has to add the NS of %s and %d CNAMEs, such as %s → %s (RFC 2317 §4)',
+                rtrim((string) $origin->parent(), '.'),
+                rtrim((string) $origin, '.'),
+                1 << 32 - $net->length,
+                rtrim((string) ReverseName::of($net->first), '.'),
+                rtrim((string) ReverseName::inZone($net->first, $origin), '.'),
+            )
+            : 'Whoever holds the zone above has to delegate '.rtrim(
+                (string) $origin,
+                '.',
+            ).' to these servers, unless the addresses are private');
     }
 
     /** The zone above names the servers of the new one, and what stood there for it moves down. */
@@ -164,18 +195,31 @@ final readonly class MakeReverseZones extends Action
     {
         $origin = $zone->origin();
         $net = ReverseName::prefixOf($origin);
-        foreach (Record::query()->where('zone_id', $zone->id)->where('owner_key', $origin->sortKey())->where('type', RecordType::NS)->get() as $ns) {
+        foreach (
+            Record::query()->where('zone_id', $zone->id)->where('owner_key', $origin->sortKey())
+                ->where('type', RecordType::NS)->get() as $ns
+        ) {
             Records::add($ledger, $above, $origin, null, new Ns(Name::parse($ns->data)));
         }
         $moved = 0;
         $standing = $net !== null && str_contains($origin->labels()[0], '/')
-            ? Record::query()->where('zone_id', $above->id)->where('type', RecordType::PTR)->whereIn('owner', array_keys(self::owners($net)))->get()
-            : Record::query()->where('zone_id', $above->id)->where('owner_key', '>', $origin->sortKey())->where('owner_key', '<', $origin->sortKey()."\xff")->get();
+            ? Record::query()->where('zone_id', $above->id)->where('type', RecordType::PTR)
+                ->whereIn('owner', array_keys(self::owners($net)))->get()
+            : Record::query()->where('zone_id', $above->id)->where('owner_key', '>', $origin->sortKey())
+                ->where('owner_key', '<', $origin->sortKey()."\xff")->get();
         foreach ($standing as $record) {
             $address = ReverseName::addressOf(Name::parse($record->owner));
             $data = $record->toRecord($above->default_ttl)->data;
             Records::remove($record);
-            Records::add($ledger, $zone, $address === null ? Name::parse($record->owner) : ReverseName::inZone($address, $origin), $record->ttl, $data, $record->id, $record->address_id);
+            Records::add(
+                $ledger,
+                $zone,
+                $address === null ? Name::parse($record->owner) : ReverseName::inZone($address, $origin),
+                $record->ttl,
+                $data,
+                $record->id,
+                $record->address_id,
+            );
             $moved++;
         }
         $moved === 0 ?: $ledger->passed('moved-down', "$moved records of {$above->title()} move down into {$zone->title()}");
@@ -203,11 +247,18 @@ final readonly class MakeReverseZones extends Action
     private function point(Ledger $ledger, Prefix $net, string $view): void
     {
         $written = 0;
-        $hosts = Host::query()->where('family', $net->family()->value)->whereBetween('address', [$net->first->bytes, $net->last()->bytes])->where('name', '!=', '');
+        $hosts = Host::query()->where('family', $net->family()->value)
+            ->whereBetween('address', [$net->first->bytes, $net->last()->bytes])->where('name', '!=', '');
         foreach ($hosts->orderBy('address')->lazy(1000) as $host) {
             $place = Zones::pointer($host->address, $view);
             $name = Name::tryParse(rtrim($host->name, '.').'.');
-            if ($place === null || $name === null || ! str_contains($host->name, '.') || Record::query()->where('zone_id', $place[0]->id)->where('owner_key', $place[1]->sortKey())->where('type', RecordType::PTR)->exists()) {
+            if (
+                $place === null
+                    || $name === null
+                    || ! str_contains($host->name, '.')
+                    || Record::query()->where('zone_id', $place[0]->id)->where('owner_key', $place[1]->sortKey())
+                        ->where('type', RecordType::PTR)->exists()
+            ) {
                 continue;
             }
             Records::add($ledger, $place[0], $place[1], null, new Ptr($name), null, $host->id);

@@ -86,18 +86,27 @@ final readonly class MakeZone extends Action
         if ($twin !== null) {
             $ledger->refuse('zone-twice', "{$twin->line()} exists already", field: 'name', link: "/name/zone/$twin->id");
         }
-        $servers = Server::query()->whereIn('id', $this->servers)->where('kind', 'dns')->get()->sortBy(fn (Server $s): int => (int) array_search($s->id, $this->servers, true))->values();
+        $servers = Server::query()->whereIn('id', $this->servers)->where('kind', 'dns')->get()
+            ->sortBy(fn (Server $s): int => (int) array_search($s->id, $this->servers, true))->values();
         if ($servers->isEmpty()) {
             $ledger->refuse('no-servers', 'Choose at least one DNS server', 'Its NS and SOA name it.', 'RFC 1912 §2.8', 'servers');
         }
         if ($servers->count() === 1) {
-            $ledger->warn('one-server', "Only {$servers[0]->name} answers for the zone", 'One outage silences it.', 'RFC 2182 §5', 'servers');
+            $ledger->warn(
+                'one-server',
+                "Only {$servers[0]->name} answers for the zone",
+                'One outage silences it.',
+                'RFC 2182 §5',
+                'servers',
+            );
         }
         $names = $this->serverNames($ledger, $origin, $servers->all());
         $zone = new Zone([
             'id' => $this->id, 'view_id' => $view->id, 'name' => (string) $origin->lower(), 'primary_server' => (string) $names[0]->lower(),
-            'mailbox' => (string) $this->mailbox($ledger, $origin, $names[0]), 'serial' => 0, 'refresh' => $this->refresh, 'retry' => $this->retry, 'expire' => $this->expire,
-            'negative_ttl' => $this->negativeTtl, 'default_ttl' => $this->defaultTtl, 'silenced' => false, 'tenant_id' => $this->tenant ?: null, 'description' => $this->description,
+            'mailbox' => (string) $this->mailbox($ledger, $origin, $names[0]), 'serial' => 0, 'refresh' => $this->refresh,
+            'retry' => $this->retry, 'expire' => $this->expire,
+            'negative_ttl' => $this->negativeTtl, 'default_ttl' => $this->defaultTtl, 'silenced' => false,
+            'tenant_id' => $this->tenant ?: null, 'description' => $this->description,
         ]);
         self::timers($ledger, $zone);
         $zone->save();
@@ -131,14 +140,23 @@ final readonly class MakeZone extends Action
 
     private function origin(Ledger $ledger): Name
     {
-        if (preg_match('~\A[0-9a-fA-F:.]+(/\d+|\s+[0-9.]+)\z~', trim($this->name)) === 1 && ! str_ends_with(strtolower($this->name), 'arpa')) {
+        if (
+            preg_match('~\A[0-9a-fA-F:.]+(/\d+|\s+[0-9.]+)\z~', trim($this->name)) === 1 && ! str_ends_with(strtolower($this->name), 'arpa')
+        ) {
             try {
                 $zones = ReverseName::zones(Prefix::parse($this->name));
             } catch (NotUnderstood $e) {
                 $ledger->refuse('not-a-prefix', $e->getMessage(), '', null, 'name', null, $e->suggestion);
             }
             if (count($zones) > 1) {
-                $ledger->refuse('several-zones', sprintf('%s takes %d reverse zones, %s to %s', $this->name, count($zones), $zones[0], $zones[count($zones) - 1]), 'Make them together under Reverse zones, or the zone of the shorter prefix around it.', 'RFC 1035 §3.5', 'name', '/name/reverse?nets='.urlencode(trim($this->name)));
+                $ledger->refuse(
+                    'several-zones',
+                    sprintf('%s takes %d reverse zones, %s to %s', $this->name, count($zones), $zones[0], $zones[count($zones) - 1]),
+                    'Make them together under Reverse zones, or the zone of the shorter prefix around it.',
+                    'RFC 1035 §3.5',
+                    'name',
+                    '/name/reverse?nets='.urlencode(trim($this->name)),
+                );
             }
 
             return $zones[0];
@@ -161,7 +179,9 @@ final readonly class MakeZone extends Action
         $names = [];
         foreach ($given !== [] ? $given : $servers as $server) {
             try {
-                $names[] = $server instanceof Server ? self::nameOf($server, $origin) : Name::parse($server, $home ?? self::organisation($origin))->lower();
+                $names[] = $server instanceof Server
+                    ? self::nameOf($server, $origin)
+                    : Name::parse($server, $home ?? self::organisation($origin))->lower();
             } catch (Malformed $e) {
                 $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: 'nameServers');
             }
@@ -173,16 +193,25 @@ final readonly class MakeZone extends Action
     /** The name of a server in NS records: the one that has its address, else its word in the organisation's domain. */
     public static function nameOf(Server $server, Name $origin): Name
     {
-        return self::hostOf($server) ?? Name::parse($server->name, ReverseName::prefixOf($origin) === null ? $origin : self::organisation($origin))->lower();
+        return self::hostOf($server)
+            ?? Name::parse($server->name, ReverseName::prefixOf($origin) === null ? $origin : self::organisation($origin))->lower();
     }
 
-    /** The name whose first label is the server's word and which has the server's address, else the one that zones on this very server list. */
+    /**
+     * The name whose first label is the server's word and which has the server's address, else the one that zones on this very server
+     * list.
+     */
     private static function hostOf(Server $server): ?Name
     {
         $like = addcslashes(strtolower($server->name), '%_\\').'.%';
-        $owner = $server->address === null ? null : Record::query()->where('owner', 'like', $like)->where('type', $server->address->family === Family::V4 ? RecordType::A : RecordType::AAAA)
-            ->where('data', (string) $server->address)->orderByRaw('CHAR_LENGTH(owner)')->orderBy('owner')->value('owner');
-        $owner ??= Record::query()->whereIn('zone_id', ZoneServer::query()->where('server_id', $server->id)->select('zone_id'))->where('type', RecordType::NS)->where('target', 'like', $like)
+        $owner = $server->address === null
+            ? null
+            : Record::query()->where('owner', 'like', $like)
+                ->where('type', $server->address->family === Family::V4 ? RecordType::A : RecordType::AAAA)
+                ->where('data', (string) $server->address)->orderByRaw('CHAR_LENGTH(owner)')->orderBy('owner')->value('owner');
+        $owner ??= Record::query()
+            ->whereIn('zone_id', ZoneServer::query()->where('server_id', $server->id)->select('zone_id'))
+            ->where('type', RecordType::NS)->where('target', 'like', $like)
             ->orderByRaw('CHAR_LENGTH(target)')->orderBy('target')->value('target');
 
         return is_string($owner) ? Name::parse($owner) : null;
@@ -212,9 +241,17 @@ final readonly class MakeZone extends Action
     {
         $at = strpos(trim($text), '@');
         try {
-            return $at === false ? Name::parse(trim($text), $origin)->lower() : Name::parse(rtrim(substr(trim($text), $at + 1), '.').'.')->prepend(substr(trim($text), 0, $at))->lower();
+            return $at === false
+                ? Name::parse(trim($text), $origin)->lower()
+                : Name::parse(rtrim(substr(trim($text), $at + 1), '.').'.')->prepend(substr(trim($text), 0, $at))->lower();
         } catch (Malformed $e) {
-            $ledger->refuse('bad-mailbox', $e->getMessage(), 'A mail address such as hostmaster@kittiwake.example.', $e->standard, 'mailbox');
+            $ledger->refuse(
+                'bad-mailbox',
+                $e->getMessage(),
+                'A mail address such as hostmaster@kittiwake.example.',
+                $e->standard,
+                'mailbox',
+            );
         }
     }
 }

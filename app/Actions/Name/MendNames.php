@@ -17,7 +17,9 @@ use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
 
-/** Chosen disagreements of forward and reverse are mended as one: a missing PTR is written, a wrong one turned, one without a name removed. */
+/**
+ * Chosen disagreements of forward and reverse are mended as one: a missing PTR is written, a wrong one turned, one without a name removed.
+ */
 final readonly class MendNames extends Action
 {
     /** @param  list<string>  $findings  of one sweep; empty with $code takes all of that kind */
@@ -48,7 +50,11 @@ final readonly class MendNames extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $rows = DB::table('sweep_findings')->where('sweep_id', $this->sweep)->where('mended', false)->where('code', '!=', NameSweep::UNCOVERED)->when($this->findings !== [], fn ($q) => $q->whereIn('id', $this->findings))->when($this->findings === [], fn ($q) => $q->where('code', $this->code))->orderBy('id')->limit(5000)->get();
+        $rows = DB::table('sweep_findings')->where('sweep_id', $this->sweep)->where('mended', false)
+            ->where('code', '!=', NameSweep::UNCOVERED)
+            ->when($this->findings !== [], fn ($q) => $q->whereIn('id', $this->findings))
+            ->when($this->findings === [], fn ($q) => $q->where('code', $this->code))->orderBy('id')->limit(5000)
+            ->get();
         $rows->isNotEmpty() ?: $ledger->refuse('nothing-chosen', 'Choose disagreements to mend', field: 'findings');
         $stale = 0;
         foreach ($rows as $row) {
@@ -68,18 +74,27 @@ final readonly class MendNames extends Action
 
     private function holds(Record $record, string $code, Address $address): bool
     {
-        return $code === 'orphan' ? $record->type === RecordType::PTR : in_array($record->type, [RecordType::A, RecordType::AAAA], true) && Address::tryParse($record->data)?->equals($address) === true;
+        return $code === 'orphan' ? $record->type === RecordType::PTR : in_array($record->type, [RecordType::A, RecordType::AAAA], true)
+            && Address::tryParse($record->data)?->equals($address) === true;
     }
 
     /** The PTR of an address gets the name of this record, whatever it said before. */
     private function point(Ledger $ledger, Record $record, Address $address): void
     {
         $place = Zones::pointer($address, $record->zone->view_id);
-        $says = $place === null ? null : Record::query()->where('zone_id', $place[0]->id)->where('owner_key', $place[1]->sortKey())->where('type', RecordType::PTR)->pluck('target');
+        $says = $place === null
+            ? null
+            : Record::query()->where('zone_id', $place[0]->id)->where('owner_key', $place[1]->sortKey())
+                ->where('type', RecordType::PTR)->pluck('target');
         if ($says !== null && $says->all() === [$record->owner]) {
             return; // The same name stands in several views.
         }
-        foreach ($place === null ? [] : Record::query()->where('zone_id', $place[0]->id)->where('owner_key', $place[1]->sortKey())->where('type', RecordType::PTR)->get() as $wrong) {
+        foreach (
+            $place === null
+                ? []
+                : Record::query()->where('zone_id', $place[0]->id)->where('owner_key', $place[1]->sortKey())
+                    ->where('type', RecordType::PTR)->get() as $wrong
+        ) {
             Records::remove($wrong);
         }
         Records::pointBack($ledger, $address, Name::parse($record->owner), $record->ttl, $record->zone->view_id, $record->address_id);

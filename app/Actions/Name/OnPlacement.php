@@ -53,6 +53,7 @@ abstract readonly class OnPlacement extends Action
     /** @return Builder<Record> the NS at the top of the zone */
     protected static function listed(ZoneServer $placement): Builder
     {
-        return Record::query()->where('zone_id', $placement->zone_id)->where('owner_key', $placement->zone->origin()->sortKey())->where('type', RecordType::NS);
+        return Record::query()->where('zone_id', $placement->zone_id)
+            ->where('owner_key', $placement->zone->origin()->sortKey())->where('type', RecordType::NS);
     }
 }

@@ -31,10 +31,16 @@ trait OnRecords
     {
         $reach = $ledger->person === null ? null : Reach::of($ledger->person);
         if ($matching !== '') {
-            $row = ($reach?->zones() ?? Zone::query())->find($zone) ?? $ledger->refuse('gone', 'This zone is not there any more, or not available to you');
+            $row = ($reach?->zones() ?? Zone::query())->find($zone)
+                ?? $ledger->refuse('gone', 'This zone is not there any more, or not available to you');
             $picked = ZonePage::matching($row, $matching, $reach ?? Reach::whole());
             $picked !== [] ?: $ledger->refuse('none-match', "Nothing matches \"$matching\"");
-            count($picked) <= ZonePage::AT_ONCE ?: $ledger->refuse('too-many', 'More than '.number_format(ZonePage::AT_ONCE)." records match \"$matching\"", 'Narrow the filter, and go on with what is left.');
+            count($picked) <= ZonePage::AT_ONCE
+                ?: $ledger->refuse(
+                    'too-many',
+                    'More than '.number_format(ZonePage::AT_ONCE)." records match \"$matching\"",
+                    'Narrow the filter, and go on with what is left.',
+                );
         }
         $rows = ($reach?->records() ?? Record::query())->with('zone')->whereIn('id', $picked)->orderBy('owner_key')->get();
         if ($rows->isEmpty() || $rows->count() !== count(array_unique($picked))) {

@@ -52,20 +52,42 @@ final readonly class PasteRecords extends Action
         $records = [];
         foreach ($reader->read($lines) as $line => $record) {
             $records[$line] = $record;
-            count($records) <= self::MOST ?: $ledger->refuse('too-many', 'More than '.self::MOST.' records at once', 'Take a file of that size in as an import.', null, 'text', '/import?kind=zone');
+            count($records) <= self::MOST
+                ?: $ledger->refuse(
+                    'too-many',
+                    'More than '.self::MOST.' records at once',
+                    'Take a file of that size in as an import.',
+                    null,
+                    'text',
+                    '/import?kind=zone',
+                );
         }
         foreach ($faults as $fault) {
             $where = 'Line '.($fault->line - 1).", column $fault->column: $fault->message";
-            $fault->severity === 'error' ? $ledger->notes[] = new Note('blocked', $fault->code, $where, '', $fault->standard, 'text') : $ledger->warn($fault->code, $where, '', $fault->standard, 'text');
+            $fault->severity === 'error'
+                ? $ledger->notes[] = new Note('blocked', $fault->code, $where, '', $fault->standard, 'text')
+                : $ledger->warn($fault->code, $where, '', $fault->standard, 'text');
         }
         $errors = array_values(array_filter($faults, fn (Fault $f): bool => $f->severity === 'error'));
         if ($errors !== []) {
-            $ledger->refuse('faults', count($errors) === 1 ? 'One line cannot be read' : count($errors).' lines cannot be read', 'Nothing is written until all can.', null, 'text');
+            $ledger->refuse(
+                'faults',
+                count($errors) === 1 ? 'One line cannot be read' : count($errors).' lines cannot be read',
+                'Nothing is written until all can.',
+                null,
+                'text',
+            );
         }
         $records !== [] ?: $ledger->refuse('nothing-pasted', 'There is no record in what was pasted', field: 'text');
         foreach ($records as $line => $record) {
             if ($record->data instanceof Soa) {
-                $ledger->warn('soa-passed-over', 'Line '.($line - 1).': the SOA is part of the zone and is passed over', 'Edit its timers in the zone settings.', null, 'text');
+                $ledger->warn(
+                    'soa-passed-over',
+                    'Line '.($line - 1).': the SOA is part of the zone and is passed over',
+                    'Edit its timers in the zone settings.',
+                    null,
+                    'text',
+                );
 
                 continue;
             }

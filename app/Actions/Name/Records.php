@@ -35,7 +35,13 @@ final class Records
             $ledger->refuse('bad-name', $e->getMessage(), standard: $e->standard, field: 'name');
         }
         if (! $owner->isIn($zone->origin())) {
-            $ledger->refuse('owner-outside', "$owner is outside the zone {$zone->title()}", 'A name with a final dot is absolute; without one the zone is added.', 'RFC 1034 §4.2', 'name');
+            $ledger->refuse(
+                'owner-outside',
+                "$owner is outside the zone {$zone->title()}",
+                'A name with a final dot is absolute; without one the zone is added.',
+                'RFC 1034 §4.2',
+                'name',
+            );
         }
 
         return $owner;
@@ -53,7 +59,13 @@ final class Records
             $owner = self::owner($ledger, $zone, $text);
         }
         if ($owner->equals($zone->origin())) {
-            $ledger->warn('name-is-zone', "{$zone->title()} itself becomes the name of this host", 'The top of a zone is seldom a host.', 'RFC 1123 §2.1', 'name');
+            $ledger->warn(
+                'name-is-zone',
+                "{$zone->title()} itself becomes the name of this host",
+                'The top of a zone is seldom a host.',
+                'RFC 1123 §2.1',
+                'name',
+            );
         }
         self::checkHostName($ledger, $owner);
 
@@ -83,25 +95,46 @@ final class Records
             $ledger->refuse('bad-host-name', ucfirst($fault['message']), 'Write another name.', 'RFC 1123 §2.1', 'name');
         }
         if ($fault !== null) {
-            $ledger->warn('unusual-name', ucfirst($fault['message']), 'DNS takes it; some programs refuse such a host.', 'RFC 1123 §2.1', 'name');
+            $ledger->warn(
+                'unusual-name',
+                ucfirst($fault['message']),
+                'DNS takes it; some programs refuse such a host.',
+                'RFC 1123 §2.1',
+                'name',
+            );
         }
     }
 
     /** @param  array<mixed>  $fields  values in the order of TypedFields; when there are none, the text is the presentation form */
     public static function data(Ledger $ledger, Zone $zone, string $type, string $text, array $fields = []): Rdata
     {
-        $kind = RecordType::tryParse(trim($type)) ?? $ledger->refuse('type-unknown', "\"$type\" is no record type", standard: 'RFC 3597 §5', field: 'type');
+        $kind = RecordType::tryParse(trim($type))
+            ?? $ledger->refuse('type-unknown', "\"$type\" is no record type", standard: 'RFC 3597 §5', field: 'type');
         if ($kind->number === RecordType::OPT || $kind->number === RecordType::SOA) {
-            $ledger->refuse('type-not-here', "$kind records are not written by hand", $kind->number === RecordType::SOA ? 'The SOA is part of the zone: edit its timers there.' : 'OPT stands only in messages.', 'RFC 6891 §6.1.1', 'type');
+            $ledger->refuse(
+                'type-not-here',
+                "$kind records are not written by hand",
+                $kind->number === RecordType::SOA ? 'The SOA is part of the zone: edit its timers there.' : 'OPT stands only in messages.',
+                'RFC 6891 §6.1.1',
+                'type',
+            );
         }
         $values = array_values(array_map(fn (mixed $v): string => is_scalar($v) ? (string) $v : '', $fields));
         $layout = TypedFields::of($kind);
         try {
-            return RdataTypes::fromText($kind, Fields::ofLine($values === [] ? $text : TypedFields::compose($kind, $values), $zone->origin()));
+            return RdataTypes::fromText(
+                $kind,
+                Fields::ofLine($values === [] ? $text : TypedFields::compose($kind, $values), $zone->origin()),
+            );
         } catch (Malformed $e) {
             $at = $values === [] ? 'data' : 'fields['.min($e->field ?? 0, count($values) - 1).']';
             $label = $values === [] || count($layout) === 1 || $e->field === null ? '' : $layout[min($e->field, count($layout) - 1)]->label;
-            $ledger->refuse('bad-data', $label === '' || str_starts_with($e->getMessage(), $label) ? $e->getMessage() : "$label: {$e->getMessage()}", standard: $e->standard, field: $at);
+            $ledger->refuse(
+                'bad-data',
+                $label === '' || str_starts_with($e->getMessage(), $label) ? $e->getMessage() : "$label: {$e->getMessage()}",
+                standard: $e->standard,
+                field: $at,
+            );
         }
     }
 
@@ -117,18 +150,35 @@ final class Records
             $ledger->refuse('bad-ttl', $e->getMessage(), standard: $e->standard, field: 'ttl');
         }
         if ($ttl === 0 && ! $zeroMeant) {
-            $ledger->warn('ttl-zero', 'A TTL of 0: nobody may keep the answer', 'Leave it blank to inherit the TTL of the zone.', 'RFC 1035 §3.2.1', 'ttl');
+            $ledger->warn(
+                'ttl-zero',
+                'A TTL of 0: nobody may keep the answer',
+                'Leave it blank to inherit the TTL of the zone.',
+                'RFC 1035 §3.2.1',
+                'ttl',
+            );
         }
 
         return $ttl;
     }
 
-    public static function add(Ledger $ledger, Zone $zone, Name $owner, ?int $ttl, Rdata $data, ?string $id = null, ?string $addressId = null): Record
-    {
+    public static function add(
+        Ledger $ledger,
+        Zone $zone,
+        Name $owner,
+        ?int $ttl,
+        Rdata $data,
+        ?string $id = null,
+        ?string $addressId = null,
+    ): Record {
         Guard::own(self::guard($zone, $owner->sortKey()));
         $beside = self::beside($zone, $owner);
         self::check($ledger, $zone, $owner, $data, $beside);
-        $record = new Record(['zone_id' => $zone->id, 'address_id' => $addressId] + Record::columns($owner, $ttl, $data) + ($id === null ? [] : ['id' => $id]));
+        $record = new Record(
+            ['zone_id' => $zone->id, 'address_id' => $addressId] + Record::columns($owner, $ttl, $data) + (
+                $id === null ? [] : ['id' => $id]
+            ),
+        );
         $record->save();
         self::journal('+', $record);
         self::level($zone, $beside, $data->type()->number, $ttl);
@@ -167,7 +217,14 @@ final class Records
         self::checkAlias($ledger, $zone, $owner, $data->type(), $beside);
         foreach ($beside as $other) {
             if ($other->type === $data->type()->number && $other->data_hash === md5($data->canonical(), true)) {
-                $ledger->refuse('record-twice', "{$other->line()} is already in {$zone->title()}", 'A record set holds no record twice.', 'RFC 2181 §5', 'data', self::page($zone, $owner));
+                $ledger->refuse(
+                    'record-twice',
+                    "{$other->line()} is already in {$zone->title()}",
+                    'A record set holds no record twice.',
+                    'RFC 2181 §5',
+                    'data',
+                    self::page($zone, $owner),
+                );
             }
         }
         self::checkTarget($ledger, $zone, $owner, $data);
@@ -177,7 +234,9 @@ final class Records
     /** @return list<Record> the same record in other views, as far as it is shared */
     public static function siblings(Record $record): array
     {
-        return $record->share_id === null ? [] : array_values(Record::query()->with('zone')->where('share_id', $record->share_id)->whereKeyNot($record->id)->get()->all());
+        return $record->share_id === null
+            ? []
+            : array_values(Record::query()->with('zone')->where('share_id', $record->share_id)->whereKeyNot($record->id)->get()->all());
     }
 
     public static function remove(Record $record): void
@@ -193,16 +252,31 @@ final class Records
      */
     public static function warnDangling(Ledger $ledger, Record $record, array $going = []): void
     {
-        $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)->whereKeyNot($record->id)->whereNotIn('id', $going)->exists();
+        $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)
+            ->whereKeyNot($record->id)->whereNotIn('id', $going)->exists();
         if ($left) {
             return;
         }
         $pointing = self::pointers($record, $going);
         if (count($pointing) > 5) {
-            $ledger->warn('many-dangling', count($pointing)." records point at $record->owner", 'The first five are named.', 'RFC 1912 §2.4', null, '/find?q='.urlencode(rtrim($record->owner, '.')));
+            $ledger->warn(
+                'many-dangling',
+                count($pointing)." records point at $record->owner",
+                'The first five are named.',
+                'RFC 1912 §2.4',
+                null,
+                '/find?q='.urlencode(rtrim($record->owner, '.')),
+            );
         }
         foreach (array_slice($pointing, 0, 5) as $one) {
-            $ledger->warn('left-dangling', "{$one->line()} in the view {$one->zone->view->name} will point at nothing", 'Remove or change it too.', 'RFC 1912 §2.4', null, self::page($one->zone, Name::parse($one->owner)));
+            $ledger->warn(
+                'left-dangling',
+                "{$one->line()} in the view {$one->zone->view->name} will point at nothing",
+                'Remove or change it too.',
+                'RFC 1912 §2.4',
+                null,
+                self::page($one->zone, Name::parse($one->owner)),
+            );
         }
     }
 
@@ -217,7 +291,8 @@ final class Records
         $name = Name::parse($record->owner);
         $home = [];
 
-        return array_values(Record::query()->with('zone.view')->where('target', $record->owner)->whereKeyNot($record->id)->whereNotIn('id', $going)->limit(2000)->get()
+        return array_values(Record::query()->with('zone.view')->where('target', $record->owner)
+            ->whereKeyNot($record->id)->whereNotIn('id', $going)->limit(2000)->get()
             ->filter(function (Record $r) use ($record, $name, &$home): bool {
                 $view = $r->zone->view_id;
                 $home[$view] ??= Zones::closest($name, $view)->id ?? $record->zone_id;
@@ -261,18 +336,39 @@ final class Records
      *
      * @return Record|null null when no reverse zone covers the address; a warning says so
      */
-    public static function pointBack(Ledger $ledger, \HarborPost\Core\Net\Address $address, Name $name, ?int $ttl, ?string $view, ?string $addressId): ?Record
-    {
+    public static function pointBack(
+        Ledger $ledger,
+        \HarborPost\Core\Net\Address $address,
+        Name $name,
+        ?int $ttl,
+        ?string $view,
+        ?string $addressId,
+    ): ?Record {
         [$zone, $reverse] = Zones::pointer($address, $view) ?? [null, null];
         if ($zone === null || $reverse === null) {
             $wanted = \HarborPost\Core\Dns\ReverseName::zones($address->in($address->family->value === 4 ? 24 : 64))[0];
-            $ledger->warn('no-reverse-zone', "No reverse zone covers $address, so no PTR is written", 'Make the zone '.rtrim((string) $wanted, '.').' and place the PTR there.', 'RFC 1912 §2.1', null, '/name/reverse?nets='.urlencode((string) $address->in($address->family->value === 4 ? 24 : 64)));
+            $ledger->warn(
+                'no-reverse-zone',
+                "No reverse zone covers $address, so no PTR is written",
+                'Make the zone '.rtrim((string) $wanted, '.').' and place the PTR there.',
+                'RFC 1912 §2.1',
+                null,
+                '/name/reverse?nets='.urlencode((string) $address->in($address->family->value === 4 ? 24 : 64)),
+            );
 
             return null;
         }
-        $other = Record::query()->where('zone_id', $zone->id)->where('owner_key', $reverse->sortKey())->where('type', RecordType::PTR)->first();
+        $other = Record::query()->where('zone_id', $zone->id)->where('owner_key', $reverse->sortKey())
+            ->where('type', RecordType::PTR)->first();
         if ($other !== null) {
-            $ledger->warn('second-ptr', "$address already points back to ".rtrim($other->data, '.'), 'One PTR per address is the habit; both will be answered.', 'RFC 1912 §2.1', null, self::page($zone, $reverse));
+            $ledger->warn(
+                'second-ptr',
+                "$address already points back to ".rtrim($other->data, '.'),
+                'One PTR per address is the habit; both will be answered.',
+                'RFC 1912 §2.1',
+                null,
+                self::page($zone, $reverse),
+            );
         } else {
             $ledger->passed('forward-and-reverse', 'Forward and reverse agree', 'RFC 1912 §2.1');
         }
@@ -285,11 +381,24 @@ final class Records
     {
         $isAlias = $type->number === RecordType::CNAME;
         if ($isAlias && $owner->equals($zone->origin())) {
-            $ledger->refuse('cname-at-apex', 'The top of a zone cannot be an alias', 'Its SOA and NS stand there; write A and AAAA.', 'RFC 1034 §3.6.2', 'type');
+            $ledger->refuse(
+                'cname-at-apex',
+                'The top of a zone cannot be an alias',
+                'Its SOA and NS stand there; write A and AAAA.',
+                'RFC 1034 §3.6.2',
+                'type',
+            );
         }
         foreach ($beside as $other) {
             if ($isAlias || $other->type === RecordType::CNAME) {
-                $ledger->refuse('cname-beside-data', "{$other->line()} stands at this name", 'An alias has no other data beside it.', 'RFC 1034 §3.6.2', 'type', self::page($zone, $owner));
+                $ledger->refuse(
+                    'cname-beside-data',
+                    "{$other->line()} stands at this name",
+                    'An alias has no other data beside it.',
+                    'RFC 1034 §3.6.2',
+                    'type',
+                    self::page($zone, $owner),
+                );
             }
         }
         $ledger->passed('no-data-beside-alias', 'No data beside an alias', 'RFC 1034 §3.6.2');
@@ -305,22 +414,51 @@ final class Records
         if ($above === []) {
             return;
         }
-        $cuts = Record::query()->where('zone_id', $zone->id)->whereIn('owner_key', array_map(strval(...), array_keys($above)))->whereIn('type', [RecordType::NS, RecordType::DNAME])->orderBy('owner_key')->get();
+        $cuts = Record::query()->where('zone_id', $zone->id)
+            ->whereIn('owner_key', array_map(strval(...), array_keys($above)))
+            ->whereIn('type', [RecordType::NS, RecordType::DNAME])->orderBy('owner_key')->get();
         foreach ($cuts as $cut) {
             $at = $cut->owner_key === $owner->sortKey();
             if ($cut->type === RecordType::DNAME && ! $at) {
-                $ledger->refuse('below-dname', "$owner is below the DNAME ".rtrim($cut->owner, '.'), 'A name below a DNAME is never answered from here: the DNAME sends it elsewhere.', 'RFC 6672 §2.4', 'name', self::page($zone, Name::parse($cut->owner)));
+                $ledger->refuse(
+                    'below-dname',
+                    "$owner is below the DNAME ".rtrim($cut->owner, '.'),
+                    'A name below a DNAME is never answered from here: the DNAME sends it elsewhere.',
+                    'RFC 6672 §2.4',
+                    'name',
+                    self::page($zone, Name::parse($cut->owner)),
+                );
             }
-            $glue = in_array($type->number, [RecordType::A, RecordType::AAAA], true) && Record::query()->where('zone_id', $zone->id)->where('type', RecordType::NS)->where('target', (string) $owner->lower())->exists();
+            $glue = in_array($type->number, [RecordType::A, RecordType::AAAA], true)
+                && Record::query()->where('zone_id', $zone->id)->where('type', RecordType::NS)
+                    ->where('target', (string) $owner->lower())->exists();
             $ofTheCut = $at && in_array($type->number, [RecordType::NS, RecordType::DS, 47], true);
             if ($cut->type === RecordType::NS && ! $glue && ! $ofTheCut) {
-                $ledger->warn('below-delegation', "$owner is not answered from here: ".rtrim($cut->owner, '.').' is delegated', 'Servers refer to the zone of that name instead; write the record there.', 'RFC 1034 §4.2.1', 'name', self::page($zone, Name::parse($cut->owner)));
+                $ledger->warn(
+                    'below-delegation',
+                    "$owner is not answered from here: ".rtrim($cut->owner, '.').' is delegated',
+                    'Servers refer to the zone of that name instead; write the record there.',
+                    'RFC 1034 §4.2.1',
+                    'name',
+                    self::page($zone, Name::parse($cut->owner)),
+                );
 
                 return;
             }
         }
-        if ($type->number === RecordType::DNAME && Record::query()->where('zone_id', $zone->id)->where('owner_key', '>', $owner->sortKey())->where('owner_key', '<', $owner->sortKey()."\xff")->exists()) {
-            $ledger->refuse('dname-above-names', "Names stand below $owner", 'A DNAME sends all of them elsewhere; remove them first.', 'RFC 6672 §2.4', 'name', self::page($zone, $owner));
+        if (
+            $type->number === RecordType::DNAME
+                && Record::query()->where('zone_id', $zone->id)->where('owner_key', '>', $owner->sortKey())
+                    ->where('owner_key', '<', $owner->sortKey()."\xff")->exists()
+        ) {
+            $ledger->refuse(
+                'dname-above-names',
+                "Names stand below $owner",
+                'A DNAME sends all of them elsewhere; remove them first.',
+                'RFC 6672 §2.4',
+                'name',
+                self::page($zone, $owner),
+            );
         }
     }
 
@@ -329,16 +467,33 @@ final class Records
     {
         for ($hop = $target, $i = 0; $i < 16; $i++) {
             if ($hop->equals($owner)) {
-                $ledger->refuse('alias-loop', $i === 0 ? "$owner would be an alias of itself" : "$owner would come back to itself: the alias chain from $target ends where it began", 'No server can answer it.', 'RFC 1034 §3.6.2', 'data');
+                $ledger->refuse(
+                    'alias-loop',
+                    $i === 0
+                        ? "$owner would be an alias of itself"
+                        : "$owner would come back to itself: the alias chain from $target ends where it began",
+                    'No server can answer it.',
+                    'RFC 1034 §3.6.2',
+                    'data',
+                );
             }
             $home = Zones::closest($hop, $zone->view_id);
-            $next = $home === null ? null : Record::query()->where('zone_id', $home->id)->where('owner_key', $hop->sortKey())->where('type', RecordType::CNAME)->value('target');
+            $next = $home === null
+                ? null
+                : Record::query()->where('zone_id', $home->id)->where('owner_key', $hop->sortKey())
+                    ->where('type', RecordType::CNAME)->value('target');
             if (! is_string($next)) {
                 return;
             }
             $hop = Name::parse($next);
         }
-        $ledger->warn('alias-chain', "The alias chain from $target has more than 16 steps", 'Resolvers give up on such chains.', 'RFC 1034 §3.6.2', 'data');
+        $ledger->warn(
+            'alias-chain',
+            "The alias chain from $target has more than 16 steps",
+            'Resolvers give up on such chains.',
+            'RFC 1034 §3.6.2',
+            'data',
+        );
     }
 
     private static function checkTarget(Ledger $ledger, Zone $zone, Name $owner, Rdata $data): void
@@ -356,11 +511,32 @@ final class Records
             return;
         }
         $found = Record::query()->where('zone_id', $home->id)->where('owner_key', $target->sortKey())->get();
-        if ($found->contains('type', RecordType::CNAME) && in_array($data->type()->number, [RecordType::NS, RecordType::MX, RecordType::SRV], true)) {
-            $ledger->refuse('target-is-alias', "$target is an alias", "An {$data->type()} names a host with addresses of its own.", 'RFC 2181 §10.3', 'data', self::page($home, $target));
+        if (
+            $found->contains('type', RecordType::CNAME)
+                && in_array($data->type()->number, [RecordType::NS, RecordType::MX, RecordType::SRV], true)
+        ) {
+            $ledger->refuse(
+                'target-is-alias',
+                "$target is an alias",
+                "An {$data->type()} names a host with addresses of its own.",
+                'RFC 2181 §10.3',
+                'data',
+                self::page($home, $target),
+            );
         }
-        if ($found->isEmpty() && ! Record::query()->where('zone_id', $home->id)->where('owner_key', '>', $target->sortKey())->where('owner_key', '<', $target->sortKey()."\xff")->exists()) {
-            $ledger->warn('target-missing', "$target has no record", "It would be in the zone {$home->title()}.", 'RFC 1912 §2.4', 'data', self::page($home, $target));
+        if (
+            $found->isEmpty()
+                && ! Record::query()->where('zone_id', $home->id)->where('owner_key', '>', $target->sortKey())
+                    ->where('owner_key', '<', $target->sortKey()."\xff")->exists()
+        ) {
+            $ledger->warn(
+                'target-missing',
+                "$target has no record",
+                "It would be in the zone {$home->title()}.",
+                'RFC 1912 §2.4',
+                'data',
+                self::page($home, $target),
+            );
         }
     }
 }

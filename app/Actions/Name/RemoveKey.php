@@ -39,9 +39,16 @@ final readonly class RemoveKey extends Action
     public function apply(Ledger $ledger): void
     {
         $key = TransferKey::query()->find($this->key) ?? $ledger->refuse('gone', 'The key is not there any more');
-        foreach (Zone::query()->with('view')->where(fn ($q) => $q->whereNotNull('transfer')->orWhereNotNull('update_from'))->lazy(500) as $zone) {
+        foreach (
+            Zone::query()->with('view')->where(fn ($q) => $q->whereNotNull('transfer')->orWhereNotNull('update_from'))->lazy(500) as $zone
+        ) {
             if (in_array("key $key->name", [...($zone->transfer ?? []), ...($zone->update_from ?? [])], true)) {
-                $ledger->refuse('key-in-use', "{$zone->line()} still names it", 'Take it out of the lists of that zone first.', link: "/name/zone/$zone->id/service");
+                $ledger->refuse(
+                    'key-in-use',
+                    "{$zone->line()} still names it",
+                    'Take it out of the lists of that zone first.',
+                    link: "/name/zone/$zone->id/service",
+                );
             }
         }
         $key->delete();

@@ -40,7 +40,9 @@ final readonly class RemoveRecords extends Action
             return "Remove all records that match \"$this->matching\"";
         }
 
-        return count($this->records) === 1 ? 'Remove '.(Record::query()->find($this->records[0])?->line() ?? 'a record') : 'Remove '.count($this->records).' records';
+        return count($this->records) === 1
+            ? 'Remove '.(Record::query()->find($this->records[0])?->line() ?? 'a record')
+            : 'Remove '.count($this->records).' records';
     }
 
     public function landing(): string
@@ -56,18 +58,32 @@ final readonly class RemoveRecords extends Action
         foreach ($rows as $record) {
             NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
             if ($record->address_id !== null) {
-                $ledger->warn('belongs-to-host', "{$record->line()} belongs to a placed host", 'The host keeps its address and loses this name.');
+                $ledger->warn(
+                    'belongs-to-host',
+                    "{$record->line()} belongs to a placed host",
+                    'The host keeps its address and loses this name.',
+                );
             }
             $last = $record->type === RecordType::NS && $record->owner === $record->zone->name
-                && Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)->where('type', RecordType::NS)->whereNotIn('id', $ids)->doesntExist();
+                && Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)
+                    ->where('type', RecordType::NS)->whereNotIn('id', $ids)->doesntExist();
             if ($last) {
-                $ledger->refuse('last-ns', "The zone {$record->zone->title()} would have no name server", 'Add another NS first.', 'RFC 1912 §2.8');
+                $ledger->refuse(
+                    'last-ns',
+                    "The zone {$record->zone->title()} would have no name server",
+                    'Add another NS first.',
+                    'RFC 1912 §2.8',
+                );
             }
             Records::warnDangling($ledger, $record, $ids);
             foreach (Records::siblings($record) as $sibling) {
                 if (! in_array($sibling->id, $ids, true)) {
                     Records::remove($sibling);
-                    $ledger->warn('shared-goes', "{$sibling->line()} goes with it in the view {$sibling->zone->view->name}", 'The record is shared between views; keep it apart first to remove one.');
+                    $ledger->warn(
+                        'shared-goes',
+                        "{$sibling->line()} goes with it in the view {$sibling->zone->view->name}",
+                        'The record is shared between views; keep it apart first to remove one.',
+                    );
                 }
             }
             Records::remove($record);
@@ -87,13 +103,19 @@ final readonly class RemoveRecords extends Action
             $found = [];
             foreach ($next as $record) {
                 $going = array_map(strval(...), $all->keys()->all());
-                $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)->whereNotIn('id', $going)->exists();
+                $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)
+                    ->whereNotIn('id', $going)->exists();
                 foreach ($left ? [] : Records::pointers($record, $going) as $pointing) {
                     $all[$pointing->id] = $found[$pointing->id] = $pointing;
                 }
             }
             $next = $found;
-            $all->count() <= ZonePage::AT_ONCE ?: $ledger->refuse('too-many', 'More than '.number_format(ZonePage::AT_ONCE).' records would go with them', 'Choose fewer at once.');
+            $all->count() <= ZonePage::AT_ONCE
+                ?: $ledger->refuse(
+                    'too-many',
+                    'More than '.number_format(ZonePage::AT_ONCE).' records would go with them',
+                    'Choose fewer at once.',
+                );
         }
         foreach ($all->diffKeys($rows->keyBy('id')) as $with) {
             $ledger->later("{$with->line()} in the view {$with->zone->view->name} goes first: it points at what is removed");

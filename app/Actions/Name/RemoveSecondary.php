@@ -31,6 +31,10 @@ final readonly class RemoveSecondary extends OnPlacement
             $ledger->refuse('last-ns', "{$zone->title()} would have no name server", 'List another one first.', 'RFC 1912 §2.8');
         }
         $placement->delete();
-        $ledger->warn('keeps-answering', "{$placement->server->name} keeps answering until the next shipment takes the zone off it", 'Resolvers that still know its NS ask it for as long as the TTL of the NS.');
+        $ledger->warn(
+            'keeps-answering',
+            "{$placement->server->name} keeps answering until the next shipment takes the zone off it",
+            'Resolvers that still know its NS ask it for as long as the TTL of the NS.',
+        );
     }
 }

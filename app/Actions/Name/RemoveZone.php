@@ -44,10 +44,19 @@ final readonly class RemoveZone extends Action
         $zone = AddRecord::zone($ledger, $this->zone);
         $hosts = Record::query()->where('zone_id', $zone->id)->whereNotNull('address_id')->count();
         if ($hosts > 0) {
-            $ledger->refuse('has-hosts', "$hosts records of the zone belong to placed hosts", 'Release the hosts first.', link: "/name/zone/$zone->id");
+            $ledger->refuse(
+                'has-hosts',
+                "$hosts records of the zone belong to placed hosts",
+                'Release the hosts first.',
+                link: "/name/zone/$zone->id",
+            );
         }
         $count = Record::query()->where('zone_id', $zone->id)->count();
-        $ledger->warn('all-records', "$count records go with it", 'Servers that hold the zone keep answering until the next shipment takes it off.');
+        $ledger->warn(
+            'all-records',
+            "$count records go with it",
+            'Servers that hold the zone keep answering until the next shipment takes it off.',
+        );
         Record::query()->where('zone_id', $zone->id)->delete();
         DB::table('record_changes')->where('zone_id', $zone->id)->delete();
         ZoneServer::query()->where('zone_id', $zone->id)->delete();

@@ -85,15 +85,34 @@ final readonly class ServeZone extends Action
         foreach ($list as $entry) {
             $net = Prefix::tryParse($entry);
             if ($net !== null && $net->length < ($net->family()->value === 4 ? 24 : 64)) {
-                $ledger->warn('wide-copy', $net->length === 0 ? 'Everybody may copy the zone' : "$net may copy the zone, {$net->size()} addresses", 'Whoever copies it has a map of every name and address in it.', 'RFC 5936 §6', 'transfer');
+                $ledger->warn(
+                    'wide-copy',
+                    $net->length === 0 ? 'Everybody may copy the zone' : "$net may copy the zone, {$net->size()} addresses",
+                    'Whoever copies it has a map of every name and address in it.',
+                    'RFC 5936 §6',
+                    'transfer',
+                );
             }
         }
         foreach ($zone->placements->where('part', 'secondary') as $placement) {
             $address = $placement->server->address;
-            $named = array_filter($list, fn (string $e): bool => str_starts_with($e, 'key ') || $address !== null && Prefix::tryParse($e)?->contains($address) === true);
-            $named !== [] ?: $ledger->warn('secondary-shut-out', "{$placement->server->name} is a secondary and may not copy the zone", 'It keeps what it has until it expires.', 'RFC 5936 §5', 'transfer');
+            $named = array_filter(
+                $list,
+                fn (string $e): bool => str_starts_with($e, 'key ')
+                    || $address !== null && Prefix::tryParse($e)?->contains($address) === true,
+            );
+            $named !== []
+                ?: $ledger->warn(
+                    'secondary-shut-out',
+                    "{$placement->server->name} is a secondary and may not copy the zone",
+                    'It keeps what it has until it expires.',
+                    'RFC 5936 §5',
+                    'transfer',
+                );
         }
-        $list === [] ? $ledger->passed('nobody-copies', 'Nobody may copy the zone') : $ledger->passed('copies', 'Copies go to '.implode(', ', $list));
+        $list === []
+            ? $ledger->passed('nobody-copies', 'Nobody may copy the zone')
+            : $ledger->passed('copies', 'Copies go to '.implode(', ', $list));
     }
 
     private function updates(Ledger $ledger, Zone $zone): void
@@ -105,11 +124,23 @@ final readonly class ServeZone extends Action
         $from = $zone->update_mode === 'refused' ? [] : $this->entries($ledger, (string) $this->updateFrom, 'updateFrom');
         $keys = array_filter($from, fn (string $e): bool => str_starts_with($e, 'key '));
         if ($zone->update_mode === 'key' && ($keys === [] || count($keys) !== count($from))) {
-            $ledger->refuse('no-update-key', 'Name the keys that may update, each as "key NAME"', 'Prefixes count only for updates by address.', 'RFC 3007 §1', 'updateFrom');
+            $ledger->refuse(
+                'no-update-key',
+                'Name the keys that may update, each as "key NAME"',
+                'Prefixes count only for updates by address.',
+                'RFC 3007 §1',
+                'updateFrom',
+            );
         }
         if ($zone->update_mode === 'address') {
             $from !== [] ?: $ledger->refuse('no-update-prefix', 'Name the prefixes that may update', field: 'updateFrom');
-            $ledger->warn('update-by-address', 'Anybody who can send from these addresses can write into the zone', 'A source address is easily forged; a key is not.', 'RFC 3007 §1', 'updateMode');
+            $ledger->warn(
+                'update-by-address',
+                'Anybody who can send from these addresses can write into the zone',
+                'A source address is easily forged; a key is not.',
+                'RFC 3007 §1',
+                'updateMode',
+            );
         }
         $zone->update_from = $from;
     }
@@ -122,7 +153,9 @@ final readonly class ServeZone extends Action
 
             return;
         }
-        $hours = fn (?string $text, string $field): int => is_numeric(trim((string) $text)) ? (int) round(3600 * (float) $text) : (trim((string) $text) === '' ? 0 : $ledger->refuse('bad-hours', 'A time in hours', field: $field));
+        $hours = fn (?string $text, string $field): int => is_numeric(trim((string) $text))
+            ? (int) round(3600 * (float) $text)
+            : (trim((string) $text) === '' ? 0 : $ledger->refuse('bad-hours', 'A time in hours', field: $field));
         try {
             $lapse = Lapse::of($hours($this->lapseAfter, 'lapseAfter'), $hours($this->lapseQuiet, 'lapseQuiet'));
         } catch (\InvalidArgumentException $e) {
@@ -130,10 +163,25 @@ final readonly class ServeZone extends Action
         }
         $zone->lapse_after = $lapse->lifetime;
         $zone->lapse_quiet = $lapse->quiet;
-        $gone = Record::query()->where('zone_id', $zone->id)->where('renewed_at', '<=', $ledger->at->modify("-$lapse->lifetime seconds"))->orderBy('renewed_at')->get();
-        $gone->isEmpty() ?: $ledger->warn('lapse-at-once', "{$gone->count()} registered records would go at once", 'The first: '.$gone->take(5)->map(fn (Record $r): string => $r->line())->implode('; ').'.', 'RFC 9664', 'lapseAfter', "/name/zone/$zone->id?filter=renewed:yes");
+        $gone = Record::query()->where('zone_id', $zone->id)
+            ->where('renewed_at', '<=', $ledger->at->modify("-$lapse->lifetime seconds"))->orderBy('renewed_at')->get();
+        $gone->isEmpty()
+            ?: $ledger->warn(
+                'lapse-at-once',
+                "{$gone->count()} registered records would go at once",
+                'The first: '.$gone->take(5)->map(fn (Record $r): string => $r->line())->implode('; ').'.',
+                'RFC 9664',
+                'lapseAfter',
+                "/name/zone/$zone->id?filter=renewed:yes",
+            );
         if ($zone->update_mode === 'refused') {
-            $ledger->warn('lapse-without-updates', 'Nobody may register names here, so nothing will lapse', 'Lapse is in force only where updates are taken.', 'RFC 9664', 'lapseAfter');
+            $ledger->warn(
+                'lapse-without-updates',
+                'Nobody may register names here, so nothing will lapse',
+                'Lapse is in force only where updates are taken.',
+                'RFC 9664',
+                'lapseAfter',
+            );
         }
     }
 
@@ -144,13 +192,16 @@ final readonly class ServeZone extends Action
         foreach (preg_split('/\s*[,\n]\s*/', trim($text), -1, PREG_SPLIT_NO_EMPTY) ?: [] as $entry) {
             if (preg_match('/\Akey\s+(\S+)\z/i', $entry, $m) === 1) {
                 $name = strtolower(rtrim($m[1], '.')).'.';
-                TransferKey::query()->where('name', $name)->exists() ?: $ledger->refuse('no-such-key', "There is no key \"$m[1]\"", 'Make it first.', null, $field, '/name/keys');
+                TransferKey::query()->where('name', $name)->exists()
+                    ?: $ledger->refuse('no-such-key', "There is no key \"$m[1]\"", 'Make it first.', null, $field, '/name/keys');
                 $entries[] = "key $name";
 
                 continue;
             }
             try {
-                $entries[] = (string) Prefix::parse(str_contains($entry, '/') ? $entry : $entry.(str_contains($entry, ':') ? '/128' : '/32'));
+                $entries[] = (string) Prefix::parse(
+                    str_contains($entry, '/') ? $entry : $entry.(str_contains($entry, ':') ? '/128' : '/32'),
+                );
             } catch (NotUnderstood $e) {
                 $ledger->refuse('not-a-prefix', $e->getMessage(), 'A prefix, or "key NAME".', null, $field, null, $e->suggestion);
             }

@@ -32,7 +32,9 @@ final readonly class ShareRecords extends Action
 
     public function title(): string
     {
-        return $this->views === [] ? 'Keep '.count($this->records).' records apart' : 'Share '.count($this->records).' records between views';
+        return $this->views === []
+            ? 'Keep '.count($this->records).' records apart'
+            : 'Share '.count($this->records).' records between views';
     }
 
     public static function may(Person $person): bool
@@ -58,7 +60,13 @@ final readonly class ShareRecords extends Action
                 continue;
             }
             if ($record->address_id !== null) {
-                $ledger->refuse('belongs-to-host', "{$record->line()} belongs to a placed host", 'A host has its name in one view; write the record for the other view by hand.', null, 'records');
+                $ledger->refuse(
+                    'belongs-to-host',
+                    "{$record->line()} belongs to a placed host",
+                    'A host has its name in one view; write the record for the other view by hand.',
+                    null,
+                    'records',
+                );
             }
             $this->share($ledger, $record);
         }
@@ -68,12 +76,22 @@ final readonly class ShareRecords extends Action
     {
         $record->share_id ??= (string) Str::ulid();
         $record->save();
-        foreach (Zone::query()->where('name', $record->zone->name)->whereKeyNot($record->zone_id)->whereIn('view_id', $this->views)->get() as $zone) {
-            $twin = Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)->where('type', $record->type)->where('data_hash', $record->data_hash)->first();
+        foreach (
+            Zone::query()->where('name', $record->zone->name)->whereKeyNot($record->zone_id)
+                ->whereIn('view_id', $this->views)->get() as $zone
+        ) {
+            $twin = Record::query()->where('zone_id', $zone->id)->where('owner_key', $record->owner_key)
+                ->where('type', $record->type)->where('data_hash', $record->data_hash)->first();
             if ($twin?->address_id !== null) {
                 $ledger->refuse('belongs-to-host', "{$twin->line()} belongs to a placed host", '', null, 'records');
             }
-            $twin ??= Records::add($ledger, $zone, Name::parse($record->owner), $record->ttl, $record->toRecord($record->zone->default_ttl)->data);
+            $twin ??= Records::add(
+                $ledger,
+                $zone,
+                Name::parse($record->owner),
+                $record->ttl,
+                $record->toRecord($record->zone->default_ttl)->data,
+            );
             $twin->share_id = $record->share_id;
             $twin->save();
         }

@@ -45,6 +45,11 @@ final readonly class StartSweep extends Action
             $ledger->refuse('sweep-runs', 'A comparison is under way already', link: "/name/sweep/$running->id");
         }
         $total = Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA, RecordType::PTR])->count();
-        (new Sweep(['id' => $this->id, 'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id, 'started_at' => CarbonImmutable::instance($ledger->at)]))->save();
+        (
+            new Sweep([
+                'id' => $this->id, 'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id,
+                'started_at' => CarbonImmutable::instance($ledger->at),
+            ])
+        )->save();
     }
 }

@@ -58,7 +58,11 @@ final readonly class TakeRunning extends Action
 
     public function title(): string
     {
-        return 'Take '.(count($this->gone) + count($this->come)).' changes of '.(\App\Models\Zone::query()->find($this->zone)?->title() ?? 'a zone').' into the plan';
+        return 'Take '
+            .(count($this->gone) + count($this->come))
+            .' changes of '
+            .(\App\Models\Zone::query()->find($this->zone)?->title() ?? 'a zone')
+            .' into the plan';
     }
 
     public static function may(Person $person): bool
@@ -76,9 +80,14 @@ final readonly class TakeRunning extends Action
         $zone = AddRecord::zone($ledger, $this->zone);
         foreach ($this->gone as $line) {
             [$owner, $ttl, $data] = $this->read($ledger, $line);
-            $record = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $data->type()->number)->where('data_hash', md5($data->canonical(), true))->first();
+            $record = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())
+                ->where('type', $data->type()->number)->where('data_hash', md5($data->canonical(), true))->first();
             if ($record?->address_id !== null) {
-                $ledger->warn('belongs-to-host', "{$record->line()} belongs to a placed host and stays", 'Ship the zone to put it back on the server.');
+                $ledger->warn(
+                    'belongs-to-host',
+                    "{$record->line()} belongs to a placed host and stays",
+                    'Ship the zone to put it back on the server.',
+                );
 
                 continue;
             }
@@ -96,7 +105,10 @@ final readonly class TakeRunning extends Action
         foreach ($this->renewals as $set => $renewed) {
             [$owner, $type] = explode(' ', (string) $set, 2) + ['', ''];
             $name = Name::tryParse($owner);
-            $name === null ?: Record::query()->where('zone_id', $zone->id)->where('owner_key', $name->sortKey())->where('type', RecordType::tryParse($type)->number ?? 0)->whereNull('address_id')->update(['renewed_at' => CarbonImmutable::createFromTimestamp((int) $renewed)]);
+            $name === null
+                ?: Record::query()->where('zone_id', $zone->id)->where('owner_key', $name->sortKey())
+                    ->where('type', RecordType::tryParse($type)->number ?? 0)->whereNull('address_id')
+                    ->update(['renewed_at' => CarbonImmutable::createFromTimestamp((int) $renewed)]);
         }
         if (! $this->whole) {
             return;
@@ -105,7 +117,8 @@ final readonly class TakeRunning extends Action
         $zone->serial = $this->serial;
         $zone->save();
         DB::table('record_changes')->whereIn('id', $ledger->journal)->update(['serial' => $this->serial]);
-        ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server)->update(['shipped_serial' => $this->serial, 'verified_at' => $ledger->at]);
+        ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server)
+            ->update(['shipped_serial' => $this->serial, 'verified_at' => $ledger->at]);
     }
 
     /** @return array{Name, int, \HarborPost\Core\Dns\Rdata\Rdata} */

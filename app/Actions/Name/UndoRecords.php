@@ -49,7 +49,11 @@ final readonly class UndoRecords extends Action
         $mine ?: $ledger->refuse('not-allowed', 'That change is not available to you');
         $other = $rows->first(fn (object $r): bool => $r->object_type !== Record::noun());
         if ($other !== null) {
-            $ledger->refuse('not-only-records', "That change also wrote a $other->object_type, $other->title", 'Undo it where it was made.');
+            $ledger->refuse(
+                'not-only-records',
+                "That change also wrote a $other->object_type, $other->title",
+                'Undo it where it was made.',
+            );
         }
         foreach ($rows as $row) {
             $before = $row->before === null ? null : (array) json_decode((string) $row->before, true);
@@ -67,7 +71,11 @@ final readonly class UndoRecords extends Action
     {
         $record = Record::query()->with('zone')->find($id);
         if ($record === null || $record->data !== ($after['data'] ?? null) || $record->owner !== ($after['owner'] ?? null)) {
-            $ledger->refuse('changed-since', ($record === null ? (string) ($after['owner'] ?? 'A record') : $record->line()).' was changed since', 'Undo the later change first.');
+            $ledger->refuse(
+                'changed-since',
+                ($record === null ? (string) ($after['owner'] ?? 'A record') : $record->line()).' was changed since',
+                'Undo the later change first.',
+            );
         }
         NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
         Records::remove($record);
@@ -94,7 +102,8 @@ final readonly class UndoRecords extends Action
      */
     private function turnBack(Ledger $ledger, string $id, array $before, array $after): void
     {
-        $record = Record::query()->with('zone')->find($id) ?? $ledger->refuse('changed-since', 'A record of that change is gone', 'Undo the later change first.');
+        $record = Record::query()->with('zone')->find($id)
+            ?? $ledger->refuse('changed-since', 'A record of that change is gone', 'Undo the later change first.');
         NameRights::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
         foreach (['owner', 'data', 'ttl'] as $column) {
             if (array_key_exists($column, $after) && $after[$column] !== $record->$column) {
@@ -109,7 +118,10 @@ final readonly class UndoRecords extends Action
         }
         try {
             $owner = Name::parse(is_string($before['owner'] ?? null) ? $before['owner'] : $record->owner);
-            $data = RdataTypes::fromText(RecordType::of($record->type), Fields::ofLine(is_string($before['data'] ?? null) ? $before['data'] : $record->data));
+            $data = RdataTypes::fromText(
+                RecordType::of($record->type),
+                Fields::ofLine(is_string($before['data'] ?? null) ? $before['data'] : $record->data),
+            );
         } catch (Malformed $e) {
             $ledger->refuse('unreadable', "The history of that record cannot be read: {$e->getMessage()}");
         }

@@ -92,20 +92,31 @@ final readonly class CarvePrefix extends Action
     {
         $space = Space::query()->find($this->space) ?? $ledger->refuse('no-space', 'There is no such space', field: 'space');
         if (! in_array($this->kind, self::KINDS, true) || ! in_array($this->stage, self::STAGES, true)) {
-            $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool; the stage planned, live, retiring or withheld', field: 'kind');
+            $ledger->refuse(
+                'bad-kind',
+                'The kind is supernet, subnet or pool; the stage planned, live, retiring or withheld',
+                field: 'kind',
+            );
         }
         $groups = $this->kind === 'supernet';
         [$net, $parent] = $this->place($ledger, $space, $groups);
         Tree::check($ledger, $space, $net, $groups);
         $row = new Prefix([
-            'id' => $this->id, 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first, 'length' => $net->length, 'groups' => $groups,
+            'id' => $this->id, 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first,
+            'length' => $net->length, 'groups' => $groups,
             'parent_id' => $parent?->id, 'kind' => $this->kind, 'stage' => $this->stage, 'name' => $this->name, 'role' => $this->role,
             'description' => $this->description, 'site_id' => $this->site ?: null, 'tenant_id' => $this->tenant ?: null,
             'vlan_id' => $this->vlan ?: null,
         ]);
         $row->gateway = self::gateway($ledger, $net, $this->gateway, $this->kind);
         self::links($ledger, $row);
-        Labels::origin($ledger, $row, $this->origin === '' ? null : $this->origin, $this->originOn, $this->originHandle === '' ? null : $this->originHandle);
+        Labels::origin(
+            $ledger,
+            $row,
+            $this->origin === '' ? null : $this->origin,
+            $this->originOn,
+            $this->originHandle === '' ? null : $this->originHandle,
+        );
         $this->tags === '' ?: Labels::tag($ledger, $row, $this->tags);
         Labels::own($ledger, $row, $this->own);
         Tree::insert($row, $parent);
@@ -123,16 +134,28 @@ final readonly class CarvePrefix extends Action
 
             return [$net, Tree::lockParent($space, $net, $groups)];
         }
-        $parent = Prefix::query()->where('space_id', $space->id)->where('groups', true)->find($this->in) ?? $ledger->refuse('no-parent', 'Choose a supernet to carve from, or write the prefix', field: 'in');
+        $parent = Prefix::query()->where('space_id', $space->id)->where('groups', true)->find($this->in)
+            ?? $ledger->refuse('no-parent', 'Choose a supernet to carve from, or write the prefix', field: 'in');
         $length = $this->length ?? -1;
         if ($length < $parent->length || $length > $parent->prefix()->family()->bits()) {
-            $ledger->refuse('bad-length', "A length from $parent->length to {$parent->prefix()->family()->bits()} fits into {$parent->prefix()}", field: 'length');
+            $ledger->refuse(
+                'bad-length',
+                "A length from $parent->length to {$parent->prefix()->family()->bits()} fits into {$parent->prefix()}",
+                field: 'length',
+            );
         }
         Tree::lock($space, $parent);
         $net = OpenBlocks::next($parent, $length, Fit::tryFrom($this->fit) ?? Fit::Best);
         if ($net === null) {
             $largest = OpenBlocks::largest($parent);
-            $ledger->refuse('no-room', "No open /$length is left in {$parent->line()}", $largest === null ? 'Nothing is open there.' : "The largest open block is $largest.", null, 'length', "/plan/prefix/$parent->id");
+            $ledger->refuse(
+                'no-room',
+                "No open /$length is left in {$parent->line()}",
+                $largest === null ? 'Nothing is open there.' : "The largest open block is $largest.",
+                null,
+                'length',
+                "/plan/prefix/$parent->id",
+            );
         }
 
         return [$net, $parent];
@@ -144,7 +167,15 @@ final readonly class CarvePrefix extends Action
         try {
             return Net::parse($text);
         } catch (NotUnderstood $e) {
-            $ledger->refuse('not-a-prefix', $e->getMessage(), $e->suggestion === null ? '' : 'A prefix starts at its network address.', 'RFC 4632 §3.1', 'prefix', null, $e->suggestion);
+            $ledger->refuse(
+                'not-a-prefix',
+                $e->getMessage(),
+                $e->suggestion === null ? '' : 'A prefix starts at its network address.',
+                'RFC 4632 §3.1',
+                'prefix',
+                null,
+                $e->suggestion,
+            );
         }
     }
 
@@ -162,7 +193,15 @@ final readonly class CarvePrefix extends Action
             $ledger->refuse('gateway-without-link', "A $kind has no gateway; a subnet has", field: 'gateway');
         }
         if (! $net->usable()->contains($gateway)) {
-            $ledger->refuse('gateway-outside', "The gateway $gateway is not a usable address of $net", "Usable are {$net->usable()}.", null, 'gateway', null, (string) $net->usable()->first);
+            $ledger->refuse(
+                'gateway-outside',
+                "The gateway $gateway is not a usable address of $net",
+                "Usable are {$net->usable()}.",
+                null,
+                'gateway',
+                null,
+                (string) $net->usable()->first,
+            );
         }
         $ledger->passed('gateway-inside', "The gateway $gateway is a usable address of $net");
 
@@ -172,9 +211,20 @@ final readonly class CarvePrefix extends Action
     /** Gateways are not always the first or the last address: one that differs from the habit of the place is said, not refused. */
     public static function sayHabit(Ledger $ledger, Prefix $row): void
     {
-        foreach ($row->gateway === null ? [] : \App\Models\Scope::query()->with('ranges')->where('prefix_id', $row->id)->first()->ranges ?? [] as $range) {
+        foreach (
+            $row->gateway === null
+                ? []
+                : \App\Models\Scope::query()->with('ranges')->where('prefix_id', $row->id)->first()->ranges ?? [] as $range
+        ) {
             if ($row->gateway !== null && $range->range()->contains($row->gateway)) {
-                $ledger->refuse('gateway-in-range', "The gateway $row->gateway is inside the dynamic range {$range->range()}", 'A server would lease it out. Shorten the range first, or choose another gateway.', null, 'gateway', "/lease/scope/$range->scope_id");
+                $ledger->refuse(
+                    'gateway-in-range',
+                    "The gateway $row->gateway is inside the dynamic range {$range->range()}",
+                    'A server would lease it out. Shorten the range first, or choose another gateway.',
+                    null,
+                    'gateway',
+                    "/lease/scope/$range->scope_id",
+                );
             }
         }
         if ($row->gateway === null || ! $row->isSubnet() || $row->prefix()->usable()->size()->isLessThanOrEqualTo(2)) {
@@ -183,7 +233,14 @@ final readonly class CarvePrefix extends Action
         $habit = app(\App\Queries\Inherited::class)->of($row)['gateway'];
         $usual = \App\Queries\Inherited::gatewayBy($habit['value'][0] ?? 'first', $row->prefix());
         if ($habit['origin'] !== null && $usual !== null && ! $usual->equals($row->gateway)) {
-            $ledger->warn('gateway-habit', "The habit of {$habit['origin']['label']} is $usual", 'The gateway differs from it.', null, 'gateway', $habit['origin']['link']);
+            $ledger->warn(
+                'gateway-habit',
+                "The habit of {$habit['origin']['label']} is $usual",
+                'The gateway differs from it.',
+                null,
+                'gateway',
+                $habit['origin']['link'],
+            );
         }
     }
 
@@ -196,9 +253,15 @@ final readonly class CarvePrefix extends Action
         if ($row->vlan_id === null) {
             return;
         }
-        $vlan = Vlan::query()->with('domain.site')->find($row->vlan_id) ?? $ledger->refuse('no-vlan', 'There is no such VLAN', field: 'vlan');
+        $vlan = Vlan::query()->with('domain.site')->find($row->vlan_id)
+            ?? $ledger->refuse('no-vlan', 'There is no such VLAN', field: 'vlan');
         if ($row->site_id !== null && $vlan->domain->site_id !== null && $vlan->domain->site_id !== $row->site_id) {
-            $ledger->warn('vlan-other-site', "VLAN {$vlan->line()} belongs to {$vlan->domain->site?->name}", 'The subnet is at another site.', field: 'vlan');
+            $ledger->warn(
+                'vlan-other-site',
+                "VLAN {$vlan->line()} belongs to {$vlan->domain->site?->name}",
+                'The subnet is at another site.',
+                field: 'vlan',
+            );
         }
     }
 }

@@ -69,7 +69,8 @@ final readonly class ChangeHost extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $host = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->find($this->host) ?? $ledger->refuse('gone', 'The host is not there any more, or not available to you');
+        $host = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->find($this->host)
+            ?? $ledger->refuse('gone', 'The host is not there any more, or not available to you');
         Guard::share("subnet:$host->prefix_id");
         $subnet = $host->prefix;
         $old = clone $host;
@@ -89,7 +90,11 @@ final readonly class ChangeHost extends Action
             $reserved = Reservation::query()->where('address_id', $host->id)->exists();
             PlaceHost::checkUse($ledger, $subnet, $host->address, $host->mac, $reserved, $host->id);
         }
-        foreach (['role' => $this->role, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface] as $column => $value) {
+        foreach (
+            [
+                'role' => $this->role, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface,
+            ] as $column => $value
+        ) {
             $host->$column = match ($value) {
                 null => $host->$column, '-' => '', default => $value
             };
@@ -118,7 +123,13 @@ final readonly class ChangeHost extends Action
             $zone = $record->zone;
             $name = $renamed ? Records::hostName($ledger, $zone, (string) $this->name) : Name::parse($record->owner);
             $this->warnUsed($ledger, $record, $name);
-            Records::change($ledger, $record, $name, $record->ttl, $host->address->family === Family::V4 ? A::of($host->address) : Aaaa::of($host->address));
+            Records::change(
+                $ledger,
+                $record,
+                $name,
+                $record->ttl,
+                $host->address->family === Family::V4 ? A::of($host->address) : Aaaa::of($host->address),
+            );
             $ledger->later('The old answer may linger '.Ttl::of($record->ttl ?? $zone->default_ttl)->spoken().', its TTL');
         }
         foreach ($back as $record) {
@@ -131,16 +142,28 @@ final readonly class ChangeHost extends Action
 
     private function warnUsed(Ledger $ledger, Record $record, Name $name): void
     {
-        $same = $name->sortKey() === $record->owner_key ? null : Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $name->sortKey())->where('type', $record->type)->whereKeyNot($record->id)->first();
+        $same = $name->sortKey() === $record->owner_key
+            ? null
+            : Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $name->sortKey())
+                ->where('type', $record->type)->whereKeyNot($record->id)->first();
         if ($same !== null) {
-            $ledger->warn('name-used', "{$record->zone->title()} already has {$same->line()}", 'Both addresses will be answered, in turns.', null, 'name', Records::page($record->zone, $name));
+            $ledger->warn(
+                'name-used',
+                "{$record->zone->title()} already has {$same->line()}",
+                'Both addresses will be answered, in turns.',
+                null,
+                'name',
+                Records::page($record->zone, $name),
+            );
         }
     }
 
     /** The pointer follows: in its zone the row stays, in another zone it is a new one. */
     private function pointBack(Ledger $ledger, Record $record, Host $host, Name $target, bool $moved): void
     {
-        [$zone, $owner] = $moved ? Zones::pointer($host->address, $record->zone->view_id) ?? [null, null] : [$record->zone, Name::parse($record->owner)];
+        [$zone, $owner] = $moved
+            ? Zones::pointer($host->address, $record->zone->view_id) ?? [null, null]
+            : [$record->zone, Name::parse($record->owner)];
         if ($zone !== null && $owner !== null && $zone->id === $record->zone_id) {
             Records::change($ledger, $record, $owner, $record->ttl, new Ptr($target));
 

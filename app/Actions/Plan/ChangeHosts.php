@@ -56,7 +56,8 @@ final readonly class ChangeHosts extends Action
 
     public function apply(Ledger $ledger): void
     {
-        $hosts = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())->whereIn('id', $this->hosts)->lockForUpdate()->get();
+        $hosts = ($ledger->person === null ? Host::query() : Reach::of($ledger->person)->hosts())
+            ->whereIn('id', $this->hosts)->lockForUpdate()->get();
         if ($hosts->isEmpty() || $hosts->count() !== count(array_unique($this->hosts))) {
             $ledger->refuse('gone', 'A host of the selection is not there any more, or not available to you');
         }

@@ -87,7 +87,11 @@ final readonly class ChangePrefix extends Action
         }
         foreach ($rows as $row) {
             $tenant = $row->effective_tenant_id;
-            foreach (['name' => $this->name, 'stage' => $this->stage, 'role' => $this->role, 'description' => $this->description] as $column => $value) {
+            foreach (
+                [
+                    'name' => $this->name, 'stage' => $this->stage, 'role' => $this->role, 'description' => $this->description,
+                ] as $column => $value
+            ) {
                 if ($value !== null) {
                     $row->$column = $value === '-' ? '' : $value;
                 }
@@ -98,12 +102,29 @@ final readonly class ChangePrefix extends Action
                 }
             }
             if ($this->gateway !== null) {
-                $habit = in_array($this->gateway, ['first', 'last'], true) ? (string) \App\Queries\Inherited::gatewayBy($this->gateway, $row->prefix()) : null;
-                $row->gateway = CarvePrefix::gateway($ledger, $row->prefix(), $this->gateway === '-' ? '' : $habit ?? $this->gateway, $row->kind);
+                $habit = in_array($this->gateway, ['first', 'last'], true)
+                    ? (string) \App\Queries\Inherited::gatewayBy($this->gateway, $row->prefix())
+                    : null;
+                $row->gateway = CarvePrefix::gateway(
+                    $ledger,
+                    $row->prefix(),
+                    $this->gateway === '-' ? '' : $habit ?? $this->gateway,
+                    $row->kind,
+                );
                 $row->gateway === null || ! $row->isDirty('gateway') ?: self::checkLeases($ledger, $row, $row->gateway);
-                $taken = $row->gateway === null ? null : Host::query()->where('space_id', $row->space_id)->where('family', $row->family)->where('address', $row->gateway->bytes)->where('role', '!=', 'gateway')->first();
+                $taken = $row->gateway === null
+                    ? null
+                    : Host::query()->where('space_id', $row->space_id)->where('family', $row->family)
+                        ->where('address', $row->gateway->bytes)->where('role', '!=', 'gateway')->first();
                 if ($taken !== null) {
-                    $ledger->warn('gateway-is-host', "{$taken->line()} is a host", 'The gateway and a host would share the address.', null, 'gateway', "/plan/prefix/$row->id?address=$taken->address");
+                    $ledger->warn(
+                        'gateway-is-host',
+                        "{$taken->line()} is a host",
+                        'The gateway and a host would share the address.',
+                        null,
+                        'gateway',
+                        "/plan/prefix/$row->id?address=$taken->address",
+                    );
                 }
             }
             Labels::origin($ledger, $row, $this->origin, $this->originOn, $this->originHandle);
@@ -135,15 +156,36 @@ final readonly class ChangePrefix extends Action
         $scope = Scope::query()->with(['ranges', 'optionValues'])->where('prefix_id', $row->id)->first();
         $range = $scope?->ranges->first(fn (ScopeRange $r): bool => $r->range()->contains($gateway));
         if ($range !== null) {
-            $ledger->refuse('gateway-in-range', "$gateway is inside the range {$range->range()}", 'A server would lease it out. Shorten the range first.', null, 'gateway', "/lease/scope/$range->scope_id");
+            $ledger->refuse(
+                'gateway-in-range',
+                "$gateway is inside the range {$range->range()}",
+                'A server would lease it out. Shorten the range first.',
+                null,
+                'gateway',
+                "/lease/scope/$range->scope_id",
+            );
         }
         $lease = InUse::activeLeases()->where('address', $gateway->bytes)->where('scope_id', $scope?->id)->first();
         if ($lease !== null) {
-            $ledger->warn('gateway-leased', "$gateway is leased to ".($lease->mac ?? 'a client').' until '.$lease->ends_at->format('j M H:i'), 'Two would answer for it until then.', null, 'gateway', "/lease/scope/$lease->scope_id");
+            $ledger->warn(
+                'gateway-leased',
+                "$gateway is leased to ".($lease->mac ?? 'a client').' until '.$lease->ends_at->format('j M H:i'),
+                'Two would answer for it until then.',
+                null,
+                'gateway',
+                "/lease/scope/$lease->scope_id",
+            );
         }
         $router = $scope?->optionValues->firstWhere('code', OptionTable::ROUTER);
         if ($router !== null && ! in_array((string) $gateway, $router->values ?? [], true)) {
-            $ledger->warn('router-not-gateway', "The scope $scope->name sends the router ".implode(', ', $router->values ?? []), 'Its clients would not use the new gateway.', 'RFC 2132 §3.5', 'gateway', "/lease/scope/$scope->id");
+            $ledger->warn(
+                'router-not-gateway',
+                "The scope $scope->name sends the router ".implode(', ', $router->values ?? []),
+                'Its clients would not use the new gateway.',
+                'RFC 2132 §3.5',
+                'gateway',
+                "/lease/scope/$scope->id",
+            );
         }
     }
 }

@@ -21,7 +21,8 @@ final class Counter
             $until = (int) DB::table('use_deltas')->max('id');
             $rows = DB::table('use_deltas')->where('id', '<=', $until)->lockForUpdate()->get(['id', 'prefix_id', 'delta']);
             foreach ($rows->groupBy('prefix_id') as $prefix => $deltas) {
-                DB::table('prefixes')->where('id', $prefix)->update(['used' => DB::raw('GREATEST(0, CAST(used AS SIGNED) + ('.(int) $deltas->sum('delta').'))')]);
+                DB::table('prefixes')->where('id', $prefix)
+                    ->update(['used' => DB::raw('GREATEST(0, CAST(used AS SIGNED) + ('.(int) $deltas->sum('delta').'))')]);
             }
             foreach ($rows->pluck('id')->chunk(1000) as $ids) {
                 DB::table('use_deltas')->whereIn('id', $ids->all())->delete();

@@ -66,8 +66,14 @@ final readonly class HoldRun extends Action
                 $ledger->refuse('run-overlap', "$range overlaps the held run {$other->line()}", field: 'range');
             }
         }
-        $hosts = Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', [$range->first->bytes, $range->last->bytes])->count();
+        $hosts = Host::query()->where('prefix_id', $subnet->id)
+            ->whereBetween('address', [$range->first->bytes, $range->last->bytes])->count();
         $hosts === 0 || $ledger->warn('hosts-inside', "$hosts hosts stand in $range", 'They stay.');
-        (new HeldRun(['id' => $this->id ?: null, 'prefix_id' => $subnet->id, 'first' => $range->first, 'last' => $range->last, 'reason' => trim($this->why), 'until' => $until?->format('Y-m-d')]))->save();
+        (
+            new HeldRun([
+                'id' => $this->id ?: null, 'prefix_id' => $subnet->id, 'first' => $range->first, 'last' => $range->last,
+                'reason' => trim($this->why), 'until' => $until?->format('Y-m-d'),
+            ])
+        )->save();
     }
 }

@@ -22,13 +22,25 @@ final class Identifiers
     {
         $net = $subnet->prefix();
         if ($net->length !== 64 || ! isset(self::WAYS[$way])) {
-            $ledger->refuse('no-such-choice', 'Interface identifiers have 64 bits: the subnet is no /64', 'Take low numbers here.', 'RFC 4291 §2.5.1', 'choose');
+            $ledger->refuse(
+                'no-such-choice',
+                'Interface identifiers have 64 bits: the subnet is no /64',
+                'Take low numbers here.',
+                'RFC 4291 §2.5.1',
+                'choose',
+            );
         }
         if ($way === 'eui64') {
             if ($mac === null) {
                 $ledger->refuse('no-mac', 'An EUI-64 address needs the MAC', standard: 'RFC 4291 §2.5.1', field: 'mac');
             }
-            $ledger->warn('eui64-shows-mac', 'The address shows the MAC to everybody it talks to', 'Stable opaque identifiers do not.', 'RFC 8064', 'choose');
+            $ledger->warn(
+                'eui64-shows-mac',
+                'The address shows the MAC to everybody it talks to',
+                'Stable opaque identifiers do not.',
+                'RFC 8064',
+                'choose',
+            );
             $address = InterfaceId::eui64($net, $mac);
             PlaceHost::checkAddress($ledger, $subnet, $address, 'host');
 
@@ -45,6 +57,12 @@ final class Identifiers
                 return $address;
             }
         }
-        $ledger->refuse('address-taken', "$what has its stable address here already", 'Place it under another name, or write the address.', 'RFC 7217 §6', 'name');
+        $ledger->refuse(
+            'address-taken',
+            "$what has its stable address here already",
+            'Place it under another name, or write the address.',
+            'RFC 7217 §6',
+            'name',
+        );
     }
 }

@@ -24,7 +24,8 @@ trait InSubnet
 
     private function subnet(Ledger $ledger): Prefix
     {
-        return ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())->where('kind', 'subnet')->find($this->prefix)
+        return ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())
+            ->where('kind', 'subnet')->find($this->prefix)
             ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
     }
 }

@@ -89,7 +89,13 @@ final class Labels
             $row->setAttribute('origin_on', $date?->format('Y-m-d'));
         }
         if ($row->parent_id !== null && $row->isDirty(['origin', 'origin_on', 'origin_handle']) && ($row->origin ?? '') !== '') {
-            $ledger->warn('origin-inside', "{$row->line()} is no top holding", 'The origin of what holds it says who allocated it.', null, 'origin');
+            $ledger->warn(
+                'origin-inside',
+                "{$row->line()} is no top holding",
+                'The origin of what holds it says who allocated it.',
+                null,
+                'origin',
+            );
         }
     }
 }

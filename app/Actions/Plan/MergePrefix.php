@@ -38,14 +38,26 @@ final readonly class MergePrefix extends Reshape
         $net = $row->prefix();
         $sibling = $net->sibling() ?? $ledger->refuse('no-sibling', "$net has no sibling");
         $to = $net->supernet() ?? $net;
-        $other = Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)->where('first', $sibling->first->bytes)->where('length', $sibling->length)->where('kind', $row->kind)->first();
+        $other = Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)
+            ->where('first', $sibling->first->bytes)->where('length', $sibling->length)->where('kind', $row->kind)
+            ->first();
         if ($other === null || $other->parent_id !== $row->parent_id) {
             $there = Ancestors::of($row->space_id, $sibling)->last(fn (Prefix $p): bool => $p->length >= $row->length);
-            $ledger->refuse('no-sibling', "The sibling $sibling is no $row->kind".($there === null ? '; it is open' : ": there is {$there->line()}"), $there === null ? 'Grow into it instead.' : '', link: $there === null ? null : "/plan/prefix/$there->id");
+            $ledger->refuse(
+                'no-sibling',
+                "The sibling $sibling is no $row->kind".($there === null ? '; it is open' : ": there is {$there->line()}"),
+                $there === null ? 'Grow into it instead.' : '',
+                link: $there === null ? null : "/plan/prefix/$there->id",
+            );
         }
         $parent = $row->parent;
         if ($parent !== null && $row->groups && $parent->prefix()->equals($to)) {
-            $ledger->refuse('fills-parent', "The two fill {$parent->line()}", 'A supernet in a supernet of the same size would group nothing: give the two back, and what they hold moves up.', link: "/plan/prefix/$parent->id");
+            $ledger->refuse(
+                'fills-parent',
+                "The two fill {$parent->line()}",
+                'A supernet in a supernet of the same size would group nothing: give the two back, and what they hold moves up.',
+                link: "/plan/prefix/$parent->id",
+            );
         }
         Tree::lock($row->space, $other);
         Guard::alone("subnet:$other->id");
@@ -58,12 +70,17 @@ final readonly class MergePrefix extends Reshape
             $this->scopes($ledger, $row, $other);
             self::handOver($other, $row, $other->prefix()->range());
             if ($other->gateway !== null) {
-                $ledger->warn('gateway-goes', "The gateway $other->gateway of $sibling goes", 'The gateway of the whole is '.($row->gateway ?? 'none').'; hosts there need the new one.');
+                $ledger->warn(
+                    'gateway-goes',
+                    "The gateway $other->gateway of $sibling goes",
+                    'The gateway of the whole is '.($row->gateway ?? 'none').'; hosts there need the new one.',
+                );
             }
         }
         Tree::remove($other->refresh(), $parent?->refresh());
         Tree::resize($row->refresh(), $parent?->refresh(), $to, $parent?->refresh());
-        $row->isSubnet() && $ledger->later('Every host of both links needs the new mask: '.($row->family === 4 ? $to->mask() : "/$to->length"));
+        $row->isSubnet()
+            && $ledger->later('Every host of both links needs the new mask: '.($row->family === 4 ? $to->mask() : "/$to->length"));
     }
 
     private function scopes(Ledger $ledger, Prefix $row, Prefix $other): void
@@ -86,7 +103,14 @@ final readonly class MergePrefix extends Reshape
             $server = $range->server_id ?? $leasing;
             $range->server_id = $held->count() < 2 ? null : ($held->contains($server) ? $server : $held[0]);
             if ($range->server_id !== $server && $held->count() > 1) {
-                $ledger->warn('share-goes', "{$range->range()} becomes the share of another server", 'Its own does not lease '.$ours->name.'.', null, null, "/lease/scope/$ours->id");
+                $ledger->warn(
+                    'share-goes',
+                    "{$range->range()} becomes the share of another server",
+                    'Its own does not lease '.$ours->name.'.',
+                    null,
+                    null,
+                    "/lease/scope/$ours->id",
+                );
             }
         }
         foreach ([$theirs->ranges, $theirs->exclusions, $theirs->reservations] as $parts) {
@@ -98,6 +122,13 @@ final readonly class MergePrefix extends Reshape
         $theirs->placements->each->delete();
         OptionValue::query()->where('layer', 'scope')->where('layer_id', $theirs->id)->get()->each->delete();
         $theirs->delete();
-        $ledger->warn('scopes-merge', "The scope $theirs->name goes into $ours->name", 'Its ranges, exclusions and reservations come along; the options and servers of '.$ours->name.' hold.', null, null, "/lease/scope/$ours->id");
+        $ledger->warn(
+            'scopes-merge',
+            "The scope $theirs->name goes into $ours->name",
+            'Its ranges, exclusions and reservations come along; the options and servers of '.$ours->name.' hold.',
+            null,
+            null,
+            "/lease/scope/$ours->id",
+        );
     }
 }

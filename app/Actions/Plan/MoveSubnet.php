@@ -65,7 +65,13 @@ final readonly class MoveSubnet extends Reshape
             $ledger->refuse('no-link', "{$row->line()} is a $row->kind; subnets are moved", field: 'prefix');
         }
         if ($to->family() !== $from->family() || $to->overlaps($from)) {
-            $ledger->refuse('bad-target', $to->family() === $from->family() ? "$to overlaps $from" : "$to is of the other family", $to->family() === $from->family() ? 'To change its size where it stands, resize it.' : '', null, 'to');
+            $ledger->refuse(
+                'bad-target',
+                $to->family() === $from->family() ? "$to overlaps $from" : "$to is of the other family",
+                $to->family() === $from->family() ? 'To change its size where it stands, resize it.' : '',
+                null,
+                'to',
+            );
         }
         $parent = $row->parent;
         $newParent = Tree::lockParent($row->space, $to, false);
@@ -83,10 +89,23 @@ final readonly class MoveSubnet extends Reshape
         }
         foreach ($plan->strays as ['record' => $record, 'new' => $new]) {
             $ttl = max($ttl, $record->ttl ?? $record->zone->default_ttl);
-            Records::change($ledger, $record, Name::parse($record->owner), $record->ttl, $new->family === Family::V4 ? A::of($new) : Aaaa::of($new));
+            Records::change(
+                $ledger,
+                $record,
+                Name::parse($record->owner),
+                $record->ttl,
+                $new->family === Family::V4 ? A::of($new) : Aaaa::of($new),
+            );
         }
         if ($plan->strays !== []) {
-            $ledger->warn('names-without-host', count($plan->strays).(count($plan->strays) === 1 ? ' name that belongs to no host follows' : ' names that belong to no host follow'), 'They pointed at addresses of this subnet, and would point at nothing.', null, 'to');
+            $ledger->warn(
+                'names-without-host',
+                count($plan->strays)
+                    .(count($plan->strays) === 1 ? ' name that belongs to no host follows' : ' names that belong to no host follow'),
+                'They pointed at addresses of this subnet, and would point at nothing.',
+                null,
+                'to',
+            );
         }
         $this->scope($plan, $plan->by);
         foreach (HeldRun::query()->where('prefix_id', $row->id)->get() as $run) {
@@ -108,10 +127,34 @@ final readonly class MoveSubnet extends Reshape
         $conflicts = $plan->conflicts();
         $real = array_values(array_filter($conflicts, fn (array $c): bool => ! ($this->withoutReverse && $c['zoneless'])));
         if ($real !== []) {
-            $ledger->refuse('conflicts', count($real).' of '.count($plan->rows).' lines are in the way: '.implode('; ', array_map(fn (array $c): string => "{$c['what']} {$c['old']}: {$c['conflict']}", array_slice($real, 0, self::LISTED))), 'The table lists each of them.', null, 'to', "/plan/prefix/$this->prefix/move?to=".urlencode($this->to));
+            $ledger->refuse(
+                'conflicts',
+                count($real)
+                    .' of '
+                    .count($plan->rows)
+                    .' lines are in the way: '
+                    .implode(
+                        '; ',
+                        array_map(
+                            fn (array $c): string => "{$c['what']} {$c['old']}: {$c['conflict']}",
+                            array_slice($real, 0, self::LISTED),
+                        ),
+                    ),
+                'The table lists each of them.',
+                null,
+                'to',
+                "/plan/prefix/$this->prefix/move?to=".urlencode($this->to),
+            );
         }
         if ($conflicts !== []) {
-            $ledger->warn('no-reverse-zone', count($conflicts).' PTRs are left out: no reverse zone covers the new addresses', 'Make the zone first to keep them.', 'RFC 1912 §2.1', 'withoutReverse', '/name/reverse?nets='.urlencode($this->to));
+            $ledger->warn(
+                'no-reverse-zone',
+                count($conflicts).' PTRs are left out: no reverse zone covers the new addresses',
+                'Make the zone first to keep them.',
+                'RFC 1912 §2.1',
+                'withoutReverse',
+                '/name/reverse?nets='.urlencode($this->to),
+            );
         }
     }
 
@@ -127,7 +170,18 @@ final readonly class MoveSubnet extends Reshape
                 $this->pointer($ledger, $record, $new);
             } else {
                 Records::journal('-', $record);
-                $record->fill(array_diff_key(Record::columns(Name::parse($record->owner), $record->ttl, $new->family === Family::V4 ? A::of($new) : Aaaa::of($new)), ['owner' => 0, 'owner_key' => 0]))->save();
+                $record
+                    ->fill(
+                        array_diff_key(
+                            Record::columns(
+                                Name::parse($record->owner),
+                                $record->ttl,
+                                $new->family === Family::V4 ? A::of($new) : Aaaa::of($new),
+                            ),
+                            ['owner' => 0, 'owner_key' => 0],
+                        ),
+                    )
+                    ->save();
                 Records::journal('+', $record);
             }
         }
@@ -175,7 +229,10 @@ final readonly class MoveSubnet extends Reshape
             if ($router->code !== OptionTable::ROUTER) {
                 continue;
             }
-            $router->values = array_map(fn (string $a): string => (string) (($old = Address::tryParse($a)) === null ? $a : $by->of($old) ?? $a), $router->values);
+            $router->values = array_map(
+                fn (string $a): string => (string) (($old = Address::tryParse($a)) === null ? $a : $by->of($old) ?? $a),
+                $router->values,
+            );
             $router->save();
         }
     }

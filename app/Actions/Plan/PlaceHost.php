@@ -95,7 +95,8 @@ final readonly class PlaceHost extends Action
     {
         $reach = $ledger->person === null ? null : Reach::of($ledger->person);
         Guard::share("subnet:$this->prefix");
-        $subnet = ($reach?->prefixes() ?? Prefix::query())->find($this->prefix) ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
+        $subnet = ($reach?->prefixes() ?? Prefix::query())->find($this->prefix)
+            ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
         if (! $subnet->isSubnet()) {
             $ledger->refuse('no-link', "{$subnet->line()} is a $subnet->kind; hosts live in subnets", field: 'prefix');
         }
@@ -104,10 +105,21 @@ final readonly class PlaceHost extends Action
         }
         $mac = self::mac($ledger, $this->mac);
         self::checkMac($ledger, $subnet, $mac);
-        $zone = $this->zone === '' ? null : (($reach?->zones() ?? Zone::query())->find($this->zone) ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone'));
+        $zone = $this->zone === ''
+            ? null
+            : (
+                ($reach?->zones() ?? Zone::query())->find($this->zone)
+                    ?? $ledger->refuse('not-available', 'This zone is not available to you', field: 'zone')
+            );
         $owner = $zone === null || $this->name === '' ? null : Records::hostName($ledger, $zone, $this->name);
         if ($zone !== null && $owner === null) {
-            $ledger->refuse('no-name', "Which name in {$zone->title()}?", 'Choose "no name in DNS" to place a host without one.', null, 'name');
+            $ledger->refuse(
+                'no-name',
+                "Which name in {$zone->title()}?",
+                'Choose "no name in DNS" to place a host without one.',
+                null,
+                'name',
+            );
         }
         if ($zone !== null && $owner !== null) {
             NameRights::check($ledger, $zone, $owner);
@@ -115,12 +127,21 @@ final readonly class PlaceHost extends Action
         $label = $owner === null ? Records::plainName($ledger, $this->name) : rtrim((string) $owner->lower(), '.');
         $address = $this->address($ledger, $subnet, $mac, $label);
         if ($this->role === 'gateway' && $subnet->gateway !== null && ! $subnet->gateway->equals($address)) {
-            $ledger->warn('second-gateway', "The gateway of the subnet is $subnet->gateway", 'A subnet has one; give this host the role virtual or service, or change the gateway of the subnet.', null, 'role', "/plan/prefix/$subnet->id");
+            $ledger->warn(
+                'second-gateway',
+                "The gateway of the subnet is $subnet->gateway",
+                'A subnet has one; give this host the role virtual or service, or change the gateway of the subnet.',
+                null,
+                'role',
+                "/plan/prefix/$subnet->id",
+            );
         }
         $host = new Host([
-            'id' => $this->id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address, 'prefix_id' => $subnet->id,
+            'id' => $this->id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address,
+            'prefix_id' => $subnet->id,
             'name' => $label, 'role' => $this->role, 'mac' => $mac,
-            'device_id' => $this->device ?: null, 'owner' => $this->owner, 'description' => $this->description, 'interface' => $this->interface,
+            'device_id' => $this->device ?: null, 'owner' => $this->owner, 'description' => $this->description,
+            'interface' => $this->interface,
         ]);
         $host->save();
         Counter::add($subnet->id, 1);
@@ -144,7 +165,13 @@ final readonly class PlaceHost extends Action
             $ledger->refuse('bad-mac', $e->getMessage(), field: 'mac');
         }
         if ((string) $mac === '00:00:00:00:00:00') {
-            $ledger->refuse('null-mac', 'No device has the MAC 00:00:00:00:00:00', 'Leave it blank when it is not known.', 'IEEE 802', 'mac');
+            $ledger->refuse(
+                'null-mac',
+                'No device has the MAC 00:00:00:00:00:00',
+                'Leave it blank when it is not known.',
+                'IEEE 802',
+                'mac',
+            );
         }
         if ($mac->isGroup()) {
             $ledger->warn('group-mac', "$mac is a group address", 'No single device has it.', field: 'mac');
@@ -156,9 +183,19 @@ final readonly class PlaceHost extends Action
     /** Another host of the link with the same MAC is said: one of the two is a mistake, or it has several addresses. */
     public static function checkMac(Ledger $ledger, Prefix $subnet, ?MacAddress $mac, ?string $except = null): void
     {
-        $twin = $mac === null ? null : Host::query()->where('prefix_id', $subnet->id)->where('mac', $mac->bytes)->when($except, fn ($q) => $q->whereKeyNot($except))->first();
+        $twin = $mac === null
+            ? null
+            : Host::query()->where('prefix_id', $subnet->id)->where('mac', $mac->bytes)
+                ->when($except, fn ($q) => $q->whereKeyNot($except))->first();
         if ($twin !== null) {
-            $ledger->warn('mac-twice', "{$twin->line()} has the MAC $mac in this subnet", 'One device with two addresses, or a mistake.', null, 'mac', "/plan/prefix/$subnet->id?address=$twin->address");
+            $ledger->warn(
+                'mac-twice',
+                "{$twin->line()} has the MAC $mac in this subnet",
+                'One device with two addresses, or a mistake.',
+                null,
+                'mac',
+                "/plan/prefix/$subnet->id?address=$twin->address",
+            );
         }
     }
 
@@ -170,14 +207,37 @@ final readonly class PlaceHost extends Action
             $ledger->refuse('address-outside', "$address is not in $net", "Usable are {$net->usable()}.", null, 'address');
         }
         if (! $net->usable()->contains($address)) {
-            $ledger->refuse('address-unusable', "$address is the ".($address->equals($net->first) ? ($subnet->family === 4 ? 'network' : 'subnet-router anycast') : 'broadcast').' address', "Usable are {$net->usable()}.", $subnet->family === 4 ? 'RFC 1122 §3.2.1.3' : 'RFC 4291 §2.6.1', 'address');
+            $ledger->refuse(
+                'address-unusable',
+                "$address is the "
+                    .($address->equals($net->first) ? ($subnet->family === 4 ? 'network' : 'subnet-router anycast') : 'broadcast')
+                    .' address',
+                "Usable are {$net->usable()}.",
+                $subnet->family === 4 ? 'RFC 1122 §3.2.1.3' : 'RFC 4291 §2.6.1',
+                'address',
+            );
         }
-        $taken = Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)->where('address', $address->bytes)->first();
+        $taken = Host::query()->where('space_id', $subnet->space_id)->where('family', $subnet->family)
+            ->where('address', $address->bytes)->first();
         if ($taken !== null && $taken->id !== $except) {
-            $ledger->refuse('address-taken', "$address belongs to ".($taken->name ?: 'a host without a name'), 'Choose another, or release that host.', null, 'address', "/plan/prefix/$subnet->id?address=$address");
+            $ledger->refuse(
+                'address-taken',
+                "$address belongs to ".($taken->name ?: 'a host without a name'),
+                'Choose another, or release that host.',
+                null,
+                'address',
+                "/plan/prefix/$subnet->id?address=$address",
+            );
         }
         if ($role !== 'gateway' && $subnet->gateway !== null && $subnet->gateway->equals($address)) {
-            $ledger->refuse('address-is-gateway', "$address is the gateway of the subnet", 'Give the host the role gateway, or choose another address.', null, 'address', "/plan/prefix/$subnet->id");
+            $ledger->refuse(
+                'address-is-gateway',
+                "$address is the gateway of the subnet",
+                'Give the host the role gateway, or choose another address.',
+                null,
+                'address',
+                "/plan/prefix/$subnet->id",
+            );
         }
     }
 
@@ -187,7 +247,15 @@ final readonly class PlaceHost extends Action
             return Identifiers::choose($ledger, $subnet, $this->choose, $mac, $name);
         }
         if (trim($this->address) === '') {
-            return FreeAddresses::take($subnet) ?? $ledger->refuse('full', "No free address is left in {$subnet->line()}", 'Release hosts, shorten the dynamic range, or grow the subnet.', null, 'address', "/plan/prefix/$subnet->id");
+            return FreeAddresses::take($subnet)
+                ?? $ledger->refuse(
+                    'full',
+                    "No free address is left in {$subnet->line()}",
+                    'Release hosts, shorten the dynamic range, or grow the subnet.',
+                    null,
+                    'address',
+                    "/plan/prefix/$subnet->id",
+                );
         }
         try {
             $address = Address::parse(trim($this->address));
@@ -201,21 +269,39 @@ final readonly class PlaceHost extends Action
     }
 
     /** Whether anything but the plan has the address: kept runs and ranges, leases, reservations, names, devices that answer. */
-    public static function checkUse(Ledger $ledger, Prefix $subnet, Address $address, ?MacAddress $mac, bool $reserve, ?string $host = null): void
-    {
+    public static function checkUse(
+        Ledger $ledger,
+        Prefix $subnet,
+        Address $address,
+        ?MacAddress $mac,
+        bool $reserve,
+        ?string $host = null,
+    ): void {
         $said = InUse::of($subnet, $address, $mac, $host);
         foreach ($said as $one) {
             $ledger->warn($one['code'], $one['message'], $one['why'], null, 'address', $one['link']);
         }
         foreach (HeldRun::query()->where('prefix_id', $subnet->id)->get() as $run) {
             if ($run->holds(now()) && $run->range()->contains($address)) {
-                $ledger->warn('in-held-run', "$address is in the held run {$run->range()}: $run->reason", $run->until === null ? 'It is held without an end.' : 'It is held until '.$run->until->format('j M Y').'.', null, 'address');
+                $ledger->warn(
+                    'in-held-run',
+                    "$address is in the held run {$run->range()}: $run->reason",
+                    $run->until === null ? 'It is held without an end.' : 'It is held until '.$run->until->format('j M Y').'.',
+                    null,
+                    'address',
+                );
             }
         }
         foreach (Scope::query()->with('ranges')->where('prefix_id', $subnet->id)->first()->ranges ?? [] as $one) {
             $range = $one->range();
             if ($range->contains($address) && ! $reserve) {
-                $ledger->warn('in-dynamic-range', "$address is inside the dynamic range $range", 'A server may lease it to somebody else; reserve it, or choose an address outside.', null, 'address');
+                $ledger->warn(
+                    'in-dynamic-range',
+                    "$address is inside the dynamic range $range",
+                    'A server may lease it to somebody else; reserve it, or choose an address outside.',
+                    null,
+                    'address',
+                );
             }
         }
         if ($said === []) {
@@ -229,7 +315,14 @@ final readonly class PlaceHost extends Action
         $type = $address->family === Family::V4 ? RecordType::A : RecordType::AAAA;
         $same = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())->where('type', $type)->first();
         if ($same !== null) {
-            $ledger->warn('name-used', "{$zone->title()} already has {$same->line()}", 'Both addresses will be answered, in turns.', null, 'name', Records::page($zone, $owner));
+            $ledger->warn(
+                'name-used',
+                "{$zone->title()} already has {$same->line()}",
+                'Both addresses will be answered, in turns.',
+                null,
+                'name',
+                Records::page($zone, $owner),
+            );
         }
         Records::add($ledger, $zone, $owner, $ttl, $address->family === Family::V4 ? A::of($address) : Aaaa::of($address), null, $this->id);
         if ($this->ptr) {
@@ -242,7 +335,15 @@ final readonly class PlaceHost extends Action
         if ($host->mac === null) {
             $ledger->refuse('no-mac', 'A reservation needs the MAC address', field: 'mac');
         }
-        $scope = Scope::query()->where('prefix_id', $subnet->id)->first() ?? $ledger->refuse('no-scope', 'The subnet has no scope to reserve in', 'Make a scope first, or place the host without a reservation.', null, 'reserve', "/lease?make=$subnet->id");
+        $scope = Scope::query()->where('prefix_id', $subnet->id)->first()
+            ?? $ledger->refuse(
+                'no-scope',
+                'The subnet has no scope to reserve in',
+                'Make a scope first, or place the host without a reservation.',
+                null,
+                'reserve',
+                "/lease?make=$subnet->id",
+            );
         AddReservation::write($ledger, $scope, $host->address, $host->mac, explode('.', $host->name)[0], $host->id);
     }
 }

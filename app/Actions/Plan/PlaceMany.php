@@ -25,7 +25,10 @@ use Illuminate\Support\Str;
 /** Many hosts at once, already judged one by one: written in bulk, with names both ways where zones are given. */
 final readonly class PlaceMany extends Action
 {
-    /** @param  list<array{prefix: string, address: string, name?: string, zone?: string, reverse?: string, mac?: string, owner?: string, description?: string, role?: string, interface?: string, device?: string}>  $hosts */
+    /**
+     * @param  list<array{prefix: string, address: string, name?: string, zone?: string, reverse?: string, mac?: string, owner?: string,
+     *     description?: string, role?: string, interface?: string, device?: string}>  $hosts
+     */
     public function __construct(public array $hosts)
     {
     }
@@ -43,7 +46,9 @@ final readonly class PlaceMany extends Action
     public function apply(Ledger $ledger): void
     {
         $subnets = Prefix::query()->whereIn('id', array_unique(array_column($this->hosts, 'prefix')))->get()->keyBy('id');
-        $zones = Zone::query()->whereIn('id', array_filter(array_unique([...array_column($this->hosts, 'zone'), ...array_column($this->hosts, 'reverse')])))->get()->keyBy('id');
+        $zones = Zone::query()
+            ->whereIn('id', array_filter(array_unique([...array_column($this->hosts, 'zone'), ...array_column($this->hosts, 'reverse')])))
+            ->get()->keyBy('id');
         $rows = $records = $counts = [];
         foreach ($this->hosts as $one) {
             $subnet = $subnets[$one['prefix']] ?? $ledger->refuse('gone', 'A subnet of the selection is not there any more');
@@ -52,16 +57,29 @@ final readonly class PlaceMany extends Action
             $owner = $zone === null ? null : Name::parse($one['name'] ?? '', $zone->origin())->lower();
             $id = (string) Str::ulid();
             $rows[] = [
-                'id' => $id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address->bytes, 'prefix_id' => $subnet->id,
-                'name' => $owner === null ? strtolower(rtrim($one['name'] ?? '', '.')) : rtrim((string) $owner, '.'), 'role' => $one['role'] ?? 'host', 'interface' => $one['interface'] ?? '',
-                'mac' => ($one['mac'] ?? '') === '' ? null : MacAddress::parse($one['mac'])->bytes, 'owner' => $one['owner'] ?? '', 'description' => $one['description'] ?? '', 'device_id' => ($one['device'] ?? '') === '' ? null : $one['device'], 'version' => 1,
+                'id' => $id, 'space_id' => $subnet->space_id, 'family' => $subnet->family, 'address' => $address->bytes,
+                'prefix_id' => $subnet->id,
+                'name' => $owner === null ? strtolower(rtrim($one['name'] ?? '', '.')) : rtrim((string) $owner, '.'),
+                'role' => $one['role'] ?? 'host',
+                'interface' => $one['interface'] ?? '',
+                'mac' => ($one['mac'] ?? '') === '' ? null : MacAddress::parse($one['mac'])->bytes, 'owner' => $one['owner'] ?? '',
+                'description' => $one['description'] ?? '', 'device_id' => ($one['device'] ?? '') === '' ? null : $one['device'],
+                'version' => 1,
             ];
             $counts[$subnet->id] = ($counts[$subnet->id] ?? 0) + 1;
             if ($zone !== null && $owner !== null) {
-                $records[] = ['zone_id' => $zone->id, 'address_id' => $id] + Record::columns($owner, null, $address->family === Family::V4 ? A::of($address) : Aaaa::of($address));
+                $records[] = ['zone_id' => $zone->id, 'address_id' => $id] + Record::columns(
+                    $owner,
+                    null,
+                    $address->family === Family::V4 ? A::of($address) : Aaaa::of($address),
+                );
                 $reverse = $zones[$one['reverse'] ?? ''] ?? null;
                 if ($reverse !== null) {
-                    $records[] = ['zone_id' => $reverse->id, 'address_id' => $id] + Record::columns(ReverseName::of($address), null, new Ptr($owner));
+                    $records[] = ['zone_id' => $reverse->id, 'address_id' => $id] + Record::columns(
+                        ReverseName::of($address),
+                        null,
+                        new Ptr($owner),
+                    );
                 }
             }
         }
@@ -82,13 +100,27 @@ final readonly class PlaceMany extends Action
     {
         $there = [];
         foreach (array_chunk($records, 500) as $chunk) {
-            foreach (Record::query()->whereIn('data_hash', array_column($chunk, 'data_hash'))->whereIn('zone_id', array_unique(array_column($chunk, 'zone_id')))->toBase()->get(['zone_id', 'owner', 'type', 'data_hash']) as $row) {
+            foreach (
+                Record::query()->whereIn('data_hash', array_column($chunk, 'data_hash'))
+                    ->whereIn('zone_id', array_unique(array_column($chunk, 'zone_id')))->toBase()
+                    ->get(['zone_id', 'owner', 'type', 'data_hash']) as $row
+            ) {
                 $there["$row->zone_id $row->owner $row->type ".bin2hex((string) $row->data_hash)] = true;
             }
         }
-        $new = array_values(array_filter($records, fn (array $r): bool => ! isset($there["{$r['zone_id']} {$r['owner']} {$r['type']} ".bin2hex((string) $r['data_hash'])])));
+        $new = array_values(
+            array_filter(
+                $records,
+                fn (array $r): bool => ! isset($there["{$r['zone_id']} {$r['owner']} {$r['type']} ".bin2hex((string) $r['data_hash'])]),
+            ),
+        );
         $left = count($records) - count($new);
-        $left === 0 || $ledger->warn('records-there', "$left records stand in their zones already", 'They stay as they are and belong to whoever has them.');
+        $left === 0
+            || $ledger->warn(
+                'records-there',
+                "$left records stand in their zones already",
+                'They stay as they are and belong to whoever has them.',
+            );
 
         return $new;
     }
@@ -100,7 +132,15 @@ final readonly class PlaceMany extends Action
     {
         $ledger->bulk(Record::class, array_map(fn (array $r): array => ['id' => (string) Str::ulid(), 'version' => 1] + $r, $records));
         foreach (array_chunk($records, 500) as $chunk) {
-            DB::table('record_changes')->insert(array_map(fn (array $r): array => ['zone_id' => $r['zone_id'], 'op' => '+', 'owner' => $r['owner'], 'type' => $r['type'], 'ttl' => $r['ttl'], 'data' => $r['data']], $chunk));
+            DB::table('record_changes')->insert(
+                array_map(
+                    fn (array $r): array => [
+                        'zone_id' => $r['zone_id'], 'op' => '+', 'owner' => $r['owner'], 'type' => $r['type'], 'ttl' => $r['ttl'],
+                        'data' => $r['data'],
+                    ],
+                    $chunk,
+                ),
+            );
         }
     }
 }

@@ -65,12 +65,21 @@ final readonly class PlaceSeveral extends Action
             Tree::lock($subnet->space, $subnet);
             $addresses = FreeAddresses::row($subnet, count($lines));
             if ($addresses === []) {
-                $ledger->refuse('no-row', 'There are no '.count($lines)." free addresses in a row in {$subnet->line()}", 'Take them apart from each other, or fewer.', null, 'count', "/plan/prefix/$subnet->id");
+                $ledger->refuse(
+                    'no-row',
+                    'There are no '.count($lines)." free addresses in a row in {$subnet->line()}",
+                    'Take them apart from each other, or fewer.',
+                    null,
+                    'count',
+                    "/plan/prefix/$subnet->id",
+                );
             }
         }
         foreach ($lines as $i => [$name, $mac]) {
             (new PlaceHost(
-                prefix: $this->prefix, id: (string) Str::ulid(), name: $name, zone: $name === '' ? '' : $this->zone, address: isset($addresses[$i]) ? (string) $addresses[$i] : '', mac: $mac, ptr: $this->ptr, reserve: $this->reserve && $mac !== '',
+                prefix: $this->prefix, id: (string) Str::ulid(), name: $name, zone: $name === '' ? '' : $this->zone,
+                address: isset($addresses[$i]) ? (string) $addresses[$i] : '', mac: $mac, ptr: $this->ptr,
+                reserve: $this->reserve && $mac !== '',
                 role: $this->role, owner: $this->owner, description: $this->description, choose: $this->choose,
             ))->apply($ledger);
         }
@@ -79,14 +88,22 @@ final readonly class PlaceSeveral extends Action
     /** @return list<array{string, string}> name and MAC of each */
     private function lines(Ledger $ledger): array
     {
-        $lines = array_values(array_filter(array_map(trim(...), preg_split('/\R/', $this->names) ?: []), fn (string $l): bool => $l !== ''));
+        $lines = array_values(
+            array_filter(array_map(trim(...), preg_split('/\R/', $this->names) ?: []), fn (string $l): bool => $l !== ''),
+        );
         $pattern = count($lines) === 1 && str_contains($lines[0], '{n}') ? $lines[0] : null;
         $count = $this->count ?? ($pattern === null ? count($lines) : 0);
         if ($count < 1 || $count > self::MOST) {
             $ledger->refuse('bad-count', 'From 1 to '.self::MOST.' hosts at once', 'Write how many, or one name a line.', null, 'count');
         }
         if ($pattern === null && $lines !== [] && $this->count !== null && $this->count !== count($lines)) {
-            $ledger->refuse('count-differs', count($lines)." names are listed, $this->count hosts were asked for", 'Leave the number blank, or write one name with {n}.', null, 'names');
+            $ledger->refuse(
+                'count-differs',
+                count($lines)." names are listed, $this->count hosts were asked for",
+                'Leave the number blank, or write one name with {n}.',
+                null,
+                'names',
+            );
         }
         $found = [];
         for ($i = 0; $i < $count; $i++) {

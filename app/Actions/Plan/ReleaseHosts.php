@@ -33,7 +33,9 @@ final readonly class ReleaseHosts extends Action
 
     public function title(): string
     {
-        return count($this->hosts) === 1 ? 'Release '.(Host::query()->find($this->hosts[0])?->line() ?? 'a host') : 'Release '.count($this->hosts).' hosts';
+        return count($this->hosts) === 1
+            ? 'Release '.(Host::query()->find($this->hosts[0])?->line() ?? 'a host')
+            : 'Release '.count($this->hosts).' hosts';
     }
 
     public static function may(Person $person): bool
@@ -71,9 +73,17 @@ final readonly class ReleaseHosts extends Action
         }
         Reservation::query()->whereIn('address_id', $ids)->get()->each->delete();
         foreach ($hosts as $host) {
-            $lease = InUse::activeLeases()->where('address', $host->address->bytes)->whereIn('scope_id', Scope::query()->where('prefix_id', $host->prefix_id)->select('id'))->first();
+            $lease = InUse::activeLeases()->where('address', $host->address->bytes)
+                ->whereIn('scope_id', Scope::query()->where('prefix_id', $host->prefix_id)->select('id'))->first();
             if ($lease !== null) {
-                $ledger->warn('still-leased', "$host->address is leased to $lease->mac until {$lease->ends_at->format('j M H:i')}", 'The client keeps it until then.', null, null, "/lease/scope/$lease->scope_id");
+                $ledger->warn(
+                    'still-leased',
+                    "$host->address is leased to $lease->mac until {$lease->ends_at->format('j M H:i')}",
+                    'The client keeps it until then.',
+                    null,
+                    null,
+                    "/lease/scope/$lease->scope_id",
+                );
             }
             $host->delete();
             Counter::add($host->prefix_id, -1);

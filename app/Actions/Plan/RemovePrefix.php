@@ -66,16 +66,31 @@ final readonly class RemovePrefix extends Action
         }
         $hosts = Host::query()->where('prefix_id', $row->id)->count();
         if ($hosts > 0) {
-            $some = Host::query()->where('prefix_id', $row->id)->orderBy('address')->limit(6)->get()->map(fn (Host $h): string => $h->line())->implode(', ');
-            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts: $some".($hosts > 6 ? ' and '.($hosts - 6).' more' : ''), 'Release them first, or give it back with all that is inside.', link: "/plan/prefix/$row->id");
+            $some = Host::query()->where('prefix_id', $row->id)->orderBy('address')->limit(6)->get()
+                ->map(fn (Host $h): string => $h->line())->implode(', ');
+            $ledger->refuse(
+                'has-hosts',
+                "{$row->line()} has $hosts hosts: $some".($hosts > 6 ? ' and '.($hosts - 6).' more' : ''),
+                'Release them first, or give it back with all that is inside.',
+                link: "/plan/prefix/$row->id",
+            );
         }
         $scope = Scope::query()->where('prefix_id', $row->id)->first();
         if ($scope !== null) {
-            $ledger->refuse('has-scope', "The scope $scope->name leases from it", 'Remove it first, or give the prefix back with all that is inside.', link: "/lease/scope/$scope->id");
+            $ledger->refuse(
+                'has-scope',
+                "The scope $scope->name leases from it",
+                'Remove it first, or give the prefix back with all that is inside.',
+                link: "/lease/scope/$scope->id",
+            );
         }
         self::letGo($ledger, [$row->id]);
         if ($row->children > 0) {
-            $ledger->warn('moves-up', "$row->children prefixes inside move up", $parent === null ? 'They become top prefixes of the space.' : "They move into {$parent->line()}.");
+            $ledger->warn(
+                'moves-up',
+                "$row->children prefixes inside move up",
+                $parent === null ? 'They become top prefixes of the space.' : "They move into {$parent->line()}.",
+            );
         }
         Tree::remove($row, $parent);
     }
@@ -90,7 +105,14 @@ final readonly class RemovePrefix extends Action
         $hosts = Host::query()->whereIn('prefix_id', $ids)->get();
         $scopes = Scope::query()->whereIn('prefix_id', $ids)->get();
         if ($hosts->count() + $inside->count() > self::MOST) {
-            $ledger->refuse('too-much', sprintf('%s holds %s hosts and %s prefixes', $row->line(), number_format($hosts->count()), number_format($inside->count())), sprintf('At most %s go in one act; give back its parts first.', number_format(self::MOST)), null, null, "/plan/prefix/$row->id");
+            $ledger->refuse(
+                'too-much',
+                sprintf('%s holds %s hosts and %s prefixes', $row->line(), number_format($hosts->count()), number_format($inside->count())),
+                sprintf('At most %s go in one act; give back its parts first.', number_format(self::MOST)),
+                null,
+                null,
+                "/plan/prefix/$row->id",
+            );
         }
         foreach ($scopes as $scope) {
             RemoveScope::remove($ledger, $scope);
@@ -103,13 +125,18 @@ final readonly class RemovePrefix extends Action
             $child->refresh();
             Tree::remove($child, $child->parent);
         }
-        $ledger->warn('all-inside', sprintf('%d prefixes, %d scopes and %d hosts inside go with it', $inside->count(), $scopes->count(), $hosts->count()), 'In this order: scopes, hosts with their records and reservations, prefixes from the inside out.');
+        $ledger->warn(
+            'all-inside',
+            sprintf('%d prefixes, %d scopes and %d hosts inside go with it', $inside->count(), $scopes->count(), $hosts->count()),
+            'In this order: scopes, hosts with their records and reservations, prefixes from the inside out.',
+        );
     }
 
     /** @return Collection<int, Prefix> from the inside out */
     private function inside(Prefix $row): Collection
     {
-        return Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])
+        return Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)
+            ->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])
             ->where('length', '>=', $row->length)->whereKeyNot($row->id)->orderByDesc('length')->orderBy('groups')->get();
     }
 
@@ -121,7 +148,11 @@ final readonly class RemovePrefix extends Action
             $run->delete();
         }
         if ($runs->isNotEmpty()) {
-            $ledger->warn('held-runs-go', count($runs) === 1 ? 'The held run '.$runs[0]->line().' goes with it' : count($runs).' held runs go with it', 'Nobody holds these addresses any more.');
+            $ledger->warn(
+                'held-runs-go',
+                count($runs) === 1 ? 'The held run '.$runs[0]->line().' goes with it' : count($runs).' held runs go with it',
+                'Nobody holds these addresses any more.',
+            );
         }
     }
 }

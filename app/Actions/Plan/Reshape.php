@@ -51,27 +51,58 @@ abstract readonly class Reshape extends Action
     protected static function checkInside(Ledger $ledger, Prefix $row, Net $net): void
     {
         $usable = $net->usable();
-        $out = Host::query()->where('prefix_id', $row->id)->where(fn ($q) => $q->where('address', '<', $usable->first->bytes)->orWhere('address', '>', $usable->last->bytes))->orderBy('address')->limit(self::LISTED + 1)->get();
+        $out = Host::query()->where('prefix_id', $row->id)
+            ->where(fn ($q) => $q->where('address', '<', $usable->first->bytes)->orWhere('address', '>', $usable->last->bytes))
+            ->orderBy('address')->limit(self::LISTED + 1)->get();
         if ($out->isNotEmpty()) {
-            $ledger->refuse('hosts-outside', ($out->count() > self::LISTED ? 'More than '.self::LISTED : $out->count())." hosts of {$row->line()} have no place in $net: ".$out->take(self::LISTED)->map(fn (Host $h): string => $h->line())->implode(', '), "Usable there are $usable. Give them other addresses or release them first.", link: "/plan/prefix/$row->id?address={$out[0]->address}");
+            $ledger->refuse(
+                'hosts-outside',
+                ($out->count() > self::LISTED ? 'More than '.self::LISTED : $out->count())
+                    ." hosts of {$row->line()} have no place in $net: "
+                    .$out->take(self::LISTED)->map(fn (Host $h): string => $h->line())->implode(', '),
+                "Usable there are $usable. Give them other addresses or release them first.",
+                link: "/plan/prefix/$row->id?address={$out[0]->address}",
+            );
         }
         if ($row->gateway !== null && ! $usable->contains($row->gateway)) {
-            $ledger->refuse('gateway-outside', "The gateway $row->gateway has no place in $net", "Usable there are $usable. Change the gateway first.", null, 'gateway', "/plan/prefix/$row->id");
+            $ledger->refuse(
+                'gateway-outside',
+                "The gateway $row->gateway has no place in $net",
+                "Usable there are $usable. Change the gateway first.",
+                null,
+                'gateway',
+                "/plan/prefix/$row->id",
+            );
         }
         $scope = Scope::query()->with(['ranges', 'exclusions', 'reservations'])->where('prefix_id', $row->id)->first();
         foreach ($scope->ranges ?? [] as $range) {
             if (! $usable->contains($range->range())) {
-                $ledger->refuse('range-outside', "The range {$range->range()} of the scope $scope->name has no place in $net", 'Shorten the range first.', link: "/lease/scope/$scope->id");
+                $ledger->refuse(
+                    'range-outside',
+                    "The range {$range->range()} of the scope $scope->name has no place in $net",
+                    'Shorten the range first.',
+                    link: "/lease/scope/$scope->id",
+                );
             }
         }
         foreach ($scope->reservations ?? [] as $reservation) {
             if (! $usable->contains($reservation->address)) {
-                $ledger->refuse('reservation-outside', "The reservation of $reservation->address has no place in $net", 'Remove it first.', link: "/lease/scope/$scope->id");
+                $ledger->refuse(
+                    'reservation-outside',
+                    "The reservation of $reservation->address has no place in $net",
+                    'Remove it first.',
+                    link: "/lease/scope/$scope->id",
+                );
             }
         }
         foreach (HeldRun::query()->where('prefix_id', $row->id)->get() as $run) {
             if (! $net->range()->contains($run->range())) {
-                $ledger->refuse('run-outside', "The held run {$run->range()} has no place in $net", 'Let it go first.', link: "/plan/prefix/$row->id");
+                $ledger->refuse(
+                    'run-outside',
+                    "The held run {$run->range()} has no place in $net",
+                    'Let it go first.',
+                    link: "/plan/prefix/$row->id",
+                );
             }
         }
     }
@@ -79,7 +110,8 @@ abstract readonly class Reshape extends Action
     /** Everything of one link that lies in a stretch becomes that of another link. */
     protected static function handOver(Prefix $from, Prefix $to, AddressRange $stretch): int
     {
-        $hosts = Host::query()->where('prefix_id', $from->id)->whereBetween('address', [$stretch->first->bytes, $stretch->last->bytes])->get();
+        $hosts = Host::query()->where('prefix_id', $from->id)
+            ->whereBetween('address', [$stretch->first->bytes, $stretch->last->bytes])->get();
         foreach ($hosts as $host) {
             $host->prefix_id = $to->id;
             $host->save();
@@ -101,7 +133,15 @@ abstract readonly class Reshape extends Action
     /** What a new piece shares with the prefix it came from. */
     protected static function like(Prefix $row, Net $net, ?Prefix $parent): Prefix
     {
-        $piece = new Prefix(array_intersect_key($row->getAttributes(), array_flip(['space_id', 'family', 'groups', 'kind', 'stage', 'name', 'role', 'description', 'site_id', 'tenant_id', 'vlan_id', 'tags', 'own'])));
+        $piece = new Prefix(
+            array_intersect_key(
+                $row->getAttributes(),
+                array_flip([
+                    'space_id', 'family', 'groups', 'kind', 'stage', 'name', 'role', 'description', 'site_id', 'tenant_id', 'vlan_id',
+                    'tags', 'own',
+                ]),
+            ),
+        );
         $piece->id = (string) \Illuminate\Support\Str::ulid();
         $piece->first = $net->first;
         $piece->length = $net->length;

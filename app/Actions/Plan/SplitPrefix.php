@@ -13,7 +13,9 @@ use App\Models\Scope;
 use App\Queries\Inherited;
 use HarborPost\Core\Net\Prefix as Net;
 
-/** A prefix is cut into equal pieces. The piece with the gateway, or the first, stays the same object; hosts stay where their address is. */
+/**
+ * A prefix is cut into equal pieces. The piece with the gateway, or the first, stays the same object; hosts stay where their address is.
+ */
 final readonly class SplitPrefix extends Reshape
 {
     private const MOST = 256;
@@ -44,11 +46,22 @@ final readonly class SplitPrefix extends Reshape
         $net = $row->prefix();
         $bits = $net->family()->bits();
         if ($this->length <= $net->length || $this->length > $bits || $this->length - $net->length > 8) {
-            $ledger->refuse('bad-length', 'A length from /'.($net->length + 1).' to /'.min($bits, $net->length + 8)." cuts $net into at most ".self::MOST.' pieces', field: 'length');
+            $ledger->refuse(
+                'bad-length',
+                'A length from /'.($net->length + 1).' to /'.min($bits, $net->length + 8)." cuts $net into at most ".self::MOST.' pieces',
+                field: 'length',
+            );
         }
         if ($row->groups && Prefix::query()->where('parent_id', $row->id)->where('length', '<', $this->length)->exists()) {
             $cut = Prefix::query()->where('parent_id', $row->id)->where('length', '<', $this->length)->orderBy('first')->firstOrFail();
-            $ledger->refuse('child-crosses', "{$cut->line()} is larger than a /$this->length", 'It would lie across pieces.', null, 'length', "/plan/prefix/$cut->id");
+            $ledger->refuse(
+                'child-crosses',
+                "{$cut->line()} is larger than a /$this->length",
+                'It would lie across pieces.',
+                null,
+                'length',
+                "/plan/prefix/$cut->id",
+            );
         }
         $pieces = $this->pieces($net);
         $keep = $this->kept($ledger, $row, $pieces);
@@ -66,13 +79,23 @@ final readonly class SplitPrefix extends Reshape
             $new->gateway = $row->isSubnet() && $row->gateway !== null ? app(Inherited::class)->gatewayOf($new) : null;
             Tree::insert($new, $parent?->refresh());
             $row->isSubnet() && self::handOver($row, $new, $piece->range());
-            if ($new->gateway !== null && Host::query()->where('prefix_id', $new->id)->where('address', $new->gateway->bytes)->where('role', '!=', 'gateway')->exists()) {
+            if (
+                $new->gateway !== null
+                    && Host::query()->where('prefix_id', $new->id)->where('address', $new->gateway->bytes)
+                        ->where('role', '!=', 'gateway')->exists()
+            ) {
                 $ledger->warn('gateway-is-host', "$new->gateway, the gateway by habit, is a host", "$piece gets no gateway yet.");
                 $new->gateway = null;
                 $new->save();
             }
         }
-        $row->vlan_id === null || ! $row->isSubnet() ?: $ledger->warn('shared-vlan', 'All pieces stay in one VLAN', 'Give the others a VLAN of their own if they become links of their own.');
+        $row->vlan_id === null
+            || ! $row->isSubnet()
+                ?: $ledger->warn(
+                    'shared-vlan',
+                    'All pieces stay in one VLAN',
+                    'Give the others a VLAN of their own if they become links of their own.',
+                );
         $ledger->passed('split', "$old becomes ".count($pieces)." /$this->length");
     }
 
@@ -106,16 +129,37 @@ final readonly class SplitPrefix extends Reshape
         }
         foreach ($scope->ranges as $range) {
             if (! $keep->usable()->contains($range->range())) {
-                $ledger->refuse('range-crosses', "The range {$range->range()} of the scope $scope->name lies across pieces", 'Shorten the range to one piece first.', null, 'length', "/lease/scope/$scope->id");
+                $ledger->refuse(
+                    'range-crosses',
+                    "The range {$range->range()} of the scope $scope->name lies across pieces",
+                    'Shorten the range to one piece first.',
+                    null,
+                    'length',
+                    "/lease/scope/$scope->id",
+                );
             }
         }
         foreach ($scope->reservations as $reservation) {
             if (! $keep->contains($reservation->address)) {
-                $ledger->refuse('reservation-crosses', "The reservation of $reservation->address would lie outside the scope's piece $keep", 'Remove it first.', null, 'length', "/lease/scope/$scope->id");
+                $ledger->refuse(
+                    'reservation-crosses',
+                    "The reservation of $reservation->address would lie outside the scope's piece $keep",
+                    'Remove it first.',
+                    null,
+                    'length',
+                    "/lease/scope/$scope->id",
+                );
             }
         }
         if ($row->gateway !== null && ! $keep->contains($row->gateway)) {
-            $ledger->refuse('gateway-apart', "The gateway $row->gateway and the scope $scope->name would lie in different pieces", 'Change one of them first.', null, 'length', "/lease/scope/$scope->id");
+            $ledger->refuse(
+                'gateway-apart',
+                "The gateway $row->gateway and the scope $scope->name would lie in different pieces",
+                'Change one of them first.',
+                null,
+                'length',
+                "/lease/scope/$scope->id",
+            );
         }
 
         return $keep;
@@ -125,9 +169,18 @@ final readonly class SplitPrefix extends Reshape
     {
         $usable = $piece->usable();
         $ends = array_filter([$piece->first, $piece->last()], fn ($a): bool => ! $usable->contains($a));
-        $host = $ends === [] ? null : Host::query()->where('prefix_id', $row->id)->whereIn('address', array_map(fn ($a): string => $a->bytes, $ends))->first();
+        $host = $ends === []
+            ? null
+            : Host::query()->where('prefix_id', $row->id)->whereIn('address', array_map(fn ($a): string => $a->bytes, $ends))->first();
         if ($host !== null) {
-            $ledger->refuse('host-at-end', "{$host->line()} would stand on the network or broadcast address of $piece", 'Give it another address first.', 'RFC 1122 §3.2.1.3', 'length', "/plan/prefix/$row->id?address=$host->address");
+            $ledger->refuse(
+                'host-at-end',
+                "{$host->line()} would stand on the network or broadcast address of $piece",
+                'Give it another address first.',
+                'RFC 1122 §3.2.1.3',
+                'length',
+                "/plan/prefix/$row->id?address=$host->address",
+            );
         }
     }
 }

@@ -51,7 +51,15 @@ final readonly class TakeLeases extends Action
     public function apply(Ledger $ledger): void
     {
         $subnet = $this->subnet($ledger);
-        $scope = Scope::query()->where('prefix_id', $subnet->id)->first() ?? $ledger->refuse('no-scope', 'The subnet has no scope, so nothing is leased there', 'Make the scope first.', null, null, "/lease?make=$subnet->id");
+        $scope = Scope::query()->where('prefix_id', $subnet->id)->first()
+            ?? $ledger->refuse(
+                'no-scope',
+                'The subnet has no scope, so nothing is leased there',
+                'Make the scope first.',
+                null,
+                null,
+                "/lease?make=$subnet->id",
+            );
         if ($this->addresses === []) {
             $ledger->refuse('nothing-picked', 'Pick leases to take in');
         }
@@ -60,8 +68,17 @@ final readonly class TakeLeases extends Action
             $address = Address::tryParse($text) ?? $ledger->refuse('bad-address', "\"$text\" is no address", field: 'addresses');
             $verdicts[$this->take($ledger, $subnet, $scope, $address)][] = (string) $address;
         }
-        foreach (['same' => 'are the same already', 'ended' => 'have ended', 'kept' => 'differ and stay as planned, since no field was ticked', 'none' => 'are not leased'] as $verdict => $words) {
-            isset($verdicts[$verdict]) && $ledger->warn("lease-$verdict", count($verdicts[$verdict])." $words: ".implode(', ', array_slice($verdicts[$verdict], 0, 6)));
+        foreach (
+            [
+                'same' => 'are the same already', 'ended' => 'have ended',
+                'kept' => 'differ and stay as planned, since no field was ticked', 'none' => 'are not leased',
+            ] as $verdict => $words
+        ) {
+            isset($verdicts[$verdict])
+                && $ledger->warn(
+                    "lease-$verdict",
+                    count($verdicts[$verdict])." $words: ".implode(', ', array_slice($verdicts[$verdict], 0, 6)),
+                );
         }
     }
 
@@ -78,7 +95,17 @@ final readonly class TakeLeases extends Action
         $host = Host::query()->where('prefix_id', $subnet->id)->where('address', $address->bytes)->first();
         $name = strtolower($lease->host_name);
         if ($host === null) {
-            (new PlaceHost(prefix: $subnet->id, id: (string) Str::ulid(), name: $name, address: (string) $address, mac: (string) $lease->mac, reserve: $this->reserve, description: 'from a lease'))->apply($ledger);
+            (
+                new PlaceHost(
+                    prefix: $subnet->id,
+                    id: (string) Str::ulid(),
+                    name: $name,
+                    address: (string) $address,
+                    mac: (string) $lease->mac,
+                    reserve: $this->reserve,
+                    description: 'from a lease',
+                )
+            )->apply($ledger);
 
             return 'add';
         }
@@ -90,7 +117,13 @@ final readonly class TakeLeases extends Action
         if (! ($otherMac && $this->macs) && ! ($otherName && $this->names)) {
             return 'kept';
         }
-        (new ChangeHost($host->id, mac: $otherMac && $this->macs ? (string) $lease->mac : null, name: $otherName && $this->names ? $name : null))->apply($ledger);
+        (
+            new ChangeHost(
+                $host->id,
+                mac: $otherMac && $this->macs ? (string) $lease->mac : null,
+                name: $otherName && $this->names ? $name : null,
+            )
+        )->apply($ledger);
 
         return 'change';
     }

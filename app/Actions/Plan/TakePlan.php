@@ -76,7 +76,8 @@ final readonly class TakePlan extends Action
     public function apply(Ledger $ledger): void
     {
         $space = Space::query()->find($this->space) ?? $ledger->refuse('no-space', 'There is no such space', field: 'space');
-        $strategy = Strategy::tryFrom($this->strategy) ?? $ledger->refuse('bad-strategy', 'The strategy is tight, room or fixed', field: 'strategy');
+        $strategy = Strategy::tryFrom($this->strategy)
+            ?? $ledger->refuse('bad-strategy', 'The strategy is tight, room or fixed', field: 'strategy');
         Tree::lock($space, null);
         $planner = Planner::read($space, $this->in, $this->needs);
         foreach ($planner->faults as $fault) {
@@ -87,10 +88,24 @@ final readonly class TakePlan extends Action
             $ledger->refuse('no-needs', 'The table holds no needs', field: 'needs');
         }
         foreach ($plan->unplaced as $one) {
-            $ledger->refuse('does-not-fit', "{$one['site']} needs an IPv{$one['family']} /{$one['length']}, and ".($one['largest'] === null ? 'nothing is open' : "the largest that is open is a /{$one['largest']}"), isset($plan->wouldFit[$one['family']]) ? "One further open /{$plan->wouldFit[$one['family']]} would hold all that is left over." : '', field: 'in');
+            $ledger->refuse(
+                'does-not-fit',
+                "{$one['site']} needs an IPv{$one['family']} /{$one['length']}, and "
+                    .($one['largest'] === null ? 'nothing is open' : "the largest that is open is a /{$one['largest']}"),
+                isset($plan->wouldFit[$one['family']])
+                    ? "One further open /{$plan->wouldFit[$one['family']]} would hold all that is left over."
+                    : '',
+                field: 'in',
+            );
         }
         if ($this->seenPlan !== '' && $this->seenPlan !== Planner::fingerprint($plan)) {
-            $ledger->refuse('plan-moved', 'The open space changed since this plan was computed', 'Somebody carved there meanwhile. Compute it again and look.', null, 'in');
+            $ledger->refuse(
+                'plan-moved',
+                'The open space changed since this plan was computed',
+                'Somebody carved there meanwhile. Compute it again and look.',
+                null,
+                'in',
+            );
         }
         foreach ($plan->sites as $site) {
             $this->site($ledger, $space, $site);
@@ -114,7 +129,16 @@ final readonly class TakePlan extends Action
         foreach ($plan->subnets as $subnet) {
             $vlan = $domain === null ? '' : $this->vlan($ledger, $domain, $subnet, $taken);
             foreach (array_filter([$subnet->prefix, $subnet->prefix6]) as $net) {
-                $this->carve($ledger, $space, $net, $subnet->need->purpose, $site, 'subnet', $vlan, $holders[$net->family()->value] ?? null);
+                $this->carve(
+                    $ledger,
+                    $space,
+                    $net,
+                    $subnet->need->purpose,
+                    $site,
+                    'subnet',
+                    $vlan,
+                    $holders[$net->family()->value] ?? null,
+                );
             }
         }
         if ($this->view !== '') {
@@ -124,13 +148,23 @@ final readonly class TakePlan extends Action
         }
     }
 
-    private function carve(Ledger $ledger, Space $space, Net $net, string $name, string $site, string $kind, string $vlan = '', ?Prefix $in = null): Prefix
-    {
+    private function carve(
+        Ledger $ledger,
+        Space $space,
+        Net $net,
+        string $name,
+        string $site,
+        string $kind,
+        string $vlan = '',
+        ?Prefix $in = null,
+    ): Prefix {
         // The plan was computed from open blocks, so only the place in the tree is left to find.
         $parent = $in ?? Tree::lockParent($space, $net, $kind === 'supernet');
         $row = new Prefix([
-            'id' => (string) Str::ulid(), 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first, 'length' => $net->length, 'groups' => $kind === 'supernet',
-            'parent_id' => $parent?->id, 'kind' => $kind, 'stage' => $this->stage, 'name' => $name, 'role' => '', 'description' => '', 'site_id' => $site, 'vlan_id' => $vlan ?: null,
+            'id' => (string) Str::ulid(), 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first,
+            'length' => $net->length, 'groups' => $kind === 'supernet',
+            'parent_id' => $parent?->id, 'kind' => $kind, 'stage' => $this->stage, 'name' => $name, 'role' => '', 'description' => '',
+            'site_id' => $site, 'vlan_id' => $vlan ?: null,
         ]);
         if ($in === null) {
             Tree::check($ledger, $space, $net, $kind === 'supernet');
@@ -165,12 +199,23 @@ final readonly class TakePlan extends Action
         $number = $pattern->next($taken);
         if ($number === null) {
             $there = Vlan::query()->where('domain_id', $domain)->where('number', $pattern->from)->first();
-            $ledger->warn('vlan-taken', "VLAN {$subnet->need->vlan} is taken at {$subnet->need->site}".($there === null ? '' : ": {$there->line()}"), "{$subnet->need->purpose} is planned without a VLAN.", null, 'needs', '/directory/vlans?number='.$pattern->from);
+            $ledger->warn(
+                'vlan-taken',
+                "VLAN {$subnet->need->vlan} is taken at {$subnet->need->site}".($there === null ? '' : ": {$there->line()}"),
+                "{$subnet->need->purpose} is planned without a VLAN.",
+                null,
+                'needs',
+                '/directory/vlans?number='.$pattern->from,
+            );
 
             return '';
         }
         $taken[$number] = true;
-        $make = MakeVlan::fromInput(['domain' => $domain, 'number' => $number, 'name' => mb_strtoupper(Str::slug($subnet->need->purpose ?: 'vlan '.$number))]);
+        $make = MakeVlan::fromInput([
+            'domain' => $domain,
+            'number' => $number,
+            'name' => mb_strtoupper(Str::slug($subnet->need->purpose ?: 'vlan '.$number)),
+        ]);
         $make->apply($ledger);
 
         return $make->id;
@@ -180,7 +225,13 @@ final readonly class TakePlan extends Action
     {
         $zones = ReverseName::zones($net);
         if (count($zones) > self::ZONES) {
-            $ledger->warn('many-zones', "$net takes ".count($zones).' reverse zones', 'They are left out; make the zone of a shorter prefix.', 'RFC 1035 §3.5', 'view');
+            $ledger->warn(
+                'many-zones',
+                "$net takes ".count($zones).' reverse zones',
+                'They are left out; make the zone of a shorter prefix.',
+                'RFC 1035 §3.5',
+                'view',
+            );
 
             return;
         }

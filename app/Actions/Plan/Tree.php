@@ -37,7 +37,9 @@ final class Tree
 
     public static function lock(Space $space, ?Prefix $node): void
     {
-        $node === null ? Space::query()->whereKey($space->id)->increment('structure') : Prefix::query()->whereKey($node->id)->increment('structure');
+        $node === null
+            ? Space::query()->whereKey($space->id)->increment('structure')
+            : Prefix::query()->whereKey($node->id)->increment('structure');
     }
 
     /** Takes a new row into the tree: children that lie inside move below it, open blocks follow. The parent is locked. */
@@ -100,7 +102,8 @@ final class Tree
         } else {
             $open->update(['parent_id' => $parent->id]);
             if (! $row->groups || $row->children === 0) {
-                DB::table('open_blocks')->where('parent_id', $parent->id)->where('first', $net->first->bytes)->where('length', $net->length)->delete();
+                DB::table('open_blocks')->where('parent_id', $parent->id)->where('first', $net->first->bytes)
+                    ->where('length', $net->length)->delete();
                 self::giveOpen($parent, $net);
             }
             $scale = 2.0 ** ($parent->length - $net->length);
@@ -122,14 +125,35 @@ final class Tree
         Guard::alone("subnet:$row->id");
         $hosts = Host::query()->where('prefix_id', $row->id)->count();
         if ($hosts > 0) {
-            $ledger->refuse('has-hosts', "{$row->line()} has $hosts hosts", "Only a subnet holds hosts; release them before it becomes a $kind.", null, 'kind', "/plan/prefix/$row->id");
+            $ledger->refuse(
+                'has-hosts',
+                "{$row->line()} has $hosts hosts",
+                "Only a subnet holds hosts; release them before it becomes a $kind.",
+                null,
+                'kind',
+                "/plan/prefix/$row->id",
+            );
         }
         $scope = \App\Models\Scope::query()->where('prefix_id', $row->id)->first();
         if ($scope !== null) {
-            $ledger->refuse('has-scope', "The scope $scope->name leases from {$row->line()}", 'Only a subnet is leased from; remove the scope first.', null, 'kind', "/lease/scope/$scope->id");
+            $ledger->refuse(
+                'has-scope',
+                "The scope $scope->name leases from {$row->line()}",
+                'Only a subnet is leased from; remove the scope first.',
+                null,
+                'kind',
+                "/lease/scope/$scope->id",
+            );
         }
         if ($row->groups && $row->children > 0) {
-            $ledger->refuse('has-children', "{$row->line()} holds $row->children prefixes", "A $kind holds none; give them back first.", null, 'kind', "/plan/prefix/$row->id");
+            $ledger->refuse(
+                'has-children',
+                "{$row->line()} holds $row->children prefixes",
+                "A $kind holds none; give them back first.",
+                null,
+                'kind',
+                "/plan/prefix/$row->id",
+            );
         }
         $groups = $kind === 'supernet';
         if ($groups !== $row->groups) {
@@ -171,11 +195,29 @@ final class Tree
         foreach ($chain as $above) {
             $page = "/plan/prefix/$above->id";
             if ($above->length === $net->length && $above->groups === $groups) {
-                $ledger->refuse('duplicate', "$net is already in {$space->name}: {$above->line()}", $groups ? 'A supernet inside a supernet of the same size would group nothing.' : 'A second child as large as its parent is refused: one subnet or pool may fill a supernet exactly.', null, 'prefix', $page);
+                $ledger->refuse(
+                    'duplicate',
+                    "$net is already in {$space->name}: {$above->line()}",
+                    $groups
+                        ? 'A supernet inside a supernet of the same size would group nothing.'
+                        : 'A second child as large as its parent is refused: one subnet or pool may fill a supernet exactly.',
+                    null,
+                    'prefix',
+                    $page,
+                );
             }
             if (! $above->groups && $above->length < $net->length || ! $above->groups && ! $groups && $above->length === $net->length) {
                 $hosts = Host::query()->where('prefix_id', $above->id)->count();
-                $ledger->refuse('inside-link', "$net lies inside the {$above->kind} {$above->line()}", $hosts > 0 ? "It has $hosts hosts; only a supernet holds prefixes." : 'Only a supernet holds prefixes; make it a supernet first.', null, 'prefix', $page);
+                $ledger->refuse(
+                    'inside-link',
+                    "$net lies inside the {$above->kind} {$above->line()}",
+                    $hosts > 0
+                        ? "It has $hosts hosts; only a supernet holds prefixes."
+                        : 'Only a supernet holds prefixes; make it a supernet first.',
+                    null,
+                    'prefix',
+                    $page,
+                );
             }
         }
         if (! $groups) {
@@ -184,7 +226,14 @@ final class Tree
                 ->when($except, fn ($q) => $q->whereKeyNot($except))
                 ->where(fn ($q) => $q->where('length', '>', $net->length)->orWhere('groups', false))->orderBy('first')->first();
             if ($inside !== null) {
-                $ledger->refuse('overlap', "$net would cover {$inside->line()}", 'A subnet or pool holds no prefixes; make this one a supernet, or choose another place.', null, 'prefix', "/plan/prefix/$inside->id");
+                $ledger->refuse(
+                    'overlap',
+                    "$net would cover {$inside->line()}",
+                    'A subnet or pool holds no prefixes; make this one a supernet, or choose another place.',
+                    null,
+                    'prefix',
+                    "/plan/prefix/$inside->id",
+                );
             }
         }
         $ledger->passed('overlaps-nothing', 'Overlaps nothing live, planned or withheld');
@@ -194,18 +243,26 @@ final class Tree
     {
         $inner = [];
         if ($parent !== null) {
-            $around = DB::table('open_blocks')->where('parent_id', $parent->id)->where('first', '<=', $net->first->bytes)->orderByDesc('first')->limit(1)->first(['first', 'length']);
+            $around = DB::table('open_blocks')->where('parent_id', $parent->id)
+                ->where('first', '<=', $net->first->bytes)->orderByDesc('first')->limit(1)->first(['first', 'length']);
             if ($around !== null && $around->length <= $net->length) {
-                DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', $around->length)->where('first', $around->first)->delete();
+                DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', $around->length)
+                    ->where('first', $around->first)->delete();
                 self::write($parent->id, self::remnants((string) $around->first, (int) $around->length, $net));
             } else {
-                $taken = DB::table('open_blocks')->where('parent_id', $parent->id)->whereBetween('first', [$net->first->bytes, $net->last()->bytes]);
-                $inner = (clone $taken)->get(['first', 'length'])->map(fn (object $b): array => [(string) $b->first, (int) $b->length])->all();
+                $taken = DB::table('open_blocks')->where('parent_id', $parent->id)
+                    ->whereBetween('first', [$net->first->bytes, $net->last()->bytes]);
+                $inner = (clone $taken)->get(['first', 'length'])
+                    ->map(fn (object $b): array => [(string) $b->first, (int) $b->length])->all();
                 $taken->delete();
             }
         } elseif ($hasChildren) {
-            $used = Prefix::query()->where('parent_id', $row->id)->orderBy('first')->get(['first', 'length'])->map(fn (Prefix $p): Net => $p->prefix());
-            $inner = array_map(fn (Net $p): array => [$p->first->bytes, $p->length], \HarborPost\Core\Planning\OpenSpace::in($net, $used)->blocks());
+            $used = Prefix::query()->where('parent_id', $row->id)->orderBy('first')->get(['first', 'length'])
+                ->map(fn (Prefix $p): Net => $p->prefix());
+            $inner = array_map(
+                fn (Net $p): array => [$p->first->bytes, $p->length],
+                \HarborPost\Core\Planning\OpenSpace::in($net, $used)->blocks(),
+            );
         }
         if ($row->groups) {
             self::write($row->id, $hasChildren ? $inner : [[$net->first->bytes, $net->length]]);
@@ -216,7 +273,8 @@ final class Tree
     private static function giveOpen(Prefix $parent, Net $net): void
     {
         while ($net->length > $parent->length && ($sibling = $net->sibling()) !== null) {
-            $gone = DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', $sibling->length)->where('first', $sibling->first->bytes)->delete();
+            $gone = DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', $sibling->length)
+                ->where('first', $sibling->first->bytes)->delete();
             if ($gone === 0) {
                 break;
             }
@@ -243,7 +301,9 @@ final class Tree
     private static function write(string $parent, array $blocks): void
     {
         foreach (array_chunk($blocks, 1000) as $chunk) {
-            DB::table('open_blocks')->insert(array_map(fn (array $b): array => ['parent_id' => $parent, 'first' => $b[0], 'length' => $b[1]], $chunk));
+            DB::table('open_blocks')->insert(
+                array_map(fn (array $b): array => ['parent_id' => $parent, 'first' => $b[0], 'length' => $b[1]], $chunk),
+            );
         }
     }
 }

@@ -16,10 +16,16 @@ use Illuminate\Support\Facades\DB;
 final readonly class KeepScan extends Action
 {
     /**
-     * @param  list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: string, words: string, answered: bool}>  $results
+     * @param  list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: string, words: string,
+     *     answered: bool}>  $results
      */
-    public function __construct(public string $scan, public string $state, public int $done = 0, public array $results = [], public string $message = '')
-    {
+    public function __construct(
+        public string $scan,
+        public string $state,
+        public int $done = 0,
+        public array $results = [],
+        public string $message = '',
+    ) {
     }
 
     public function title(): string
@@ -48,9 +54,16 @@ final readonly class KeepScan extends Action
         foreach ($this->results as $one) {
             $address = Address::parse($one['address']);
             $mac = $one['mac'] === '' ? null : MacAddress::parse($one['mac'])->bytes;
-            $results[] = ['scan_id' => $scan->id, 'family' => $address->family->value, 'address' => $address->bytes, 'prefix_id' => $one['prefix'], 'host_id' => $one['host'], 'mac' => $mac, 'ptr' => $one['ptr'], 'verdict' => $one['verdict'], 'words' => $one['words']];
+            $results[] = [
+                'scan_id' => $scan->id, 'family' => $address->family->value, 'address' => $address->bytes,
+                'prefix_id' => $one['prefix'], 'host_id' => $one['host'], 'mac' => $mac, 'ptr' => $one['ptr'],
+                'verdict' => $one['verdict'], 'words' => $one['words'],
+            ];
             if ($one['answered']) {
-                $sightings[] = ['space_id' => $scan->space_id, 'family' => $address->family->value, 'address' => $address->bytes, 'mac' => $mac, 'ptr' => $one['ptr'], 'first_seen' => $now, 'last_seen' => $now];
+                $sightings[] = [
+                    'space_id' => $scan->space_id, 'family' => $address->family->value, 'address' => $address->bytes, 'mac' => $mac,
+                    'ptr' => $one['ptr'], 'first_seen' => $now, 'last_seen' => $now,
+                ];
             }
         }
         foreach (array_chunk($results, 500) as $chunk) {
@@ -61,7 +74,8 @@ final readonly class KeepScan extends Action
         }
         // Progress of a machine: no entry in the history of people's acts.
         Scan::query()->whereKey($scan->id)->update([
-            'state' => $this->state, 'done' => max($scan->done, $this->done), 'answered' => $scan->answered + count($sightings), 'message' => $this->message,
+            'state' => $this->state, 'done' => max($scan->done, $this->done), 'answered' => $scan->answered + count($sightings),
+            'message' => $this->message,
             'started_at' => $scan->started_at?->format('Y-m-d H:i:s') ?? $now, 'finished_at' => $this->state === 'running' ? null : $now,
         ]);
     }

@@ -16,7 +16,10 @@ use Illuminate\Support\Str;
 /** What the switches say of their VLANs is written down; a VLAN that they no longer have goes. */
 final readonly class KeepSwitchVlans extends Action
 {
-    /** @param  list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports?: ?int, denies?: ?list<string>}>  $vlans */
+    /**
+     * @param  list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports?: ?int,
+     *     denies?: ?list<string>}>  $vlans
+     */
     public function __construct(public array $vlans)
     {
     }
@@ -48,13 +51,28 @@ final readonly class KeepSwitchVlans extends Action
 
                 continue;
             }
-            $rows[] = ['id' => (string) Str::ulid(), 'domain_id' => $domain, 'number' => $vlan['number'], 'name' => $vlan['name'], 'gateway' => Address::tryParse($vlan['gateway'])?->bytes, 'relays' => json_encode($vlan['relays'], JSON_THROW_ON_ERROR), 'ports' => $vlan['ports'] ?? null, 'denies' => isset($vlan['denies']) ? json_encode($vlan['denies'], JSON_THROW_ON_ERROR) : null, 'read_at' => $now];
+            $rows[] = [
+                'id' => (string) Str::ulid(),
+                'domain_id' => $domain,
+                'number' => $vlan['number'],
+                'name' => $vlan['name'],
+                'gateway' => Address::tryParse($vlan['gateway'])?->bytes,
+                'relays' => json_encode($vlan['relays'], JSON_THROW_ON_ERROR),
+                'ports' => $vlan['ports'] ?? null,
+                'denies' => isset($vlan['denies']) ? json_encode($vlan['denies'], JSON_THROW_ON_ERROR) : null,
+                'read_at' => $now,
+            ];
         }
         foreach (array_chunk($rows, 500) as $chunk) {
             DB::table('switch_vlans')->upsert($chunk, ['domain_id', 'number'], ['name', 'gateway', 'relays', 'ports', 'denies', 'read_at']);
         }
         SwitchVlan::query()->where('read_at', '<', $now)->delete();
-        $unknown === [] || $ledger->warn('unknown-domain', 'Not matched: '.implode(', ', array_keys($unknown)), 'The switches name layer-2 domains that the directory does not have.');
+        $unknown === []
+            || $ledger->warn(
+                'unknown-domain',
+                'Not matched: '.implode(', ', array_keys($unknown)),
+                'The switches name layer-2 domains that the directory does not have.',
+            );
         $ledger->made['vlans'] = count($rows);
     }
 }

@@ -61,7 +61,13 @@ final readonly class StartScan extends Action
     {
         $prefixes = Prefix::query()->whereIn('id', $this->prefixes)->where('kind', 'subnet')->where('space_id', $this->space)->get();
         if ($prefixes->isEmpty() || $prefixes->count() !== count(array_unique($this->prefixes))) {
-            $ledger->refuse('no-subnets', 'Choose subnets of this space', 'Hosts live in subnets; supernets and pools are not scanned.', null, 'prefixes');
+            $ledger->refuse(
+                'no-subnets',
+                'Choose subnets of this space',
+                'Hosts live in subnets; supernets and pools are not scanned.',
+                null,
+                'prefixes',
+            );
         }
         try {
             array_map(AddressRange::parse(...), $this->leftOut);
@@ -70,19 +76,43 @@ final readonly class StartScan extends Action
         }
         $total = array_sum(array_map(fn (Prefix $p): int => ScanPreflight::count($p, $this->leftOut), $prefixes->all()));
         if ($total > ScanPreflight::MOST) {
-            $ledger->refuse('too-many', number_format($total).' addresses are too many for one scan', 'At most '.number_format(ScanPreflight::MOST).'.', null, 'prefixes');
+            $ledger->refuse(
+                'too-many',
+                number_format($total).' addresses are too many for one scan',
+                'At most '.number_format(ScanPreflight::MOST).'.',
+                null,
+                'prefixes',
+            );
         }
         if ($this->every !== '') {
             if (! in_array($this->every, ['day', 'week'], true) || $this->hour < 0 || $this->hour > 23) {
                 $ledger->refuse('bad-schedule', 'Every day or every week, at an hour from 0 to 23', field: 'hour');
             }
-            (new ScanSchedule(['id' => $this->id ?: null, 'space_id' => $this->space, 'prefixes' => $prefixes->modelKeys(), 'left_out' => $this->leftOut, 'every' => $this->every, 'hour' => $this->hour, 'active' => true]))->save();
+            (
+                new ScanSchedule([
+                    'id' => $this->id ?: null, 'space_id' => $this->space, 'prefixes' => $prefixes->modelKeys(),
+                    'left_out' => $this->leftOut, 'every' => $this->every, 'hour' => $this->hour, 'active' => true,
+                ])
+            )->save();
 
             return;
         }
         if (Scan::query()->whereIn('state', ['waiting', 'running'])->exists()) {
-            $ledger->refuse('scan-runs', 'A scan is running', 'One at a time, so that the network is not flooded. Wait for it, or cancel it.', null, null, "/plan/$this->space/scans");
+            $ledger->refuse(
+                'scan-runs',
+                'A scan is running',
+                'One at a time, so that the network is not flooded. Wait for it, or cancel it.',
+                null,
+                null,
+                "/plan/$this->space/scans",
+            );
         }
-        (new Scan(['id' => $this->id ?: null, 'space_id' => $this->space, 'prefixes' => $prefixes->sortBy(fn (Prefix $p): string => $p->first->bytes)->modelKeys(), 'left_out' => $this->leftOut, 'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id, 'schedule_id' => $this->schedule ?: null]))->save();
+        (
+            new Scan([
+                'id' => $this->id ?: null, 'space_id' => $this->space,
+                'prefixes' => $prefixes->sortBy(fn (Prefix $p): string => $p->first->bytes)->modelKeys(), 'left_out' => $this->leftOut,
+                'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id, 'schedule_id' => $this->schedule ?: null,
+            ])
+        )->save();
     }
 }

@@ -82,12 +82,22 @@ final readonly class TakeSightings extends Action
     {
         $address = Address::fromBytes((string) $row->address);
         $mac = $row->mac === null ? null : MacAddress::fromBytes((string) $row->mac);
-        $host = Host::query()->where('family', $row->family)->where('address', $address->bytes)->where('prefix_id', $row->prefix_id)->first();
+        $host = Host::query()->where('family', $row->family)->where('address', $address->bytes)
+            ->where('prefix_id', $row->prefix_id)->first();
         if ($host === null) {
             if (! $this->place || $row->verdict !== 'unknown') {
                 return false;
             }
-            (new PlaceHost(prefix: $row->prefix_id, id: (string) Str::ulid(), name: $row->ptr, address: (string) $address, mac: (string) $mac, description: 'found by a scan'))->apply($ledger);
+            (
+                new PlaceHost(
+                    prefix: $row->prefix_id,
+                    id: (string) Str::ulid(),
+                    name: $row->ptr,
+                    address: (string) $address,
+                    mac: (string) $mac,
+                    description: 'found by a scan',
+                )
+            )->apply($ledger);
 
             return true;
         }
@@ -106,9 +116,17 @@ final readonly class TakeSightings extends Action
             $took = true;
         }
         if ($this->ptrs && $row->verdict === 'no-ptr') {
-            $forward = Record::query()->with('zone')->where('address_id', $host->id)->whereIn('type', [RecordType::A, RecordType::AAAA])->first();
+            $forward = Record::query()->with('zone')->where('address_id', $host->id)
+                ->whereIn('type', [RecordType::A, RecordType::AAAA])->first();
             if ($forward !== null && Record::query()->where('address_id', $host->id)->where('type', RecordType::PTR)->doesntExist()) {
-                $took = Records::pointBack($ledger, $host->address, Name::parse($forward->owner), $forward->ttl, $forward->zone->view_id, $host->id) !== null;
+                $took = Records::pointBack(
+                    $ledger,
+                    $host->address,
+                    Name::parse($forward->owner),
+                    $forward->ttl,
+                    $forward->zone->view_id,
+                    $host->id,
+                ) !== null;
             }
         }
 

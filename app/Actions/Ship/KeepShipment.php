@@ -15,8 +15,13 @@ use Illuminate\Support\Facades\DB;
 final readonly class KeepShipment extends Action
 {
     /** @param  list<array{what: string, id: string, state: string, message: string}>  $steps */
-    public function __construct(public string $shipment, public string $state, public array $steps = [], public ?int $total = null, public string $message = '')
-    {
+    public function __construct(
+        public string $shipment,
+        public string $state,
+        public array $steps = [],
+        public ?int $total = null,
+        public string $message = '',
+    ) {
     }
 
     public function title(): string
@@ -43,9 +48,13 @@ final readonly class KeepShipment extends Action
         }
         $values = ['state' => $this->state, 'message' => mb_strimwidth($this->message, 0, 490, '…')];
         if ($this->state !== 'cancelled' || $this->steps !== []) {
-            $values += ['steps' => json_encode($this->steps, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE), 'total' => $this->total ?? $row->total];
+            $values += [
+                'steps' => json_encode($this->steps, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+                'total' => $this->total ?? $row->total,
+            ];
         }
         // A machine's progress, not a decision: written without an entry in the history of people's acts.
-        DB::table('shipments')->where('id', $row->id)->update($values + ($this->state === 'running' ? [] : ['finished_at' => $ledger->at->format('Y-m-d H:i:s.v')]));
+        DB::table('shipments')->where('id', $row->id)
+            ->update($values + ($this->state === 'running' ? [] : ['finished_at' => $ledger->at->format('Y-m-d H:i:s.v')]));
     }
 }

@@ -76,7 +76,11 @@ final readonly class MarkPlacement extends Action
         if ($digest === null) {
             DB::table('brought')->where($key)->delete();
         } else {
-            DB::table('brought')->upsert($key + ['digest' => $digest, 'at' => $ledger->at->format('Y-m-d H:i:s')], array_keys($key), ['digest', 'at']);
+            DB::table('brought')->upsert(
+                $key + ['digest' => $digest, 'at' => $ledger->at->format('Y-m-d H:i:s')],
+                array_keys($key),
+                ['digest', 'at'],
+            );
         }
     }
 }

@@ -55,11 +55,22 @@ final readonly class StartShipment extends Action
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
         $other = Shipment::query()->where('server_id', $server->id)->whereIn('state', ['waiting', 'running'])->first();
         if ($other !== null) {
-            $ledger->refuse('ships-already', "A shipment to $server->name is under way", 'One runs at a time; wait for it, or cancel it.', null, null, "/ship/server/$server->id");
+            $ledger->refuse(
+                'ships-already',
+                "A shipment to $server->name is under way",
+                'One runs at a time; wait for it, or cancel it.',
+                null,
+                null,
+                "/ship/server/$server->id",
+            );
         }
         (new Shipment([
-            'id' => $this->id, 'server_id' => $server->id, 'person_id' => $ledger->personId(), 'state' => 'waiting', 'steps' => [], 'started_at' => CarbonImmutable::instance($ledger->at),
-            'orders' => ['only' => $this->only, 'deep' => $this->deep, 'removals' => $this->removals, 'shown' => $this->shown === '' ? null : $this->shown],
+            'id' => $this->id, 'server_id' => $server->id, 'person_id' => $ledger->personId(), 'state' => 'waiting', 'steps' => [],
+            'started_at' => CarbonImmutable::instance($ledger->at),
+            'orders' => [
+                'only' => $this->only, 'deep' => $this->deep, 'removals' => $this->removals,
+                'shown' => $this->shown === '' ? null : $this->shown,
+            ],
         ]))->save();
         $ledger->made['shipment'] = $this->id;
     }

@@ -27,7 +27,10 @@ use Illuminate\Support\Facades\Crypt;
 final class ActController
 {
     /** Fields that the next one of the same kind cannot share. */
-    private const OF_EACH = ['_token', 'then', 'seen', 'over', 'shown', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number', 'description'];
+    private const OF_EACH = [
+        '_token', 'then', 'seen', 'over', 'shown', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number',
+        'description',
+    ];
 
     /** Fields of the form that are no input of the act. */
     private const OF_FORM = ['_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'fit-place', 'another', 'stay'];
@@ -59,10 +62,20 @@ final class ActController
             [$expects, $touches] = Drafts::traces($outcome);
             $kept = $this->acts->commit($person, [new KeepEdit($act::key(), $act->toInput(), $expects, $touches, $act->title())]);
 
-            return $kept->blocked() ? back()->withInput() : $this->done($request, $this->afterDraft($request), $act->title().' is in the draft.');
+            return $kept->blocked()
+                ? back()->withInput()
+                : $this->done($request, $this->afterDraft($request), $act->title().' is in the draft.');
         }
 
-        return $this->follows($request, $action, $act, $input, $outcome, $draft, $then === 'preview' ? null : 'What was sent is not what was shown. Nothing was written; this is what follows now.');
+        return $this->follows(
+            $request,
+            $action,
+            $act,
+            $input,
+            $outcome,
+            $draft,
+            $then === 'preview' ? null : 'What was sent is not what was shown. Nothing was written; this is what follows now.',
+        );
     }
 
     /**
@@ -91,19 +104,42 @@ final class ActController
     private function commit(Request $request, Person $person, string $action, Action $act, array $input): Response|RedirectResponse
     {
         $effects = explode(':', $this->word($request, 'shown'))[1] ?? null;
-        $outcome = $this->acts->commit($person, [$act], [$this->seen($request)], $this->word($request, 'reason') ?: null, shown: $effects === '' ? null : $effects);
+        $outcome = $this->acts->commit(
+            $person,
+            [$act],
+            [$this->seen($request)],
+            $this->word($request, 'reason') ?: null,
+            shown: $effects === '' ? null : $effects,
+        );
         if ($outcome->stale || $outcome->wantsReason) {
-            return $this->follows($request, $action, $act, $input, $this->acts->rehearse($person, [$act], [$this->seen($request)]), null, (string) $outcome->trouble);
+            return $this->follows(
+                $request,
+                $action,
+                $act,
+                $input,
+                $this->acts->rehearse($person, [$act], [$this->seen($request)]),
+                null,
+                (string) $outcome->trouble,
+            );
         }
         if ($outcome->changedMeanwhile() !== []) {
-            return $this->follows($request, $action, $act, $input, $outcome, null, 'Somebody saved a change while you had this open. Nothing was written, and what you typed is kept.');
+            return $this->follows(
+                $request,
+                $action,
+                $act,
+                $input,
+                $outcome,
+                null,
+                'Somebody saved a change while you had this open. Nothing was written, and what you typed is kept.',
+            );
         }
         if ($outcome->blocked()) {
             $block = $outcome->block();
             session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
             session()->flash('bad-link', $block?->link);
 
-            return back()->withInput($request->except(['token', 'secret', 'password', 'old', 'new']))->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
+            return back()->withInput($request->except(['token', 'secret', 'password', 'old', 'new']))
+                ->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
         }
         // One's own sessions ended: this one goes on. A password for one sign-in is shown once.
         if (is_int($outcome->made('epoch'))) {
@@ -114,18 +150,36 @@ final class ActController
         }
         $place = $outcome->made('address');
 
-        return $this->done($request, $act->landing(), $act->title().(is_string($place) && ! str_contains($act->title(), $place) ? " at $place" : '').': done.');
+        return $this->done(
+            $request,
+            $act->landing(),
+            $act->title().(is_string($place) && ! str_contains($act->title(), $place) ? " at $place" : '').': done.',
+        );
     }
 
     /** @param  array<mixed>  $input */
-    private function follows(Request $request, string $action, Action $act, array $input, Outcome $outcome, ?Draft $draft, ?string $notice): Response
-    {
+    private function follows(
+        Request $request,
+        string $action,
+        Action $act,
+        array $input,
+        Outcome $outcome,
+        ?Draft $draft,
+        ?string $notice,
+    ): Response {
         $changed = $outcome->changedMeanwhile();
         $data = [
-            'beside' => $changed === [] ? [] : $this->meanwhile->beside($this->person(), $act, $this->seen($request), $changed), 'over' => $this->versions($request, 'over'),
-            'outcome' => $outcome, 'title' => Inputs::titleFor($this->person(), $act), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => Registry::isDraftable($act::class),
-            'base' => $draft === null ? 0 : $draft->edits->count(), 'inputs' => $this->carried($act, $input), 'seen' => $this->versions($request, 'seen'),
-            'shown' => self::inputDigest($act).':'.($draft === null ? $outcome->digest() : ''), 'brokenDraft' => $draft === null && Registry::isDraftable($act::class) && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
+            'beside' => $changed === [] ? [] : $this->meanwhile->beside($this->person(), $act, $this->seen($request), $changed),
+            'over' => $this->versions($request, 'over'),
+            'outcome' => $outcome, 'title' => Inputs::titleFor($this->person(), $act), 'action' => $action,
+            'form' => $this->word($request, '_form', 'act'), 'draftable' => Registry::isDraftable($act::class),
+            'base' => $draft === null ? 0 : $draft->edits->count(),
+            'inputs' => $this->carried($act, $input),
+            'seen' => $this->versions($request, 'seen'),
+            'shown' => self::inputDigest($act).':'.($draft === null ? $outcome->digest() : ''),
+            'brokenDraft' => $draft === null
+                && Registry::isDraftable($act::class)
+                && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
             'reason' => $this->word($request, 'reason'),
         ];
         if ($request->hasHeader('HX-Request')) {
@@ -146,11 +200,18 @@ final class ActController
         if ($this->word($request, 'then', 'preview') !== 'preview' && ! $request->hasHeader('HX-Request')) {
             session()->flash('bad', implode('. ', array_map(static fn ($n): string => $n->message, array_slice($bad->notes, 0, 5))));
 
-            return back()->withInput(self::flashable($input))->withErrors(array_column(array_map(static fn ($n): array => [$n->field ?? '', $n->message], $bad->notes), 1, 0));
+            return back()->withInput(self::flashable($input))
+                ->withErrors(array_column(array_map(static fn ($n): array => [$n->field ?? '', $n->message], $bad->notes), 1, 0));
         }
-        $data = ['outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action, 'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [], 'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => ''];
+        $data = [
+            'outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action,
+            'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [],
+            'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => '',
+        ];
 
-        return $request->hasHeader('HX-Request') ? response()->view('act.follows', $data) : response()->view('act.page', $data + ['notice' => null], 422);
+        return $request->hasHeader('HX-Request')
+            ? response()->view('act.follows', $data)
+            : response()->view('act.page', $data + ['notice' => null], 422);
     }
 
     /** Were these very inputs shown? A program that shows nothing sends no digest and is taken at its word. */
@@ -218,7 +279,10 @@ final class ActController
         return is_string($before) && ! str_starts_with($before, '/act/') ? $before : '/ship/draft';
     }
 
-    /** @return array<string, int> versions of what the person saw: when the form was opened, or since, where theirs and mine were shown side by side */
+    /**
+     * @return array<string, int> versions of what the person saw: when the form was opened, or since, where theirs and mine were shown
+     *     side by side
+     */
     private function seen(Request $request): array
     {
         return $this->versions($request, 'over') + $this->versions($request, 'seen');
@@ -229,7 +293,12 @@ final class ActController
     {
         $versions = [];
         foreach (array_slice((array) $request->input($list, []), 0, self::SEEN, true) as $object => $version) {
-            if (is_string($object) && preg_match('/\A[A-Za-z][A-Za-z0-9 -]*:[0-9A-Z]{26}\z/', $object) === 1 && is_string($version) && ctype_digit($version)) {
+            if (
+                is_string($object)
+                    && preg_match('/\A[A-Za-z][A-Za-z0-9 -]*:[0-9A-Z]{26}\z/', $object) === 1
+                    && is_string($version)
+                    && ctype_digit($version)
+            ) {
                 $versions[$object] = (int) $version;
             }
         }

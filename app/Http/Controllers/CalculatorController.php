@@ -39,17 +39,30 @@ final class CalculatorController extends Controller
         }
         $net = $understood->prefix;
         if ($net === null) {
-            return view('plan.calculator', ['range' => $understood->range, 'pieces' => $understood->range->prefixes(), 'understood' => "a range of {$understood->range->size()} addresses, no prefix"] + $data);
+            return view(
+                'plan.calculator',
+                [
+                    'range' => $understood->range,
+                    'pieces' => $understood->range->prefixes(),
+                    'understood' => "a range of {$understood->range->size()} addresses, no prefix",
+                ] + $data,
+            );
         }
         $split = $request->integer('split');
         $split = $split > $net->length && $split <= $net->family()->bits() ? $split : null;
         $pieces = [];
-        for ($at = $net->first; $split !== null && $at !== null && $net->contains($at) && count($pieces) < self::SPLIT; $at = $at->in($split)->last()->next()) {
+        for (
+            $at = $net->first; $split !== null
+                && $at !== null
+                && $net->contains($at)
+                && count($pieces) < self::SPLIT; $at = $at->in($split)->last()->next()
+        ) {
             $pieces[] = $at->in($split);
         }
 
         return view('plan.calculator', [
-            'net' => $net, 'facts' => PrefixFacts::of($net), 'split' => $split, 'pieces' => $pieces, 'understood' => $understood->hostBits ? "the network of $understood->address" : null, 'zones' => ReverseName::zones($net),
+            'net' => $net, 'facts' => PrefixFacts::of($net), 'split' => $split, 'pieces' => $pieces,
+            'understood' => $understood->hostBits ? "the network of $understood->address" : null, 'zones' => ReverseName::zones($net),
             'stands' => $this->stands($net), 'typed' => $understood->address,
         ] + $data);
     }
@@ -63,8 +76,12 @@ final class CalculatorController extends Controller
         $summary = $prefixes->isEmpty() ? null : Summary::of($set, $tolerance / 100);
 
         return view('plan.summary', [
-            'choices' => new Choices($reach), 'tags' => $reach->isWhole() ? DB::table('prefix_tags')->distinct()->orderBy('tag')->limit(300)->pluck('tag', 'tag')->all() : [], 'what' => $what, 'prefixes' => $prefixes,
-            'exact' => $prefixes->isEmpty() ? [] : $set->prefixes(), 'summary' => $summary, 'tolerance' => $tolerance, 'text' => implode("\n", array_map(strval(...), $summary->prefixes ?? [])),
+            'choices' => new Choices($reach),
+            'tags' => $reach->isWhole() ? DB::table('prefix_tags')->distinct()->orderBy('tag')->limit(300)->pluck('tag', 'tag')->all() : [],
+            'what' => $what,
+            'prefixes' => $prefixes,
+            'exact' => $prefixes->isEmpty() ? [] : $set->prefixes(), 'summary' => $summary, 'tolerance' => $tolerance,
+            'text' => implode("\n", array_map(strval(...), $summary->prefixes ?? [])),
         ]);
     }
 
@@ -72,7 +89,9 @@ final class CalculatorController extends Controller
     private function chosen(Request $request): array
     {
         $reach = $this->reach();
-        $query = $reach->prefixes()->where('groups', false)->when($request->filled('stage'), fn ($q) => $q->where('stage', $request->string('stage')->toString()))->orderBy('family')->orderBy('first')->limit(20000);
+        $query = $reach->prefixes()->where('groups', false)
+            ->when($request->filled('stage'), fn ($q) => $q->where('stage', $request->string('stage')->toString()))
+            ->orderBy('family')->orderBy('first')->limit(20000);
         $none = collect();
         if ($request->filled('site')) {
             $site = $reach->sites()->find($request->string('site')->toString());
@@ -87,7 +106,10 @@ final class CalculatorController extends Controller
         if ($request->filled('tag')) {
             $tag = mb_strtolower($request->string('tag')->toString());
 
-            return [$tag, $query->whereIn('prefixes.id', DB::table('prefix_tags')->where('tag', $tag)->select('prefix_id'))->get()->toBase()];
+            return [
+                $tag,
+                $query->whereIn('prefixes.id', DB::table('prefix_tags')->where('tag', $tag)->select('prefix_id'))->get()->toBase(),
+            ];
         }
 
         return ['', $none];
@@ -118,7 +140,12 @@ final class CalculatorController extends Controller
                     $found[] = [$above, $space->name];
                 }
             }
-            foreach ($reach->prefixes()->where('space_id', $space->id)->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(12)->get() as $inside) {
+            foreach (
+                $reach->prefixes()->where('space_id', $space->id)->where('family', $net->family()->value)
+                    ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])
+                    ->where('length', '>', $net->length)->orderBy('first')->orderBy('length')->limit(12)
+                    ->get() as $inside
+            ) {
                 $found[] = [$inside, $space->name];
             }
         }

@@ -36,18 +36,38 @@ final class DirectoryController extends Controller
             'tenants' => Tenant::query()->orderBy('name')->limit(self::ROWS)->get(),
             'devices' => Device::query()->orderBy('name')->limit(self::ROWS)->get(),
             'people' => Person::query()->orderBy('sign_in')->limit(self::ROWS)->get(),
-            default => $reach->vlans()->with('domain.site')->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get(),
+            default => $reach->vlans()->with('domain.site')
+                ->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))
+                ->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get(),
         };
         $sheet = $list === 'vlans' ? VlanSheet::of($rows, $reach) : [];
         $counts = match ($list) {
-            'sites' => $reach->prefixes()->whereNotNull('site_id')->groupBy('site_id')->selectRaw('site_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
-            'tenants' => $reach->prefixes()->whereNotNull('effective_tenant_id')->groupBy('effective_tenant_id')->selectRaw('effective_tenant_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
-            'vlans' => $reach->prefixes()->whereIn('vlan_id', $rows->modelKeys())->groupBy('vlan_id')->selectRaw('vlan_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
-            'devices' => DB::table('addresses')->whereIn('device_id', $rows->modelKeys())->groupBy('device_id')->selectRaw('device_id as k, COUNT(*) as n')->pluck('n', 'k'),
+            'sites' => $reach->prefixes()->whereNotNull('site_id')->groupBy('site_id')
+                ->selectRaw('site_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
+            'tenants' => $reach->prefixes()->whereNotNull('effective_tenant_id')->groupBy('effective_tenant_id')
+                ->selectRaw('effective_tenant_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
+            'vlans' => $reach->prefixes()->whereIn('vlan_id', $rows->modelKeys())->groupBy('vlan_id')
+                ->selectRaw('vlan_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
+            'devices' => DB::table('addresses')->whereIn('device_id', $rows->modelKeys())->groupBy('device_id')
+                ->selectRaw('device_id as k, COUNT(*) as n')->pluck('n', 'k'),
             default => collect(),
         };
 
-        return view('directory.show', ['list' => $list, 'rows' => $request->boolean('wrong') ? $rows->whereIn('id', VlanSheet::wrong($sheet)) : $rows, 'sheet' => $sheet, 'wrong' => count(VlanSheet::wrong($sheet)), 'duplicates' => $list === 'vlans' ? VlanSheet::duplicates($reach) : [], 'network' => $list === 'vlans' ? NetworkLink::first()?->server->id : null, 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null, 'counts' => $counts, 'choices' => new Choices($reach), 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect()]);
+        return view(
+            'directory.show',
+            [
+                'list' => $list,
+                'rows' => $request->boolean('wrong') ? $rows->whereIn('id', VlanSheet::wrong($sheet)) : $rows,
+                'sheet' => $sheet,
+                'wrong' => count(VlanSheet::wrong($sheet)),
+                'duplicates' => $list === 'vlans' ? VlanSheet::duplicates($reach) : [],
+                'network' => $list === 'vlans' ? NetworkLink::first()?->server->id : null,
+                'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null,
+                'counts' => $counts,
+                'choices' => new Choices($reach),
+                'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect(),
+            ],
+        );
     }
 
     /** A site: what it hands down and where that comes from, and its prefixes. */
@@ -57,8 +77,11 @@ final class DirectoryController extends Controller
         $row = $reach->sites()->with('parent')->findOrFail($site);
 
         return view('directory.site', [
-            'site' => $row, 'layers' => app(Inherited::class)->ofSite($row->id), 'may' => $this->mayPlan(), 'inside' => $reach->sites()->where('parent_id', $row->id)->orderBy('name')->get(),
-            'prefixes' => $reach->prefixes()->where('site_id', $row->id)->with('vlan')->orderBy('family')->orderBy('first')->orderBy('length')->limit(self::ROWS)->get(), 'touched' => Drafts::touched($this->person()),
+            'site' => $row, 'layers' => app(Inherited::class)->ofSite($row->id), 'may' => $this->mayPlan(),
+            'inside' => $reach->sites()->where('parent_id', $row->id)->orderBy('name')->get(),
+            'prefixes' => $reach->prefixes()->where('site_id', $row->id)->with('vlan')->orderBy('family')
+                ->orderBy('first')->orderBy('length')->limit(self::ROWS)->get(),
+            'touched' => Drafts::touched($this->person()),
         ]);
     }
 
@@ -67,7 +90,14 @@ final class DirectoryController extends Controller
     {
         $this->wholeOnly();
 
-        return view('directory.settings', ['layers' => app(Inherited::class)->ofSite(''), 'may' => $this->mayPlan(), 'fields' => OwnField::query()->orderBy('name')->get()]);
+        return view(
+            'directory.settings',
+            [
+                'layers' => app(Inherited::class)->ofSite(''),
+                'may' => $this->mayPlan(),
+                'fields' => OwnField::query()->orderBy('name')->get(),
+            ],
+        );
     }
 
     /** One VLAN: its sheet, its subnets, and what can be done with it. */
@@ -75,10 +105,17 @@ final class DirectoryController extends Controller
     {
         $reach = $this->reach();
         $row = $reach->vlans()->with('domain.site')->findOrFail($vlan);
-        $free = $this->mayPlan() ? $reach->prefixes()->where('kind', 'subnet')->whereNull('vlan_id')->when($row->domain->site_id, fn ($q, $s) => $q->where('site_id', $s))->orderBy('family')->orderBy('first')->limit(self::ROWS)->get() : collect();
+        $free = $this->mayPlan()
+            ? $reach->prefixes()->where('kind', 'subnet')->whereNull('vlan_id')
+                ->when($row->domain->site_id, fn ($q, $s) => $q->where('site_id', $s))->orderBy('family')
+                ->orderBy('first')->limit(self::ROWS)->get()
+            : collect();
 
         return view('directory.vlan', [
-            'vlan' => $row, 'sheet' => VlanSheet::of(new \Illuminate\Database\Eloquent\Collection([$row]), $reach)[$row->id], 'prefixes' => $reach->prefixes()->where('vlan_id', $row->id)->with(['site', 'vlan'])->orderBy('family')->orderBy('first')->limit(self::ROWS)->get(),
+            'vlan' => $row,
+            'sheet' => VlanSheet::of(new \Illuminate\Database\Eloquent\Collection([$row]), $reach)[$row->id],
+            'prefixes' => $reach->prefixes()->where('vlan_id', $row->id)->with(['site', 'vlan'])->orderBy('family')
+                ->orderBy('first')->limit(self::ROWS)->get(),
             'free' => $free, 'may' => $this->mayPlan(), 'touched' => Drafts::touched($this->person()), 'choices' => new Choices($reach),
             'others' => $reach->vlans()->with('domain')->where('number', $row->number)->whereKeyNot($row->id)->limit(50)->get(),
         ]);
@@ -99,7 +136,12 @@ final class DirectoryController extends Controller
             return back()->with('bad', $e->getMessage());
         }
 
-        return back()->with('done', (is_int($outcome->made('vlans')) ? $outcome->made('vlans') : 0).' VLANs read from the switches.'.implode(' ', array_map(fn ($n): string => " $n->message.", $outcome->notes())));
+        return back()->with(
+            'done',
+            (is_int($outcome->made('vlans')) ? $outcome->made('vlans') : 0)
+                .' VLANs read from the switches.'
+                .implode(' ', array_map(fn ($n): string => " $n->message.", $outcome->notes())),
+        );
     }
 
     private function mayPlan(): bool

@@ -44,7 +44,10 @@ final class DriftController extends Controller
             $problem = $e->getMessage();
         }
 
-        return view('name.drift', ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->person()->operatesAll()]);
+        return view(
+            'name.drift',
+            ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->person()->operatesAll()],
+        );
     }
 
     /** Reads the primary again and takes what was chosen, as far as it is still so. */
@@ -65,7 +68,10 @@ final class DriftController extends Controller
         }
         $taken = count($act->come) + count($act->gone);
         if ($taken === 0) {
-            return redirect("/name/zone/$row->id/drift")->with('bad', $total === 0 ? 'Nothing differs any more.' : 'Nothing was chosen, or what was chosen is not so any more.');
+            return redirect("/name/zone/$row->id/drift")->with(
+                'bad',
+                $total === 0 ? 'Nothing differs any more.' : 'Nothing was chosen, or what was chosen is not so any more.',
+            );
         }
         $outcome = $this->acts->commit($this->person(), [$act], reason: $request->string('reason')->toString() ?: null);
         if ($outcome->blocked()) {
@@ -73,7 +79,12 @@ final class DriftController extends Controller
         }
         $this->watch->look($primary->server);
 
-        return redirect($taken < $total ? "/name/zone/$row->id/drift" : "/name/zone/$row->id/service")->with('done', $taken === $total ? "$total differences are taken into the plan." : "$taken of $total differences are taken into the plan; the others are here.");
+        return redirect($taken < $total ? "/name/zone/$row->id/drift" : "/name/zone/$row->id/service")->with(
+            'done',
+            $taken === $total
+                ? "$total differences are taken into the plan."
+                : "$taken of $total differences are taken into the plan; the others are here.",
+        );
     }
 
     public function scope(string $scope, string $server): View
@@ -86,7 +97,10 @@ final class DriftController extends Controller
             $problem = $e->getMessage();
         }
 
-        return view('lease.drift', ['scope' => $row, 'server' => $on, 'problem' => $problem, 'drift' => $drift, 'may' => $this->person()->operatesAll()]);
+        return view(
+            'lease.drift',
+            ['scope' => $row, 'server' => $on, 'problem' => $problem, 'drift' => $drift, 'may' => $this->person()->operatesAll()],
+        );
     }
 
     /** Reads the server again and takes what was chosen, as far as it is still so. */
@@ -149,7 +163,10 @@ final class DriftController extends Controller
     private static function words(Outcome $outcome): string
     {
         $block = $outcome->block();
-        $warned = array_map(static fn (Note $n): string => $n->message, array_filter($outcome->notes(), static fn (Note $n): bool => $n->verdict === 'warned'));
+        $warned = array_map(
+            static fn (Note $n): string => $n->message,
+            array_filter($outcome->notes(), static fn (Note $n): bool => $n->verdict === 'warned'),
+        );
 
         return $outcome->wantsReason
             ? implode('. ', array_slice($warned, 0, 5)).'. Say why you take it all the same: the reason is kept in the history.'
@@ -205,7 +222,9 @@ final class DriftController extends Controller
     private function placed(string $scope, string $server): array
     {
         $this->wholeOnly();
-        $row = $this->reach()->scopes()->with(['prefix', 'ranges', 'exclusions', 'reservations', 'optionValues', 'placements.server'])->findOrFail($scope);
+        $row = $this->reach()->scopes()
+            ->with(['prefix', 'ranges', 'exclusions', 'reservations', 'optionValues', 'placements.server'])
+            ->findOrFail($scope);
 
         return [$row, $row->placements->firstWhere('server_id', $server)->server ?? abort(404)];
     }

@@ -44,11 +44,16 @@ final class ExportController extends Controller
         $rows = (function (): \Generator {
             foreach ($this->reach()->vlans()->with('domain.site')->orderBy('domain_id')->orderBy('number')->lazy(1000) as $vlan) {
                 /** @var Vlan $vlan */
-                yield ['domain' => $vlan->domain->name, 'site' => $vlan->domain->site->name ?? '', 'number' => $vlan->number, 'name' => $vlan->name, 'description' => $vlan->description];
+                yield [
+                    'domain' => $vlan->domain->name, 'site' => $vlan->domain->site->name ?? '', 'number' => $vlan->number,
+                    'name' => $vlan->name, 'description' => $vlan->description,
+                ];
             }
         })();
 
-        return $form === 'json' ? $this->json('vlans', $rows) : $this->csv('vlans', ['domain', 'site', 'number', 'name', 'description'], $rows);
+        return $form === 'json'
+            ? $this->json('vlans', $rows)
+            : $this->csv('vlans', ['domain', 'site', 'number', 'name', 'description'], $rows);
     }
 
     /** Addresses of one subnet. */
@@ -58,12 +63,17 @@ final class ExportController extends Controller
         $rows = (function () use ($subnet): \Generator {
             foreach (Host::query()->with('device')->where('prefix_id', $subnet->id)->orderBy('address')->lazy(2000) as $host) {
                 /** @var Host $host */
-                yield ['address' => (string) $host->address, 'name' => $host->name, 'mac' => (string) $host->mac, 'role' => $host->role, 'owner' => $host->owner, 'interface' => $host->interface, 'description' => $host->description];
+                yield [
+                    'address' => (string) $host->address, 'name' => $host->name, 'mac' => (string) $host->mac, 'role' => $host->role,
+                    'owner' => $host->owner, 'interface' => $host->interface, 'description' => $host->description,
+                ];
             }
         })();
         $name = (string) preg_replace('/[^0-9a-f]+/', '-', (string) $subnet->prefix());
 
-        return $form === 'json' ? $this->json("addresses-$name", $rows) : $this->csv("addresses-$name", ['address', 'name', 'mac', 'role', 'owner', 'interface', 'description'], $rows);
+        return $form === 'json'
+            ? $this->json("addresses-$name", $rows)
+            : $this->csv("addresses-$name", ['address', 'name', 'mac', 'role', 'owner', 'interface', 'description'], $rows);
     }
 
     /** A plan made for paper: the ruler, then everything inside in the order of the tree. */
@@ -71,7 +81,9 @@ final class ExportController extends Controller
     {
         $reach = $this->reach();
         $row = $reach->prefixes()->with(['space', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
-        $inside = $reach->prefixes()->with(['site', 'vlan'])->where('space_id', $row->space_id)->where('family', $row->family)->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])->where('length', '>=', $row->length)->whereKeyNot($row->id)
+        $inside = $reach->prefixes()->with(['site', 'vlan'])->where('space_id', $row->space_id)
+            ->where('family', $row->family)->whereBetween('first', [$row->first->bytes, $row->prefix()->last()->bytes])
+            ->where('length', '>=', $row->length)->whereKeyNot($row->id)
             ->orderBy('first')->orderBy('length')->orderByDesc('groups')->limit(self::PRINTED + 1)->get();
         $depths = [];
         $above = [];
@@ -84,8 +96,12 @@ final class ExportController extends Controller
         }
 
         return view('plan.paper', [
-            'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'inside' => $inside->take(self::PRINTED), 'more' => $inside->count() > self::PRINTED, 'depths' => $depths,
-            'ruler' => $row->groups ? Ruler::of($row, $reach) : null, 'hosts' => $row->isSubnet() ? Host::query()->where('prefix_id', $row->id)->orderBy('address')->limit(self::PRINTED)->get() : collect(),
+            'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()),
+            'inside' => $inside->take(self::PRINTED), 'more' => $inside->count() > self::PRINTED, 'depths' => $depths,
+            'ruler' => $row->groups ? Ruler::of($row, $reach) : null,
+            'hosts' => $row->isSubnet()
+                ? Host::query()->where('prefix_id', $row->id)->orderBy('address')->limit(self::PRINTED)->get()
+                : collect(),
         ]);
     }
 
@@ -110,7 +126,10 @@ final class ExportController extends Controller
         return response()->streamDownload(function () use ($rows): void {
             echo '[';
             foreach ($rows as $i => $row) {
-                echo $i === 0 ? "\n" : ",\n", json_encode($row, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE);
+                echo $i === 0
+                    ? "\n"
+                    : ",\n",
+                json_encode($row, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE);
             }
             echo "\n]\n";
         }, $this->fileName($name, 'json'), ['Content-Type' => 'application/json']);

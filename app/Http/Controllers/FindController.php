@@ -15,6 +15,13 @@ final class FindController extends Controller
     {
         $find = Find::text(mb_substr($request->string('q')->toString(), 0, 200), $this->reach());
 
-        return view('find.show', ['q' => $request->string('q')->toString(), 'find' => $find, 'facts' => $find->net === null ? null : PrefixFacts::of($find->net)]);
+        return view(
+            'find.show',
+            [
+                'q' => $request->string('q')->toString(),
+                'find' => $find,
+                'facts' => $find->net === null ? null : PrefixFacts::of($find->net),
+            ],
+        );
     }
 }

@@ -38,17 +38,30 @@ final class ImportController extends Controller
     {
         $this->writersOnly();
 
-        return view('import', ['kind' => $request->string('kind', 'plan')->toString(), 'target' => $request->string('target')->toString(), 'choices' => new Choices($this->reach()), 'recent' => Import::query()->orderByDesc('id')->limit(15)->get(), 'import' => null]);
+        return view(
+            'import',
+            [
+                'kind' => $request->string('kind', 'plan')->toString(), 'target' => $request->string('target')->toString(),
+                'choices' => new Choices($this->reach()), 'recent' => Import::query()->orderByDesc('id')->limit(15)->get(),
+                'import' => null,
+            ],
+        );
     }
 
     public function store(Request $request): RedirectResponse
     {
         $this->writersOnly();
-        $request->validate(['kind' => 'required|in:plan,zone', 'target' => 'required|string', 'file' => 'required|file|max:131072', 'more' => 'array|max:50', 'more.*' => 'file|max:131072']);
+        $request->validate([
+            'kind' => 'required|in:plan,zone', 'target' => 'required|string', 'file' => 'required|file|max:131072',
+            'more' => 'array|max:50', 'more.*' => 'file|max:131072',
+        ]);
         $file = $request->file('file');
         $directory = storage_path('app/imports');
         is_dir($directory) || mkdir($directory, 0700, true);
-        $act = StartImport::fromInput(['kind' => $request->string('kind')->toString(), 'target' => $request->string('target')->toString(), 'fileName' => basename((string) $file->getClientOriginalName()), 'path' => $directory.'/'.bin2hex(random_bytes(12))]);
+        $act = StartImport::fromInput([
+            'kind' => $request->string('kind')->toString(), 'target' => $request->string('target')->toString(),
+            'fileName' => basename((string) $file->getClientOriginalName()), 'path' => $directory.'/'.bin2hex(random_bytes(12)),
+        ]);
         $file->move($directory, basename($act->path));
         foreach (array_filter((array) $request->file('more', []), fn (mixed $f): bool => $f instanceof UploadedFile) as $more) {
             $more->move("$act->path.d", hash('sha256', basename(str_replace('\\', '/', (string) $more->getClientOriginalName()))));
@@ -67,12 +80,17 @@ final class ImportController extends Controller
         $this->writersOnly();
         $row = Import::query()->findOrFail($import);
         $verdict = $request->string('verdict')->toString() ?: (($row->counts['refused'] ?? 0) > 0 ? 'refused' : 'add');
-        $rows = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', $verdict)->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))->orderBy('id')->limit(self::ROWS + 1)->get(['id', 'line', 'what', 'reason']);
+        $rows = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', $verdict)
+            ->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))
+            ->orderBy('id')->limit(self::ROWS + 1)->get(['id', 'line', 'what', 'reason']);
 
         $headings = $row->state === 'headings' && is_file($row->path) ? PlanTable::open($row->path, [])->headings : [];
 
         return view('import-show', [
-            'headings' => $headings, 'maps' => $headings === [] ? [] : $this->maps($headings), 'import' => $row, 'verdict' => $verdict, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null, 'target' => $row->kind === 'plan' ? "/plan/$row->target_id" : "/name/zone/$row->target_id"]);
+            'headings' => $headings, 'maps' => $headings === [] ? [] : $this->maps($headings), 'import' => $row, 'verdict' => $verdict,
+            'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null,
+            'target' => $row->kind === 'plan' ? "/plan/$row->target_id" : "/name/zone/$row->target_id",
+        ]);
     }
 
     public function takeOver(Request $request, string $import): RedirectResponse
@@ -111,7 +129,8 @@ final class ImportController extends Controller
     {
         $this->writersOnly();
         $row = Import::query()->findOrFail($import);
-        $reasons = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', 'refused')->orderBy('line')->limit(100_000)->pluck('reason', 'line')->all();
+        $reasons = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', 'refused')->orderBy('line')
+            ->limit(100_000)->pluck('reason', 'line')->all();
         abort_unless(is_file($row->path), 404);
 
         return response()->streamDownload(function () use ($row, $reasons): void {
@@ -132,7 +151,9 @@ final class ImportController extends Controller
                     fwrite($out, "; line $line: $reasons[$line]\n".rtrim($text, "\r\n")."\n");
                 }
             }
-        }, 'refused-'.preg_replace('/[^A-Za-z0-9.-]+/', '-', $row->file_name), ['Content-Type' => $row->kind === 'plan' ? 'text/csv; charset=utf-8' : 'text/plain; charset=utf-8']);
+        }, 'refused-'.preg_replace('/[^A-Za-z0-9.-]+/', '-', $row->file_name), [
+            'Content-Type' => $row->kind === 'plan' ? 'text/csv; charset=utf-8' : 'text/plain; charset=utf-8',
+        ]);
     }
 
     /**

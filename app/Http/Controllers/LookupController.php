@@ -33,7 +33,10 @@ final class LookupController extends Controller
         $servers = Server::query()->whereIn('kind', ['dns', 'resolver', 'roots'])->orderBy('name')->get();
         $views = DnsView::query()->orderBy('position')->get();
         $way = $request->string('server')->toString();
-        $data = ['servers' => $servers, 'views' => $views, 'answer' => null, 'problem' => null, 'asked' => null, 'way' => $way, 'all' => [], 'steps' => [], 'back' => [], 'server' => $servers->firstWhere('id', $way) ?? $servers->first()];
+        $data = [
+            'servers' => $servers, 'views' => $views, 'answer' => null, 'problem' => null, 'asked' => null, 'way' => $way, 'all' => [],
+            'steps' => [], 'back' => [], 'server' => $servers->firstWhere('id', $way) ?? $servers->first(),
+        ];
         $text = trim($request->string('q')->toString());
         if ($text === '' || $data['server'] === null) {
             return view('name.lookup', $data);
@@ -44,7 +47,15 @@ final class LookupController extends Controller
             $type = RecordType::parse($request->string('type')->toString() ?: ($address === null ? 'A' : 'PTR'));
             $data['asked'] = "$name $type";
             $client = self::client($views->firstWhere('id', $request->string('view')->toString()), $request->string('client')->toString());
-            $ask = fn (Server $s): DnsAnswer => (new DnsClient($s->name, $s->endpoint, (float) config('harbor.patience')))->ask($name, $type, $client, $request->filled('rd') ? $request->boolean('rd') : $s->kind === 'resolver', $request->boolean('tcp'), $request->boolean('cd'), $request->boolean('do'));
+            $ask = fn (Server $s): DnsAnswer => (new DnsClient($s->name, $s->endpoint, (float) config('harbor.patience')))->ask(
+                $name,
+                $type,
+                $client,
+                $request->filled('rd') ? $request->boolean('rd') : $s->kind === 'resolver',
+                $request->boolean('tcp'),
+                $request->boolean('cd'),
+                $request->boolean('do'),
+            );
             match ($way) {
                 'all' => $data['all'] = Lookups::sideBySide($servers->where('kind', '!=', 'roots'), $ask),
                 'trace' => $data['steps'] = Descent::of($name, $type, $client ?? Address::parse(self::OUTSIDE)),

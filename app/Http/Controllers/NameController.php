@@ -26,7 +26,8 @@ final class NameController extends Controller
     public function index(Request $request): View
     {
         $filter = strtolower($request->string('filter')->toString());
-        $zones = $this->reach()->zones()->with(['view', 'placements.server'])->when($filter !== '', fn ($q) => $q->where('zones.name', 'like', addcslashes($filter, '%_\\').'%'))
+        $zones = $this->reach()->zones()->with(['view', 'placements.server'])
+            ->when($filter !== '', fn ($q) => $q->where('zones.name', 'like', addcslashes($filter, '%_\\').'%'))
             ->when($request->has('from'), function ($q) use ($request): void {
                 // Reverse zones come behind the others.
                 $from = $request->string('from')->toString();
@@ -35,9 +36,17 @@ final class NameController extends Controller
             })
             ->orderByRaw("zones.name LIKE '%.arpa.'")->orderBy('zones.name')->orderBy('view_id')->limit(self::ROWS + 1)->get();
         $next = $zones->count() > self::ROWS ? $zones->pop()?->name : null;
-        $waiting = DB::table('record_changes')->whereIn('zone_id', $zones->modelKeys())->whereNull('serial')->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id');
+        $waiting = DB::table('record_changes')->whereIn('zone_id', $zones->modelKeys())->whereNull('serial')
+            ->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id');
 
-        return view('name.index', ['drifts' => ServerDrifts::of('zone', $zones->pluck('id')), 'zones' => $zones, 'next' => $next, 'waiting' => $waiting, 'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(), 'touched' => Drafts::touched($this->person())]);
+        return view(
+            'name.index',
+            [
+                'drifts' => ServerDrifts::of('zone', $zones->pluck('id')), 'zones' => $zones, 'next' => $next, 'waiting' => $waiting,
+                'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(),
+                'touched' => Drafts::touched($this->person()),
+            ],
+        );
     }
 
     public function zone(Request $request, string $zone): View
@@ -47,8 +56,19 @@ final class NameController extends Controller
         $edit = $request->string('edit')->toString();
 
         return view('name.zone', [
-            'zone' => $row, 'origin' => $row->origin(), 'filter' => $filter, 'edit' => $edit, 'list' => ZonePage::records($row, $filter, $request->string('after')->toString(), $this->reach()), 'whole' => NameRights::may($this->person(), $row, null), 'some' => NameRights::some($this->person(), $row), 'grants' => $this->reach()->isWhole() ? NameGrant::query()->with(['person', 'zone'])->where('zone_id', $row->id)->get() : collect(), 'people' => $this->mayGrant() ? Person::query()->where('active', true)->orderBy('name')->pluck('name', 'id')->all() : [],
-            'drifted' => ServerDrifts::of('zone', [$row->id])[$row->id] ?? [], 'waiting' => ZonePage::waiting($row), 'waits' => ZonePage::countWaiting($row), 'touched' => Drafts::touched($this->person()),
+            'zone' => $row,
+            'origin' => $row->origin(),
+            'filter' => $filter,
+            'edit' => $edit,
+            'list' => ZonePage::records($row, $filter, $request->string('after')->toString(), $this->reach()),
+            'whole' => NameRights::may($this->person(), $row, null),
+            'some' => NameRights::some($this->person(), $row),
+            'grants' => $this->reach()->isWhole()
+                ? NameGrant::query()->with(['person', 'zone'])->where('zone_id', $row->id)->get()
+                : collect(),
+            'people' => $this->mayGrant() ? Person::query()->where('active', true)->orderBy('name')->pluck('name', 'id')->all() : [],
+            'drifted' => ServerDrifts::of('zone', [$row->id])[$row->id] ?? [], 'waiting' => ZonePage::waiting($row),
+            'waits' => ZonePage::countWaiting($row), 'touched' => Drafts::touched($this->person()),
             'others' => $this->reach()->zones()->with('view')->where('name', $row->name)->whereKeyNot($row->id)->get(),
         ]);
     }
@@ -58,7 +78,10 @@ final class NameController extends Controller
     {
         $row = $this->reach()->zones()->findOrFail($zone);
 
-        return view('name.lately', ['zone' => $row, 'lately' => ZonePage::lately($row, $this->person()->operatesAll() ? null : $this->person()->id)]);
+        return view(
+            'name.lately',
+            ['zone' => $row, 'lately' => ZonePage::lately($row, $this->person()->operatesAll() ? null : $this->person()->id)],
+        );
     }
 
     /** What the rules find in the zone as it is planned. */
@@ -70,7 +93,13 @@ final class NameController extends Controller
         $start = microtime(true);
         $findings = ZoneFindings::of($row);
 
-        return view('name.checks', ['zone' => $row, 'findings' => $findings, 'seconds' => microtime(true) - $start, 'may' => NameRights::some($this->person(), $row)]);
+        return view(
+            'name.checks',
+            [
+                'zone' => $row, 'findings' => $findings, 'seconds' => microtime(true) - $start,
+                'may' => NameRights::some($this->person(), $row),
+            ],
+        );
     }
 
     /** Everything that happened to one name, and what will. */

@@ -36,7 +36,9 @@ final class PlanController extends Controller
     public function index(): RedirectResponse|View
     {
         session()->reflash();
-        $space = Space::query()->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))->orderBy('name')->first();
+        $space = Space::query()
+            ->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))
+            ->orderBy('name')->first();
 
         return $space === null ? view('plan.empty', ['choices' => new Choices($this->reach())]) : redirect("/plan/$space->id");
     }
@@ -61,9 +63,16 @@ final class PlanController extends Controller
         $reach = $this->reach();
         $row = $reach->prefixes()->with(['space', 'parent', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
         $common = [
-            'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'above' => $this->above($row), 'choices' => new Choices($reach), 'touched' => Drafts::touched($this->person()),
-            'tops' => $row->parent_id === null ? $this->tops($row->space) : [], 'spaces' => $this->spaces(), 'page' => new PrefixPage($reach), 'layers' => request('panel') === 'flow' || old('_form') === 'setting' ? app(Inherited::class)->of($row) : [], 'opened' => request()->has('panel'), 'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
-            'favourite' => DB::table('favourites')->where('person_id', $this->person()->id)->where('prefix_id', $row->id)->exists(), 'favourites' => $row->parent_id === null ? $this->favourites() : [],
+            'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()), 'above' => $this->above($row),
+            'choices' => new Choices($reach), 'touched' => Drafts::touched($this->person()),
+            'tops' => $row->parent_id === null ? $this->tops($row->space) : [],
+            'spaces' => $this->spaces(),
+            'page' => new PrefixPage($reach),
+            'layers' => request('panel') === 'flow' || old('_form') === 'setting' ? app(Inherited::class)->of($row) : [],
+            'opened' => request()->has('panel'),
+            'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
+            'favourite' => DB::table('favourites')->where('person_id', $this->person()->id)->where('prefix_id', $row->id)->exists(),
+            'favourites' => $row->parent_id === null ? $this->favourites() : [],
         ];
         (new PrefixPage($reach))->foldIn(new \Illuminate\Database\Eloquent\Collection([$row]));
         $common['level'] = Level::of($row);
@@ -76,7 +85,9 @@ final class PlanController extends Controller
     {
         $reach = $this->reach();
         $zoom = Net::tryParse($request->string('zoom')->toString());
-        $zoom = $request->has('at') ? $this->zoomed($row->prefix(), $zoom, (float) $request->string('at')->toString(), $request->integer('by', 2)) : $zoom;
+        $zoom = $request->has('at')
+            ? $this->zoomed($row->prefix(), $zoom, (float) $request->string('at')->toString(), $request->integer('by', 2))
+            : $zoom;
         $zoom = $zoom !== null && $row->prefix()->contains($zoom) && ! $zoom->equals($row->prefix()) ? $zoom : null;
         $length = max($row->length + 1, min($row->family === 4 ? 24 : 64, $row->family === 4 ? 30 : 64));
         $length = $request->integer('length', $length);
@@ -84,8 +95,13 @@ final class PlanController extends Controller
         $list = $page->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
 
         return view('plan.supernet', $common + [
-            'zoom' => $zoom, 'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], $page->found($row, $request->string('filter')->toString())), 'context' => $row->parent !== null && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
-            'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list, 'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [], 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
+            'zoom' => $zoom,
+            'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], $page->found($row, $request->string('filter')->toString())),
+            'context' => $row->parent !== null
+                && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
+            'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list,
+            'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [],
+            'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
         ]);
     }
 
@@ -97,16 +113,25 @@ final class PlanController extends Controller
         $wanted = Address::tryParse($request->string('address')->toString());
         $show = $request->string('show')->toString();
         $evidence = in_array($show, ['evidence', 'conflicts'], true);
-        $hosts = $evidence ? ['rows' => new \Illuminate\Database\Eloquent\Collection, 'next' => null] : $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
+        $hosts = $evidence
+            ? ['rows' => new \Illuminate\Database\Eloquent\Collection, 'next' => null]
+            : $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
         $ids = $hosts['rows']->modelKeys();
         [$runs, $truncated] = $page->runs($row, $scope);
 
         return view('plan.subnet', $common + [
-            'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated, 'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
-            'free' => FreeAddresses::next($row, 3), 'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
+            'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated,
+            'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
+            'free' => FreeAddresses::next($row, 3),
+            'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
             'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
-            'served' => ServedBy::of($row, $scope), 'evidence' => $evidence ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null, 'conflicts' => $show === 'conflicts', 'samples' => Forecasts::samples($row), 'trend' => Forecasts::of($row), 'today' => Forecasts::today(),
+            'served' => ServedBy::of($row, $scope),
+            'evidence' => $evidence ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null,
+            'conflicts' => $show === 'conflicts',
+            'samples' => Forecasts::samples($row),
+            'trend' => Forecasts::of($row),
+            'today' => Forecasts::today(),
         ]);
     }
 
@@ -120,12 +145,17 @@ final class PlanController extends Controller
         abort_if(in_array($panel, ['change-form', 'bulk-form', 'reshape'], true) && ! $planner, 403);
 
         return view("plan.$panel", [
-            'prefix' => $row, 'net' => $row->prefix(), 'choices' => new Choices($reach), 'mayPlan' => $planner, 'opened' => true, 'layers' => $panel === 'flow' ? app(Inherited::class)->of($row) : [],
-            'homeZone' => $panel === 'several' ? $this->homeZone($row) : null, 'scope' => $panel === 'several' ? Scope::query()->where('prefix_id', $row->id)->first() : null,
+            'prefix' => $row, 'net' => $row->prefix(), 'choices' => new Choices($reach), 'mayPlan' => $planner, 'opened' => true,
+            'layers' => $panel === 'flow' ? app(Inherited::class)->of($row) : [],
+            'homeZone' => $panel === 'several' ? $this->homeZone($row) : null,
+            'scope' => $panel === 'several' ? Scope::query()->where('prefix_id', $row->id)->first() : null,
         ]);
     }
 
-    /** The part of a prefix that is one step nearer around a place, or one step further away; the place is a share from 0 to 1 of what is seen now. */
+    /**
+     * The part of a prefix that is one step nearer around a place, or one step further away; the place is a share from 0 to 1 of what is
+     * seen now.
+     */
     private function zoomed(Net $whole, ?Net $now, float $at, int $by): Net
     {
         $now ??= $whole;
@@ -145,7 +175,9 @@ final class PlanController extends Controller
         $fits = $to !== null && $to->family() === $row->prefix()->family() && ! $to->overlaps($row->prefix());
 
         return view('plan.move', [
-            'prefix' => $row, 'net' => $row->prefix(), 'text' => $text, 'to' => $fits ? $to : null, 'plan' => $fits ? MovePlan::of($row, $to) : null, 'above' => $this->above($row), 'mayPlan' => $this->person()->does(Role::Planner),
+            'prefix' => $row, 'net' => $row->prefix(), 'text' => $text, 'to' => $fits ? $to : null,
+            'plan' => $fits ? MovePlan::of($row, $to) : null, 'above' => $this->above($row),
+            'mayPlan' => $this->person()->does(Role::Planner),
             'proposals' => $row->parent === null ? [] : OpenBlocks::proposals($row->parent, $row->length),
         ]);
     }
@@ -165,7 +197,12 @@ final class PlanController extends Controller
     private function above(Prefix $row): array
     {
         return array_values(\App\Queries\Ancestors::of($row->space_id, $row->prefix())
-            ->filter(fn (Prefix $p): bool => $p->id !== $row->id && $p->groups && ($p->length < $row->length || ! $row->groups) && ($this->reach()->isWhole() || $p->effective_tenant_id === $this->person()->tenant_id))->all());
+            ->filter(
+                fn (Prefix $p): bool => $p->id !== $row->id
+                    && $p->groups
+                    && ($p->length < $row->length || ! $row->groups)
+                    && ($this->reach()->isWhole() || $p->effective_tenant_id === $this->person()->tenant_id),
+            )->all());
     }
 
     /** @return list<Prefix> those without a parent, or for somebody bound to a tenant, those whose parent they do not see */
@@ -173,7 +210,15 @@ final class PlanController extends Controller
     {
         $reach = $this->reach();
         $query = $reach->prefixes()->where('space_id', $space->id);
-        $reach->isWhole() ? $query->whereNull('parent_id') : $query->where(fn ($q) => $q->whereNull('parent_id')->orWhereHas('parent', fn ($p) => $p->where('effective_tenant_id', '!=', $this->person()->tenant_id)->orWhereNull('effective_tenant_id')));
+        $reach->isWhole()
+            ? $query->whereNull('parent_id')
+            : $query->where(
+                fn ($q) => $q->whereNull('parent_id')
+                    ->orWhereHas(
+                        'parent',
+                        fn ($p) => $p->where('effective_tenant_id', '!=', $this->person()->tenant_id)->orWhereNull('effective_tenant_id'),
+                    ),
+            );
 
         return array_values($query->with(['site', 'vlan'])->orderBy('family')->orderBy('first')->limit(200)->get()->all());
     }
@@ -181,12 +226,18 @@ final class PlanController extends Controller
     /** @return list<Prefix> what the person keeps at hand, as far as it is still theirs to see */
     private function favourites(): array
     {
-        return array_values($this->reach()->prefixes()->whereIn('prefixes.id', DB::table('favourites')->where('person_id', $this->person()->id)->select('prefix_id'))->orderBy('name')->orderBy('first')->limit(30)->get()->all());
+        return array_values(
+            $this->reach()->prefixes()
+                ->whereIn('prefixes.id', DB::table('favourites')->where('person_id', $this->person()->id)->select('prefix_id'))
+                ->orderBy('name')->orderBy('first')->limit(30)->get()->all(),
+        );
     }
 
     /** @return array<string, string> */
     private function spaces(): array
     {
-        return Space::query()->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))->orderBy('name')->pluck('name', 'id')->all();
+        return Space::query()
+            ->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))
+            ->orderBy('name')->pluck('name', 'id')->all();
     }
 }

@@ -25,7 +25,10 @@ final class PlannerController extends Controller
         abort_unless($this->person()->does(Role::Planner), 403);
         $space = Space::query()->findOrFail($space);
         $file = $request->file('file');
-        $needs = $file !== null && $file->isValid() ? (string) file_get_contents($file->getRealPath(), length: self::MOST) : (string) old('needs', $request->string('needs')->toString());
+        $needs = $file !== null
+            && $file->isValid()
+                ? (string) file_get_contents($file->getRealPath(), length: self::MOST)
+                : (string) old('needs', $request->string('needs')->toString());
         $needs = mb_check_encoding($needs, 'UTF-8') ? $needs : mb_convert_encoding($needs, 'UTF-8', 'Windows-1252');
         $in = (string) old('in', $request->string('in')->toString());
         $strategy = Strategy::tryFrom((string) old('strategy', $request->string('strategy', 'tight')->toString())) ?? Strategy::Tight;
@@ -37,7 +40,8 @@ final class PlannerController extends Controller
         }
 
         return view('plan.planner', [
-            'space' => $space, 'needs' => $needs, 'in' => $in, 'strategy' => $strategy, 'planner' => $planner, 'plans' => $plans, 'places' => Planner::places($space), 'choices' => new Choices($this->reach()),
+            'space' => $space, 'needs' => $needs, 'in' => $in, 'strategy' => $strategy, 'planner' => $planner, 'plans' => $plans,
+            'places' => Planner::places($space), 'choices' => new Choices($this->reach()),
             'seen' => $plans === [] ? '' : Planner::fingerprint($plans[$strategy->value]['plan']),
         ]);
     }

@@ -26,13 +26,25 @@ final class ResolverController extends Controller
         $this->wholeOnly();
         $servers = ResolverPath::servers();
         $client = Address::tryParse($request->string('client')->toString());
-        $given = array_values(array_filter(preg_split('/[\s,]+/', $request->string('resolvers')->toString()) ?: [], fn (string $a): bool => Address::tryParse($a) !== null));
+        $given = array_values(
+            array_filter(
+                preg_split('/[\s,]+/', $request->string('resolvers')->toString()) ?: [],
+                fn (string $a): bool => Address::tryParse($a) !== null,
+            ),
+        );
         $resolvers = $given !== [] ? $given : GivenResolvers::at($client);
         $name = Name::tryParse(rtrim($request->string('name', 'www.example.net')->toString(), '.').'.');
         $off = array_values(array_filter((array) $request->input('off', []), is_string(...)));
         $path = $name === null ? null : ResolverPath::computed($name, $resolvers, $client, $off);
 
-        return view('name.resolvers', ['servers' => $servers, 'client' => $client, 'resolvers' => $resolvers, 'name' => $name, 'off' => $off, 'path' => $path, 'observed' => null, 'given' => GivenResolvers::everywhere(), 'may' => $this->person()->operatesAll(), 'typed' => $given !== []]);
+        return view(
+            'name.resolvers',
+            [
+                'servers' => $servers, 'client' => $client, 'resolvers' => $resolvers, 'name' => $name, 'off' => $off, 'path' => $path,
+                'observed' => null, 'given' => GivenResolvers::everywhere(), 'may' => $this->person()->operatesAll(),
+                'typed' => $given !== [],
+            ],
+        );
     }
 
     /** The same question asked for real. */
@@ -44,7 +56,9 @@ final class ResolverController extends Controller
         $data = $page->getData();
 
         try {
-            return $data['name'] instanceof Name ? $page->with('observed', ResolverPath::observed($data['name'], $data['resolvers'], $data['client'], $data['off'])) : $page;
+            return $data['name'] instanceof Name
+                ? $page->with('observed', ResolverPath::observed($data['name'], $data['resolvers'], $data['client'], $data['off']))
+                : $page;
         } catch (Unanswered $e) {
             session()->now('bad', $e->getMessage());
 
@@ -62,7 +76,13 @@ final class ResolverController extends Controller
             [$primed, $problem] = self::prime($own);
         }
 
-        return view('name.hints', ['server' => $row, 'own' => $own, 'primed' => $primed, 'problem' => $problem, 'difference' => $primed === null ? null : $own->against($primed), 'may' => $this->person()->operatesAll()]);
+        return view(
+            'name.hints',
+            [
+                'server' => $row, 'own' => $own, 'primed' => $primed, 'problem' => $problem,
+                'difference' => $primed === null ? null : $own->against($primed), 'may' => $this->person()->operatesAll(),
+            ],
+        );
     }
 
     public function hintsFile(string $server): Response
@@ -70,7 +90,11 @@ final class ResolverController extends Controller
         $this->wholeOnly();
         $row = Server::query()->whereIn('kind', ['dns', 'resolver'])->findOrFail($server);
 
-        return response(RootHints::ofRows($row->resolving['hints'] ?? [])->text(), 200, ['Content-Type' => 'text/dns; charset=utf-8', 'Content-Disposition' => "attachment; filename=\"$row->name.hints\""]);
+        return response(
+            RootHints::ofRows($row->resolving['hints'] ?? [])->text(),
+            200,
+            ['Content-Type' => 'text/dns; charset=utf-8', 'Content-Disposition' => "attachment; filename=\"$row->name.hints\""],
+        );
     }
 
     /** @return array{?RootHints, ?string} what a root server answers to a priming query (RFC 9609 §3) */
@@ -82,7 +106,8 @@ final class ResolverController extends Controller
                 continue;
             }
             try {
-                $answer = (new DnsClient($root->name, $root->endpoint, (float) config('harbor.patience')))->ask(Name::root(), RecordType::of(RecordType::NS), null, false)->message;
+                $answer = (new DnsClient($root->name, $root->endpoint, (float) config('harbor.patience')))
+                    ->ask(Name::root(), RecordType::of(RecordType::NS), null, false)->message;
 
                 return [RootHints::of([...$answer->answers, ...$answer->additional]), null];
             } catch (Malformed|Unanswered $e) {

@@ -23,8 +23,11 @@ final class ReverseController extends Controller
         $there = fn (string $name): ?Zone => Zone::query()->with('view')->where('name', $name)->first();
 
         return view('name.reverse', [
-            'gaps' => ReverseGaps::of($this->reach()), 'text' => $text, 'net' => $net, 'stay' => $request->string('stay')->toString(), 'choices' => new Choices($this->reach()), 'may' => $this->person()->operatesAll(),
-            'exact' => $net === null ? [] : array_map(fn ($n): array => [rtrim((string) $n, '.'), $there((string) $n->lower())], ReverseName::zones($net)),
+            'gaps' => ReverseGaps::of($this->reach()), 'text' => $text, 'net' => $net, 'stay' => $request->string('stay')->toString(),
+            'choices' => new Choices($this->reach()), 'may' => $this->person()->operatesAll(),
+            'exact' => $net === null
+                ? []
+                : array_map(fn ($n): array => [rtrim((string) $n, '.'), $there((string) $n->lower())], ReverseName::zones($net)),
             'around' => $net === null ? null : rtrim((string) ReverseName::around($net), '.'),
         ]);
     }

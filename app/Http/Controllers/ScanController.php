@@ -29,7 +29,10 @@ final class ScanController extends Controller
 {
     private const ROWS = 200;
 
-    public const VERDICTS = ['unknown' => 'unknown', 'other-mac' => 'other MAC', 'other-name' => 'other name', 'no-ptr' => 'no PTR', 'silent' => 'silent', 'agrees' => 'agree'];
+    public const VERDICTS = [
+        'unknown' => 'unknown', 'other-mac' => 'other MAC', 'other-name' => 'other name', 'no-ptr' => 'no PTR', 'silent' => 'silent',
+        'agrees' => 'agree',
+    ];
 
     public function index(Request $request, string $space): View
     {
@@ -37,11 +40,20 @@ final class ScanController extends Controller
         $space = Space::query()->findOrFail($space);
         [$picked, $misread] = $this->picked($request, $space);
         $leftOut = $this->lines($request->string('leftOut')->toString());
-        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')->with('site')->orderBy('family')->orderBy('first')->limit(2000)->get();
+        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')
+            ->with('site')->orderBy('family')->orderBy('first')->limit(2000)->get();
 
         return view('plan.scans', [
-            'space' => $space, 'picked' => $picked, 'leftOut' => $leftOut, 'subnets' => $prefixes, 'preflight' => $picked->isEmpty() && $misread === [] && ! $request->boolean('look') ? null : [...$misread, ...ScanPreflight::of($picked, $leftOut)],
-            'scans' => Scan::query()->where('space_id', $space->id)->orderByDesc('id')->limit(15)->get(), 'schedules' => ScanSchedule::query()->where('space_id', $space->id)->get(), 'people' => Person::query()->pluck('name', 'id'),
+            'space' => $space,
+            'picked' => $picked,
+            'leftOut' => $leftOut,
+            'subnets' => $prefixes,
+            'preflight' => $picked->isEmpty()
+                && $misread === []
+                && ! $request->boolean('look') ? null : [...$misread, ...ScanPreflight::of($picked, $leftOut)],
+            'scans' => Scan::query()->where('space_id', $space->id)->orderByDesc('id')->limit(15)->get(),
+            'schedules' => ScanSchedule::query()->where('space_id', $space->id)->get(),
+            'people' => Person::query()->pluck('name', 'id'),
         ]);
     }
 
@@ -51,8 +63,13 @@ final class ScanController extends Controller
         $space = Space::query()->findOrFail($space);
         [$picked, $misread] = $this->picked($request, $space);
         $leftOut = $this->lines($request->string('leftOut')->toString());
-        $act = StartScan::fromInput(['space' => $space->id, 'prefixes' => $picked->pluck('id')->all(), 'leftOut' => $leftOut, 'every' => $request->string('every')->toString(), 'hour' => $request->string('hour', '3')->toString()]);
-        $stops = $misread !== [] ? $misread : ($act->every !== '' ? [] : array_filter(ScanPreflight::of($picked, $leftOut), fn (array $c): bool => $c['stops']));
+        $act = StartScan::fromInput([
+            'space' => $space->id, 'prefixes' => $picked->pluck('id')->all(), 'leftOut' => $leftOut,
+            'every' => $request->string('every')->toString(), 'hour' => $request->string('hour', '3')->toString(),
+        ]);
+        $stops = $misread !== []
+            ? $misread
+            : ($act->every !== '' ? [] : array_filter(ScanPreflight::of($picked, $leftOut), fn (array $c): bool => $c['stops']));
         if ($stops !== []) {
             $first = array_values($stops)[0];
 
@@ -71,17 +88,31 @@ final class ScanController extends Controller
     {
         $this->operatorsOnly();
         $row = Scan::query()->findOrFail($scan);
-        $counts = DB::table('scan_results')->where('scan_id', $row->id)->groupBy('verdict')->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict');
+        $counts = DB::table('scan_results')->where('scan_id', $row->id)->groupBy('verdict')
+            ->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict');
         $verdict = $request->string('verdict')->toString();
-        $verdict = isset(self::VERDICTS[$verdict]) ? $verdict : (string) (collect(self::VERDICTS)->keys()->first(fn (string $v): bool => ($counts[$v] ?? 0) > 0) ?? 'agrees');
+        $verdict = isset(self::VERDICTS[$verdict])
+            ? $verdict
+            : (string) (collect(self::VERDICTS)->keys()->first(fn (string $v): bool => ($counts[$v] ?? 0) > 0) ?? 'agrees');
         $after = Address::tryParse($request->string('after')->toString());
-        $rows = DB::table('scan_results')->where('scan_id', $row->id)->where('verdict', $verdict)->when($after, fn ($q) => $q->where('address', '>', $after?->bytes))->orderBy('address')->limit(self::ROWS + 1)->get()
-            ->map(fn (object $r): object => (object) ['id' => $r->id, 'address' => Address::fromBytes((string) $r->address), 'mac' => $r->mac === null ? null : MacAddress::fromBytes((string) $r->mac), 'ptr' => $r->ptr, 'words' => $r->words, 'prefix_id' => $r->prefix_id, 'host_id' => $r->host_id]);
+        $rows = DB::table('scan_results')->where('scan_id', $row->id)->where('verdict', $verdict)
+            ->when($after, fn ($q) => $q->where('address', '>', $after?->bytes))->orderBy('address')
+            ->limit(self::ROWS + 1)->get()
+            ->map(
+                fn (object $r): object => (object) [
+                    'id' => $r->id, 'address' => Address::fromBytes((string) $r->address),
+                    'mac' => $r->mac === null ? null : MacAddress::fromBytes((string) $r->mac), 'ptr' => $r->ptr, 'words' => $r->words,
+                    'prefix_id' => $r->prefix_id, 'host_id' => $r->host_id,
+                ],
+            );
         $hosts = \App\Models\Host::query()->whereIn('id', $rows->pluck('host_id')->filter())->get()->keyBy('id');
 
         return view('plan.scan', [
-            'scan' => $row, 'space' => Space::query()->findOrFail($row->space_id), 'counts' => $counts, 'verdict' => $verdict, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? (string) $rows[self::ROWS - 1]->address : null,
-            'hosts' => $hosts, 'prefixes' => Prefix::query()->whereIn('id', $row->prefixes)->orderBy('first')->get(), 'labels' => self::VERDICTS,
+            'scan' => $row, 'space' => Space::query()->findOrFail($row->space_id), 'counts' => $counts, 'verdict' => $verdict,
+            'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? (string) $rows[self::ROWS - 1]->address : null,
+            'hosts' => $hosts,
+            'prefixes' => Prefix::query()->whereIn('id', $row->prefixes)->orderBy('first')->get(),
+            'labels' => self::VERDICTS,
         ]);
     }
 
@@ -93,25 +124,43 @@ final class ScanController extends Controller
     private function picked(Request $request, Space $space): array
     {
         $ids = array_filter((array) $request->input('prefixes', []), is_string(...));
-        $found = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->whereIn('id', $ids)->orderBy('family')->orderBy('first')->get();
+        $found = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->whereIn('id', $ids)
+            ->orderBy('family')->orderBy('first')->get();
         $stops = [];
         foreach ($this->lines($request->string('also')->toString()) as $line) {
             $line = trim($line);
             try {
                 $net = Net::parse($line);
             } catch (NotUnderstood $e) {
-                $line === '' ?: $stops[] = ['what' => "\"$line\"", 'ok' => false, 'words' => $e->getMessage(), 'fix' => $e->suggestion === null ? 'Write a prefix, one a line.' : "Perhaps $e->suggestion is meant.", 'stops' => true];
+                $line === '' ?: $stops[] = [
+                    'what' => "\"$line\"",
+                    'ok' => false,
+                    'words' => $e->getMessage(),
+                    'fix' => $e->suggestion === null ? 'Write a prefix, one a line.' : "Perhaps $e->suggestion is meant.",
+                    'stops' => true,
+                ];
 
                 continue;
             }
             // A supernet stands for all live subnets in it.
-            $inside = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('family', $net->family()->value)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length);
+            $inside = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')
+                ->where('family', $net->family()->value)
+                ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length);
             $live = (clone $inside)->where('stage', 'live')->orderBy('first')->limit(501)->get();
             $others = $live->isEmpty() ? $inside->count() : 0;
             if ($live->isEmpty()) {
-                $stops[] = ['what' => (string) $net, 'ok' => false, 'words' => $others > 0 ? "none of the $others subnets in it is live" : 'no subnet of this space is in it', 'fix' => $others > 0 ? 'Only live subnets are scanned.' : 'Choose a subnet, or a supernet of live ones.', 'stops' => true];
+                $stops[] = [
+                    'what' => (string) $net,
+                    'ok' => false,
+                    'words' => $others > 0 ? "none of the $others subnets in it is live" : 'no subnet of this space is in it',
+                    'fix' => $others > 0 ? 'Only live subnets are scanned.' : 'Choose a subnet, or a supernet of live ones.',
+                    'stops' => true,
+                ];
             } elseif ($live->count() > 500) {
-                $stops[] = ['what' => (string) $net, 'ok' => false, 'words' => 'more than 500 live subnets are in it', 'fix' => 'Choose smaller prefixes, one scan each.', 'stops' => true];
+                $stops[] = [
+                    'what' => (string) $net, 'ok' => false, 'words' => 'more than 500 live subnets are in it',
+                    'fix' => 'Choose smaller prefixes, one scan each.', 'stops' => true,
+                ];
             }
             $found = $found->merge($live->take(500));
         }

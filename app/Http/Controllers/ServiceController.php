@@ -27,7 +27,10 @@ use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Crypt;
 
-/** How zones are served: their secondaries, who copies and updates them, what clients registered, and zones that are taken in from elsewhere. */
+/**
+ * How zones are served: their secondaries, who copies and updates them, what clients registered, and zones that are taken in from
+ * elsewhere.
+ */
 final class ServiceController extends Controller
 {
     public function __construct(private readonly Acts $acts)
@@ -43,8 +46,11 @@ final class ServiceController extends Controller
         asort($renewals);
 
         return view('name.service', [
-            'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200), 'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
-            'others' => Server::query()->where('kind', 'dns')->whereNotIn('id', $row->placements->pluck('server_id'))->orderBy('name')->pluck('name', 'id')->all(), 'keys' => TransferKey::query()->orderBy('name')->get(),
+            'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200),
+            'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
+            'others' => Server::query()->where('kind', 'dns')->whereNotIn('id', $row->placements->pluck('server_id'))
+                ->orderBy('name')->pluck('name', 'id')->all(),
+            'keys' => TransferKey::query()->orderBy('name')->get(),
             'leaseTime' => (int) \App\Models\Scope::query()->where('lease_time', '<', \App\Models\Scope::INFINITE)->max('lease_time'),
         ]);
     }
@@ -70,7 +76,10 @@ final class ServiceController extends Controller
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
         $used = [];
-        foreach (Zone::query()->where(fn ($q) => $q->whereNotNull('transfer')->orWhereNotNull('update_from'))->orderBy('name')->lazy(500) as $zone) {
+        foreach (
+            Zone::query()->where(fn ($q) => $q->whereNotNull('transfer')->orWhereNotNull('update_from'))
+                ->orderBy('name')->lazy(500) as $zone
+        ) {
             foreach (array_unique([...($zone->transfer ?? []), ...($zone->update_from ?? [])]) as $entry) {
                 str_starts_with($entry, 'key ') ? $used[substr($entry, 4)][] = $zone : null;
             }
@@ -84,7 +93,10 @@ final class ServiceController extends Controller
     {
         abort_unless($this->person()->operatesAll(), 403);
         $row = TransferKey::query()->findOrFail($key);
-        $this->acts->commit($this->person(), [new NoteAccess('secret shown', TransferKey::noun(), $row->id, $row->title(), (string) request()->ip())]);
+        $this->acts->commit(
+            $this->person(),
+            [new NoteAccess('secret shown', TransferKey::noun(), $row->id, $row->title(), (string) request()->ip())],
+        );
         session()->flash('secret', [$row->id, Crypt::encryptString($row->secret)]);
 
         return redirect('/name/keys')->withHeaders(['Cache-Control' => 'no-store']);
@@ -94,7 +106,16 @@ final class ServiceController extends Controller
     {
         $this->wholeOnly();
 
-        return view('name.take-in', ['choices' => new Choices($this->reach()), 'keys' => TransferKey::query()->orderBy('name')->get()->mapWithKeys(fn (TransferKey $k): array => [$k->id => $k->title()])->all(), 'may' => $this->person()->operatesAll(), 'problem' => session('problem')]);
+        return view(
+            'name.take-in',
+            [
+                'choices' => new Choices($this->reach()),
+                'keys' => TransferKey::query()->orderBy('name')->get()
+                    ->mapWithKeys(fn (TransferKey $k): array => [$k->id => $k->title()])->all(),
+                'may' => $this->person()->operatesAll(),
+                'problem' => session('problem'),
+            ],
+        );
     }
 
     /** A zone is copied by AXFR from any server that lets it, and stands as an import to look at. */
@@ -125,9 +146,22 @@ final class ServiceController extends Controller
             return back()->withInput()->with('problem', $e->getMessage());
         }
         $row = Zone::query()->where('name', (string) $origin)->where('view_id', $view->id)->first();
-        $make = $row === null ? MakeZone::fromInput(['name' => (string) $origin, 'view' => $view->id, 'servers' => array_keys((new Choices($this->reach()))->servers('dns'))]) : null;
-        $start = StartImport::fromInput(['kind' => 'zone', 'target' => $row->id ?? $make->id ?? '', 'fileName' => rtrim((string) $origin, '.')." from $server->name", 'path' => $path]);
-        $outcome = $this->acts->commit($this->person(), [...($make === null ? [] : [$make]), $start], reason: "made to take the zone in from $server->name");
+        $make = $row === null
+            ? MakeZone::fromInput([
+                'name' => (string) $origin,
+                'view' => $view->id,
+                'servers' => array_keys((new Choices($this->reach()))->servers('dns')),
+            ])
+            : null;
+        $start = StartImport::fromInput([
+            'kind' => 'zone', 'target' => $row->id ?? $make->id ?? '', 'fileName' => rtrim((string) $origin, '.')." from $server->name",
+            'path' => $path,
+        ]);
+        $outcome = $this->acts->commit(
+            $this->person(),
+            [...($make === null ? [] : [$make]), $start],
+            reason: "made to take the zone in from $server->name",
+        );
         if ($outcome->blocked()) {
             return back()->withInput()->with('problem', $outcome->block()->message ?? $outcome->trouble);
         }

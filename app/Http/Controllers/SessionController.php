@@ -53,9 +53,13 @@ final class SessionController
         $person = Person::query()->where('sign_in', $name)->first();
         $right = Hash::check($given['password'], $person->password ?? self::NOBODY);
         if (! $right || $person === null || ! $person->active) {
-            $acts->commit(null, [new NoteAccess('sign-in refused', Person::noun(), $person->id ?? '', $person?->line() ?? $name, (string) $request->ip())]);
+            $acts->commit(
+                null,
+                [new NoteAccess('sign-in refused', Person::noun(), $person->id ?? '', $person?->line() ?? $name, (string) $request->ip())],
+            );
 
-            return back()->withInput(['sign_in' => $given['sign_in']])->with('bad', 'The sign-in name and the password do not belong together, or the sign-in is closed.');
+            return back()->withInput(['sign_in' => $given['sign_in']])
+                ->with('bad', 'The sign-in name and the password do not belong together, or the sign-in is closed.');
         }
         foreach (array_keys($keys) as $key) {
             RateLimiter::decrement($key);
@@ -78,7 +82,10 @@ final class SessionController
     public function me(Request $request): View
     {
         $person = Auth::user();
-        $sessions = config('session.driver') === 'database' ? DB::table('sessions')->where('user_id', $person?->getAuthIdentifier())->orderByDesc('last_activity')->limit(20)->get(['id', 'ip_address', 'user_agent', 'last_activity']) : collect();
+        $sessions = config('session.driver') === 'database'
+            ? DB::table('sessions')->where('user_id', $person?->getAuthIdentifier())->orderByDesc('last_activity')
+                ->limit(20)->get(['id', 'ip_address', 'user_agent', 'last_activity'])
+            : collect();
 
         return view('me', ['me' => $person, 'sessions' => $sessions, 'here' => $request->session()->getId()]);
     }

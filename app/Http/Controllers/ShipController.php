@@ -43,9 +43,13 @@ final class ShipController extends Controller
         $servers = Server::query()->with('site')->orderBy('kind')->orderBy('name')->get();
 
         return view('ship.index', [
-            'states' => Drifts::states(), 'running' => Shipment::query()->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'), 'may' => $this->person()->operatesAll(),
-            'servers' => $servers, 'standing' => Standing::ofAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
-            'last' => Shipment::query()->whereIn('id', Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
+            'states' => Drifts::states(),
+            'running' => Shipment::query()->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'),
+            'may' => $this->person()->operatesAll(),
+            'servers' => $servers, 'standing' => Standing::ofAll(),
+            'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
+            'last' => Shipment::query()->whereIn('id', Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id'))
+                ->get()->keyBy('server_id'),
         ]);
     }
 
@@ -59,9 +63,20 @@ final class ShipController extends Controller
             return response('', 200, ['HX-Refresh' => 'true']);
         }
         $deep = $request->boolean('deep');
-        $data = ['server' => $row, 'deep' => $deep, 'differences' => [], 'problem' => null, 'status' => null, 'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(), 'asked' => in_array($row->kind, ['dns', 'resolver', 'dhcp', 'network'], true) && $row->control !== null, 'only' => array_values(array_filter((array) $request->input('only', []), is_string(...)))];
+        $data = [
+            'server' => $row,
+            'deep' => $deep,
+            'differences' => [],
+            'problem' => null,
+            'status' => null,
+            'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(),
+            'asked' => in_array($row->kind, ['dns', 'resolver', 'dhcp', 'network'], true) && $row->control !== null,
+            'only' => array_values(array_filter((array) $request->input('only', []), is_string(...))),
+        ];
         try {
-            $data['status'] = $row->control === null ? null : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
+            $data['status'] = $row->control === null
+                ? null
+                : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
             if ($data['asked']) {
                 $data['differences'] = Links::to($row)->compare($deep);
             }
@@ -72,7 +87,8 @@ final class ShipController extends Controller
         $work = Shipping::work($data['differences'], $data['only'] === [] ? null : $data['only']);
 
         return view('ship.server', $data + [
-            'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null, 'may' => $this->person()->operatesAll(),
+            'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null,
+            'may' => $this->person()->operatesAll(),
             'runs' => $runs,
         ]);
     }
@@ -84,7 +100,10 @@ final class ShipController extends Controller
         $row = Server::query()->findOrFail($server);
         $only = array_values(array_filter((array) $request->input('only', []), is_string(...)));
         $shown = $request->input('shown');
-        $start = StartShipment::fromInput(['server' => $row->id, 'only' => $only, 'deep' => $request->boolean('deep'), 'removals' => $request->boolean('removals'), 'shown' => is_string($shown) ? $shown : '']);
+        $start = StartShipment::fromInput([
+            'server' => $row->id, 'only' => $only, 'deep' => $request->boolean('deep'), 'removals' => $request->boolean('removals'),
+            'shown' => is_string($shown) ? $shown : '',
+        ]);
         $outcome = $this->acts->commit($this->person(), [$start]);
         if ($outcome->blocked()) {
             return redirect("/ship/server/$row->id")->with('bad', $outcome->block()->message ?? $outcome->trouble);
@@ -94,13 +113,20 @@ final class ShipController extends Controller
         return redirect("/ship/server/$row->id");
     }
 
-    /** Everything that waits or has drifted, on all servers at once: a shipment each, none of them takes anything away that the plan does not know. */
+    /**
+     * Everything that waits or has drifted, on all servers at once: a shipment each, none of them takes anything away that the plan does
+     * not know.
+     */
     public function all(): RedirectResponse
     {
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
         $started = $refused = [];
-        foreach (Server::query()->whereIn('kind', ['dns', 'resolver', 'dhcp', 'network'])->whereNotNull('control')->where('held', false)->orderByRaw("FIELD(kind, 'dns', 'resolver', 'dhcp', 'network')")->orderBy('name')->get() as $server) {
+        foreach (
+            Server::query()->whereIn('kind', ['dns', 'resolver', 'dhcp', 'network'])->whereNotNull('control')
+                ->where('held', false)->orderByRaw("FIELD(kind, 'dns', 'resolver', 'dhcp', 'network')")->orderBy('name')
+                ->get() as $server
+        ) {
             $start = StartShipment::fromInput(['server' => $server->id]);
             $outcome = $this->acts->commit($this->person(), [$start]);
             if ($outcome->blocked()) {
@@ -110,7 +136,9 @@ final class ShipController extends Controller
                 $started[] = $server->name;
             }
         }
-        $words = $started === [] ? 'No shipment was started.' : 'Shipments to '.implode(', ', $started).' are under way, a line each below.';
+        $words = $started === []
+            ? 'No shipment was started.'
+            : 'Shipments to '.implode(', ', $started).' are under way, a line each below.';
 
         return redirect('/ship')->with('done', $words.($refused === [] ? '' : ' '.implode('. ', $refused).'.'));
     }
@@ -120,9 +148,14 @@ final class ShipController extends Controller
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
         $row = Shipment::query()->findOrFail($shipment);
-        $outcome = $this->acts->commit($this->person(), [new KeepShipment($row->id, 'cancelled', message: 'Cancelled; what was shipped until then stays.')]);
+        $outcome = $this->acts->commit(
+            $this->person(),
+            [new KeepShipment($row->id, 'cancelled', message: 'Cancelled; what was shipped until then stays.')],
+        );
 
-        return redirect("/ship/server/$row->server_id")->with($outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : []);
+        return redirect("/ship/server/$row->server_id")->with(
+            $outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : [],
+        );
     }
 
     /** Tells a stand-in how to behave, to see what Harbor Post does then. */
@@ -132,7 +165,11 @@ final class ShipController extends Controller
         abort_unless($this->person()->operatesAll() || $this->person()->does(Role::Steward), 403);
         $row = Server::query()->findOrFail($server);
         try {
-            $mode = (new ControlChannel($row, (float) config('harbor.patience')))->ask('mode', ['mode' => $request->string('mode')->toString()])['mode'] ?? '?';
+            $mode = (new ControlChannel($row, (float) config('harbor.patience')))->ask(
+                'mode',
+                ['mode' => $request->string('mode')->toString()],
+            )['mode']
+                ?? '?';
             session()->flash('done', "$row->name is now ".(is_string($mode) ? $mode : '?').'.');
         } catch (Unanswered $e) {
             session()->flash('bad', $e->getMessage());
@@ -148,7 +185,8 @@ final class ShipController extends Controller
 
         return view('ship.draft', [
             'draft' => $draft, 'outcome' => $draft === null || $draft->edits->isEmpty() ? null : $this->rehearsed($person, $draft),
-            'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', 'open')->orderByDesc('started_at')->limit(8)->withCount('edits')->get(),
+            'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', 'open')
+                ->orderByDesc('started_at')->limit(8)->withCount('edits')->get(),
         ]);
     }
 
@@ -161,7 +199,14 @@ final class ShipController extends Controller
         }
         $shown = $request->input('shown');
         try {
-            $outcome = $this->acts->commit($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft), $request->string('reason')->toString() ?: null, asShown: true, shown: is_string($shown) ? $shown : null);
+            $outcome = $this->acts->commit(
+                $person,
+                [...Drafts::acts($draft), new EndDraft($draft->id)],
+                Drafts::expects($draft),
+                $request->string('reason')->toString() ?: null,
+                asShown: true,
+                shown: is_string($shown) ? $shown : null,
+            );
         } catch (BadInput $e) {
             return redirect('/ship/draft')->with('bad', $e->getMessage());
         }
@@ -172,7 +217,12 @@ final class ShipController extends Controller
             return redirect('/ship/draft');
         }
         $count = $draft->edits->count();
-        session()->flash('done', "The draft is committed: $count ".($count === 1 ? 'edit' : 'edits as one transaction').'. Ship it to the servers to bring it into effect.');
+        session()->flash(
+            'done',
+            "The draft is committed: $count "
+                .($count === 1 ? 'edit' : 'edits as one transaction')
+                .'. Ship it to the servers to bring it into effect.',
+        );
 
         return redirect('/ship');
     }

@@ -29,7 +29,9 @@ final class SweepController extends Controller
         $this->wholeOnly();
         $last = Sweep::query()->orderByDesc('started_at')->first();
 
-        return $last === null ? view('name.sweep', ['sweep' => null, 'may' => $this->person()->operatesAll()]) : redirect("/name/sweep/$last->id");
+        return $last === null
+            ? view('name.sweep', ['sweep' => null, 'may' => $this->person()->operatesAll()])
+            : redirect("/name/sweep/$last->id");
     }
 
     public function start(): RedirectResponse
@@ -52,7 +54,10 @@ final class SweepController extends Controller
         abort_unless($this->person()->operatesAll(), 403);
         $outcome = $this->acts->commit($this->person(), [new KeepSweep($sweep, 'cancelled')]);
 
-        return redirect("/name/sweep/$sweep")->with($outcome->blocked() ? 'bad' : 'done', $outcome->blocked() ? $outcome->block()->message ?? $outcome->trouble : 'Cancelled. What it had found stays.');
+        return redirect("/name/sweep/$sweep")->with(
+            $outcome->blocked() ? 'bad' : 'done',
+            $outcome->blocked() ? $outcome->block()->message ?? $outcome->trouble : 'Cancelled. What it had found stays.',
+        );
     }
 
     public function show(Request $request, string $sweep): View
@@ -60,12 +65,22 @@ final class SweepController extends Controller
         $this->wholeOnly();
         $row = Sweep::query()->findOrFail($sweep);
         $code = $request->string('code')->toString() ?: (array_key_first($row->counts ?? []) ?? 'missing');
-        $rows = DB::table('sweep_findings')->where('sweep_id', $row->id)->where('code', $code)->where('mended', false)->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))->orderBy('id')->limit(self::ROWS + 1)->get()
-            ->map(fn (object $f): array => ['id' => $f->id, 'name' => rtrim((string) $f->name, '.'), 'says' => rtrim((string) $f->says, '.'), 'address' => (string) ($address = Address::fromBytes((string) $f->address)), 'net' => (string) $address->in($address->family->value === 4 ? 24 : 64)]);
+        $rows = DB::table('sweep_findings')->where('sweep_id', $row->id)->where('code', $code)->where('mended', false)
+            ->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))
+            ->orderBy('id')->limit(self::ROWS + 1)->get()
+            ->map(
+                fn (object $f): array => [
+                    'id' => $f->id, 'name' => rtrim((string) $f->name, '.'), 'says' => rtrim((string) $f->says, '.'),
+                    'address' => (string) ($address = Address::fromBytes((string) $f->address)),
+                    'net' => (string) $address->in($address->family->value === 4 ? 24 : 64),
+                ],
+            );
 
         return view('name.sweep', [
-            'sweep' => $row, 'code' => $code, 'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]['id'] : null, 'may' => $this->person()->operatesAll(),
-            'left' => DB::table('sweep_findings')->where('sweep_id', $row->id)->where('mended', false)->groupBy('code')->selectRaw('code, COUNT(*) as n')->pluck('n', 'code'),
+            'sweep' => $row, 'code' => $code, 'rows' => $rows->take(self::ROWS),
+            'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]['id'] : null, 'may' => $this->person()->operatesAll(),
+            'left' => DB::table('sweep_findings')->where('sweep_id', $row->id)->where('mended', false)->groupBy('code')
+                ->selectRaw('code, COUNT(*) as n')->pluck('n', 'code'),
         ]);
     }
 }

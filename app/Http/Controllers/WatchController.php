@@ -18,8 +18,15 @@ final class WatchController extends Controller
     public function index(Request $request): View
     {
         $this->wholeOnly();
-        $word = static fn (string $key): ?string => preg_match('/\A[0-9A-Z]{26}\z/', $request->string($key)->toString()) === 1 ? $request->string($key)->toString() : null;
-        $rows = History::rows($word('object'), $word('act'), $request->filled('before') ? $request->integer('before') : null, self::ROWS + 1);
+        $word = static fn (string $key): ?string => preg_match('/\A[0-9A-Z]{26}\z/', $request->string($key)->toString()) === 1
+            ? $request->string($key)->toString()
+            : null;
+        $rows = History::rows(
+            $word('object'),
+            $word('act'),
+            $request->filled('before') ? $request->integer('before') : null,
+            self::ROWS + 1,
+        );
         $next = $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null;
         $rows = $rows->take(self::ROWS)->each(static function (\stdClass $r): void {
             $r->op = $r->before === null ? 'new' : ($r->after === null ? 'removed' : 'changed');
@@ -28,8 +35,11 @@ final class WatchController extends Controller
         });
 
         return view('watch.index', [
-            'rows' => $rows, 'next' => $next, 'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id'),
-            'object' => $word('object') === null ? null : $rows->firstWhere('object_id', $word('object')), 'called' => new Called([...$rows->pluck('before'), ...$rows->pluck('after')]),
+            'rows' => $rows,
+            'next' => $next,
+            'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id'),
+            'object' => $word('object') === null ? null : $rows->firstWhere('object_id', $word('object')),
+            'called' => new Called([...$rows->pluck('before'), ...$rows->pluck('after')]),
         ]);
     }
 }

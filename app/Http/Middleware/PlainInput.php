@@ -19,7 +19,11 @@ final class PlainInput
     {
         // More fields than are taken are dropped without a word before anybody sees them: then nothing of it is done.
         $most = (int) ini_get('max_input_vars');
-        abort_if($most > 0 && count($request->request->all(), COUNT_RECURSIVE) >= $most, 413, "A form of more than $most fields was sent. Send a long selection as one value, apart by commas.");
+        abort_if(
+            $most > 0 && count($request->request->all(), COUNT_RECURSIVE) >= $most,
+            413,
+            "A form of more than $most fields was sent. Send a long selection as one value, apart by commas.",
+        );
         foreach ($request->is('act/*') ? $request->query->all() : $request->query->all() + $request->request->all() as $key => $value) {
             abort_unless(self::isText($key), 400, 'A name in the address is not UTF-8.');
             if (is_array($value)) {

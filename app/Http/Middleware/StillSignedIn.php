@@ -27,7 +27,10 @@ final class StillSignedIn
             $session->invalidate();
             $session->regenerateToken();
 
-            return redirect('/sign-in')->with('bad', $over ? 'You were signed in for a whole working day. Sign in again.' : 'This session was ended. Sign in again.');
+            return redirect('/sign-in')->with(
+                'bad',
+                $over ? 'You were signed in for a whole working day. Sign in again.' : 'This session was ended. Sign in again.',
+            );
         }
         if ($person->must_change && ! $request->is('me', 'act/change-password', 'sign-out')) {
             return redirect('/me')->with('bad', 'Your password was for one sign-in. Set one of your own first.');

@@ -33,7 +33,15 @@ final class AliasLoops implements ZoneRule
         $at = self::next($zone, $owner);
         for ($i = 0; $at !== null && $i < self::CHAIN; $i++) {
             if ($at->equals($owner)) {
-                yield new Finding('alias-loop', Severity::Error, $i === 0 ? 'an alias of itself' : 'the aliases lead back to it', $this->standard(), $owner, RecordType::of(RecordType::CNAME), 'let one of them name a host');
+                yield new Finding(
+                    'alias-loop',
+                    Severity::Error,
+                    $i === 0 ? 'an alias of itself' : 'the aliases lead back to it',
+                    $this->standard(),
+                    $owner,
+                    RecordType::of(RecordType::CNAME),
+                    'let one of them name a host',
+                );
 
                 return;
             }

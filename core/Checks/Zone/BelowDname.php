@@ -25,7 +25,15 @@ final class BelowDname implements ZoneRule
     {
         $above = $zone->dnameAbove($records[0]->owner);
         if ($above !== null) {
-            yield new Finding('below-dname', Severity::Error, "it stands below the DNAME at $above and is never answered", $this->standard(), $records[0]->owner, $records[0]->type(), 'remove it, or the DNAME');
+            yield new Finding(
+                'below-dname',
+                Severity::Error,
+                "it stands below the DNAME at $above and is never answered",
+                $this->standard(),
+                $records[0]->owner,
+                $records[0]->type(),
+                'remove it, or the DNAME',
+            );
         }
     }
 }

@@ -36,12 +36,36 @@ final class CnameAlone implements ZoneRule
         $owner = $records[0]->owner;
         $type = RecordType::of(RecordType::CNAME);
         if ($owner->equals($zone->origin)) {
-            yield new Finding('cname-at-apex', Severity::Error, 'the top of the zone cannot be an alias: its SOA and NS stand there', $this->standard(), $owner, $type, 'remove the CNAME, write A and AAAA');
+            yield new Finding(
+                'cname-at-apex',
+                Severity::Error,
+                'the top of the zone cannot be an alias: its SOA and NS stand there',
+                $this->standard(),
+                $owner,
+                $type,
+                'remove the CNAME, write A and AAAA',
+            );
         } elseif (count($aliases) < count($records)) {
-            yield new Finding('cname-beside-data', Severity::Error, 'an alias and other data at the same name', $this->standard(), $owner, $type, 'remove the CNAME or the other records');
+            yield new Finding(
+                'cname-beside-data',
+                Severity::Error,
+                'an alias and other data at the same name',
+                $this->standard(),
+                $owner,
+                $type,
+                'remove the CNAME or the other records',
+            );
         }
         if (count(array_unique(array_map(static fn (Record $r): string => $r->identity(), $aliases))) > 1) {
-            yield new Finding('cname-twice', Severity::Error, 'two aliases at one name', 'RFC 2181 §10.1', $owner, $type, 'keep one of them');
+            yield new Finding(
+                'cname-twice',
+                Severity::Error,
+                'two aliases at one name',
+                'RFC 2181 §10.1',
+                $owner,
+                $type,
+                'keep one of them',
+            );
         }
     }
 }

@@ -17,7 +17,8 @@ final class Delegations implements ZoneRule
 {
     public function explanation(): string
     {
-        return 'A delegation to a server inside the delegated zone needs its address here; other data below a delegation is never answered.';
+        return 'A delegation to a server inside the delegated zone needs its address here; other data below a delegation is '
+            .'never answered.';
     }
 
     public function standard(): string
@@ -30,9 +31,21 @@ final class Delegations implements ZoneRule
         $owner = $records[0]->owner;
         if ($owner->equals($zone->origin)) {
             foreach ($records as $record) {
-                if ($record->data instanceof Ns && $record->data->target->isIn($zone->origin) && $zone->cutAbove($record->data->target) === null
-                    && ! $zone->has($record->data->target, RecordType::A) && ! $zone->has($record->data->target, RecordType::AAAA) && ! $zone->has($record->data->target, RecordType::CNAME)) {
-                    yield new Finding('glue-missing', Severity::Error, "the name server {$record->data->target} is in this zone and has no address", $this->standard(), $owner, RecordType::of(RecordType::NS), 'add an A or AAAA record for it');
+                $target = $record->data instanceof Ns ? $record->data->target : null;
+                if ($target?->isIn($zone->origin) === true && $zone->cutAbove($target) === null
+                    && ! $zone->has($target, RecordType::A) && ! $zone->has($target, RecordType::AAAA) && ! $zone->has(
+                        $target,
+                        RecordType::CNAME,
+                    )) {
+                    yield new Finding(
+                        'glue-missing',
+                        Severity::Error,
+                        "the name server {$record->data->target} is in this zone and has no address",
+                        $this->standard(),
+                        $owner,
+                        RecordType::of(RecordType::NS),
+                        'add an A or AAAA record for it',
+                    );
                 }
             }
 
@@ -43,7 +56,15 @@ final class Delegations implements ZoneRule
         foreach ($cut === null ? $servers : [] as $record) {
             $target = $record->data instanceof Ns ? $record->data->target : $owner;
             if ($target->isIn($owner) && ! $zone->has($target, RecordType::A) && ! $zone->has($target, RecordType::AAAA)) {
-                yield new Finding('glue-missing', Severity::Error, "the name server $target is inside the delegated zone and has no address here", $this->standard(), $owner, RecordType::of(RecordType::NS), "add an A or AAAA record for $target");
+                yield new Finding(
+                    'glue-missing',
+                    Severity::Error,
+                    "the name server $target is inside the delegated zone and has no address here",
+                    $this->standard(),
+                    $owner,
+                    RecordType::of(RecordType::NS),
+                    "add an A or AAAA record for $target",
+                );
             }
         }
         if ($cut === null) {
@@ -55,9 +76,25 @@ final class Delegations implements ZoneRule
         }
         foreach ($records as $record) {
             if (! $record->data instanceof HoldsAddress) {
-                yield new Finding('below-delegation', Severity::Warning, "it stands below the delegation of $cut and is never answered", $this->standard(), $owner, $record->type(), "move it into the zone $cut");
+                yield new Finding(
+                    'below-delegation',
+                    Severity::Warning,
+                    "it stands below the delegation of $cut and is never answered",
+                    $this->standard(),
+                    $owner,
+                    $record->type(),
+                    "move it into the zone $cut",
+                );
             } elseif (! $isServer) {
-                yield new Finding('glue-pointless', Severity::Warning, "an address below the delegation of $cut that no NS of it names", $this->standard(), $owner, $record->type(), 'remove it');
+                yield new Finding(
+                    'glue-pointless',
+                    Severity::Warning,
+                    "an address below the delegation of $cut that no NS of it names",
+                    $this->standard(),
+                    $owner,
+                    $record->type(),
+                    'remove it',
+                );
             }
         }
     }

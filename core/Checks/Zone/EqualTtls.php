@@ -32,14 +32,30 @@ final class EqualTtls implements ZoneRule
             $number = $record->type()->number;
             $ttls[$number][$record->ttl] = true;
             if (isset($identities[$record->identity()])) {
-                yield new Finding('record-twice', Severity::Note, "the same record stands twice: {$record->data->text()}", 'RFC 2181 §5', $record->owner, $record->type(), 'remove one of them');
+                yield new Finding(
+                    'record-twice',
+                    Severity::Note,
+                    "the same record stands twice: {$record->data->text()}",
+                    'RFC 2181 §5',
+                    $record->owner,
+                    $record->type(),
+                    'remove one of them',
+                );
             }
             $identities[$record->identity()] = true;
         }
         foreach ($ttls as $number => $values) {
             if (count($values) > 1) {
                 ksort($values);
-                yield new Finding('ttl-unequal', Severity::Warning, 'one record set with TTLs '.implode(', ', array_keys($values)), $this->standard(), $records[0]->owner, RecordType::of($number), 'give all of them '.array_key_first($values));
+                yield new Finding(
+                    'ttl-unequal',
+                    Severity::Warning,
+                    'one record set with TTLs '.implode(', ', array_keys($values)),
+                    $this->standard(),
+                    $records[0]->owner,
+                    RecordType::of($number),
+                    'give all of them '.array_key_first($values),
+                );
             }
         }
     }

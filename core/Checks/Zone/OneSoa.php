@@ -30,9 +30,25 @@ final class OneSoa implements ZoneRule
         $soas = array_filter($records, static fn (Record $r): bool => $r->data instanceof Soa);
         $type = RecordType::of(RecordType::SOA);
         if ($soas !== [] && ! $owner->equals($zone->origin)) {
-            yield new Finding('soa-below-apex', Severity::Error, 'an SOA below the top of the zone', $this->standard(), $owner, $type, 'remove it');
+            yield new Finding(
+                'soa-below-apex',
+                Severity::Error,
+                'an SOA below the top of the zone',
+                $this->standard(),
+                $owner,
+                $type,
+                'remove it',
+            );
         } elseif (count(array_unique(array_map(static fn (Record $r): string => $r->identity(), $soas))) > 1) {
-            yield new Finding('soa-twice', Severity::Error, 'two different SOA records', $this->standard(), $owner, $type, 'keep one of them');
+            yield new Finding(
+                'soa-twice',
+                Severity::Error,
+                'two different SOA records',
+                $this->standard(),
+                $owner,
+                $type,
+                'keep one of them',
+            );
         }
     }
 }

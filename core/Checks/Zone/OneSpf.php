@@ -26,9 +26,20 @@ final class OneSpf implements ZoneRule
 
     public function at(Zone $zone, array $records): iterable
     {
-        $texts = array_filter($records, static fn (Record $r): bool => $r->data instanceof Txt && preg_match('/\\Av=spf1(?: |\\z)/i', $r->data->joined()) === 1);
+        $texts = array_filter(
+            $records,
+            static fn (Record $r): bool => $r->data instanceof Txt && preg_match('/\\Av=spf1(?: |\\z)/i', $r->data->joined()) === 1,
+        );
         if (count($texts) > 1) {
-            yield new Finding('spf-twice', Severity::Error, 'two SPF texts at one name', $this->standard(), $records[0]->owner, RecordType::of(RecordType::TXT), 'join them into one');
+            yield new Finding(
+                'spf-twice',
+                Severity::Error,
+                'two SPF texts at one name',
+                $this->standard(),
+                $records[0]->owner,
+                RecordType::of(RecordType::TXT),
+                'join them into one',
+            );
         }
     }
 }

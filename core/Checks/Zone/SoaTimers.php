@@ -43,13 +43,26 @@ final class SoaTimers implements ZoneRule
     {
         $faults = [];
         if ($soa->retry >= $soa->refresh) {
-            $faults[] = ['soa-retry', "retry $soa->retry s is not shorter than refresh $soa->refresh s", 'RFC 1912 §2.2', 'a retry of a fraction of refresh'];
+            $faults[] = [
+                'soa-retry', "retry $soa->retry s is not shorter than refresh $soa->refresh s", 'RFC 1912 §2.2',
+                'a retry of a fraction of refresh',
+            ];
         }
         if ($soa->expire <= $soa->refresh + $soa->retry) {
-            $faults[] = ['soa-expire', "expire $soa->expire s is not longer than refresh and retry together: a secondary gives up after one miss", 'RFC 1912 §2.2', 'an expire of 1209600 s (two weeks)'];
+            $faults[] = [
+                'soa-expire',
+                "expire $soa->expire s is not longer than refresh and retry together: a secondary gives up after one miss",
+                'RFC 1912 §2.2',
+                'an expire of 1209600 s (two weeks)',
+            ];
         }
         if ($soa->negativeTtl > 86400) {
-            $faults[] = ['soa-negative-ttl', "\"no such name\" is kept for $soa->negativeTtl s, so a new name is not seen for that long", 'RFC 2308 §5', 'a negative TTL of one to three hours'];
+            $faults[] = [
+                'soa-negative-ttl',
+                "\"no such name\" is kept for $soa->negativeTtl s, so a new name is not seen for that long",
+                'RFC 2308 §5',
+                'a negative TTL of one to three hours',
+            ];
         }
 
         return $faults;

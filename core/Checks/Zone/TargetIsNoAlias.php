@@ -42,10 +42,26 @@ final class TargetIsNoAlias implements ZoneRule
             $found = $zone->at($target);
             if ($found === []) {
                 if ($zone->cutAbove($target) === null && ! self::covered($zone, $target)) {
-                    yield new Finding('target-missing', Severity::Warning, "it points to $target, which has no record in this zone", 'RFC 1912 §2.4', $record->owner, $record->type(), "add an address for $target or point elsewhere");
+                    yield new Finding(
+                        'target-missing',
+                        Severity::Warning,
+                        "it points to $target, which has no record in this zone",
+                        'RFC 1912 §2.4',
+                        $record->owner,
+                        $record->type(),
+                        "add an address for $target or point elsewhere",
+                    );
                 }
             } elseif (($data instanceof Ns || $data instanceof Mx || $data instanceof Srv) && $found[0]->data instanceof Cname) {
-                yield new Finding('target-is-alias', Severity::Error, "it points to $target, which is an alias", $data instanceof Srv ? 'RFC 2782' : $this->standard(), $record->owner, $record->type(), "point to {$found[0]->data->target()}");
+                yield new Finding(
+                    'target-is-alias',
+                    Severity::Error,
+                    "it points to $target, which is an alias",
+                    $data instanceof Srv ? 'RFC 2782' : $this->standard(),
+                    $record->owner,
+                    $record->type(),
+                    "point to {$found[0]->data->target()}",
+                );
             }
         }
     }

@@ -33,12 +33,32 @@ final class TextChunks implements ZoneRule
             }
             foreach ($record->data->strings as $i => $string) {
                 $before = $record->data->strings[$i - 1] ?? null;
-                if ($before !== null && ! str_ends_with($before, ' ') && preg_match('/\A(?:[+?~-]?(?:all|include:|a\b|mx\b|ip[46]:|exists:|ptr\b)|redirect=|exp=)/i', $string) === 1) {
-                    yield new Finding('spf-joined', Severity::Warning, 'two words of the SPF text run together: …'.substr($before, -12).substr($string, 0, 12).'…', $this->standard(), $record->owner, $record->type(), 'end the first string with a space');
+                if (
+                    $before !== null
+                        && ! str_ends_with($before, ' ')
+                        && preg_match('/\A(?:[+?~-]?(?:all|include:|a\b|mx\b|ip[46]:|exists:|ptr\b)|redirect=|exp=)/i', $string) === 1
+                ) {
+                    yield new Finding(
+                        'spf-joined',
+                        Severity::Warning,
+                        'two words of the SPF text run together: …'.substr($before, -12).substr($string, 0, 12).'…',
+                        $this->standard(),
+                        $record->owner,
+                        $record->type(),
+                        'end the first string with a space',
+                    );
                 }
             }
             if (strlen($record->data->joined()) > self::LARGE) {
-                yield new Finding('spf-long', Severity::Note, 'an SPF text of '.strlen($record->data->joined()).' bytes may not fit an answer over UDP', 'RFC 7208 §3.4', $record->owner, $record->type(), 'shorten it by include');
+                yield new Finding(
+                    'spf-long',
+                    Severity::Note,
+                    'an SPF text of '.strlen($record->data->joined()).' bytes may not fit an answer over UDP',
+                    'RFC 7208 §3.4',
+                    $record->owner,
+                    $record->type(),
+                    'shorten it by include',
+                );
             }
         }
     }

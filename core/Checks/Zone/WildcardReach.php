@@ -14,7 +14,8 @@ final class WildcardReach implements ZoneRule
 {
     public function explanation(): string
     {
-        return 'A wildcard answers only for names that do not exist: a neighbour with other records, or with names below it, is not covered, which surprises.';
+        return 'A wildcard answers only for names that do not exist: a neighbour with other records, or with names below it, is '
+            .'not covered, which surprises.';
     }
 
     public function standard(): string
@@ -42,7 +43,19 @@ final class WildcardReach implements ZoneRule
             isset($own[$record->type()->number]) ?: $missed[(string) $record->type()] = true;
         }
         if ($missed !== []) {
-            yield new Finding('wildcard-missed', Severity::Note, 'the wildcard '.$parent->prepend('*').' has '.implode(', ', array_keys($missed)).' that this name does not get, as it exists', $this->standard(), $owner, null, 'write them here too, if they are meant');
+            yield new Finding(
+                'wildcard-missed',
+                Severity::Note,
+                'the wildcard '
+                    .$parent->prepend('*')
+                    .' has '
+                    .implode(', ', array_keys($missed))
+                    .' that this name does not get, as it exists',
+                $this->standard(),
+                $owner,
+                null,
+                'write them here too, if they are meant',
+            );
         }
     }
 }

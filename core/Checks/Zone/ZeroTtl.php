@@ -25,7 +25,15 @@ final class ZeroTtl implements ZoneRule
     {
         foreach ($records as $record) {
             if ($record->ttl === 0) {
-                yield new Finding('ttl-zero', Severity::Warning, 'a TTL of 0: nobody may keep the answer', $this->standard(), $record->owner, $record->type(), 'leave the TTL blank to inherit');
+                yield new Finding(
+                    'ttl-zero',
+                    Severity::Warning,
+                    'a TTL of 0: nobody may keep the answer',
+                    $this->standard(),
+                    $record->owner,
+                    $record->type(),
+                    'leave the TTL blank to inherit',
+                );
             }
         }
     }

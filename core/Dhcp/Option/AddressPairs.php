@@ -20,7 +20,9 @@ final readonly class AddressPairs implements ValueShape
         $payload = '';
         foreach ($values as $value) {
             $parts = preg_split('/\s+/', trim($value)) ?: [];
-            $payload .= count($parts) === 2 ? Addresses::bytes($parts[0]).Addresses::bytes($parts[1]) : throw BadOption::value($value, 'two IPv4 addresses');
+            $payload .= count($parts) === 2
+                ? Addresses::bytes($parts[0]).Addresses::bytes($parts[1])
+                : throw BadOption::value($value, 'two IPv4 addresses');
         }
 
         return $payload !== '' ? $payload : throw BadOption::value('', 'at least one pair');
@@ -32,6 +34,9 @@ final readonly class AddressPairs implements ValueShape
             throw BadOption::bytes(intdiv(strlen($payload), 8) * 8, 'pairs of IPv4 addresses have 8 bytes each');
         }
 
-        return array_map(static fn (string $b): string => Address::fromBytes(substr($b, 0, 4)).' '.Address::fromBytes(substr($b, 4)), str_split($payload, 8));
+        return array_map(
+            static fn (string $b): string => Address::fromBytes(substr($b, 0, 4)).' '.Address::fromBytes(substr($b, 4)),
+            str_split($payload, 8),
+        );
     }
 }

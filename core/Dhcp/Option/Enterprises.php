@@ -8,7 +8,10 @@ use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\BadOption;
 
-/** Vendor information by enterprise number (RFC 3925 §4): number, length, sub-options. Written as `NUMBER: CODE=TYPE:VALUE CODE=TYPE:VALUE`. */
+/**
+ * Vendor information by enterprise number (RFC 3925 §4): number, length, sub-options. Written as `NUMBER: CODE=TYPE:VALUE
+ * CODE=TYPE:VALUE`.
+ */
 final readonly class Enterprises implements ValueShape
 {
     public function hint(): string

@@ -10,8 +10,13 @@ use HarborPost\Core\Dhcp\BadOption;
 final readonly class Numbers implements ValueShape
 {
     /** @param  array<int, string>  $names  number → word */
-    public function __construct(private int $bytes, private bool $one = true, private bool $signed = false, private array $names = [], private string $unit = '')
-    {
+    public function __construct(
+        private int $bytes,
+        private bool $one = true,
+        private bool $signed = false,
+        private array $names = [],
+        private string $unit = '',
+    ) {
     }
 
     public function hint(): string
@@ -69,7 +74,11 @@ final readonly class Numbers implements ValueShape
         $number = $this->signed && $number > $this->bounds()[1] ? $number - (1 << $this->bytes * 8) : $number;
 
         if ($this->names !== [] && ! isset($this->names[$number])) {
-            throw BadOption::bytes(0, implode(' or ', array_map(static fn (int $n, string $w): string => "$n ($w)", array_keys($this->names), $this->names)).", not $number");
+            throw BadOption::bytes(
+                0,
+                implode(' or ', array_map(static fn (int $n, string $w): string => "$n ($w)", array_keys($this->names), $this->names))
+                    .", not $number",
+            );
         }
 
         return $this->names[$number] ?? (string) $number;

@@ -26,7 +26,11 @@ final readonly class SubOptions implements ValueShape
     {
         $payload = '';
         foreach ($values as $value) {
-            if (preg_match('/\A\s*(\d{1,3})=(address|text|uint8|uint16|uint32|hex):(.*)\z/s', $value, $m) !== 1 || (int) $m[1] < 1 || (int) $m[1] > 254) {
+            if (
+                preg_match('/\A\s*(\d{1,3})=(address|text|uint8|uint16|uint32|hex):(.*)\z/s', $value, $m) !== 1
+                    || (int) $m[1] < 1
+                    || (int) $m[1] > 254
+            ) {
                 throw BadOption::value($value, $this->hint());
             }
             $data = self::data($m[2], $m[3]);

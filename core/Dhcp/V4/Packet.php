@@ -39,11 +39,27 @@ final readonly class Packet
     }
 
     /** @param  array<int, string>  $options  without the message type */
-    public static function fromClient(MessageType $type, int $xid, MacAddress $hardware, array $options = [], ?Address $relay = null, ?Address $client = null): self
-    {
+    public static function fromClient(
+        MessageType $type,
+        int $xid,
+        MacAddress $hardware,
+        array $options = [],
+        ?Address $relay = null,
+        ?Address $client = null,
+    ): self {
         $none = Address::parse('0.0.0.0');
 
-        return new self(1, $xid, $hardware, [OptionTable::MESSAGE_TYPE => chr($type->value)] + $options, $client ?? $none, $none, $none, $relay ?? $none, hops: $relay === null ? 0 : 1);
+        return new self(
+            1,
+            $xid,
+            $hardware,
+            [OptionTable::MESSAGE_TYPE => chr($type->value)] + $options,
+            $client ?? $none,
+            $none,
+            $none,
+            $relay ?? $none,
+            hops: $relay === null ? 0 : 1,
+        );
     }
 
     /** @param  array<int, string>  $options  without the message type */
@@ -106,7 +122,19 @@ final readonly class Packet
         $options = ($overload & 2) === 2 ? self::options(new ByteReader($sname), $options) : $options;
         unset($options[OptionTable::OVERLOAD]);
 
-        return new self($op, $xid, $hardware, $options, $addresses[0], $addresses[1], $addresses[2], $addresses[3], $seconds, ($flags & 0x8000) !== 0, $hops);
+        return new self(
+            $op,
+            $xid,
+            $hardware,
+            $options,
+            $addresses[0],
+            $addresses[1],
+            $addresses[2],
+            $addresses[3],
+            $seconds,
+            ($flags & 0x8000) !== 0,
+            $hops,
+        );
     }
 
     public function wire(): string

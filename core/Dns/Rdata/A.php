@@ -20,7 +20,9 @@ final readonly class A implements BuiltRdata, HoldsAddress
 
     public static function of(Address $address): self
     {
-        return $address->family === Family::V4 ? new self($address) : throw Malformed::because("an IPv4 address, not $address", 'RFC 1035 §3.4.1');
+        return $address->family === Family::V4
+            ? new self($address)
+            : throw Malformed::because("an IPv4 address, not $address", 'RFC 1035 §3.4.1');
     }
 
     public static function fromText(Fields $fields): self

@@ -20,7 +20,9 @@ final readonly class Aaaa implements BuiltRdata, HoldsAddress
 
     public static function of(Address $address): self
     {
-        return $address->family === Family::V6 ? new self($address) : throw Malformed::because("an IPv6 address, not $address", 'RFC 3596 §2.2');
+        return $address->family === Family::V6
+            ? new self($address)
+            : throw Malformed::because("an IPv6 address, not $address", 'RFC 3596 §2.2');
     }
 
     public static function fromText(Fields $fields): self

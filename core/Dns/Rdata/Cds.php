@@ -18,7 +18,10 @@ final readonly class Cds implements BuiltRdata
 
     public static function parts(): array
     {
-        return [Part::uint16('key tag', '60485'), Part::uint8('algorithm', '13', DnssecAlgorithms::NAMES), Part::uint8('digest type', '2'), Part::hex('digest', 'sha-256 as digits', 1)];
+        return [
+            Part::uint16('key tag', '60485'), Part::uint8('algorithm', '13', DnssecAlgorithms::NAMES), Part::uint8('digest type', '2'),
+            Part::hex('digest', 'sha-256 as digits', 1),
+        ];
     }
 
     private function check(): void

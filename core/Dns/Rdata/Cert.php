@@ -18,6 +18,18 @@ final readonly class Cert implements BuiltRdata
 
     public static function parts(): array
     {
-        return [Part::uint16('certificate type', 'PKIX', [1 => 'PKIX', 2 => 'SPKI', 3 => 'PGP', 4 => 'IPKIX', 5 => 'ISPKI', 6 => 'IPGP', 7 => 'ACPKIX', 8 => 'IACPKIX', 253 => 'URI', 254 => 'OID']), Part::uint16('key tag', '0'), Part::uint8('algorithm', '0', DnssecAlgorithms::NAMES), Part::base64('certificate', 'base 64')];
+        return [
+            Part::uint16(
+                'certificate type',
+                'PKIX',
+                [
+                    1 => 'PKIX', 2 => 'SPKI', 3 => 'PGP', 4 => 'IPKIX', 5 => 'ISPKI', 6 => 'IPGP', 7 => 'ACPKIX', 8 => 'IACPKIX',
+                    253 => 'URI', 254 => 'OID',
+                ],
+            ),
+            Part::uint16('key tag', '0'),
+            Part::uint8('algorithm', '0', DnssecAlgorithms::NAMES),
+            Part::base64('certificate', 'base 64'),
+        ];
     }
 }

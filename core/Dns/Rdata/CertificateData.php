@@ -12,7 +12,10 @@ trait CertificateData
     /** @return list<Part> */
     public static function parts(): array
     {
-        return [Part::uint8('usage', '3'), Part::uint8('selector', '1'), Part::uint8('matching', '1'), Part::hex('certificate data', 'sha-256 as digits', 1)];
+        return [
+            Part::uint8('usage', '3'), Part::uint8('selector', '1'), Part::uint8('matching', '1'),
+            Part::hex('certificate data', 'sha-256 as digits', 1),
+        ];
     }
 
     private function check(): void

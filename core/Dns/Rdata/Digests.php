@@ -17,7 +17,10 @@ final class Digests
     public static function check(mixed $type, mixed $digest, array $lengths, string $standard, int $field): void
     {
         if (is_int($type) && is_string($digest) && isset($lengths[$type]) && strlen($digest) !== $lengths[$type]) {
-            throw Malformed::because("a digest of type $type has {$lengths[$type]} bytes, here are ".strlen($digest), $standard)->inField($field);
+            throw Malformed::because(
+                "a digest of type $type has {$lengths[$type]} bytes, here are ".strlen($digest),
+                $standard,
+            )->inField($field);
         }
     }
 }

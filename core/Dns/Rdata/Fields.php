@@ -124,7 +124,9 @@ final class Fields
         $text = $this->raw($what);
         $bytes = str_contains($text, '\\') ? Name::unescape($text) : $text;
         if (strlen($bytes) > 255) {
-            throw $this->fault(sprintf('%s has %d bytes, a string has at most 255; write it as several quoted strings', $what, strlen($bytes)));
+            throw $this->fault(
+                sprintf('%s has %d bytes, a string has at most 255; write it as several quoted strings', $what, strlen($bytes)),
+            );
         }
 
         return $bytes;
@@ -150,6 +152,12 @@ final class Fields
     /** A character string in quotes with RFC 1035 escapes. */
     public static function quote(string $bytes): string
     {
-        return '"'.preg_replace_callback('/["\\\\]|[^\x20-\x7e]/', static fn (array $m): string => $m[0] === '"' || $m[0] === '\\' ? '\\'.$m[0] : sprintf('\\%03d', ord($m[0])), $bytes).'"';
+        return '"'
+            .preg_replace_callback(
+                '/["\\\\]|[^\x20-\x7e]/',
+                static fn (array $m): string => $m[0] === '"' || $m[0] === '\\' ? '\\'.$m[0] : sprintf('\\%03d', ord($m[0])),
+                $bytes,
+            )
+            .'"';
     }
 }

@@ -9,7 +9,8 @@ final readonly class FormField
 {
     /**
      * @param  'ipv4'|'ipv6'|'name'|'number'|'word'|'text'|'raw'|'rest'  $kind  text is written without its quotes, RFC 1035 escapes undone
-     *                                                               only where they are needed; raw and rest are presentation form as it is, rest may be blank
+     *                                                               only where they are needed; raw and rest are presentation form as it
+     * is, rest may be blank
      */
     public function __construct(
         public string $label,

@@ -14,7 +14,10 @@ trait KeyData
     /** @return list<Part> */
     public static function parts(): array
     {
-        return [Part::uint16('flags', '257'), Part::uint8('protocol, always 3', '3'), Part::uint8('algorithm', '13', DnssecAlgorithms::NAMES), Part::base64('public key', 'base 64')];
+        return [
+            Part::uint16('flags', '257'), Part::uint8('protocol, always 3', '3'),
+            Part::uint8('algorithm', '13', DnssecAlgorithms::NAMES), Part::base64('public key', 'base 64'),
+        ];
     }
 
     private function check(): void

@@ -44,17 +44,30 @@ trait LaidOut
 
     public function wire(?NameCompressor $names = null, int $offset = 0): string
     {
-        return implode('', array_map(static fn (Part $p, int|string|\HarborPost\Core\Dns\Name $v): string => $p->wire($v), self::parts(), $this->values));
+        return implode(
+            '',
+            array_map(static fn (Part $p, int|string|\HarborPost\Core\Dns\Name $v): string => $p->wire($v), self::parts(), $this->values),
+        );
     }
 
     public function canonical(): string
     {
-        return implode('', array_map(static fn (Part $p, int|string|\HarborPost\Core\Dns\Name $v): string => $p->wire($v, true), self::parts(), $this->values));
+        return implode(
+            '',
+            array_map(
+                static fn (Part $p, int|string|\HarborPost\Core\Dns\Name $v): string => $p->wire($v, true),
+                self::parts(),
+                $this->values,
+            ),
+        );
     }
 
     public function text(): string
     {
-        return implode(' ', array_map(static fn (Part $p, int|string|\HarborPost\Core\Dns\Name $v): string => $p->text($v), self::parts(), $this->values));
+        return implode(
+            ' ',
+            array_map(static fn (Part $p, int|string|\HarborPost\Core\Dns\Name $v): string => $p->text($v), self::parts(), $this->values),
+        );
     }
 
     /** What the parts cannot say: lengths that depend on an algorithm, names that have to be there. */

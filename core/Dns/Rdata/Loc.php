@@ -77,7 +77,19 @@ final readonly class Loc implements BuiltRdata
 
     public function text(): string
     {
-        return self::written($this->latitude, 'N', 'S').' '.self::written($this->longitude, 'E', 'W').' '.self::metre($this->altitude - self::GROUND).' '.implode(' ', array_map(static fn (int $b): string => self::metre(($b >> 4) * 10 ** ($b & 15)), [$this->size, $this->horizontal, $this->vertical]));
+        return self::written($this->latitude, 'N', 'S')
+            .' '
+            .self::written($this->longitude, 'E', 'W')
+            .' '
+            .self::metre($this->altitude - self::GROUND)
+            .' '
+            .implode(
+                ' ',
+                array_map(
+                    static fn (int $b): string => self::metre(($b >> 4) * 10 ** ($b & 15)),
+                    [$this->size, $this->horizontal, $this->vertical],
+                ),
+            );
     }
 
     /** Degrees, perhaps minutes, perhaps seconds with a fraction, and a direction. */
@@ -125,7 +137,14 @@ final readonly class Loc implements BuiltRdata
     {
         $off = abs($value - self::MIDDLE);
 
-        return sprintf('%d %d %d.%03d %s', intdiv($off, 3600000), intdiv($off, 60000) % 60, intdiv($off, 1000) % 60, $off % 1000, $value < self::MIDDLE ? $negative : $positive);
+        return sprintf(
+            '%d %d %d.%03d %s',
+            intdiv($off, 3600000),
+            intdiv($off, 60000) % 60,
+            intdiv($off, 1000) % 60,
+            $off % 1000,
+            $value < self::MIDDLE ? $negative : $positive,
+        );
     }
 
     private static function metre(int $centimetres): string

@@ -20,7 +20,10 @@ final readonly class Naptr implements BuiltRdata
 
     public static function parts(): array
     {
-        return [Part::uint16('order', '100'), Part::uint16('preference', '10'), Part::string('flags', 'S'), Part::string('services', 'SIP+D2U'), Part::string('expression', ''), Part::name('replacement, or a dot', '_sip._udp')];
+        return [
+            Part::uint16('order', '100'), Part::uint16('preference', '10'), Part::string('flags', 'S'),
+            Part::string('services', 'SIP+D2U'), Part::string('expression', ''), Part::name('replacement, or a dot', '_sip._udp'),
+        ];
     }
 
     private function check(): void

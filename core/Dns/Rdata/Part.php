@@ -20,8 +20,15 @@ final readonly class Part
      * @param  'uint8'|'uint16'|'uint32'|'name'|'string'|'hex'|'base64'|'dashed'|'quoted'  $kind
      * @param  array<int, string>  $mnemonics  number → the name that may be written for it
      */
-    private function __construct(public string $label, public string $example, private string $kind, private bool $lower = true, private array $mnemonics = [], private int $least = 0, private int $most = 0xFFFF)
-    {
+    private function __construct(
+        public string $label,
+        public string $example,
+        private string $kind,
+        private bool $lower = true,
+        private array $mnemonics = [],
+        private int $least = 0,
+        private int $most = 0xFFFF,
+    ) {
     }
 
     /** @param  array<int, string>  $mnemonics */
@@ -99,7 +106,10 @@ final readonly class Part
             default => $reader->rest(),
         };
         if (is_string($value) && $this->kind !== 'string' && (strlen($value) < $this->least || strlen($value) > $this->most)) {
-            throw MalformedBytes::at($at, $this->least === $this->most ? "$this->least bytes of $this->label" : "at least $this->least bytes of $this->label");
+            throw MalformedBytes::at(
+                $at,
+                $this->least === $this->most ? "$this->least bytes of $this->label" : "at least $this->least bytes of $this->label",
+            );
         }
 
         return $value;
@@ -194,7 +204,11 @@ final readonly class Part
     private function sized(Fields $fields, string $bytes): string
     {
         if (strlen($bytes) < $this->least || strlen($bytes) > $this->most) {
-            throw $fields->fault($this->least === $this->most ? "the $this->label has $this->least bytes, here are ".strlen($bytes) : "the $this->label has at least $this->least bytes, here are ".strlen($bytes));
+            throw $fields->fault(
+                $this->least === $this->most
+                    ? "the $this->label has $this->least bytes, here are ".strlen($bytes)
+                    : "the $this->label has at least $this->least bytes, here are ".strlen($bytes),
+            );
         }
 
         return $bytes;

@@ -48,7 +48,10 @@ final class RdataTypes
     ];
 
     /** Types that people write, the everyday ones first. */
-    public const WRITTEN = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA', 'HTTPS', 'SVCB', 'DNAME', 'NAPTR', 'SSHFP', 'TLSA', 'DS', 'DNSKEY', 'CDS', 'CDNSKEY', 'LOC', 'HINFO', 'RP', 'URI', 'OPENPGPKEY', 'CERT', 'SMIMEA', 'EUI48', 'EUI64'];
+    public const WRITTEN = [
+        'A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SRV', 'TXT', 'CAA', 'HTTPS', 'SVCB', 'DNAME', 'NAPTR', 'SSHFP', 'TLSA', 'DS',
+        'DNSKEY', 'CDS', 'CDNSKEY', 'LOC', 'HINFO', 'RP', 'URI', 'OPENPGPKEY', 'CERT', 'SMIMEA', 'EUI48', 'EUI64',
+    ];
 
     /** @return list<Part>|null the parts of a type whose data is a row of them */
     public static function parts(RecordType $type): ?array
@@ -117,7 +120,9 @@ final class RdataTypes
             // What the type's own form cannot say would be written as something else.
             $again = $data instanceof Opaque ? $data : self::fromText($type, Fields::ofLine($data->text(), Name::root()));
 
-            return strtolower($again->wire()) === strtolower($data->wire()) ? $data : throw $fields->fault("these bytes are no data of $type", 'RFC 3597 §5');
+            return strtolower($again->wire()) === strtolower($data->wire())
+                ? $data
+                : throw $fields->fault("these bytes are no data of $type", 'RFC 3597 §5');
         } catch (MalformedBytes $e) {
             throw $fields->fault("the generic data does not fit $type, {$e->getMessage()}", 'RFC 3597 §5');
         }

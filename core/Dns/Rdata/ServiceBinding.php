@@ -32,7 +32,9 @@ trait ServiceBinding
             [$name, $value] = [...explode('=', $fields->raw('a parameter'), 2), null];
             // A quoted value is a field of its own: key="value" comes as key= and what was in quotes.
             if ($value === '') {
-                $value = $fields->isQuoted() ? $fields->raw("the value of $name") : throw $fields->fault("$name= needs a value right behind it; an empty one is written in quotes", 'RFC 9460 §2.1');
+                $value = $fields->isQuoted()
+                    ? $fields->raw("the value of $name")
+                    : throw $fields->fault("$name= needs a value right behind it; an empty one is written in quotes", 'RFC 9460 §2.1');
             }
             $key = ServiceParams::key((string) $name) ?? throw $fields->fault("\"$name\" is no service parameter", 'RFC 9460 §2.1');
             if (isset($params[$key])) {

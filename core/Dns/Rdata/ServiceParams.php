@@ -22,7 +22,10 @@ final class ServiceParams
 
     public const IPV6HINT = 6;
 
-    private const NAMES = [0 => 'mandatory', 1 => 'alpn', 2 => 'no-default-alpn', 3 => 'port', 4 => 'ipv4hint', 5 => 'ech', 6 => 'ipv6hint', 7 => 'dohpath', 8 => 'ohttp'];
+    private const NAMES = [
+        0 => 'mandatory', 1 => 'alpn', 2 => 'no-default-alpn', 3 => 'port', 4 => 'ipv4hint', 5 => 'ech', 6 => 'ipv6hint',
+        7 => 'dohpath', 8 => 'ohttp',
+    ];
 
     public static function key(string $name): ?int
     {
@@ -53,10 +56,14 @@ final class ServiceParams
         return match ($key) {
             self::MANDATORY => self::mandatory($text),
             self::ALPN => self::protocols($text),
-            3 => preg_match('/\A\d{1,5}\z/', $text) === 1 && (int) $text <= 65535 ? pack('n', (int) $text) : throw Malformed::because("port is a number from 0 to 65535, not \"$text\"", 'RFC 9460 §7.2'),
+            3 => preg_match('/\A\d{1,5}\z/', $text) === 1
+                && (int) $text <= 65535
+                    ? pack('n', (int) $text)
+                    : throw Malformed::because("port is a number from 0 to 65535, not \"$text\"", 'RFC 9460 §7.2'),
             self::IPV4HINT => self::addresses($text, Family::V4),
             self::IPV6HINT => self::addresses($text, Family::V6),
-            5 => ($bytes = base64_decode($text, true)) !== false && $bytes !== '' ? $bytes : throw Malformed::because('ech is base 64 text', 'RFC 9460 §7.3'),
+            5 => ($bytes = base64_decode($text, true)) !== false
+                && $bytes !== '' ? $bytes : throw Malformed::because('ech is base 64 text', 'RFC 9460 §7.3'),
             default => Name::unescape($text),
         };
     }
@@ -109,10 +116,30 @@ final class ServiceParams
         }
 
         return match ($key) {
-            self::MANDATORY => "$name=".implode(',', array_map(static fn (string $p): string => self::name(strlen($p) === 2 ? ord($p[0]) << 8 | ord($p[1]) : 0), str_split($value, 2))),
-            self::ALPN => "$name=".Fields::quote(implode(',', array_map(static fn (string $p): string => strtr($p, ['\\' => '\\\\', ',' => '\\,']), self::list($value)))),
+            self::MANDATORY => "$name="
+                .implode(
+                    ',',
+                    array_map(
+                        static fn (string $p): string => self::name(strlen($p) === 2 ? ord($p[0]) << 8 | ord($p[1]) : 0),
+                        str_split($value, 2),
+                    ),
+                ),
+            self::ALPN => "$name="
+                .Fields::quote(
+                    implode(',', array_map(static fn (string $p): string => strtr($p, ['\\' => '\\\\', ',' => '\\,']), self::list($value))),
+                ),
             3 => "$name=".(strlen($value) === 2 ? ord($value[0]) << 8 | ord($value[1]) : 0),
-            self::IPV4HINT, self::IPV6HINT => strlen($value) % ($key === self::IPV4HINT ? 4 : 16) === 0 ? "$name=".implode(',', array_map(static fn (string $b): string => (string) Address::fromBytes($b), str_split($value, $key === self::IPV4HINT ? 4 : 16))) : "key$key=".Fields::quote($value),
+            self::IPV4HINT,
+            self::IPV6HINT => strlen($value) % ($key === self::IPV4HINT ? 4 : 16) === 0
+                ? "$name="
+                    .implode(
+                        ',',
+                        array_map(
+                            static fn (string $b): string => (string) Address::fromBytes($b),
+                            str_split($value, $key === self::IPV4HINT ? 4 : 16),
+                        ),
+                    )
+                : "key$key=".Fields::quote($value),
             5 => "$name=".base64_encode($value),
             default => "$name=".Fields::quote($value),
         };
@@ -164,7 +191,10 @@ final class ServiceParams
         return implode('', array_map(static function (string $one) use ($family): string {
             $address = Address::tryParse(trim($one));
 
-            return $address !== null && $address->family === $family ? $address->bytes : throw Malformed::because("a hint is an IPv{$family->value} address, not \"$one\"", 'RFC 9460 §7.3');
+            return $address !== null
+                && $address->family === $family
+                    ? $address->bytes
+                    : throw Malformed::because("a hint is an IPv{$family->value} address, not \"$one\"", 'RFC 9460 §7.3');
         }, explode(',', $text)));
     }
 }

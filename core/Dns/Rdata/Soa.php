@@ -78,7 +78,9 @@ final readonly class Soa implements BuiltRdata
 
     public function text(): string
     {
-        return "{$this->primary->lower()} {$this->mailbox->lower()} $this->serial $this->refresh $this->retry $this->expire $this->negativeTtl";
+        $timers = "$this->refresh $this->retry $this->expire $this->negativeTtl";
+
+        return "{$this->primary->lower()} {$this->mailbox->lower()} $this->serial $timers";
     }
 
     private function numbers(): string

@@ -18,7 +18,12 @@ final readonly class Srv implements BuiltRdata, PointsAt
 
     public static function fromText(Fields $fields): self
     {
-        return new self($fields->number('the priority', 16), $fields->number('the weight', 16), $fields->number('the port', 16), $fields->name('the host'));
+        return new self(
+            $fields->number('the priority', 16),
+            $fields->number('the weight', 16),
+            $fields->number('the port', 16),
+            $fields->name('the host'),
+        );
     }
 
     public static function fromWire(ByteReader $reader): self

@@ -74,6 +74,8 @@ final readonly class Txt implements BuiltRdata
     {
         $size = array_sum(array_map(strlen(...), $strings)) + count($strings);
 
-        return $size <= 0xFFFF ? new self($strings) : throw Malformed::because("the data has $size bytes, 65535 are allowed", 'RFC 1035 §3.2.1');
+        return $size <= 0xFFFF
+            ? new self($strings)
+            : throw Malformed::because("the data has $size bytes, 65535 are allowed", 'RFC 1035 §3.2.1');
     }
 }

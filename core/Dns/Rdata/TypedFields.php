@@ -24,10 +24,22 @@ final class TypedFields
             RecordType::NS => [new FormField('Name server', 'ns1', 'name')],
             RecordType::PTR => [new FormField('Points to', 'host.example.', 'name')],
             RecordType::MX => [new FormField('Preference', '10', 'number'), new FormField('Mail exchanger', 'mail', 'name')],
-            RecordType::SRV => [new FormField('Priority', '10', 'number'), new FormField('Weight', '60', 'number'), new FormField('Port', '5060', 'number'), new FormField('Host', 'voice', 'name')],
+            RecordType::SRV => [
+                new FormField('Priority', '10', 'number'), new FormField('Weight', '60', 'number'),
+                new FormField('Port', '5060', 'number'), new FormField('Host', 'voice', 'name'),
+            ],
             RecordType::TXT => [new FormField('Text', 'v=spf1 mx -all', 'text', repeats: true)],
-            RecordType::CAA => [new FormField('Flags', '0', 'number', 8), new FormField('Tag', 'issue', 'word'), new FormField('Value', 'ca.example.net', 'text')],
-            RecordType::SVCB, RecordType::HTTPS => [new FormField('Priority', '1', 'number'), new FormField('Target, or a dot for the owner', '.', 'name'), new FormField('Parameters', 'alpn="h2,h3" port=8443 ipv4hint=192.0.2.1', 'rest')],
+            RecordType::CAA => [
+                new FormField('Flags', '0', 'number', 8),
+                new FormField('Tag', 'issue', 'word'),
+                new FormField('Value', 'ca.example.net', 'text'),
+            ],
+            RecordType::SVCB,
+            RecordType::HTTPS => [
+                new FormField('Priority', '1', 'number'),
+                new FormField('Target, or a dot for the owner', '.', 'name'),
+                new FormField('Parameters', 'alpn="h2,h3" port=8443 ipv4hint=192.0.2.1', 'rest'),
+            ],
             RecordType::LOC => [new FormField('Position, altitude, sizes', '59 20 10.000 N 18 3 45.000 E 12m', 'raw')],
             default => self::ofParts($type),
         };
@@ -55,7 +67,11 @@ final class TypedFields
         if ($fields[count($fields) - 1]->kind === 'rest') {
             [$priority, $target, $rest] = [...explode(' ', $data->text(), 3), ''];
 
-            return [(string) $priority, $origin === null ? (string) $target : Name::parse((string) $target)->relativeTo($origin), (string) $rest];
+            return [
+                (string) $priority,
+                $origin === null ? (string) $target : Name::parse((string) $target)->relativeTo($origin),
+                (string) $rest,
+            ];
         }
         $read = Fields::ofLine($data->text());
         for ($i = 0; ! $read->atEnd(); $i++) {
@@ -112,10 +128,17 @@ final class TypedFields
             throw Malformed::because("$field->label is missing", 'RFC 1035 §5.1')->inField($index);
         }
         if ($field->kind === 'number' && (preg_match('/\A\d{1,10}\z/', $text) !== 1 || (int) $text >= 1 << $field->bits)) {
-            throw Malformed::because(sprintf('%s is a number from 0 to %d, not "%s"', $field->label, (1 << $field->bits) - 1, $text), 'RFC 1035 §5.1')->inField($index);
+            throw Malformed::because(
+                sprintf('%s is a number from 0 to %d, not "%s"', $field->label, (1 << $field->bits) - 1, $text),
+                'RFC 1035 §5.1',
+            )->inField($index);
         }
         if ($field->kind !== 'raw' && preg_match('/[\s"]/', $text, $found, PREG_OFFSET_CAPTURE) === 1) {
-            throw Malformed::because("$field->label holds one value, without blanks and quotes", 'RFC 1035 §5.1', (int) $found[0][1])->inField($index);
+            throw Malformed::because(
+                "$field->label holds one value, without blanks and quotes",
+                'RFC 1035 §5.1',
+                (int) $found[0][1],
+            )->inField($index);
         }
 
         return $text;

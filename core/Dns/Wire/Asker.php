@@ -52,7 +52,10 @@ final readonly class Asker
         $options = [];
         $this->patience === null ?: $options[] = [self::PATIENCE, pack('n', (int) ($this->patience * 1000))];
         $this->source === null ?: $options[] = [self::SOURCE, $this->source->bytes];
-        $this->client === null ?: $options[] = [self::CLIENT_SUBNET, pack('nCC', $this->client->family === Family::V4 ? 1 : 2, $this->client->family->bits(), 0).$this->client->bytes];
+        $this->client === null ?: $options[] = [
+            self::CLIENT_SUBNET,
+            pack('nCC', $this->client->family === Family::V4 ? 1 : 2, $this->client->family->bits(), 0).$this->client->bytes,
+        ];
 
         return new Edns(dnssecOk: $dnssecOk, options: new Opt($options));
     }

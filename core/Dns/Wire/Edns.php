@@ -31,6 +31,11 @@ final readonly class Edns
 
     public function record(): Record
     {
-        return new Record(Name::root(), $this->extendedCode << 24 | $this->version << 16 | ($this->dnssecOk ? 0x8000 : 0), $this->options, $this->udpSize);
+        return new Record(
+            Name::root(),
+            $this->extendedCode << 24 | $this->version << 16 | ($this->dnssecOk ? 0x8000 : 0),
+            $this->options,
+            $this->udpSize,
+        );
     }
 }

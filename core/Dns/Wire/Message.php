@@ -59,10 +59,17 @@ final readonly class Message
      * @param  list<Record>  $authority
      * @param  list<Record>  $additional
      */
-    public function reply(Rcode $rcode, array $answers = [], array $authority = [], array $additional = [], bool $authoritative = false, bool $recursionAvailable = false): self
-    {
+    public function reply(
+        Rcode $rcode,
+        array $answers = [],
+        array $authority = [],
+        array $additional = [],
+        bool $authoritative = false,
+        bool $recursionAvailable = false,
+    ): self {
         return new self(
-            $this->id, true, $this->opcode, $authoritative, false, $this->recursionDesired, $recursionAvailable, false, $this->checkingDisabled,
+            $this->id, true, $this->opcode, $authoritative, false, $this->recursionDesired, $recursionAvailable, false,
+            $this->checkingDisabled,
             $rcode, $this->questions, $answers, $authority, $additional,
             $this->edns === null ? null : new Edns(1232, $this->edns->dnssecOk, 0, $rcode->value >> 4),
         );
@@ -96,10 +103,12 @@ final readonly class Message
         }
         $reader->expectEnd('the message');
         $opcode = Opcode::tryFrom($flags >> 11 & 0xF) ?? throw MalformedBytes::at(2, 'a known opcode');
-        $rcode = Rcode::tryFrom(($edns === null ? 0 : $edns->extendedCode << 4) | $flags & 0xF) ?? throw MalformedBytes::at(3, 'a known response code');
+        $rcode = Rcode::tryFrom(($edns === null ? 0 : $edns->extendedCode << 4) | $flags & 0xF)
+            ?? throw MalformedBytes::at(3, 'a known response code');
 
         return new self(
-            $id, ($flags & 0x8000) !== 0, $opcode, ($flags & 0x400) !== 0, ($flags & 0x200) !== 0, ($flags & 0x100) !== 0, ($flags & 0x80) !== 0,
+            $id, ($flags & 0x8000) !== 0, $opcode, ($flags & 0x400) !== 0, ($flags & 0x200) !== 0, ($flags & 0x100) !== 0,
+            ($flags & 0x80) !== 0,
             ($flags & 0x20) !== 0, ($flags & 0x10) !== 0, $rcode, $questions, $sections[1], $sections[2], $sections[3], $edns,
         );
     }
@@ -133,7 +142,11 @@ final readonly class Message
             }
         }
 
-        return pack('n', $this->id).$this->flags($truncated).pack('n4', $counts[0], $counts[1], $counts[2], $counts[3] + ($opt === '' ? 0 : 1)).$body.$opt;
+        return pack('n', $this->id)
+            .$this->flags($truncated)
+            .pack('n4', $counts[0], $counts[1], $counts[2], $counts[3] + ($opt === '' ? 0 : 1))
+            .$body
+            .$opt;
     }
 
     /** @return list<string> the names of the flags that are set, as they stand in the header */
@@ -156,7 +169,10 @@ final readonly class Message
         $reader->take($length);
         try {
             // Classes ANY and NONE stand only in updates, where a record without data means a whole set (RFC 2136 §2.4, §2.5).
-            $data = $length === 0 && ($class === 255 || $class === 254) ? new Opaque($type, '') : RdataTypes::fromWire($type, new ByteReader($reader->whole(), $start, $length));
+            $data = $length === 0
+                && ($class === 255 || $class === 254)
+                    ? new Opaque($type, '')
+                    : RdataTypes::fromWire($type, new ByteReader($reader->whole(), $start, $length));
         } catch (Malformed $e) {
             throw MalformedBytes::at($start, $e->getMessage());
         }
@@ -174,7 +190,8 @@ final readonly class Message
 
     private function flags(bool $truncated): string
     {
-        return pack('n', ($this->response ? 0x8000 : 0) | $this->opcode->value << 11 | ($this->authoritative ? 0x400 : 0) | ($truncated ? 0x200 : 0)
+        return pack('n', ($this->response ? 0x8000 : 0) | $this->opcode->value << 11
+            | ($this->authoritative ? 0x400 : 0) | ($truncated ? 0x200 : 0)
             | ($this->recursionDesired ? 0x100 : 0) | ($this->recursionAvailable ? 0x80 : 0) | ($this->authenticData ? 0x20 : 0)
             | ($this->checkingDisabled ? 0x10 : 0) | $this->rcode->value & 0xF);
     }

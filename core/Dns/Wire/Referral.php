@@ -31,8 +31,13 @@ final readonly class Referral
      * @param  list<Name>  $servers  of a delegation
      * @param  array<string, list<Address>>  $glue  lower-case server name → addresses that came along
      */
-    private function __construct(public string $kind, public ?Name $zone = null, public array $servers = [], public array $glue = [], public ?Name $alias = null)
-    {
+    private function __construct(
+        public string $kind,
+        public ?Name $zone = null,
+        public array $servers = [],
+        public array $glue = [],
+        public ?Name $alias = null,
+    ) {
     }
 
     /** @param  ?Name  $from  the zone whose servers were asked: a delegation has to lead further down (RFC 9520) */
@@ -84,7 +89,8 @@ final readonly class Referral
         $servers = [];
         $zone = null;
         foreach ($answer->authority as $record) {
-            $down = $question->name->isIn($record->owner) && ($from === null || $record->owner->isIn($from) && ! $record->owner->equals($from));
+            $down = $question->name->isIn($record->owner)
+                && ($from === null || $record->owner->isIn($from) && ! $record->owner->equals($from));
             if ($record->data instanceof Ns && $down && ($zone === null || $record->owner->equals($zone))) {
                 $zone = $record->owner;
                 $servers[] = $record->data->target;
@@ -103,6 +109,8 @@ final readonly class Referral
     /** @return list<Record> of a list, those that are NS */
     public static function servers(Message $answer): array
     {
-        return array_values(array_filter([...$answer->answers, ...$answer->authority], static fn (Record $r): bool => $r->data instanceof Ns));
+        return array_values(
+            array_filter([...$answer->answers, ...$answer->authority], static fn (Record $r): bool => $r->data instanceof Ns),
+        );
     }
 }

@@ -89,7 +89,8 @@ final class Tsig
         foreach ($keys as $one) {
             $key = $one->name->equals($name) ? $one : $key;
         }
-        $signedAt = ord($times[0]) << 40 | ord($times[1]) << 32 | ord($times[2]) << 24 | ord($times[3]) << 16 | ord($times[4]) << 8 | ord($times[5]);
+        $signedAt = ord($times[0]) << 40 | ord($times[1]) << 32 | ord($times[2]) << 24
+            | ord($times[3]) << 16 | ord($times[4]) << 8 | ord($times[5]);
         $found = static fn (string $state): Signature => new Signature($state, (string) $name, $key, $mac, $signedAt, $error);
         if ($key === null || (string) $algorithm !== TsigKey::ALGORITHM) {
             return [$found(Signature::BAD_KEY), $bare];
@@ -144,7 +145,12 @@ final class Tsig
         $data = self::algorithm().$times.pack('n', strlen($mac)).$mac.pack('nnn', $id, $error, strlen($other)).$other;
         $count = (ord($message[10]) << 8 | ord($message[11])) + 1;
 
-        return substr($message, 0, 10).pack('n', $count).substr($message, 12).$name->wire.pack('nnNn', self::TYPE, self::ANY, 0, strlen($data)).$data;
+        return substr($message, 0, 10)
+            .pack('n', $count)
+            .substr($message, 12)
+            .$name->wire
+            .pack('nnNn', self::TYPE, self::ANY, 0, strlen($data))
+            .$data;
     }
 
     private static function algorithm(): string

@@ -21,7 +21,9 @@ final readonly class Lapse
             throw new \InvalidArgumentException('a lifetime is at least a minute');
         }
         if ($quiet < 0 || $quiet > intdiv($lifetime, 2)) {
-            throw new \InvalidArgumentException('the quiet part is at most half the lifetime, so that a renewal in the other half is written');
+            throw new \InvalidArgumentException(
+                'the quiet part is at most half the lifetime, so that a renewal in the other half is written',
+            );
         }
 
         return new self($lifetime, $quiet);

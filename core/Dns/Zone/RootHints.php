@@ -10,7 +10,9 @@ use HarborPost\Core\Dns\Rdata\HoldsAddress;
 use HarborPost\Core\Dns\Rdata\Ns;
 use HarborPost\Core\Dns\Record;
 
-/** Where a resolver begins: names and addresses of the root servers, as a hint file holds them and a priming query answers them (RFC 9609). */
+/**
+ * Where a resolver begins: names and addresses of the root servers, as a hint file holds them and a priming query answers them (RFC 9609).
+ */
 final readonly class RootHints
 {
     /** @param  array<string, list<string>>  $servers  lower-case name → addresses as text, sorted */
@@ -86,7 +88,11 @@ final readonly class RootHints
     /** @return list<array{name: string, addresses: list<string>}> */
     public function rows(): array
     {
-        return array_map(static fn (string $name, array $addresses): array => ['name' => $name, 'addresses' => $addresses], array_keys($this->servers), array_values($this->servers));
+        return array_map(
+            static fn (string $name, array $addresses): array => ['name' => $name, 'addresses' => $addresses],
+            array_keys($this->servers),
+            array_values($this->servers),
+        );
     }
 
     /** @return list<string> */
@@ -98,7 +104,10 @@ final readonly class RootHints
     /** @return array{added: list<string>, removed: list<string>} lines "name address" that another list has more and less */
     public function against(self $other): array
     {
-        return ['added' => array_values(array_diff($other->lines(), $this->lines())), 'removed' => array_values(array_diff($this->lines(), $other->lines()))];
+        return [
+            'added' => array_values(array_diff($other->lines(), $this->lines())),
+            'removed' => array_values(array_diff($this->lines(), $other->lines())),
+        ];
     }
 
     /** As a hint file. */

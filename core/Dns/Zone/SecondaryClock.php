@@ -6,7 +6,10 @@ namespace HarborPost\Core\Dns\Zone;
 
 use HarborPost\Core\Dns\Rdata\Soa;
 
-/** When a secondary asks next, and until when it serves without hearing from its primary (RFC 1034 §4.3.5, RFC 1912 §2.2). Times in seconds since 1970. */
+/**
+ * When a secondary asks next, and until when it serves without hearing from its primary (RFC 1034 §4.3.5, RFC 1912 §2.2). Times in
+ * seconds since 1970.
+ */
 final readonly class SecondaryClock
 {
     private function __construct(public int $refreshed, public int $nextRefresh, public int $expires)

@@ -13,7 +13,8 @@ final class Tokens
     /** An entry may span this many words; more is a file that is no zone file. */
     private const MOST = 10000;
 
-    private const CONTROL = "\x01\x02\x03\x04\x05\x06\x07\x08\x0b\x0c\x0d\x0e\x0f\x10\x11\x12\x13\x14\x15\x16\x17\x18\x19\x1a\x1b\x1c\x1d\x1e\x1f\x7f\0";
+    private const CONTROL = "\x01\x02\x03\x04\x05\x06\x07\x08\x0b\x0c\x0d\x0e\x0f"
+        ."\x10\x11\x12\x13\x14\x15\x16\x17\x18\x19\x1a\x1b\x1c\x1d\x1e\x1f\x7f\0";
 
     /** @var list<Token> */
     private array $words = [];
@@ -44,7 +45,8 @@ final class Tokens
      * Takes the next line.
      *
      * @param  string  $line  with or without its line end
-     * @return array{int, bool, list<Token>, bool}|null the entry it completes: the line it starts on, does it start with a blank, its words, and whether a fault of it was reported already
+     * @return array{int, bool, list<Token>, bool}|null the entry it completes: the line it starts on, does it start with a blank, its
+     *     words, and whether a fault of it was reported already
      */
     public function take(string $line, int $number): ?array
     {
@@ -56,7 +58,12 @@ final class Tokens
             $this->faulty = false;
         }
         if (strpbrk($line, self::CONTROL) !== false) {
-            $this->fault('control-character', $number, strcspn($line, self::CONTROL) + 1, 'a control character stands in the line; write it as \\DDD');
+            $this->fault(
+                'control-character',
+                $number,
+                strcspn($line, self::CONTROL) + 1,
+                'a control character stands in the line; write it as \\DDD',
+            );
         }
         if (strpbrk($line, '"();\\') === false) {
             $this->plainWords($line, $number, $this->words);
@@ -119,13 +126,26 @@ final class Tokens
                 $depth++;
                 $at++;
             } elseif ($char === ')') {
-                $depth > 0 ? $depth-- : $this->fault('parenthesis-stray', $number, $here($at), 'a closing parenthesis without an opening one');
+                $depth > 0
+                    ? $depth--
+                    : $this->fault('parenthesis-stray', $number, $here($at), 'a closing parenthesis without an opening one');
                 $at++;
             } else {
-                preg_match($char === '"' ? '/"((?:[^"\\\\]++|\\\\.)*+)("?)/sA' : '/((?:[^\s"();\\\\]++|\\\\.)*+(?:\\\\\z)?)()/sA', $line, $found, 0, $at);
+                preg_match(
+                    $char === '"' ? '/"((?:[^"\\\\]++|\\\\.)*+)("?)/sA' : '/((?:[^\s"();\\\\]++|\\\\.)*+(?:\\\\\z)?)()/sA',
+                    $line,
+                    $found,
+                    0,
+                    $at,
+                );
                 $whole = $found[0] ?? $char;
                 if ($char === '"' && ($found[2] ?? '') === '') {
-                    $this->fault('quote-open', $number, $here($at), 'this quote is not closed on its line; write a line break in a text as \\010');
+                    $this->fault(
+                        'quote-open',
+                        $number,
+                        $here($at),
+                        'this quote is not closed on its line; write a line break in a text as \\010',
+                    );
                 }
                 $words[] = new Token($found[1] ?? '', $char === '"', $number, $here($at));
                 $at += max(1, strlen($whole));

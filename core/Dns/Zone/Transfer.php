@@ -64,18 +64,27 @@ final class Transfer
             throw Malformed::because("more than $this->most records in one transfer", 'RFC 5936 §2.2');
         }
         if ($this->newest === null) {
-            $this->newest = $record->data instanceof Soa ? $record : throw Malformed::because('a transfer that does not start with the SOA', 'RFC 5936 §2.2');
+            $this->newest = $record->data instanceof Soa
+                ? $record
+                : throw Malformed::because('a transfer that does not start with the SOA', 'RFC 5936 §2.2');
 
             return;
         }
-        $this->kind ??= $record->data instanceof Soa && $this->have !== null && ! $record->data->serial->equals(self::serial($this->newest)) ? self::STEPS : self::WHOLE;
+        $this->kind ??= $record->data instanceof Soa
+            && $this->have !== null
+            && ! $record->data->serial->equals(self::serial($this->newest)) ? self::STEPS : self::WHOLE;
         $this->kind === self::WHOLE ? $this->takeWhole($record) : $this->takeStep($record);
     }
 
     /** Everything is there? A lone SOA is complete when it says nothing new, which only the end of the message shows. */
     public function isComplete(bool $endOfMessage = true): bool
     {
-        return $this->done || $endOfMessage && $this->count === 1 && $this->newest !== null && $this->have !== null && ! $this->have->isBefore(self::serial($this->newest));
+        return $this->done
+            || $endOfMessage
+                && $this->count === 1
+                && $this->newest !== null
+                && $this->have !== null
+                && ! $this->have->isBefore(self::serial($this->newest));
     }
 
     /** @return self::WHOLE|self::STEPS|self::CURRENT */
@@ -104,7 +113,10 @@ final class Transfer
     private function takeWhole(Record $record): void
     {
         if ($record->data instanceof Soa) {
-            $this->newest !== null && $record->data->serial->equals(self::serial($this->newest)) ? $this->done = true : throw Malformed::because('a transfer that ends with another SOA than it began with', 'RFC 5936 §2.2');
+            $this->newest !== null
+                && $record->data->serial->equals(self::serial($this->newest))
+                    ? $this->done = true
+                    : throw Malformed::because('a transfer that ends with another SOA than it began with', 'RFC 5936 §2.2');
 
             return;
         }

@@ -40,7 +40,13 @@ final readonly class UpdateRequest
 
     public function toMessage(int $id): Message
     {
-        return new Message($id, opcode: Opcode::Update, questions: [new Question($this->zone, RecordType::of(RecordType::SOA))], answers: $this->prerequisites, authority: $this->changes);
+        return new Message(
+            $id,
+            opcode: Opcode::Update,
+            questions: [new Question($this->zone, RecordType::of(RecordType::SOA))],
+            answers: $this->prerequisites,
+            authority: $this->changes,
+        );
     }
 
     /** @return Record "a name or a set is in use" as a prerequisite, or "remove it" as a change; type ANY for all of a name */
@@ -113,7 +119,10 @@ final readonly class UpdateRequest
         $exact = [];
         foreach ($this->prerequisites as $record) {
             $type = $record->type()->number;
-            $there = array_filter($node($record->owner), static fn (Record $r): bool => $type === self::ANY || $r->type()->number === $type);
+            $there = array_filter(
+                $node($record->owner),
+                static fn (Record $r): bool => $type === self::ANY || $r->type()->number === $type,
+            );
             $bare = $record->data instanceof Opaque && $record->data->bytes === '';
             if ($record->ttl !== 0 || in_array($record->class, [self::ANY, self::NONE], true) && ! $bare) {
                 return Rcode::FormErr;
@@ -175,7 +184,8 @@ final readonly class UpdateRequest
     }
 
     /**
-     * RFC 2136 §3.4.2: what would break the zone (an alias beside data, the last NS, the SOA) is passed over in silence, as the standard says.
+     * RFC 2136 §3.4.2: what would break the zone (an alias beside data, the last NS, the SOA) is passed over in silence, as the standard
+     * says.
      *
      * @param  array<string, Record>  $node
      * @return array<string, Record>
@@ -190,7 +200,8 @@ final readonly class UpdateRequest
             $kept = $record->type()->number;
             $hit = $change->class === self::NONE ? $identity === $change->identity() : ($type === self::ANY || $kept === $type);
             $servers = array_filter($node, static fn (Record $r): bool => $r->type()->number === RecordType::NS);
-            $holds = $top && ($kept === RecordType::SOA || $kept === RecordType::NS && ($change->class === self::ANY || count($servers) === 1));
+            $holds = $top
+                && ($kept === RecordType::SOA || $kept === RecordType::NS && ($change->class === self::ANY || count($servers) === 1));
             if ($hit && ! $holds) {
                 unset($node[$identity]);
             }

@@ -18,12 +18,18 @@ final readonly class Zone
 {
     /**
      * @param  array<string, non-empty-list<Record>>  $owners  key of the owner → its records
-     * @param  array<string, int>  $lines  key of the owner, and key with type → the first line it stands on, where the zone was read from a file
+     * @param  array<string, int>  $lines  key of the owner, and key with type → the first line it stands on, where the zone was read from
+     *     a file
      * @param  array<string, true>  $cuts  keys of the names below the apex that delegate
      * @param  array<string, true>  $redirects  keys of the names with a DNAME
      */
-    private function __construct(public Name $origin, private array $owners, private array $lines, private array $cuts, private array $redirects)
-    {
+    private function __construct(
+        public Name $origin,
+        private array $owners,
+        private array $lines,
+        private array $cuts,
+        private array $redirects,
+    ) {
     }
 
     /**
@@ -140,7 +146,8 @@ final readonly class Zone
     }
 
     /**
-     * Records in canonical order: owners by RFC 4034 §6.1, the SOA first, types by number; duplicates once, the lowest TTL for all of a set.
+     * Records in canonical order: owners by RFC 4034 §6.1, the SOA first, types by number; duplicates once, the lowest TTL for all of a
+     * set.
      *
      * @return \Generator<int, Record>
      */

@@ -62,11 +62,16 @@ final class ZoneFileReader
 
     /**
      * @param  \Closure(Fault): void  $report
-     * @param  ?\Closure(string $name): (iterable<string>|null)  $bundle  lines of a file that came along with this one; null when it did not. Without a bundle nothing is included: the machine's own disk is never read.
+     * @param  ?\Closure(string $name): (iterable<string>|null)  $bundle  lines of a file that came along with this one; null when it did
+     *     not. Without a bundle nothing is included: the machine's own disk is never read.
      * @param  list<string>  $within  files that include this one
      */
-    public function __construct(private readonly Name $zone, private readonly \Closure $report, private readonly ?\Closure $bundle = null, private readonly array $within = [])
-    {
+    public function __construct(
+        private readonly Name $zone,
+        private readonly \Closure $report,
+        private readonly ?\Closure $bundle = null,
+        private readonly array $within = [],
+    ) {
         $this->origin = $zone;
     }
 
@@ -124,7 +129,14 @@ final class ZoneFileReader
      */
     private function quick(string $line): ?Record
     {
-        if (preg_match('/^([A-Za-z0-9_*][A-Za-z0-9_*.\/-]*+)[ \t]++(?:(\d{1,9})[ \t]++)?(?:IN[ \t]++)?(AAAA|A|CNAME|PTR)[ \t]++([A-Za-z0-9:._\/-]++)\s*+$/D', $line, $m) !== 1) {
+        if (
+            preg_match(
+                '/^([A-Za-z0-9_*][A-Za-z0-9_*.\/-]*+)[ \t]++(?:(\d{1,9})[ \t]++)?(?:IN[ \t]++)?(AAAA|A|CNAME|PTR)[ '
+                    .'\t]++([A-Za-z0-9:._\/-]++)\s*+$/D',
+                $line,
+                $m,
+            ) !== 1
+        ) {
             return null;
         }
         if ($m[1] !== $this->ownerText) {
@@ -189,9 +201,16 @@ final class ZoneFileReader
         $value = $words[1] ?? null;
         switch (strtoupper($words[0]->text)) {
             case '$ORIGIN':
-                $origin = $value === null || $this->lostOrigin !== null && ! str_ends_with($value->text, '.') ? null : Name::tryParse($value->text, $this->origin);
+                $origin = $value === null
+                    || $this->lostOrigin !== null
+                        && ! str_ends_with($value->text, '.') ? null : Name::tryParse($value->text, $this->origin);
                 if ($origin === null) {
-                    $this->fault('bad-origin', $value ?? $words[0], '$ORIGIN takes a name; until the next one, relative names are refused', 'RFC 1035 §5.1');
+                    $this->fault(
+                        'bad-origin',
+                        $value ?? $words[0],
+                        '$ORIGIN takes a name; until the next one, relative names are refused',
+                        'RFC 1035 §5.1',
+                    );
                     $this->lostOrigin = $words[0]->line;
                     $this->ownerText = null;
 
@@ -219,11 +238,22 @@ final class ZoneFileReader
                 return;
             case '$INCLUDE':
                 $this->bundle === null || $value === null
-                    ? $this->fault('include-refused', $words[0], '$INCLUDE is followed only to files that were uploaded with this one', 'RFC 1035 §5.1') : $this->include = $words;
+                    ? $this->fault(
+                        'include-refused',
+                        $words[0],
+                        '$INCLUDE is followed only to files that were uploaded with this one',
+                        'RFC 1035 §5.1',
+                    )
+                        : $this->include = $words;
 
                 return;
             default:
-                $this->fault('unknown-directive', $words[0], "\"{$words[0]->text}\" is no directive of the standard; \$ORIGIN and \$TTL are", 'RFC 1035 §5.1');
+                $this->fault(
+                    'unknown-directive',
+                    $words[0],
+                    "\"{$words[0]->text}\" is no directive of the standard; \$ORIGIN and \$TTL are",
+                    'RFC 1035 §5.1',
+                );
         }
     }
 
@@ -231,12 +261,18 @@ final class ZoneFileReader
     private function noMore(array $words): void
     {
         if (isset($words[2])) {
-            $this->fault('extra-word', $words[2], "nothing more was expected behind {$words[0]->text}, found \"{$words[2]->text}\"", 'RFC 1035 §5.1');
+            $this->fault(
+                'extra-word',
+                $words[2],
+                "nothing more was expected behind {$words[0]->text}, found \"{$words[2]->text}\"",
+                'RFC 1035 §5.1',
+            );
         }
     }
 
     /**
-     * The records of an included file. Its origin may be given and ends with it; the owner before it is not repeated inside (RFC 1035 §5.1).
+     * The records of an included file. Its origin may be given and ends with it; the owner before it is not repeated inside
+     * (RFC 1035 §5.1).
      *
      * @param  list<Token>  $words
      * @return \Generator<int, Record>
@@ -251,7 +287,12 @@ final class ZoneFileReader
             return;
         }
         if (in_array($name, $this->within, true) || count($this->within) >= self::DEPTH) {
-            $this->fault('include-loop', $words[1], in_array($name, $this->within, true) ? "\"$name\" includes itself" : 'files include files more than '.self::DEPTH.' deep', 'RFC 1035 §5.1');
+            $this->fault(
+                'include-loop',
+                $words[1],
+                in_array($name, $this->within, true) ? "\"$name\" includes itself" : 'files include files more than '.self::DEPTH.' deep',
+                'RFC 1035 §5.1',
+            );
 
             return;
         }
@@ -263,7 +304,18 @@ final class ZoneFileReader
         }
         $at = $words[1];
         $inner = new self($this->zone, function (Fault $fault) use ($name, $at): void {
-            ($this->report)(new Fault($fault->code, $fault->severity, $at->line, $at->column, "in \"$name\", line $fault->line, column $fault->column: $fault->message", $fault->standard, $fault->owner, $fault->type));
+            ($this->report)(
+                new Fault(
+                    $fault->code,
+                    $fault->severity,
+                    $at->line,
+                    $at->column,
+                    "in \"$name\", line $fault->line, column $fault->column: $fault->message",
+                    $fault->standard,
+                    $fault->owner,
+                    $fault->type,
+                ),
+            );
         }, $this->bundle, [...$this->within, $name]);
         $inner->origin = $origin;
         $inner->strays = ! $origin->isIn($this->zone);
@@ -283,7 +335,12 @@ final class ZoneFileReader
             return null;
         }
         if ($this->lostOwner !== null) {
-            $this->fault('owner-lost', $words[0], "it repeats the owner of line $this->lostOwner, which could not be read", 'RFC 1035 §5.1');
+            $this->fault(
+                'owner-lost',
+                $words[0],
+                "it repeats the owner of line $this->lostOwner, which could not be read",
+                'RFC 1035 §5.1',
+            );
 
             return null;
         }
@@ -325,7 +382,12 @@ final class ZoneFileReader
         $this->lostOwner = $word->line;
         $this->ownerText = null;
         if ($this->lostOrigin !== null && ! str_ends_with($word->text, '.')) {
-            $this->fault('origin-lost', $word, "a relative name below the \$ORIGIN of line $this->lostOrigin, which could not be read", 'RFC 1035 §5.1');
+            $this->fault(
+                'origin-lost',
+                $word,
+                "a relative name below the \$ORIGIN of line $this->lostOrigin, which could not be read",
+                'RFC 1035 §5.1',
+            );
 
             return false;
         }
@@ -357,7 +419,13 @@ final class ZoneFileReader
         }
         $type = RecordType::tryParse($word->text);
         if ($type === null) {
-            $this->fault('type-unknown', $word, "\"{$word->text}\" is neither a TTL, a class nor a record type", 'RFC 3597 §5', $this->owner);
+            $this->fault(
+                'type-unknown',
+                $word,
+                "\"{$word->text}\" is neither a TTL, a class nor a record type",
+                'RFC 3597 §5',
+                $this->owner,
+            );
         }
 
         return $type;
@@ -372,24 +440,53 @@ final class ZoneFileReader
             $quoted[] = $word->quoted;
         }
         if (! $type->isData()) {
-            $this->fault('type-meta', $typeWord, "$type is no type of data: it only stands in questions and messages", 'RFC 6895 §3.1', $this->owner, $type);
+            $this->fault(
+                'type-meta',
+                $typeWord,
+                "$type is no type of data: it only stands in questions and messages",
+                'RFC 6895 §3.1',
+                $this->owner,
+                $type,
+            );
 
             return null;
         }
         if (! RdataTypes::isBuilt($type) && ($texts[0] ?? null) !== '\\#' && ! str_starts_with(strtoupper($typeWord->text), 'TYPE')) {
-            $this->fault('type-not-built', $typeWord, "$type is a standard type that is not read yet in its own form; write it as TYPE{$type->number} \\# LENGTH HEX", 'RFC 3597 §5', $this->owner, $type);
+            $this->fault(
+                'type-not-built',
+                $typeWord,
+                "$type is a standard type that is not read yet in its own form; write it as TYPE{$type->number} \\# LENGTH HEX",
+                'RFC 3597 §5',
+                $this->owner,
+                $type,
+            );
 
             return null;
         }
         try {
             $data = RdataTypes::fromText($type, new Fields($texts, $this->origin, $quoted));
         } catch (Malformed $e) {
-            $this->fault('bad-data', $words[$e->field ?? 0] ?? $typeWord, $e->getMessage(), $e->standard, $this->owner, $type, $e->field === null ? 0 : $e->offset);
+            $this->fault(
+                'bad-data',
+                $words[$e->field ?? 0] ?? $typeWord,
+                $e->getMessage(),
+                $e->standard,
+                $this->owner,
+                $type,
+                $e->field === null ? 0 : $e->offset,
+            );
 
             return null;
         }
         if ($this->lostOrigin !== null && $texts !== [] && self::namesRelatively($data, $this->origin, $texts)) {
-            $this->fault('origin-lost', $words[0], "the data may name something below the \$ORIGIN of line $this->lostOrigin, which could not be read", 'RFC 1035 §5.1', $this->owner, $type);
+            $this->fault(
+                'origin-lost',
+                $words[0],
+                "the data may name something below the \$ORIGIN of line $this->lostOrigin, which could not be read",
+                'RFC 1035 §5.1',
+                $this->owner,
+                $type,
+            );
 
             return null;
         }
@@ -412,7 +509,8 @@ final class ZoneFileReader
     private static function namesRelatively(Rdata $data, Name $origin, array $texts): bool
     {
         try {
-            return RdataTypes::fromText($data->type(), new Fields($texts, $origin->below('x') ?? Name::root()))->canonical() !== RdataTypes::fromText($data->type(), new Fields($texts, $origin))->canonical();
+            return RdataTypes::fromText($data->type(), new Fields($texts, $origin->below('x') ?? Name::root()))
+                ->canonical() !== RdataTypes::fromText($data->type(), new Fields($texts, $origin))->canonical();
         } catch (Malformed) {
             return true;
         }
@@ -423,12 +521,39 @@ final class ZoneFileReader
     {
         if ($word !== null && $this->unitsNoted === 0 && Ttl::hasUnits($word->text)) {
             $this->unitsNoted = 1;
-            ($this->report)(new Fault('time-with-units', 'note', $word->line, $word->column, "times with units such as {$word->text} are read, but the standard has seconds only", 'RFC 1035 §5.1'));
+            ($this->report)(
+                new Fault(
+                    'time-with-units',
+                    'note',
+                    $word->line,
+                    $word->column,
+                    "times with units such as {$word->text} are read, but the standard has seconds only",
+                    'RFC 1035 §5.1',
+                ),
+            );
         }
     }
 
-    private function fault(string $code, Token $at, string $message, string $standard, ?Name $owner = null, ?RecordType $type = null, int $shift = 0): void
-    {
-        ($this->report)(new Fault($code, 'error', $at->line, $at->column + min($shift, mb_strlen($at->text)), $message, $standard, $owner === null ? null : (string) $owner->lower(), $type === null ? null : (string) $type));
+    private function fault(
+        string $code,
+        Token $at,
+        string $message,
+        string $standard,
+        ?Name $owner = null,
+        ?RecordType $type = null,
+        int $shift = 0,
+    ): void {
+        ($this->report)(
+            new Fault(
+                $code,
+                'error',
+                $at->line,
+                $at->column + min($shift, mb_strlen($at->text)),
+                $message,
+                $standard,
+                $owner === null ? null : (string) $owner->lower(),
+                $type === null ? null : (string) $type,
+            ),
+        );
     }
 }

@@ -36,14 +36,38 @@ function transferred(string $words, ?int $have): Transfer
 /** @param  list<Record>  $records */
 function octets(array $records): string
 {
-    return implode(' ', array_map(fn (Record $r): string => $r->data instanceof Soa ? "S{$r->data->serial}" : explode('.', $r->data->text())[3], $records));
+    return implode(
+        ' ',
+        array_map(fn (Record $r): string => $r->data instanceof Soa ? "S{$r->data->serial}" : explode('.', $r->data->text())[3], $records),
+    );
 }
 
-it('reads whole transfers, steps and "nothing new"', function (string $words, ?int $have, string $kind, bool $complete, string $records, string $steps): void {
+it('reads whole transfers, steps and "nothing new"', function (
+    string $words,
+    ?int $have,
+    string $kind,
+    bool $complete,
+    string $records,
+    string $steps,
+): void {
     $transfer = transferred($words, $have);
     expect($transfer->kind())->toBe($kind)->and($transfer->isComplete())->toBe($complete);
     expect($kind === Transfer::WHOLE ? octets($transfer->records()) : '')->toBe($records)
-        ->and(implode('; ', array_map(fn (array $s): string => octets([$s['from']]).' -'.octets($s['removed']).' +'.octets($s['added']).' '.octets([$s['to']]), $transfer->steps())))->toBe($steps);
+        ->and(
+            implode(
+                '; ',
+                array_map(
+                    fn (array $s): string => octets([$s['from']])
+                        .' -'
+                        .octets($s['removed'])
+                        .' +'
+                        .octets($s['added'])
+                        .' '
+                        .octets([$s['to']]),
+                    $transfer->steps(),
+                ),
+            ),
+        )->toBe($steps);
 })->with([
     ['S5 1 2 3 S5', null, Transfer::WHOLE, true, 'S5 1 2 3', ''],
     ['S5 1 2', null, Transfer::WHOLE, false, 'S5 1 2', ''],
@@ -60,7 +84,8 @@ it('reads whole transfers, steps and "nothing new"', function (string $words, ?i
 
 it('refuses records in an order that no transfer has', function (string $words, ?int $have): void {
     transferred($words, $have);
-})->with([['1 S5', null], ['S5 1 S4', null], ['S5 1 S5 2', null], ['S5 S3 1 S4 2 S3 3 S5 S5', 3], ['S5 S4 1 S5 2 S5 7', 4]])->throws(Malformed::class);
+})->with([['1 S5', null], ['S5 1 S4', null], ['S5 1 S5 2', null], ['S5 S3 1 S4 2 S3 3 S5 S5', 3], ['S5 S4 1 S5 2 S5 7', 4]])
+    ->throws(Malformed::class);
 
 it('is bounded', function (): void {
     $transfer = new Transfer(null, 3);
@@ -70,13 +95,18 @@ it('is bounded', function (): void {
 it('knows when a secondary asks again and until when it serves', function (): void {
     $soa = zoneRecord('S5')->data;
     $clock = SecondaryClock::of($soa, 1000);
-    expect($clock->nextRefresh)->toBe(8200)->and($clock->expires)->toBe(1210600)->and($clock->isDue(8199))->toBeFalse()->and($clock->isDue(8200))->toBeTrue()
-        ->and(SecondaryClock::of($soa, 1000, 8200)->nextRefresh)->toBe(9100)->and($clock->isExpired(1210599))->toBeFalse()->and($clock->isExpired(1210600))->toBeTrue();
+    expect($clock->nextRefresh)->toBe(8200)->and($clock->expires)->toBe(1210600)->and($clock->isDue(8199))->toBeFalse()
+        ->and($clock->isDue(8200))->toBeTrue()
+        ->and(SecondaryClock::of($soa, 1000, 8200)->nextRefresh)->toBe(9100)->and($clock->isExpired(1210599))
+        ->toBeFalse()->and($clock->isExpired(1210600))->toBeTrue();
 });
 
 it('lets names lapse after their lifetime and writes renewals after the quiet part only', function (): void {
     $lapse = Lapse::of(1000, 400);
-    expect($lapse->writes(0, 399))->toBeFalse()->and($lapse->writes(0, 400))->toBeTrue()->and($lapse->due(50))->toBe(1050)->and($lapse->hasLapsed(50, 1049))->toBeFalse()->and($lapse->hasLapsed(50, 1050))->toBeTrue()
-        ->and($lapse->against(1001))->toContain('before the lease ends')->and($lapse->against(900))->toBeNull()->and(Lapse::of(1000, 500)->against(1000))->toContain('quiet part')
-        ->and(fn () => Lapse::of(1000, 501))->toThrow(InvalidArgumentException::class)->and(fn () => Lapse::of(59, 0))->toThrow(InvalidArgumentException::class);
+    expect($lapse->writes(0, 399))->toBeFalse()->and($lapse->writes(0, 400))->toBeTrue()->and($lapse->due(50))
+        ->toBe(1050)->and($lapse->hasLapsed(50, 1049))->toBeFalse()->and($lapse->hasLapsed(50, 1050))->toBeTrue()
+        ->and($lapse->against(1001))->toContain('before the lease ends')->and($lapse->against(900))->toBeNull()
+        ->and(Lapse::of(1000, 500)->against(1000))->toContain('quiet part')
+        ->and(fn () => Lapse::of(1000, 501))->toThrow(InvalidArgumentException::class)->and(fn () => Lapse::of(59, 0))
+        ->toThrow(InvalidArgumentException::class);
 });

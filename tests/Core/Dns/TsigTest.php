@@ -30,7 +30,13 @@ function quayKey(string $secret = 'AAECAwQFBgcICQoLDA0ODxAREhMUFRYXGBkaGxwdHh8='
     return TsigKey::of(Name::parse('Quay-Key.kittiwake.example.'), $secret);
 }
 
-it('finds signatures of independent make good, and makes the same', function (string $what, string $secret, int $time, string $before, string $wire): void {
+it('finds signatures of independent make good, and makes the same', function (
+    string $what,
+    string $secret,
+    int $time,
+    string $before,
+    string $wire,
+): void {
     $further = in_array($what, ['transfer 1', 'transfer 2'], true);
     [$signature, $bare] = Tsig::check($wire, [quayKey($secret)], $time + 200, $before === '' ? null : $before, $further);
     expect($signature->state)->toBe(Signature::GOOD)->and($signature->keyName)->toBe('quay-key.kittiwake.example.');

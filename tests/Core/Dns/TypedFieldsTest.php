@@ -15,7 +15,10 @@ it('gives back the same data', function (string $type, string $text, array $valu
     $origin = Name::parse('quay.example.');
     $data = RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($text, $origin));
     expect(TypedFields::values($data, $origin))->toBe($values);
-    $again = RdataTypes::fromText(RecordType::parse($type), Fields::ofLine(TypedFields::compose(RecordType::parse($type), $values), $origin));
+    $again = RdataTypes::fromText(
+        RecordType::parse($type),
+        Fields::ofLine(TypedFields::compose(RecordType::parse($type), $values), $origin),
+    );
     expect($again->wire())->toBe($data->wire());
 })->with([
     ['A', '192.0.2.1', ['192.0.2.1']],
@@ -43,7 +46,10 @@ it('cuts a long text into strings of 255 bytes', function (): void {
 
 it('names the field that is wrong', function (string $type, array $values, int $field, string $says): void {
     try {
-        RdataTypes::fromText(RecordType::parse($type), Fields::ofLine(TypedFields::compose(RecordType::parse($type), $values), Name::parse('quay.example.')));
+        RdataTypes::fromText(
+            RecordType::parse($type),
+            Fields::ofLine(TypedFields::compose(RecordType::parse($type), $values), Name::parse('quay.example.')),
+        );
     } catch (Malformed $e) {
         expect($e->field)->toBe($field)->and($e->getMessage())->toContain($says);
 
@@ -67,7 +73,15 @@ it('names the field that is wrong', function (string $type, array $values, int $
 
 it('knows the fields of each type that is built', function (string $type, array $labels): void {
     expect(array_map(fn (FormField $f): string => $f->label, TypedFields::of(RecordType::parse($type))))->toBe($labels);
-})->with([['A', ['IPv4 address']], ['MX', ['Preference', 'Mail exchanger']], ['SRV', ['Priority', 'Weight', 'Port', 'Host']], ['CAA', ['Flags', 'Tag', 'Value']], ['APL', ['Data in the generic form']], ['NAPTR', ['Order', 'Preference', 'Flags', 'Services', 'Expression', 'Replacement, or a dot']], ['HTTPS', ['Priority', 'Target, or a dot for the owner', 'Parameters']]]);
+})->with([
+    ['A', ['IPv4 address']],
+    ['MX', ['Preference', 'Mail exchanger']],
+    ['SRV', ['Priority', 'Weight', 'Port', 'Host']],
+    ['CAA', ['Flags', 'Tag', 'Value']],
+    ['APL', ['Data in the generic form']],
+    ['NAPTR', ['Order', 'Preference', 'Flags', 'Services', 'Expression', 'Replacement, or a dot']],
+    ['HTTPS', ['Priority', 'Target, or a dot for the owner', 'Parameters']],
+]);
 
 it('orders and writes many names as each name does by itself', function (): void {
     mt_srand(11);
@@ -75,9 +89,12 @@ it('orders and writes many names as each name does by itself', function (): void
     for ($i = 0; $i < 3000; $i++) {
         $labels = [];
         for ($n = mt_rand(0, 5); $n > 0; $n--) {
-            $labels[] = mt_rand(0, 9) > 7 ? implode('', array_map(fn (): string => chr(mt_rand(0, 255)), range(1, mt_rand(1, 6)))) : substr('AbcdEfgh-_09', mt_rand(0, 10), mt_rand(1, 2));
+            $labels[] = mt_rand(0, 9) > 7
+                ? implode('', array_map(fn (): string => chr(mt_rand(0, 255)), range(1, mt_rand(1, 6))))
+                : substr('AbcdEfgh-_09', mt_rand(0, 10), mt_rand(1, 2));
         }
         $name = Name::ofLabels($labels);
-        expect($order->sortKey($name->key()))->toBe($name->sortKey())->and($order->text($name->key()))->toBe(strtolower((string) $name->lower()));
+        expect($order->sortKey($name->key()))->toBe($name->sortKey())->and($order->text($name->key()))
+            ->toBe(strtolower((string) $name->lower()));
     }
 });

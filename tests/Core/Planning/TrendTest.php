@@ -18,7 +18,8 @@ function noisy(float $slope, float $noise, int $days, int $seed): array
 
 it('finds the slope of an exact line', function (): void {
     $trend = Trend::of(array_combine(range(0, 39), array_map(fn (int $d): float => 10 + 0.5 * $d, range(0, 39))));
-    expect($trend->kind)->toBe('rising')->and($trend->slope)->toBe(0.5)->and($trend->on(100))->toBe(60.0)->and($trend->reaches(80))->toBe(['day' => 140, 'earliest' => 140, 'latest' => 140]);
+    expect($trend->kind)->toBe('rising')->and($trend->slope)->toBe(0.5)->and($trend->on(100))->toBe(60.0)
+        ->and($trend->reaches(80))->toBe(['day' => 140, 'earliest' => 140, 'latest' => 140]);
 });
 
 it('gives the estimate of Sen\'s own kind of example', function (): void {
@@ -47,7 +48,8 @@ it('holds the truth in its spread about as often as it says', function (): void 
 });
 
 it('says no trend, falling, and too few', function (): void {
-    expect(Trend::of(noisy(0.0, 5, 60, 3))->kind)->toBe('none')->and(Trend::of(noisy(-0.4, 1, 60, 3))->kind)->toBe('falling')->and(Trend::of(noisy(-0.4, 1, 60, 3))->reaches(80))->toBeNull()
+    expect(Trend::of(noisy(0.0, 5, 60, 3))->kind)->toBe('none')->and(Trend::of(noisy(-0.4, 1, 60, 3))->kind)
+        ->toBe('falling')->and(Trend::of(noisy(-0.4, 1, 60, 3))->reaches(80))->toBeNull()
         ->and(Trend::of(noisy(1, 1, 9, 1))->kind)->toBe('few')->and(Trend::of([])->kind)->toBe('few')
         ->and(Trend::of(array_combine(range(0, 10), array_fill(0, 11, 3.0)))->kind)->toBe('few')
         ->and(Trend::of(array_combine(range(0, 20), array_fill(0, 21, 3.0)))->kind)->toBe('none');
@@ -55,7 +57,9 @@ it('says no trend, falling, and too few', function (): void {
 
 it('puts the day between the earliest and the latest', function (int $seed): void {
     $reach = Trend::of(noisy(0.25, 4, 80, $seed))->reaches(80);
-    expect($reach)->not->toBeNull()->and($reach['earliest'])->toBeLessThanOrEqual($reach['day'])->and($reach['latest'] ?? PHP_INT_MAX)->toBeGreaterThanOrEqual($reach['day'])->and(abs($reach['day'] - 240))->toBeLessThan(60);
+    expect($reach)->not->toBeNull()->and($reach['earliest'])->toBeLessThanOrEqual($reach['day'])
+        ->and($reach['latest'] ?? PHP_INT_MAX)->toBeGreaterThanOrEqual($reach['day'])->and(abs($reach['day'] - 240))
+        ->toBeLessThan(60);
 })->with(range(1, 12));
 
 it('looks at the newest samples of a long history', function (): void {
