@@ -2,6 +2,9 @@
 
 declare(strict_types=1);
 
+use App\Bench\Bench;
+use App\Bench\BenchRace;
+use App\Bench\BenchTake;
 use App\Database\Contention;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\PlainInput;
@@ -11,7 +14,6 @@ use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
-use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Session\Middleware\StartSession;
@@ -20,8 +22,6 @@ use Illuminate\Support\Facades\Log;
 $app = Application::configure(basePath: dirname(__DIR__))
     ->withRouting(web: __DIR__.'/../routes/web.php', commands: __DIR__.'/../routes/console.php')
     ->withMiddleware(function (Middleware $middleware): void {
-        // The package behind it is not installed, and no other origin is ever allowed.
-        $middleware->remove(HandleCors::class);
         $middleware->append(SecureHeaders::class);
         // To an act a blank may be a value: what it declares decides.
         $middleware->convertEmptyStringsToNull(except: [static fn (Request $request): bool => $request->is('act/*')]);
@@ -36,7 +36,11 @@ $app = Application::configure(basePath: dirname(__DIR__))
         $middleware->redirectGuestsTo('/sign-in');
         $middleware->redirectUsersTo('/');
     })
-    ->withCommands([dirname(__DIR__).'/app/Console'])
+    ->withCommands([
+        dirname(__DIR__).'/app/Console',
+        // What measures is not part of what is installed for work.
+        ...array_filter([Bench::class, BenchTake::class, BenchRace::class], class_exists(...)),
+    ])
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->dontFlash(['password', 'token', 'secret', 'old', 'new']);
         // What a statement carried may be a secret: the log says which statement failed and why, never with what.

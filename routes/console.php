@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Actions\Plan\Counter;
+use App\Domain\Plan\Counter;
 use Illuminate\Support\Facades\Schedule;
 
 Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();

@@ -20,9 +20,9 @@ arch('leases know of names only the name')->expect('HarborPost\Core\Dhcp')->not
         'HarborPost\Core\Planning',
     ]);
 arch('stand-ins use core and never the application')->expect('HarborPost\Standins')->not->toUse(['App', 'Illuminate']);
-arch('controllers write nothing themselves')->expect('App\Http')->not->toUse(['App\Models\WriteGate', 'App\Actions\Ledger']);
-arch('only acts open the gate')->expect('App\Models\WriteGate')->toOnlyBeUsedIn(['App\Actions', 'App\Models']);
-arch('acts are readonly')->expect('App\Actions\Plan\PlaceHost')->toBeReadonly()->toBeFinal();
+arch('controllers write nothing themselves')->expect('App\Http')->not->toUse(['App\Models\WriteGate', 'App\Acts\Engine\Ledger']);
+arch('only acts open the gate')->expect('App\Models\WriteGate')->toOnlyBeUsedIn(['App\Acts', 'App\Domain', 'App\Models']);
+arch('acts are readonly')->expect('App\Acts\Plan\PlaceHost')->toBeReadonly()->toBeFinal();
 arch('no debugging is left')->expect(['dd', 'dump', 'var_dump', 'ray', 'print_r'])->not->toBeUsed();
 arch('settings are read in config only')->expect('env')->not->toBeUsedIn('App');
 
@@ -42,8 +42,8 @@ it('makes no date of the present moment in core', function (): void {
 it('has no line wider than 140 columns, 160 in a template', function (): void {
     $wide = [];
     $finder = (new Symfony\Component\Finder\Finder)->files()->name('*.php')->in(array_map(
-        base_path(...),
-        ['app', 'core', 'config', 'database', 'launcher', 'resources/views', 'routes', 'standins', 'tests'],
+        static fn (string $d): string => dirname(__DIR__)."/$d",
+        ['app', 'bench', 'core', 'config', 'database', 'launcher', 'resources/views', 'routes', 'standins', 'tests'],
     ));
     foreach ($finder as $file) {
         $most = str_ends_with($file->getFilename(), '.blade.php') ? 160 : 140;
@@ -54,4 +54,40 @@ it('has no line wider than 140 columns, 160 in a template', function (): void {
         }
     }
     expect($wide)->toBe([]);
+});
+
+/** From the doors down to the rows: a room knows the rooms behind it, and none before it. */
+const ROOMS = [
+    'Providers', 'Bench', 'Http', 'Console', 'Jobs', 'View', 'Imports', 'Shipping', 'Live', 'Acts', 'Domain', 'Acts\\Engine', 'Links',
+    'Queries',
+    'Database', 'Models', 'Casts',
+];
+
+it('has no arrow from a room to one before it', function (): void {
+    $room = fn (string $class): string => str_starts_with($class, 'Acts\\Engine') ? 'Acts\\Engine' : explode('\\', $class)[0];
+    $rank = array_flip(ROOMS);
+    $up = [];
+    foreach (
+        (new Symfony\Component\Finder\Finder)->files()->name('*.php')->in([dirname(__DIR__).'/app', dirname(__DIR__).'/bench']) as $file
+    ) {
+        $code = implode('', array_map(
+            fn (PhpToken $t): string => in_array($t->id, [T_COMMENT, T_DOC_COMMENT], true) ? '' : $t->text,
+            PhpToken::tokenize($file->getContents()),
+        ));
+        $own = preg_match('/^namespace App\\\\(.+);$/m', $code, $m) === 1 ? $room("$m[1]\\X") : 'none';
+        expect(array_keys($rank))->toContain($own);
+        preg_match_all('/\bApp\\\\((?:\w+\\\\)*\w+)/', $code, $used);
+        foreach (array_unique($used[1]) as $class) {
+            if (($rank[$room($class)] ?? -1) < $rank[$own]) {
+                $up[] = "$own/{$file->getFilename()} knows $class";
+            }
+        }
+    }
+    expect($up)->toBe([]);
+});
+
+it('reads rows in queries without asking a server', function (): void {
+    foreach ((new Symfony\Component\Finder\Finder)->files()->in(dirname(__DIR__).'/app/Queries') as $file) {
+        expect($file->getContents())->not->toContain('App\\Links', $file->getFilename());
+    }
 });

@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Tests;
 
-use App\Actions\Action;
-use App\Actions\Acts;
-use App\Actions\BadInput;
-use App\Actions\Directory;
-use App\Actions\Lease\MakeScope;
-use App\Actions\Name\MakeZone;
-use App\Actions\Outcome;
-use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\ChangePrefix;
+use App\Acts\Directory;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Acts;
+use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Outcome;
+use App\Acts\Lease\MakeScope;
+use App\Acts\Name\MakeZone;
+use App\Acts\Plan\CarvePrefix;
+use App\Acts\Plan\ChangePrefix;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -93,7 +93,7 @@ final class World
     }
 
     /** Commits and insists. */
-    public function did(Action $act, ?Person $by = null): Outcome
+    public function did(Act $act, ?Person $by = null): Outcome
     {
         $outcome = $this->acts()->commit($by, [$act], [], $by === null ? null : 'checked');
         if ($outcome->blocked()) {
@@ -106,7 +106,7 @@ final class World
     /**
      * The code that stops an act of these inputs: that of the inputs themselves, or of the act.
      *
-     * @param  class-string<Action>  $class
+     * @param  class-string<Act>  $class
      * @param  array<string, mixed>  $input
      */
     public function refusal(string $class, array $input, ?Person $by = null): ?string

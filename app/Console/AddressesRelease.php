@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Plan\ReleaseHosts;
+use App\Acts\Engine\Acts;
+use App\Acts\Plan\ReleaseHosts;
 use App\Models\Host;
 use App\Models\Space;
 use HarborPost\Core\Net\Address;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Plan\PlaceSeveral;
+use App\Acts\Engine\Acts;
+use App\Acts\Plan\PlaceSeveral;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Space;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
+use App\Acts\Engine\Acts;
 use App\Models\Person;
 use Database\Scenario\Kittiwake;
 use Illuminate\Console\Command;

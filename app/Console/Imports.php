@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Imports\MarkImport;
-use App\Actions\Imports\StartImport;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\MarkImport;
+use App\Acts\Imports\StartImport;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Models\Import;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Scan\KeepSwitchVlans;
+use App\Acts\Engine\Acts;
+use App\Acts\Scan\KeepSwitchVlans;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use Illuminate\Console\Command;

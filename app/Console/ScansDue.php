@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Scan\StartScan;
+use App\Acts\Engine\Acts;
+use App\Acts\Scan\StartScan;
 use App\Jobs\RunScan;
 use App\Models\ScanSchedule;
 use Illuminate\Console\Command;

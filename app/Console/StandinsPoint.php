@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Acts;
-use App\Actions\Directory\ChangeServer;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Engine\Acts;
 use App\Models\Server;
 use Illuminate\Console\Command;
 

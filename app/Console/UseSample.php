@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Actions\Plan\Counter;
+use App\Domain\Plan\Counter;
 use App\Queries\Forecasts;
 use Illuminate\Console\Command;
 

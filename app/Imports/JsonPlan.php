@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Imports;
 
+use App\Domain\Plan\PlanColumns;
+
 /**
  * An address plan as JSON, a list of objects with the columns of the CSV form as keys: turned into that form, so that one reader judges
  * both.
@@ -35,15 +37,15 @@ final class JsonPlan
         if ($out === false) {
             throw new \DomainException('The file cannot be written beside itself.');
         }
-        $columns = [...PlanFile::COLUMNS, ...self::ownFields($rows)];
+        $columns = [...PlanColumns::ALL, ...self::ownFields($rows)];
         fputcsv($out, $columns, escape: '');
         foreach ($rows as $i => $row) {
             if (! is_array($row)) {
                 throw new \DomainException(
-                    'Entry '.($i + 1).' is no object; objects with the keys '.implode(', ', PlanFile::COLUMNS).' were expected.',
+                    'Entry '.($i + 1).' is no object; objects with the keys '.implode(', ', PlanColumns::ALL).' were expected.',
                 );
             }
-            $unknown = array_filter(array_map(strval(...), array_keys($row)), static fn (string $key): bool => ! PlanFile::isColumn($key));
+            $unknown = array_filter(array_map(strval(...), array_keys($row)), static fn (string $key): bool => ! PlanColumns::has($key));
             if ($unknown !== []) {
                 throw new \DomainException(
                     'Entry '
@@ -51,7 +53,7 @@ final class JsonPlan
                         .' has the unknown key "'
                         .array_values($unknown)[0]
                         .'". Known are '
-                        .implode(', ', PlanFile::COLUMNS)
+                        .implode(', ', PlanColumns::ALL)
                         .'.',
                 );
             }

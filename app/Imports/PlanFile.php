@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace App\Imports;
 
-use App\Actions\Action;
-use App\Actions\BadInput;
-use App\Actions\Inputs;
-use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Inputs;
+use App\Acts\Plan\CarvePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Domain\Plan\PlanColumns;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\OwnField;
@@ -34,11 +35,6 @@ use HarborPost\Core\Net\Prefix as Net;
  */
 final class PlanFile
 {
-    public const COLUMNS = [
-        'prefix', 'kind', 'stage', 'name', 'site', 'vlan', 'gateway', 'description', 'address', 'mac', 'role', 'tenant', 'tags',
-        'origin', 'origin_on', 'origin_handle', 'owner', 'interface', 'device', 'zone',
-    ];
-
     /** column of the file → input of the act */
     private const PREFIX_INPUTS = [
         'kind' => 'kind', 'stage' => 'stage', 'name' => 'name', 'description' => 'description', 'role' => 'role', 'tags' => 'tags',
@@ -75,11 +71,6 @@ final class PlanFile
         $this->own = self::byName(OwnField::class);
     }
 
-    public static function isColumn(string $name): bool
-    {
-        return in_array($name, self::COLUMNS, true) || str_starts_with($name, 'own:');
-    }
-
     /**
      * One row: what it is, where it stands in the tree, or why it is refused.
      *
@@ -112,7 +103,7 @@ final class PlanFile
     public static function write(Space $space): \Generator
     {
         $own = OwnField::query()->orderBy('name')->pluck('name', 'id')->all();
-        yield [...self::COLUMNS, ...array_map(static fn (string $n): string => "own:$n", array_values($own))];
+        yield [...PlanColumns::ALL, ...array_map(static fn (string $n): string => "own:$n", array_values($own))];
         $tenants = Tenant::query()->pluck('name', 'id');
         $prefixes = Prefix::query()->with(['site', 'vlan'])->where('space_id', $space->id)->orderBy('family')
             ->orderBy('first')->orderBy('length')->orderByDesc('groups');
@@ -253,7 +244,7 @@ final class PlanFile
     /**
      * The rules of the act for each of its inputs: length, words, numbers.
      *
-     * @param  class-string<Action>  $act
+     * @param  class-string<Act>  $act
      * @param  array<string, mixed>  $input
      *
      * @throws BadInput

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Imports;
 
-use App\Actions\Acts;
-use App\Actions\Imports\JudgeRows;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\JudgeRows;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Import;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Imports;
 
+use App\Domain\Plan\PlanColumns;
+
 /** The rows of a plan's table by the columns that its first line names, or that were said to be meant. */
 final class PlanTable
 {
@@ -46,7 +48,7 @@ final class PlanTable
         foreach ($headings as $heading) {
             $name = mb_strtolower($heading);
             $column = $mapping[$name] ?? $name;
-            if ($column !== '' && ! PlanFile::isColumn($column)) {
+            if ($column !== '' && ! PlanColumns::has($column)) {
                 $unknown[] = $heading;
             }
             if ($column !== '' && in_array($column, $columns, true)) {

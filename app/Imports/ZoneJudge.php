@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Imports;
 
-use App\Actions\Acts;
-use App\Actions\Imports\JudgeRows;
-use App\Actions\Imports\StageRows;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\JudgeRows;
+use App\Acts\Imports\StageRows;
 use App\Models\Import;
 use App\Models\Record;
 use App\Models\Zone;

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
-use App\Actions\Acts;
-use App\Actions\Scan\KeepScan;
+use App\Acts\Engine\Acts;
+use App\Acts\Scan\KeepScan;
+use App\Domain\Plan\ScanSpace;
 use App\Links\DnsClient;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
+use App\Live\ScanPreflight;
 use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Prefix;
@@ -16,7 +18,6 @@ use App\Models\Record;
 use App\Models\Scan;
 use App\Models\Scope;
 use App\Queries\InUse;
-use App\Queries\ScanPreflight;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Address;
@@ -87,7 +88,7 @@ final class RunScan implements ShouldQueue
      */
     private function steps(Prefix $prefix, array $leftOut): \Generator
     {
-        foreach (ScanPreflight::stretches($prefix, $leftOut) as $stretch) {
+        foreach (ScanSpace::stretches($prefix, $leftOut) as $stretch) {
             for ($first = $stretch->first; $first !== null && $first->compare($stretch->last) <= 0; $first = $last->next()) {
                 $last = $first->plus(self::STEP - 1) ?? $stretch->last;
                 $last = $last->compare($stretch->last) > 0 ? $stretch->last : $last;

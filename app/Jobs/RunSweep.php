@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
-use App\Actions\Acts;
-use App\Actions\Name\KeepSweep;
+use App\Acts\Engine\Acts;
+use App\Acts\Name\KeepSweep;
 use App\Models\Sweep;
 use App\Queries\NameSweep;
 use Illuminate\Contracts\Queue\ShouldQueue;

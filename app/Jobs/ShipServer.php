@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
-use App\Actions\Acts;
-use App\Actions\Ship\KeepShipment;
+use App\Acts\Engine\Acts;
+use App\Acts\Ship\KeepShipment;
 use App\Models\Person;
 use App\Models\Shipment;
 use App\Shipping\DriftWatch;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
-use App\Actions\Acts;
-use App\Actions\Imports\MarkImport;
-use App\Actions\Imports\TakeOver;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\MarkImport;
+use App\Acts\Imports\TakeOver;
 use App\Models\Import;
 use App\Models\Person;
 use Illuminate\Bus\Queueable;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Live;
 
-use App\Actions\Acts;
-use App\Actions\Lease\KeepLeases;
-use App\Actions\Lease\NoteLeaseRun;
+use App\Acts\Engine\Acts;
+use App\Acts\Lease\KeepLeases;
+use App\Acts\Lease\NoteLeaseRun;
 use App\Links\ControlChannel;
 use App\Links\Unanswered;
 use App\Models\Server;

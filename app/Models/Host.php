@@ -29,6 +29,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Host extends Model
 {
+    public const ROLES = ['host', 'gateway', 'virtual', 'service'];
+
     protected $table = 'addresses';
 
     protected $casts = ['address' => AddressBytes::class, 'mac' => MacBytes::class];

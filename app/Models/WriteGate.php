@@ -32,6 +32,6 @@ final class WriteGate
     public static function books(): Books
     {
         return self::$books
-            ?? throw new WrittenOutsideAction('A model was written outside an Action. Every write goes through App\Actions.');
+            ?? throw new WrittenOutsideAction('A model was written outside an act: every write goes through one.');
     }
 }

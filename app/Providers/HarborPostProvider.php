@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
-use App\Actions\Acts;
+use App\Acts\Engine\Acts;
 use App\Database\SoundConnection;
 use App\Queries\Inherited;
 use Carbon\CarbonImmutable;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
-use App\Actions\Guard;
+use App\Database\Guard;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Prefix;

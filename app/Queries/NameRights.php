@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
-use App\Actions\Ledger;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Zone;
@@ -43,18 +42,6 @@ final class NameRights
     public static function some(Person $person, Zone $zone): bool
     {
         return self::may($person, $zone, null) || self::of($person, $zone)->isNotEmpty();
-    }
-
-    public static function check(Ledger $ledger, Zone $zone, Name $owner, ?int $type = null): void
-    {
-        if ($ledger->person !== null && ! self::may($ledger->person, $zone, $owner, $type)) {
-            $ledger->refuse(
-                'no-right-on-name',
-                rtrim((string) $owner, '.').' is not available to you',
-                'Your rights in this zone do not cover this record. A planner or steward can change that.',
-                field: 'name',
-            );
-        }
     }
 
     /** @return Collection<int, NameGrant> */

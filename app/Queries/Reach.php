@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
-use App\Actions\Nouns;
 use App\Models\Device;
 use App\Models\Draft;
 use App\Models\DraftEdit;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\NameGrant;
+use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Record;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
-use App\Links\NetworkLink;
 use App\Models\Prefix;
 use App\Models\Scope;
+use App\Models\Server;
 use App\Models\SwitchVlan;
 use App\Models\Vlan;
 use Illuminate\Database\Eloquent\Collection;
@@ -36,7 +36,7 @@ final class VlanSheet
             ->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
         $sheet = [];
         $intents = SwitchIntent::of($vlans);
-        $network = NetworkLink::first()?->server->id;
+        $network = Server::query()->where('kind', 'network')->whereNotNull('control')->orderBy('name')->value('id');
         foreach ($vlans as $vlan) {
             $set = $network === null
                 || ! $reach->isWhole() ? null : ["/ship/server/$network", ['only' => $vlan->id], 'set it on the switch'];

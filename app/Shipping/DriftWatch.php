@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Acts;
-use App\Actions\Ship\KeepDrift;
+use App\Acts\Engine\Acts;
+use App\Acts\Ship\KeepDrift;
 use App\Links\Difference;
 use App\Links\Links;
 use App\Links\Unanswered;

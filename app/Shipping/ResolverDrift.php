@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Directory\ChangeResolving;
+use App\Acts\Directory\ChangeResolving;
 use App\Links\Resolving;
 use App\Models\Server;
 use HarborPost\Core\Dns\Zone\RootHints;

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Lease\AddReservation;
-use App\Actions\Lease\ChangeScope;
-use App\Actions\Lease\RemoveReservations;
-use App\Actions\Lease\ScopeRanges;
-use App\Actions\Lease\SetOption;
+use App\Acts\Lease\AddReservation;
+use App\Acts\Lease\ChangeScope;
+use App\Acts\Lease\RemoveReservations;
+use App\Acts\Lease\SetOption;
+use App\Domain\Lease\ScopeRanges;
 use App\Links\StandinDhcpLink;
 use App\Models\Reservation;
 use App\Models\Scope;

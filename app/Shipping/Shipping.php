@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Acts;
-use App\Actions\Scan\KeepSwitchVlans;
-use App\Actions\Ship\MarkPlacement;
-use App\Actions\Ship\StampZones;
+use App\Acts\Engine\Acts;
+use App\Acts\Scan\KeepSwitchVlans;
+use App\Acts\Ship\MarkPlacement;
+use App\Acts\Ship\StampZones;
 use App\Links\Difference;
 use App\Links\Links;
 use App\Links\NetworkLink;

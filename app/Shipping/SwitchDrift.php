@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Directory\ChangeVlan;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Plan\ChangePrefix;
+use App\Acts\Directory\ChangeVlan;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Plan\ChangePrefix;
 use App\Models\Layer2Domain;
 use App\Models\Vlan;
 use App\Queries\SwitchIntent;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
-use App\Actions\Action;
+use App\Acts\Engine\Act;
 
 /** What a server runs against what it is meant to run, difference by difference, each of which can be taken into the plan. */
 interface Takable
@@ -14,7 +14,7 @@ interface Takable
 
     /**
      * @param  list<string>  $keys  of the differences to take; those that cannot be taken are passed over
-     * @return list<Action>
+     * @return list<Act>
      */
     public function acts(array $keys): array;
 

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\View;
 
-use App\Actions\Ledger;
-use App\Actions\Note;
-use App\Actions\Outcome;
-use App\Actions\Written;
+use App\Acts\Engine\Ledger;
+use App\Acts\Engine\Note;
+use App\Acts\Engine\Outcome;
+use App\Acts\Engine\Written;
 use App\Queries\Called;
 
 /** What an edit would write, grouped by kind, and what the checks say: ready to be drawn. */

@@ -4,18 +4,18 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
-use App\Actions\Action;
-use App\Actions\Acts;
-use App\Actions\Directory\MakeDevice;
-use App\Actions\Directory\MakeDomain;
-use App\Actions\Directory\MakePerson;
-use App\Actions\Directory\MakeServer;
-use App\Actions\Directory\MakeSite;
-use App\Actions\Directory\MakeSpace;
-use App\Actions\Directory\MakeTenant;
-use App\Actions\Directory\MakeView;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Plan\CarvePrefix;
+use App\Acts\Directory\MakeDevice;
+use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakePerson;
+use App\Acts\Directory\MakeServer;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\MakeSpace;
+use App\Acts\Directory\MakeTenant;
+use App\Acts\Directory\MakeView;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Acts;
+use App\Acts\Plan\CarvePrefix;
 use App\Models\Prefix;
 use Illuminate\Support\Str;
 
@@ -85,7 +85,7 @@ final class Kittiwake
         $planning->network($this->acts);
     }
 
-    public function do(Action ...$acts): void
+    public function do(Act ...$acts): void
     {
         $outcome = $this->acts->commit(null, array_values($acts));
         if ($outcome->blocked()) {
@@ -430,7 +430,7 @@ final class Kittiwake
         ));
         if (($more['gateway'] ?? false) === true) {
             $row = Prefix::query()->findOrFail($id);
-            $this->do(new \App\Actions\Plan\ChangePrefix([$id], gateway: (string) $row->prefix()->usable()->first));
+            $this->do(new \App\Acts\Plan\ChangePrefix([$id], gateway: (string) $row->prefix()->usable()->first));
         }
 
         return $id;

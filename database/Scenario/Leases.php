@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
-use App\Actions\Acts;
-use App\Actions\Lease\MakeScope;
-use App\Actions\Lease\SetOption;
-use App\Actions\Name\AddRecord;
+use App\Acts\Engine\Acts;
+use App\Acts\Lease\MakeScope;
+use App\Acts\Lease\SetOption;
+use App\Acts\Name\AddRecord;
 use App\Links\ControlChannel;
 use App\Links\StandinDhcpLink;
 use App\Live\LeaseReading;
@@ -105,7 +105,7 @@ final class Leases
             if (! isset($seen[(string) $host->mac])) {
                 $seen[(string) $host->mac] = true;
                 $this->k->do(
-                    new \App\Actions\Lease\AddReservation(
+                    new \App\Acts\Lease\AddReservation(
                         $scope,
                         (string) $host->address,
                         (string) $host->mac,

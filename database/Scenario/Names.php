@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\MakeZone;
-use App\Actions\Plan\PlaceMany;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\MakeZone;
+use App\Acts\Plan\PlaceMany;
 use App\Models\Host;
 use App\Models\Prefix;
 use HarborPost\Core\Net\Address;

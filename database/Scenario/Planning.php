@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
-use App\Actions\Acts;
-use App\Actions\Directory\MakeOwnField;
-use App\Actions\Directory\SetSetting;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\Counter;
-use App\Actions\Plan\HoldRun;
-use App\Actions\Plan\PlaceMany;
-use App\Actions\Scan\KeepSwitchVlans;
-use App\Actions\Scan\StartScan;
+use App\Acts\Directory\MakeOwnField;
+use App\Acts\Directory\SetSetting;
+use App\Acts\Engine\Acts;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\HoldRun;
+use App\Acts\Plan\PlaceMany;
+use App\Acts\Scan\KeepSwitchVlans;
+use App\Acts\Scan\StartScan;
+use App\Domain\Plan\Counter;
 use App\Jobs\RunScan;
 use App\Links\ControlChannel;
 use App\Links\NetworkLink;

@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
-use App\Actions\Directory\ChangeResolving;
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\AddSecondary;
-use App\Actions\Name\GrantName;
-use App\Actions\Name\MakeKey;
-use App\Actions\Name\MakeZone;
-use App\Actions\Name\ServeZone;
-use App\Actions\Name\ShareRecords;
-use App\Actions\Name\TakeRunning;
+use App\Acts\Directory\ChangeResolving;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\AddSecondary;
+use App\Acts\Name\GrantName;
+use App\Acts\Name\MakeKey;
+use App\Acts\Name\MakeZone;
+use App\Acts\Name\ServeZone;
+use App\Acts\Name\ShareRecords;
+use App\Acts\Name\TakeRunning;
 use App\Links\ControlChannel;
 use App\Links\DnsClient;
 use App\Links\Links;

@@ -44,13 +44,13 @@
           @foreach ($headings as $i => $heading)
             @php
               $key = mb_strtolower($heading);
-              $now = $maps[$key] ?? (App\Imports\PlanFile::isColumn($key) ? $key : '');
+              $now = $maps[$key] ?? (App\Domain\Plan\PlanColumns::has($key) ? $key : '');
             @endphp
             <div class="field">
               <span><label for="column-{{ $i }}">{{ $heading === '' ? 'a column without a heading' : $heading }}</label></span>
               <select id="column-{{ $i }}" name="column[{{ $key }}]">
                 <option value="">pass it over</option>
-                @foreach (App\Imports\PlanFile::COLUMNS as $column)
+                @foreach (App\Domain\Plan\PlanColumns::ALL as $column)
                   <option value="{{ $column }}" @selected($column === $now)>{{ str_replace('_', ' ', $column) }}</option>
                 @endforeach
                 @if (str_starts_with($key, 'own:'))

@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\MakeSite;
-use App\Actions\Inputs;
-use App\Actions\Kind;
-use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Registry;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Engine\Inputs;
+use App\Acts\Engine\Kind;
+use App\Acts\Plan\CarvePrefix;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Registry;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Site;
@@ -132,7 +132,7 @@ it('gives sixteen takers at once sixteen addresses', function (): void {
     $script = 'require "vendor/autoload.php"; $a = require "bootstrap/app.php";
         $a->make(Illuminate\Contracts\Console\Kernel::class)->bootstrap();
     for ($i = 0; $i < 4; $i++) {
-        $o = app(App\Actions\Acts::class)->commit(null, [App\Actions\Plan\PlaceHost::fromInput(["prefix" => $argv[1]])]);
+        $o = app(App\Acts\Engine\Acts::class)->commit(null, [App\Acts\Plan\PlaceHost::fromInput(["prefix" => $argv[1]])]);
         echo $o->made("address") ?? ("blocked: ".$o->trouble.($o->block()->message ?? "")), "\n"; }';
     DB::rollBack();
     $w = World::make(false);

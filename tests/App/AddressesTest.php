@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-use App\Actions\Lease\AddReservation;
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\ChangeHosts;
-use App\Actions\Plan\HoldRun;
-use App\Actions\Plan\LetRunGo;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\PlaceSeveral;
+use App\Acts\Lease\AddReservation;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\ChangeHosts;
+use App\Acts\Plan\HoldRun;
+use App\Acts\Plan\LetRunGo;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\PlaceSeveral;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Record;

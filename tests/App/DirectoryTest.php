@@ -2,20 +2,20 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangePerson;
-use App\Actions\Directory\ChangeServer;
-use App\Actions\Directory\MakeDomain;
-use App\Actions\Directory\MakePerson;
-use App\Actions\Directory\MakeServer;
-use App\Actions\Directory\MakeSite;
-use App\Actions\Directory\MakeSpace;
-use App\Actions\Directory\MakeView;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Lease\RemoveReservations;
-use App\Actions\Lease\RemoveScope;
-use App\Actions\Name\RemoveZone;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Directory\ChangePerson;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakePerson;
+use App\Acts\Directory\MakeServer;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\MakeSpace;
+use App\Acts\Directory\MakeView;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Lease\RemoveReservations;
+use App\Acts\Lease\RemoveScope;
+use App\Acts\Name\RemoveZone;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
 use App\Models\OptionValue;
 use App\Models\Person;
 use App\Models\Record;
@@ -26,7 +26,7 @@ use Tests\World;
 
 beforeEach(function (): void {
     $this->w = World::make();
-    $this->code = fn (string $role, App\Actions\Action $act): ?string => $this->w->acts()
+    $this->code = fn (string $role, App\Acts\Engine\Act $act): ?string => $this->w->acts()
         ->rehearse($this->w->people[$role], [$act])->block()?->code;
 });
 
@@ -158,7 +158,7 @@ it('changes every field of a selection at once', function (): void {
 });
 
 it('removes a scope with all it has', function (): void {
-    $this->w->did(new App\Actions\Lease\AddReservation($this->w->scope->id, '192.0.2.9', '00:00:5e:00:53:01'));
+    $this->w->did(new App\Acts\Lease\AddReservation($this->w->scope->id, '192.0.2.9', '00:00:5e:00:53:01'));
     $this->w->did(new RemoveScope($this->w->scope->id), $this->w->people['operator']);
     expect(Reservation::query()->where('scope_id', $this->w->scope->id)->exists())->toBeFalse()
         ->and(OptionValue::query()->where('layer_id', $this->w->scope->id)->exists())->toBeFalse();
@@ -167,7 +167,7 @@ it('removes a scope with all it has', function (): void {
 it('removes chosen reservations only', function (): void {
     foreach ([9, 10, 11] as $i) {
         $this->w->did(
-            new App\Actions\Lease\AddReservation(
+            new App\Acts\Lease\AddReservation(
                 $this->w->scope->id,
                 "192.0.2.$i",
                 "00:00:5e:00:53:0$i" === '00:00:5e:00:53:09' ? '00:00:5e:00:53:09' : "00:00:5e:00:53:$i",
@@ -184,7 +184,7 @@ it('keeps a zone while hosts have their names in it, then removes it whole', fun
         ->did(PlaceHost::fromInput(['prefix' => $this->w->subnet->id, 'name' => 'x', 'zone' => $this->w->zone->id]))
         ->made('host');
     expect(($this->code)('planner', new RemoveZone($this->w->zone->id)))->toBe('has-hosts');
-    $this->w->did(new App\Actions\Plan\ReleaseHosts([$host], $this->w->subnet->id));
+    $this->w->did(new App\Acts\Plan\ReleaseHosts([$host], $this->w->subnet->id));
     $this->w->did(new RemoveZone($this->w->zone->id), $this->w->people['planner']);
     expect(Record::query()->where('zone_id', $this->w->zone->id)->exists())->toBeFalse()
         ->and(ZoneServer::query()->where('zone_id', $this->w->zone->id)->exists())->toBeFalse();

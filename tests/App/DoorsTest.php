@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-use App\Actions\Field;
-use App\Actions\Inputs;
-use App\Actions\Kind;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Registry;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Inputs;
+use App\Acts\Engine\Kind;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Registry;
 use App\Models\Host;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Route;

@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangeResolving;
-use App\Actions\Directory\ChangeServer;
-use App\Actions\Directory\MakeServer;
-use App\Actions\Plan\ChangePrefix;
+use App\Acts\Directory\ChangeResolving;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Directory\MakeServer;
+use App\Acts\Plan\ChangePrefix;
 use App\Links\Links;
 use App\Models\Server;
 use App\Models\Vlan;
@@ -84,11 +84,11 @@ it('takes what somebody changed on switches into the directory and the plan', fu
         'control' => '127.0.0.1:'.$standins->settings['keel']['control'], 'token' => 'secret',
     ]);
     $w->did($keel);
-    $site = App\Actions\Directory\MakeSite::fromInput(['name' => 'Pier '.bin2hex(random_bytes(3))]);
+    $site = App\Acts\Directory\MakeSite::fromInput(['name' => 'Pier '.bin2hex(random_bytes(3))]);
     $w->did($site);
-    $domain = App\Actions\Directory\MakeDomain::fromInput(['name' => 'pier-'.bin2hex(random_bytes(3)), 'site' => $site->id]);
+    $domain = App\Acts\Directory\MakeDomain::fromInput(['name' => 'pier-'.bin2hex(random_bytes(3)), 'site' => $site->id]);
     $w->did($domain);
-    $vlan = App\Actions\Directory\MakeVlan::fromInput(['domain' => $domain->id, 'number' => 110, 'name' => 'TICKETING']);
+    $vlan = App\Acts\Directory\MakeVlan::fromInput(['domain' => $domain->id, 'number' => 110, 'name' => 'TICKETING']);
     $w->did($vlan);
     $w->did(new ChangePrefix([$w->subnet->id], site: $site->id, vlan: $vlan->id));
     $server = Server::query()->findOrFail($keel->id);
@@ -124,7 +124,7 @@ it('takes what somebody changed on switches into the directory and the plan', fu
     $this->actingAs($w->people['operator'])->post($page, ['take' => ["new:$name 198"]])->assertSessionHas('bad');
     // A changed plan waits and has not drifted: nobody changed the switch after that.
     $this->post("/ship/server/$keel->id", ['only' => [$vlan->id]]);
-    $w->did(new App\Actions\Directory\ChangeVlan($vlan->id, name: 'TICKET HALL'));
+    $w->did(new App\Acts\Directory\ChangeVlan($vlan->id, name: 'TICKET HALL'));
     expect($of()[$vlan->id]->state)->toBe('differs')->and($of()[$vlan->id]->drifted)->toBeFalse()
         ->and(DB::table('brought')->where('server_id', $keel->id)->count())->toBe(1);
 });

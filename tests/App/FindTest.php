@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\MakeDevice;
-use App\Actions\Directory\MakeDomain;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Directory\MakeDevice;
+use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
 use App\Queries\Find;
 use App\Queries\Reach;
 use Illuminate\Support\Collection;
@@ -99,8 +99,8 @@ it('finds nothing for nothing', function (): void {
 
 it('finds sites, tenants, servers and VLANs by any part of their names, for those who see the whole', function (): void {
     $mark = bin2hex(random_bytes(3));
-    $site = App\Actions\Directory\MakeSite::fromInput(['name' => "Lantern Steps $mark"]);
-    $tenant = App\Actions\Directory\MakeTenant::fromInput(['name' => "Lantern Trust $mark"]);
+    $site = App\Acts\Directory\MakeSite::fromInput(['name' => "Lantern Steps $mark"]);
+    $tenant = App\Acts\Directory\MakeTenant::fromInput(['name' => "Lantern Trust $mark"]);
     array_map($this->w->did(...), [$site, $tenant]);
     $domain = MakeDomain::fromInput(['name' => "steps-$mark", 'site' => $site->id]);
     array_map($this->w->did(...), [$domain, MakeVlan::fromInput(['domain' => $domain->id, 'number' => 77, 'name' => "OLD-LANTERN-$mark"])]);

@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
 use App\Models\Draft;
 use App\Models\Host;
 use App\Models\Person;

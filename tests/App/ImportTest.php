@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-use App\Actions\Acts;
-use App\Actions\Imports\MarkImport;
-use App\Actions\Imports\StartImport;
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\MarkImport;
+use App\Acts\Imports\StartImport;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\PlaceHost;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Models\Host;
@@ -88,9 +88,9 @@ it('gives hosts their names both ways where zones are there', function (): void 
 it('reads back what it writes', function (): void {
     $w = World::make(false);
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9', 'name' => 'x', 'zone' => $w->zone->id]));
-    $own = App\Actions\Directory\MakeOwnField::fromInput(['name' => 'Power '.bin2hex(random_bytes(3)), 'kind' => 'text']);
+    $own = App\Acts\Directory\MakeOwnField::fromInput(['name' => 'Power '.bin2hex(random_bytes(3)), 'kind' => 'text']);
     $w->did($own);
-    $w->did(new App\Actions\Plan\ChangePrefix([$w->subnet->id], own: [$own->id => 'grid, 16 A'], tags: 'tills, quay'));
+    $w->did(new App\Acts\Plan\ChangePrefix([$w->subnet->id], own: [$own->id => 'grid, 16 A'], tags: 'tills, quay'));
     $this->actingAs($w->people['planner']);
     foreach (['csv', 'json'] as $form) {
         $file = $this->get("/plan/{$w->space->id}/export.$form")->streamedContent();

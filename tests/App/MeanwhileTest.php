@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-use App\Actions\Lease\AddReservation;
-use App\Actions\Lease\ChangeScope;
-use App\Actions\Plan\ChangePrefix;
+use App\Acts\Lease\AddReservation;
+use App\Acts\Lease\ChangeScope;
+use App\Acts\Plan\ChangePrefix;
 use App\Models\Reservation;
 use App\Queries\History;
 use Illuminate\Support\Facades\DB;
@@ -65,7 +65,7 @@ it('gathers the history of a scope with its ranges, options, reservations and se
     ]);
     $w->did($add);
     $w->did(new ChangeScope($w->scope->id, leaseTime: '7200'));
-    $w->did(new App\Actions\Lease\RemoveReservations([Reservation::query()->where('scope_id', $w->scope->id)->sole()->id], $w->scope->id));
+    $w->did(new App\Acts\Lease\RemoveReservations([Reservation::query()->where('scope_id', $w->scope->id)->sole()->id], $w->scope->id));
     $nouns = History::rows($w->scope->id, null, null, 200)->pluck('object_type')->countBy();
     expect($nouns->keys()->sort()->values()->all())
         ->toBe(['option', 'range', 'reservation', 'scope', 'scope on a server'])->and($nouns['reservation'])->toBe(2);

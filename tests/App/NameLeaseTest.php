@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-use App\Actions\Lease\AddReservation;
-use App\Actions\Lease\MakeScope;
-use App\Actions\Lease\SetOption;
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\ChangeRecord;
-use App\Actions\Name\MakeZone;
-use App\Actions\Name\RemoveRecords;
+use App\Acts\Lease\AddReservation;
+use App\Acts\Lease\MakeScope;
+use App\Acts\Lease\SetOption;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\ChangeRecord;
+use App\Acts\Name\MakeZone;
+use App\Acts\Name\RemoveRecords;
 use App\Models\OptionValue;
 use App\Models\Record;
 use App\Models\Zone;

@@ -2,28 +2,28 @@
 
 declare(strict_types=1);
 
-use App\Actions\Action;
-use App\Actions\Directory\ChangeResolving;
-use App\Actions\Directory\ChangeServer;
-use App\Actions\Directory\MakeServer;
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\AddSecondary;
-use App\Actions\Name\ListSecondary;
-use App\Actions\Name\MakeKey;
-use App\Actions\Name\MakeZone;
-use App\Actions\Name\RemoveKey;
-use App\Actions\Name\RemoveSecondary;
-use App\Actions\Name\ServeZone;
+use App\Acts\Directory\ChangeResolving;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Directory\MakeServer;
+use App\Acts\Engine\Act;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\AddSecondary;
+use App\Acts\Name\ListSecondary;
+use App\Acts\Name\MakeKey;
+use App\Acts\Name\MakeZone;
+use App\Acts\Name\RemoveKey;
+use App\Acts\Name\RemoveSecondary;
+use App\Acts\Name\ServeZone;
 use App\Links\DnsClient;
 use App\Links\Resolving;
+use App\Live\Descent;
+use App\Live\ResolverPath;
+use App\Live\ZoneService;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\TransferKey;
 use App\Models\Zone;
 use App\Models\ZoneServer;
-use App\Queries\Descent;
-use App\Queries\ResolverPath;
-use App\Queries\ZoneService;
 use App\Shipping\Shipping;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
@@ -55,8 +55,8 @@ beforeEach(function (): void {
     config(['harbor.patience' => 1.0]);
     $this->server = fn (string $name): Server => Server::query()->findOrFail($this->w->servers[$name]);
     $this->ship = fn (string $name): array => app(Shipping::class)->ship(null, ($this->server)($name));
-    $this->code = fn (Action $act): ?string => $this->w->acts()->rehearse($this->w->people['operator'], [$act])->block()?->code;
-    $this->notes = fn (Action $act): array => array_map(
+    $this->code = fn (Act $act): ?string => $this->w->acts()->rehearse($this->w->people['operator'], [$act])->block()?->code;
+    $this->notes = fn (Act $act): array => array_map(
         fn ($n): string => $n->code,
         array_filter($this->w->acts()->rehearse($this->w->people['operator'], [$act])->notes(), fn ($n): bool => $n->verdict === 'warned'),
     );
@@ -172,13 +172,13 @@ it('takes what clients registered into the plan, or undoes it there', function (
     $this->get("/name/zone/$zone->id/drift")->assertOk()->assertSee("deck.$zone->name 600 A 192.0.2.20");
     $this->post("/name/zone/$zone->id/drift")->assertRedirect("/name/zone/$zone->id/drift");
     expect(Record::query()->where('zone_id', $zone->id)->where('owner', "deck.$zone->name")->exists())->toBeFalse();
-    $one = \App\Actions\Name\TakeRunning::lineKey('+', "bow.$zone->name 600 A 192.0.2.21");
+    $one = \App\Acts\Name\TakeRunning::lineKey('+', "bow.$zone->name 600 A 192.0.2.21");
     $this->post("/name/zone/$zone->id/drift", ['take' => [$one]])->assertRedirect("/name/zone/$zone->id/drift");
     expect(Record::query()->where('zone_id', $zone->id)->where('owner', "bow.$zone->name")->exists())->toBeTrue()
         ->and(Record::query()->where('zone_id', $zone->id)->where('owner', "deck.$zone->name")->exists())->toBeFalse()
         ->and(ZoneService::of(($this->fresh)())->drift())->toBeTrue();
     // What waits to be shipped is no drift: taking over what runs must not take it away.
-    $this->w->did(\App\Actions\Name\AddRecord::fromInput(['zone' => $zone->id, 'name' => 'waits', 'type' => 'A', 'data' => '192.0.2.25']));
+    $this->w->did(\App\Acts\Name\AddRecord::fromInput(['zone' => $zone->id, 'name' => 'waits', 'type' => 'A', 'data' => '192.0.2.25']));
     $this->get("/name/zone/$zone->id/drift")->assertOk()->assertDontSee('waits');
     $this->post("/name/zone/$zone->id/drift", ['all' => '1'])->assertRedirect("/name/zone/$zone->id/service");
     $taken = Record::query()->where('zone_id', $zone->id)->where('owner', "deck.$zone->name")->sole();
@@ -322,7 +322,7 @@ it('tests what was changed, past every cache, and there and back', function (): 
         $w->people['operator'],
     );
     $rows = fn (): array => array_values(
-        array_filter(\App\Queries\ChangedSets::of(null, $this->w->people['operator']->id), fn (array $r): bool => $r['type'] === 'A'),
+        array_filter(\App\Live\ChangedSets::of(null, $this->w->people['operator']->id), fn (array $r): bool => $r['type'] === 'A'),
     );
     expect($rows()[0]['waits'])->toBeTrue()->and(array_column($rows()[0]['answers'], 'state'))->toBe(['wrong', 'wrong']);
     ($this->ship)('ns1');

@@ -2,16 +2,16 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangeServer;
-use App\Actions\Directory\MakeDomain;
-use App\Actions\Directory\MakeSite;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Lease\ChangeScope;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\MarkFavourite;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\TakeLeases;
-use App\Actions\Scan\KeepSwitchVlans;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Lease\ChangeScope;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\MarkFavourite;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\TakeLeases;
+use App\Acts\Scan\KeepSwitchVlans;
 use App\Models\Host;
 use App\Models\Import;
 use App\Models\Prefix;
@@ -55,7 +55,7 @@ it('refuses over HTTP, before anything is saved and when it is', function (strin
     $code === 'not-a-prefix' && str_contains($prefix, '/') && $page->assertSee('Take 192.0.2.192/28');
     $this->post('/act/carve-prefix', $form + ['then' => 'commit'])->assertSessionHas('bad')->assertSessionHasInput('prefix', $prefix);
     expect(Prefix::query()->count())->toBe($count)
-        ->and($w->acts()->rehearse(null, [App\Actions\Plan\CarvePrefix::fromInput($form)])->block()?->code)
+        ->and($w->acts()->rehearse(null, [App\Acts\Plan\CarvePrefix::fromInput($form)])->block()?->code)
         ->toBe($code);
 })->with('what cannot stand in the tree');
 

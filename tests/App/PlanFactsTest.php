@@ -2,14 +2,14 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\MakeOwnField;
-use App\Actions\Directory\MakeSite;
-use App\Actions\Directory\SetSetting;
-use App\Actions\Lease\MakeScope;
-use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\RemovePrefix;
+use App\Acts\Directory\MakeOwnField;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\SetSetting;
+use App\Acts\Lease\MakeScope;
+use App\Acts\Plan\CarvePrefix;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\RemovePrefix;
 use App\Links\StandinDhcpLink;
 use App\Models\Host;
 use App\Models\Prefix;

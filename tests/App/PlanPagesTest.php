@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ImportVlans;
-use App\Actions\Directory\MakeDomain;
-use App\Actions\Directory\MakeSite;
-use App\Actions\Directory\MakeTenant;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Directory\ImportVlans;
+use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\MakeTenant;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
 use App\Models\Import;
 use App\Models\Prefix;
 use App\Models\Vlan;
@@ -104,7 +104,7 @@ it('gives out what it takes in, as CSV and as JSON', function (): void {
     expect($data)->toHaveCount(3)->and($data[1]['tags'])->toBe(['lab', 'quay'])->and($data[0]['origin_on'])
         ->toBe('2020-02-29')->and($data[2]['owner'])->toBe('Sales');
     // Into an empty space and out again: the same bytes.
-    $other = App\Actions\Directory\MakeSpace::fromInput(['name' => 'Copy '.bin2hex(random_bytes(3))]);
+    $other = App\Acts\Directory\MakeSpace::fromInput(['name' => 'Copy '.bin2hex(random_bytes(3))]);
     $w->did($other);
     $id = App\Models\Space::query()->where('name', $other->name)->value('id');
     $this
@@ -226,7 +226,7 @@ it('keeps daily samples and says what fills first', function (): void {
     $this->get("/plan/prefix/{$w->subnet->id}")->assertReads('60 samples')->assertSee('80 % in');
     // Sampling the same day again overwrites, and counts what was placed.
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id]));
-    App\Actions\Plan\Counter::fold();
+    App\Domain\Plan\Counter::fold();
     Forecasts::sample();
     Forecasts::sample();
     expect(round((float) DB::table('use_samples')->where('prefix_id', $w->subnet->id)->where('day', $today)->value('percent'), 3))

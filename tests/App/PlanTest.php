@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-use App\Actions\Lease\ChangeScope;
-use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\ChangeHost;
-use App\Actions\Plan\Counter;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\ReleaseHosts;
-use App\Actions\Plan\RemovePrefix;
+use App\Acts\Lease\ChangeScope;
+use App\Acts\Plan\CarvePrefix;
+use App\Acts\Plan\ChangeHost;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\ReleaseHosts;
+use App\Acts\Plan\RemovePrefix;
+use App\Domain\Plan\Counter;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -98,7 +98,7 @@ it('lets one subnet fill a supernet exactly, and no second', function (): void {
 
 it('allows the same prefix in another space', function (): void {
     $w = World::make(false);
-    $other = App\Actions\Directory\MakeSpace::fromInput(['name' => 'Guest '.bin2hex(random_bytes(3))]);
+    $other = App\Acts\Directory\MakeSpace::fromInput(['name' => 'Guest '.bin2hex(random_bytes(3))]);
     $w->did($other);
     expect(
         $w->acts()->rehearse(null, [CarvePrefix::fromInput(['space' => $other->id, 'prefix' => '192.0.2.0/25'])])->blocked(),
@@ -116,12 +116,12 @@ it('proposes by first, best and room', function (): void {
 
 it('hands a tenant down the tree and back', function (): void {
     $w = World::make(false);
-    $tenant = App\Actions\Directory\MakeTenant::fromInput(['name' => 'Harbour '.bin2hex(random_bytes(3))]);
+    $tenant = App\Acts\Directory\MakeTenant::fromInput(['name' => 'Harbour '.bin2hex(random_bytes(3))]);
     $w->did($tenant);
-    $w->did(new App\Actions\Plan\ChangePrefix([$w->top->id], tenant: $tenant->id));
+    $w->did(new App\Acts\Plan\ChangePrefix([$w->top->id], tenant: $tenant->id));
     expect($w->subnet->refresh()->effective_tenant_id)->toBe($tenant->id)->and($w->subnet->tenant_id)->toBeNull()
         ->and($w->carve('192.0.2.128/26')->effective_tenant_id)->toBe($tenant->id);
-    $w->did(new App\Actions\Plan\ChangePrefix([$w->top->id], tenant: '-'));
+    $w->did(new App\Acts\Plan\ChangePrefix([$w->top->id], tenant: '-'));
     expect($w->subnet->refresh()->effective_tenant_id)->toBeNull();
 });
 
@@ -157,7 +157,7 @@ it('says before saving what stands against a host', function (array $input, stri
             'mac' => '00:00:5e:00:53:01', 'reserve' => '1', 'ptr' => '1',
         ]),
     );
-    $w->did(App\Actions\Name\AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'alias', 'type' => 'CNAME', 'data' => 'till-1']));
+    $w->did(App\Acts\Name\AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'alias', 'type' => 'CNAME', 'data' => 'till-1']));
     $outcome = $w->acts()
         ->rehearse(
             $w->people['operator'],

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Actions\Plan\TakePlan;
+use App\Acts\Plan\TakePlan;
 use App\Models\Prefix;
 use App\Models\Site;
 use App\Models\Vlan;

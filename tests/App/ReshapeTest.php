@@ -2,16 +2,16 @@
 
 declare(strict_types=1);
 
-use App\Actions\Action;
-use App\Actions\Lease\AddReservation;
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\MergePrefix;
-use App\Actions\Plan\MoveSubnet;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\RemovePrefix;
-use App\Actions\Plan\ResizePrefix;
-use App\Actions\Plan\SplitPrefix;
+use App\Acts\Engine\Act;
+use App\Acts\Lease\AddReservation;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\MergePrefix;
+use App\Acts\Plan\MoveSubnet;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\RemovePrefix;
+use App\Acts\Plan\ResizePrefix;
+use App\Acts\Plan\SplitPrefix;
 use App\Models\Host;
 use App\Models\OptionValue;
 use App\Models\Prefix;
@@ -24,7 +24,7 @@ use HarborPost\Core\Planning\OpenSpace;
 use Illuminate\Support\Facades\DB;
 use Tests\World;
 
-function code(World $w, Action $act): ?string
+function code(World $w, Act $act): ?string
 {
     return $w->acts()->rehearse($w->people['planner'], [$act])->block()?->code;
 }
@@ -83,7 +83,7 @@ it('keeps the piece of the scope the same object', function (): void {
     $w = World::make(false);
     $w->did(new ChangePrefix([$w->subnet->id], gateway: '-'));
     $w->did(
-        App\Actions\Lease\MakeScope::fromInput([
+        App\Acts\Lease\MakeScope::fromInput([
             'prefix' => $w->subnet->id,
             'ranges' => ['192.0.2.70-192.0.2.90'],
             'servers' => [$w->servers['dh1']],
@@ -107,7 +107,7 @@ it('merges siblings with hosts and scopes', function (): void {
     $w = World::make();
     $other = $w->carve('192.0.2.128/25', ['name' => 'Gates', 'stage' => 'planned']);
     $w->did(
-        App\Actions\Lease\MakeScope::fromInput([
+        App\Acts\Lease\MakeScope::fromInput([
             'prefix' => $other->id,
             'ranges' => ['192.0.2.160-192.0.2.170'],
             'servers' => [$w->servers['dh1']],
@@ -168,7 +168,7 @@ it('keeps the tree and its open blocks whole through many acts', function (): vo
             1, 5 => $row === null ? null : new MergePrefix($row->id),
             2 => $row === null ? null : new ResizePrefix($row->id),
             3 => $row === null ? null : new ResizePrefix($row->id, (string) $row->prefix()->halves()[mt_rand(0, 1)]),
-            default => App\Actions\Plan\CarvePrefix::fromInput([
+            default => App\Acts\Plan\CarvePrefix::fromInput([
                 'space' => $w->space->id, 'in' => $w->top->id, 'length' => mt_rand(26, 30),
                 'kind' => mt_rand(0, 2) === 0 ? 'supernet' : 'subnet', 'fit' => 'first',
             ]),
@@ -246,7 +246,7 @@ it('moves two hundred hosts in one act', function (): void {
     $w->zone('0.50.10.in-addr.arpa');
     $w->zone('100.51.198.in-addr.arpa');
     $w->did(
-        new App\Actions\Plan\PlaceMany(
+        new App\Acts\Plan\PlaceMany(
             array_map(
                 fn (int $i): array => [
                     'prefix' => $big->id, 'address' => "10.50.0.$i", 'name' => "h$i", 'zone' => $w->zone->id,

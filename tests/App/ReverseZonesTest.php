@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-use App\Actions\Name\MakeReverseZones;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Name\MakeReverseZones;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
 use App\Models\Record;
 use App\Models\Zone;
 use App\Queries\Find;

@@ -2,21 +2,21 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\MakeServer;
-use App\Actions\Directory\SetSetting;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\PlaceSeveral;
-use App\Actions\Scan\CancelScan;
-use App\Actions\Scan\KeepScan;
-use App\Actions\Scan\StartScan;
-use App\Actions\Scan\TakeSightings;
+use App\Acts\Directory\MakeServer;
+use App\Acts\Directory\SetSetting;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\PlaceSeveral;
+use App\Acts\Scan\CancelScan;
+use App\Acts\Scan\KeepScan;
+use App\Acts\Scan\StartScan;
+use App\Acts\Scan\TakeSightings;
 use App\Jobs\RunScan;
+use App\Live\ScanPreflight;
 use App\Models\Host;
 use App\Models\Record;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Models\Server;
-use App\Queries\ScanPreflight;
 use App\Shipping\Shipping;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
@@ -33,7 +33,7 @@ beforeEach(function (): void {
     $this->w->did($keel);
     DB::table('servers')->where('kind', 'network')->where('id', '!=', $keel->id)->delete();
     $this->w->did(
-        new App\Actions\Directory\ChangeServer(
+        new App\Acts\Directory\ChangeServer(
             $this->w->servers['ns1'],
             $this->s->endpoint('ns1'),
             '127.0.0.1:'.$this->s->settings['ns1']['control'],

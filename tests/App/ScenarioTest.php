@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Actions\Acts;
+use App\Acts\Engine\Acts;
 use App\Models\Host;
 use App\Models\OptionValue;
 use App\Models\Person;

@@ -2,8 +2,8 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangeServer;
-use App\Actions\Name\AddRecord;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Name\AddRecord;
 use App\Live\LeaseReading;
 use App\Models\Server;
 use App\Models\Shipment;
@@ -99,9 +99,9 @@ it('reads leases, and writes again only what changed', function (): void {
     $this->get("/lease/scope/{$this->w->scope->id}")->assertSee('192.0.2.61')->assertSee('2 active');
     $this->get('/lease')->assertSee('2 of 41');
     $outcome = $this->w->acts()
-        ->rehearse(null, [new App\Actions\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'], divide: true)]);
+        ->rehearse(null, [new App\Acts\Lease\ChangeScope($this->w->scope->id, ranges: ['192.0.2.62-192.0.2.100'], divide: true)]);
     expect(array_column($outcome->notes(), 'code'))->toContain('leases-cut-off');
     $taken = $this->w->acts()
-        ->rehearse(null, [new App\Actions\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
+        ->rehearse(null, [new App\Acts\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
     expect(array_column($taken->notes(), 'code'))->toContain('leased-to-another');
 });

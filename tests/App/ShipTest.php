@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangeServer;
-use App\Actions\Lease\SetOption;
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\ChangeZone;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Lease\SetOption;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\ChangeZone;
+use App\Acts\Plan\PlaceHost;
 use App\Links\DnsClient;
 use App\Links\Links;
 use App\Live\Exchange;
@@ -219,12 +219,12 @@ it('takes what somebody changed on a DHCP server into the plan, difference by di
     $w = $this->w;
     $w->did(new SetOption($w->scope->id, 42, '192.0.2.123'));
     $w->did(
-        App\Actions\Lease\AddReservation::fromInput([
+        App\Acts\Lease\AddReservation::fromInput([
             'scope' => $w->scope->id, 'address' => '192.0.2.10', 'mac' => '02:00:5e:00:00:01', 'name' => 'kept',
         ]),
     );
     $w->did(
-        App\Actions\Lease\AddReservation::fromInput([
+        App\Acts\Lease\AddReservation::fromInput([
             'scope' => $w->scope->id, 'address' => '192.0.2.11', 'mac' => '02:00:5e:00:00:02', 'name' => 'gone there',
         ]),
     );
@@ -291,7 +291,7 @@ it('proves a zone that an ended shipment wrote and did not prove', function (): 
     ($this->ship)('ns1');
     $zone = $this->w->zone;
     $this->w->did(AddRecord::fromInput(['zone' => $zone->id, 'name' => 'late', 'type' => 'A', 'data' => '192.0.2.9']));
-    $this->w->did(new App\Actions\Ship\StampZones([$zone->id => null]));
+    $this->w->did(new App\Acts\Ship\StampZones([$zone->id => null]));
     $serial = $zone->refresh()->serial;
     Links::to(($this->server)('ns1'))->apply('zone', $zone->id);
     $of = fn (): App\Links\Difference => collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id);

@@ -2,12 +2,12 @@
 
 declare(strict_types=1);
 
-use App\Actions\Field;
-use App\Actions\Inputs;
-use App\Actions\Kind;
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Registry;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Inputs;
+use App\Acts\Engine\Kind;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Registry;
 use App\Models\Site;
 use App\Models\View;
 use Illuminate\Support\Facades\Route;

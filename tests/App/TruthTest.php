@@ -2,20 +2,20 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangePassword;
-use App\Actions\Directory\EndSessions;
-use App\Actions\Directory\MakePerson;
-use App\Actions\Directory\MakeTenant;
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\ChangeRecord;
-use App\Actions\Name\ChangeRecords;
-use App\Actions\Name\GrantName;
-use App\Actions\Name\MakeZone;
-use App\Actions\Name\RemoveRecords;
-use App\Actions\Plan\ChangeHost;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Plan\PlaceHost;
-use App\Actions\Plan\ReleaseHosts;
+use App\Acts\Directory\ChangePassword;
+use App\Acts\Directory\EndSessions;
+use App\Acts\Directory\MakePerson;
+use App\Acts\Directory\MakeTenant;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\ChangeRecord;
+use App\Acts\Name\ChangeRecords;
+use App\Acts\Name\GrantName;
+use App\Acts\Name\MakeZone;
+use App\Acts\Name\RemoveRecords;
+use App\Acts\Plan\ChangeHost;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\ReleaseHosts;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -59,7 +59,7 @@ it('finds subnets by how full they are shown', function (string $filter, array $
 ]);
 
 it('understands a value in quotes, and says what it did not understand', function (): void {
-    $site = App\Actions\Directory\MakeSite::fromInput(['name' => 'Orrin Pier']);
+    $site = App\Acts\Directory\MakeSite::fromInput(['name' => 'Orrin Pier']);
     $this->w->did($site);
     $this->w->did(new ChangePrefix([$this->w->subnet->id], site: $site->id));
     $this->actingAs($this->w->people['planner']);
@@ -218,7 +218,7 @@ it('gives a right on one name no other name, no host and no look at the rest', f
     $other = ($this->record)('payroll', 'TXT', '"no"');
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id]));
     $ofHost = Record::query()->where('owner', "till-1.{$w->zone->name}")->sole();
-    $try = fn (App\Actions\Action $act): ?string => $w->acts()->commit($reader, [$act], reason: 'try')->block()?->code;
+    $try = fn (App\Acts\Engine\Act $act): ?string => $w->acts()->commit($reader, [$act], reason: 'try')->block()?->code;
     expect($try(new ChangeRecord($mine->id, '"later"')))->toBeNull()
         ->and($try(new ChangeRecord($other->id, '"later"')))->not->toBeNull()
         ->and($try(new ChangeRecord($mine->id, null, name: 'payroll')))->not->toBeNull()

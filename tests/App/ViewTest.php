@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\CarvePrefix;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\CarvePrefix;
+use App\Acts\Plan\PlaceHost;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Queries\PrefixPage;

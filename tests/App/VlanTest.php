@@ -2,15 +2,15 @@
 
 declare(strict_types=1);
 
-use App\Actions\Directory\ChangeVlan;
-use App\Actions\Directory\MakeDomain;
-use App\Actions\Directory\MakeServer;
-use App\Actions\Directory\MakeSite;
-use App\Actions\Directory\MakeVlan;
-use App\Actions\Directory\MakeVlanSeries;
-use App\Actions\Directory\MergeVlan;
-use App\Actions\Plan\ChangePrefix;
-use App\Actions\Scan\KeepSwitchVlans;
+use App\Acts\Directory\ChangeVlan;
+use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakeServer;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\MakeVlan;
+use App\Acts\Directory\MakeVlanSeries;
+use App\Acts\Directory\MergeVlan;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Scan\KeepSwitchVlans;
 use App\Links\Links;
 use App\Models\Server;
 use App\Models\Vlan;

@@ -2,29 +2,29 @@
 
 declare(strict_types=1);
 
-use App\Actions\Action;
-use App\Actions\Directory\ChangeView;
-use App\Actions\Directory\MakeTenant;
-use App\Actions\Directory\MakeView;
-use App\Actions\Name\AddRecord;
-use App\Actions\Name\ChangeRecord;
-use App\Actions\Name\ChangeRecords;
-use App\Actions\Name\GrantName;
-use App\Actions\Name\KeepSweep;
-use App\Actions\Name\MakeZone;
-use App\Actions\Name\MendNames;
-use App\Actions\Name\PasteRecords;
-use App\Actions\Name\RemoveRecords;
-use App\Actions\Name\RevokeName;
-use App\Actions\Name\ShareRecords;
-use App\Actions\Name\StartSweep;
-use App\Actions\Name\UndoRecords;
+use App\Acts\Directory\ChangeView;
+use App\Acts\Directory\MakeTenant;
+use App\Acts\Directory\MakeView;
+use App\Acts\Engine\Act;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\ChangeRecord;
+use App\Acts\Name\ChangeRecords;
+use App\Acts\Name\GrantName;
+use App\Acts\Name\KeepSweep;
+use App\Acts\Name\MakeZone;
+use App\Acts\Name\MendNames;
+use App\Acts\Name\PasteRecords;
+use App\Acts\Name\RemoveRecords;
+use App\Acts\Name\RevokeName;
+use App\Acts\Name\ShareRecords;
+use App\Acts\Name\StartSweep;
+use App\Acts\Name\UndoRecords;
 use App\Jobs\RunSweep;
+use App\Live\ResolverPath;
 use App\Models\NameGrant;
 use App\Models\Record;
 use App\Models\Sweep;
 use App\Models\Zone;
-use App\Queries\ResolverPath;
 use App\Queries\ViewDifference;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
@@ -48,9 +48,9 @@ beforeEach(function (): void {
         ->where('type', '!=', 2)->orderBy('owner_key')->orderBy('type')->orderBy('data')->get()
         ->map(fn (Record $r): string => explode('.', $r->owner)[0].' '.($r->ttl ?? '-')." {$r->typeName()} $r->data")
         ->all();
-    $this->code = fn (Action $act, string $who = 'operator'): ?string => $this->w->acts()
+    $this->code = fn (Act $act, string $who = 'operator'): ?string => $this->w->acts()
         ->rehearse($this->w->people[$who], [$act])->block()?->code;
-    $this->did = fn (Action $act, string $who = 'operator') => $this->w->did($act, $this->w->people[$who]);
+    $this->did = fn (Act $act, string $who = 'operator') => $this->w->did($act, $this->w->people[$who]);
 });
 
 it('changes many records at once: one TTL, a part of the data, a part of the names', function (): void {

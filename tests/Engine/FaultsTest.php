@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-use App\Actions\Lease\AddReservation;
-use App\Actions\Name\AddRecord;
-use App\Actions\Plan\PlaceHost;
+use App\Acts\Lease\AddReservation;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\PlaceHost;
 use App\Models\Host;
 use App\Models\Record;
 use App\Queries\Invariants;
@@ -99,7 +99,7 @@ it('holds when many write at once', function (): void {
         $a->make(Illuminate\Contracts\Console\Kernel::class)->bootstrap();
     $jobs = json_decode($argv[2], true); while (! is_file($argv[1])) { usleep(500); clearstatcache(); }
     foreach ($jobs as [$class, $input, $expects]) {
-        try { $o = app(App\Actions\Acts::class)->commit(null, [$class::fromInput($input)], $expects === null ? [] : [$expects]);
+        try { $o = app(App\Acts\Engine\Acts::class)->commit(null, [$class::fromInput($input)], $expects === null ? [] : [$expects]);
         echo $o->committed ? "done" : "blocked", "\n"; }
         catch (Throwable $e) { echo "threw ", get_class($e), " ", str_replace("\n", " ", $e->getMessage()), "\n"; } }';
     $record = fn (string $type, string $data): array => [
@@ -108,7 +108,7 @@ it('holds when many write at once', function (): void {
         null,
     ];
     $hold = fn (string $range): array => [
-        \App\Actions\Plan\HoldRun::class,
+        \App\Acts\Plan\HoldRun::class,
         ['prefix' => $w->subnet->id, 'range' => $range, 'why' => 'tills'],
         null,
     ];
@@ -118,9 +118,9 @@ it('holds when many write at once', function (): void {
         $lots[] = [
             $record($i % 2 === 0 ? 'CNAME' : 'A', $i % 2 === 0 ? "target-$i" : "192.0.2.$i"),
             $hold('192.0.2.'.(20 + $i).'-192.0.2.'.(26 + $i)),
-            [\App\Actions\Plan\ChangePrefix::class, ['prefixes' => [$w->subnet->id], 'description' => "by $i"], $seen],
+            [\App\Acts\Plan\ChangePrefix::class, ['prefixes' => [$w->subnet->id], 'description' => "by $i"], $seen],
             [AddReservation::class, ['scope' => $w->scope->id, 'address' => '192.0.2.70', 'mac' => "02:00:5e:00:00:0$i"], null],
-            [\App\Actions\Name\GrantName::class, ['zone' => $w->zone->id, 'person' => $w->people['reader']->id, 'name' => 'shared'], null],
+            [\App\Acts\Name\GrantName::class, ['zone' => $w->zone->id, 'person' => $w->people['reader']->id, 'name' => 'shared'], null],
             [PlaceHost::class, ['prefix' => $w->subnet->id, 'address' => '192.0.2.9'], null],
         ];
     }

@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Action;
-use App\Actions\Acts;
-use App\Actions\BadInput;
-use App\Actions\Drafts\KeepEdit;
-use App\Actions\Field;
-use App\Actions\Inputs;
-use App\Actions\Kind;
-use App\Actions\Meanwhile;
-use App\Actions\Outcome;
-use App\Actions\Registry;
+use App\Acts\Drafts\Drafts;
+use App\Acts\Drafts\KeepEdit;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Acts;
+use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Inputs;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Meanwhile;
+use App\Acts\Engine\Outcome;
+use App\Acts\Registry;
 use App\Models\Draft;
 use App\Models\Person;
-use App\Queries\Drafts;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -84,7 +84,7 @@ final class ActController
      * @param  array<string, int>  $seen
      * @return array{?Draft, Outcome} the draft that it stands on
      */
-    private function rehearse(Person $person, ?Draft $draft, Action $act, array $seen): array
+    private function rehearse(Person $person, ?Draft $draft, Act $act, array $seen): array
     {
         if ($draft !== null && $draft->edits->isNotEmpty()) {
             try {
@@ -101,7 +101,7 @@ final class ActController
     }
 
     /** @param  array<mixed>  $input */
-    private function commit(Request $request, Person $person, string $action, Action $act, array $input): Response|RedirectResponse
+    private function commit(Request $request, Person $person, string $action, Act $act, array $input): Response|RedirectResponse
     {
         $effects = explode(':', $this->word($request, 'shown'))[1] ?? null;
         $outcome = $this->acts->commit(
@@ -161,7 +161,7 @@ final class ActController
     private function follows(
         Request $request,
         string $action,
-        Action $act,
+        Act $act,
         array $input,
         Outcome $outcome,
         ?Draft $draft,
@@ -191,7 +191,7 @@ final class ActController
     }
 
     /**
-     * @param  class-string<Action>  $class
+     * @param  class-string<Act>  $class
      * @param  array<mixed>  $input
      */
     private function badInput(Request $request, string $class, string $action, array $input, BadInput $bad): Response|RedirectResponse
@@ -215,12 +215,12 @@ final class ActController
     }
 
     /** Were these very inputs shown? A program that shows nothing sends no digest and is taken at its word. */
-    private function wasShown(Request $request, Action $act): bool
+    private function wasShown(Request $request, Act $act): bool
     {
         return ! $request->exists('shown') || hash_equals(self::inputDigest($act), explode(':', $this->word($request, 'shown'))[0]);
     }
 
-    private static function inputDigest(Action $act): string
+    private static function inputDigest(Act $act): string
     {
         $minted = array_filter(Inputs::of($act::class), static fn (Field $f): bool => $f->kind === Kind::NewId);
 
@@ -233,7 +233,7 @@ final class ActController
      * @param  array<mixed>  $input
      * @return array<mixed>
      */
-    private function carried(Action $act, array $input): array
+    private function carried(Act $act, array $input): array
     {
         $fields = Inputs::of($act::class);
         foreach ($input as $name => $value) {

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\Scan\KeepSwitchVlans;
+use App\Acts\Drafts\Drafts;
+use App\Acts\Engine\Acts;
+use App\Acts\Scan\KeepSwitchVlans;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use App\Models\Device;
@@ -15,7 +16,6 @@ use App\Models\Role;
 use App\Models\SwitchVlan;
 use App\Models\Tenant;
 use App\Queries\Choices;
-use App\Queries\Drafts;
 use App\Queries\Inherited;
 use App\Queries\VlanSheet;
 use Illuminate\Contracts\View\View;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\Name\TakeRunning;
-use App\Actions\Note;
-use App\Actions\Outcome;
+use App\Acts\Engine\Acts;
+use App\Acts\Engine\Note;
+use App\Acts\Engine\Outcome;
+use App\Acts\Name\TakeRunning;
 use App\Links\Links;
 use App\Links\StandinDhcpLink;
 use App\Links\StandinDnsLink;

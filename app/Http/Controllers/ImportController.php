@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\Imports\MapColumns;
-use App\Actions\Imports\MarkImport;
-use App\Actions\Imports\StartImport;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\MapColumns;
+use App\Acts\Imports\MarkImport;
+use App\Acts\Imports\StartImport;
 use App\Imports\PlanFile;
 use App\Imports\PlanTable;
 use App\Jobs\ReadImport;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Acts\Drafts\Drafts;
 use App\Links\StandinDhcpLink;
 use App\Live\Exchange;
 use App\Live\ExchangeClient;
@@ -12,7 +13,6 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Queries\Choices;
-use App\Queries\Drafts;
 use App\Queries\Inherited;
 use App\Queries\InUse;
 use App\Queries\PrefixPage;

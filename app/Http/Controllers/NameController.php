@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Acts\Drafts\Drafts;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Role;
 use App\Queries\Choices;
-use App\Queries\Drafts;
 use App\Queries\NameRights;
 use App\Queries\NameTimeline;
 use App\Queries\ZoneFindings;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Acts\Drafts\Drafts;
 use App\Models\HeldRun;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -12,7 +13,6 @@ use App\Models\Role;
 use App\Models\Scope;
 use App\Models\Space;
 use App\Queries\Choices;
-use App\Queries\Drafts;
 use App\Queries\EvidencePage;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;

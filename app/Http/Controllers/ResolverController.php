@@ -6,9 +6,9 @@ namespace App\Http\Controllers;
 
 use App\Links\DnsClient;
 use App\Links\Unanswered;
+use App\Live\ResolverPath;
 use App\Models\Server;
 use App\Queries\GivenResolvers;
-use App\Queries\ResolverPath;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;

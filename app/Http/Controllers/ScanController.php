@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\Scan\StartScan;
+use App\Acts\Engine\Acts;
+use App\Acts\Scan\StartScan;
 use App\Jobs\RunScan;
+use App\Live\ScanPreflight;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Models\Space;
-use App\Queries\ScanPreflight;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 use HarborPost\Core\Net\NotUnderstood;

@@ -4,22 +4,22 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\Directory\NoteAccess;
-use App\Actions\Imports\StartImport;
-use App\Actions\Name\MakeZone;
+use App\Acts\Directory\NoteAccess;
+use App\Acts\Engine\Acts;
+use App\Acts\Imports\StartImport;
+use App\Acts\Name\MakeZone;
 use App\Jobs\ReadImport;
 use App\Links\DnsClient;
 use App\Links\Links;
 use App\Links\StandinDnsLink;
 use App\Links\Unanswered;
+use App\Live\ZoneService;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\TransferKey;
 use App\Models\View as DnsView;
 use App\Models\Zone;
 use App\Queries\Choices;
-use App\Queries\ZoneService;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use Illuminate\Contracts\View\View;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\BadInput;
-use App\Actions\Directory\MakePerson;
-use App\Actions\Directory\NoteAccess;
+use App\Acts\Directory\MakePerson;
+use App\Acts\Directory\NoteAccess;
+use App\Acts\Engine\Acts;
+use App\Acts\Engine\BadInput;
 use App\Models\Person;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;

@@ -4,12 +4,13 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\BadInput;
-use App\Actions\Drafts\EndDraft;
-use App\Actions\Outcome;
-use App\Actions\Ship\KeepShipment;
-use App\Actions\Ship\StartShipment;
+use App\Acts\Drafts\Drafts;
+use App\Acts\Drafts\EndDraft;
+use App\Acts\Engine\Acts;
+use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Outcome;
+use App\Acts\Ship\KeepShipment;
+use App\Acts\Ship\StartShipment;
 use App\Jobs\ShipServer;
 use App\Links\ControlChannel;
 use App\Links\Difference;
@@ -21,7 +22,6 @@ use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
 use App\Queries\Choices;
-use App\Queries\Drafts;
 use App\Shipping\Drifts;
 use App\Shipping\Shipping;
 use App\Shipping\Standing;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Actions\Acts;
-use App\Actions\Name\KeepSweep;
-use App\Actions\Name\StartSweep;
+use App\Acts\Engine\Acts;
+use App\Acts\Name\KeepSweep;
+use App\Acts\Name\StartSweep;
 use App\Jobs\RunSweep;
 use App\Models\Sweep;
 use HarborPost\Core\Net\Address;

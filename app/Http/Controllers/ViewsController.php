@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Live\ClientAnswer;
 use App\Models\View as DnsView;
 use App\Models\Zone;
-use App\Queries\ClientAnswer;
 use App\Queries\ViewDifference;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;

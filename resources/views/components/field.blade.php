@@ -18,8 +18,8 @@
       $for = $form.'-'.$key;
       $fault = old('_form') === $form ? $errors->first($key) : '';
       // A form knows what its act takes: nothing longer can be typed.
-      $act = \App\Actions\Registry::find($action);
-      $most = $act === null ? null : (\App\Actions\Inputs::of($act)[$key] ?? null)?->mostTyped();
+      $act = \App\Acts\Registry::find($action);
+      $most = $act === null ? null : (\App\Acts\Engine\Inputs::of($act)[$key] ?? null)?->mostTyped();
       $marks = ($fault === '' ? [] : ['aria-invalid' => 'true', 'aria-describedby' => "$for-fault"]) + ($most === null ? [] : ['maxlength' => $most]);
 @endphp
 @if ($multiple && $options !== null)

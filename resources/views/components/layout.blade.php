@@ -30,7 +30,7 @@
           placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false"><kbd aria-hidden="true">/</kbd>
       </form>
       @php
-        $open = \App\Queries\Drafts::open($me);
+        $open = \App\Acts\Drafts\Drafts::open($me);
       @endphp
       @if ($open && $open->edits->count() > 0)
         <div class="draft"><span>Draft: {{ $open->edits->count() }} {{ $open->edits->count() === 1 ? 'edit' : 'edits' }}</span>

@@ -40,7 +40,7 @@
               <li @class(['chosen' => $may])>
                 @if ($may)
                   <label class="tick"><input type="checkbox" form="take" name="take[]"
-                      value="{{ App\Actions\Name\TakeRunning::lineKey($sign, $line) }}" aria-label="Take: {{ $line }}"></label>
+                      value="{{ App\Acts\Name\TakeRunning::lineKey($sign, $line) }}" aria-label="Take: {{ $line }}"></label>
                 @endif
                 <span @class(['op', 'stopped' => $sign === '−'])>{{ $sign }} {{ $sign === '+' ? 'only there' : 'only planned' }}</span>
                 <span @class(['cutline' => $sign === '−'])>{{ $line }}</span>

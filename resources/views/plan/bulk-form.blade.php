@@ -10,14 +10,14 @@
           form="bulk"
           name="stage"
           label="Stage"
-          :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"
+          :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
           blank="stays"
         />
         <x-field
           form="bulk"
           name="kind"
           label="Kind"
-          :options="array_combine(\App\Actions\Plan\CarvePrefix::KINDS, \App\Actions\Plan\CarvePrefix::KINDS)"
+          :options="array_combine(\App\Models\Prefix::KINDS, \App\Models\Prefix::KINDS)"
           blank="stays"
         />
       </div>

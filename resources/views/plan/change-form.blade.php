@@ -9,7 +9,7 @@
           form="change"
           name="stage"
           label="Stage"
-          :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"
+          :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
           :value="$prefix->stage"
         />
         <x-field form="change" name="role" label="Role" :value="$prefix->role" />
@@ -20,7 +20,7 @@
       @if ($prefix->isSubnet())
         <x-field form="change" name="gateway" label="Gateway" mono :value="(string) $prefix->gateway" />
       @endif
-      <x-field form="change" name="kind" label="Kind" :options="array_combine(\App\Actions\Plan\CarvePrefix::KINDS, \App\Actions\Plan\CarvePrefix::KINDS)"
+      <x-field form="change" name="kind" label="Kind" :options="array_combine(\App\Models\Prefix::KINDS, \App\Models\Prefix::KINDS)"
 :value="$prefix->kind"
         hint="one subnet or pool may fill a supernet exactly; a second child as large, or a supernet in one of its own size, is refused" />
       @if ($prefix->parent_id === null)

@@ -10,7 +10,7 @@
           form="hostbulk"
           name="role"
           label="Role"
-          :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)"
+          :options="array_combine(\App\Models\Host::ROLES, \App\Models\Host::ROLES)"
           blank="stays"
         />
         <x-field form="hostbulk" name="ttl" label="TTL of their records" />

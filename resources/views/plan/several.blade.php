@@ -19,10 +19,10 @@
         @endif
       </div>
       @if ($net->family()->value === 6 && $net->length === 64)
-        <x-field form="several" name="choose" label="Chosen by" :options="\App\Actions\Plan\Identifiers::WAYS" />
+        <x-field form="several" name="choose" label="Chosen by" :options="\App\Domain\Plan\Identifiers::WAYS" />
       @endif
       <div class="pair">
-        <x-field form="several" name="role" label="Role" :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)" />
+        <x-field form="several" name="role" label="Role" :options="array_combine(\App\Models\Host::ROLES, \App\Models\Host::ROLES)" />
         <x-field form="several" name="owner" label="Owner" />
       </div>
     </x-act>

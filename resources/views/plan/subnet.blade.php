@@ -319,7 +319,7 @@
                   form="place"
                   name="role"
                   label="Role"
-                  :options="array_combine(\App\Actions\Plan\PlaceHost::ROLES, \App\Actions\Plan\PlaceHost::ROLES)"
+                  :options="array_combine(\App\Models\Host::ROLES, \App\Models\Host::ROLES)"
                 />
               </div>
               <div class="row">
@@ -329,7 +329,7 @@
                 @endif
               </div>
               @if ($net->family()->value === 6 && $net->length === 64)
-                <x-field form="place" name="choose" label="Chosen by" :options="\App\Actions\Plan\Identifiers::WAYS" />
+                <x-field form="place" name="choose" label="Chosen by" :options="\App\Domain\Plan\Identifiers::WAYS" />
               @endif
               <details class="more">
                 <summary>Device, owner, description</summary>

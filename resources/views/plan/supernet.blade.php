@@ -146,7 +146,7 @@
                     form="carve"
                     name="stage"
                     label="Stage"
-                    :options="array_combine(\App\Actions\Plan\CarvePrefix::STAGES, \App\Actions\Plan\CarvePrefix::STAGES)"
+                    :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
                   />
                 </div>
                 <x-field form="carve" name="site" label="Site" :options="$choices->sites()" blank="none" :value="$prefix->site_id ?? ''" />

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+
+/** The roles of a person change, or their sign-in is closed or opened. */
+final readonly class ChangePerson extends Act
+{
+    public function __construct(
+        #[Field(Kind::Id, 'Person', of: Person::class)]
+        public string $person,
+        #[Field(Kind::Choice, 'Active', choices: ['0', '1'])]
+        public ?string $active = null,
+        #[Field(Kind::Texts, 'Roles', most: 30)]
+        public ?array $roles = null,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change '.(Person::query()->find($this->person)->name ?? 'a person');
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->does(Role::Steward) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/people';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');
+        if ($this->active !== null) {
+            if ($row->id === $ledger->person?->id) {
+                $ledger->refuse('yourself', 'Nobody can lock themselves out');
+            }
+            $row->active = $this->active === '1';
+            if (! $row->active) {
+                // Whoever is signed in as this person is so no longer.
+                $row->epoch++;
+            }
+        }
+        if ($this->roles !== null) {
+            $roles = array_values(array_filter($this->roles, fn (mixed $r): bool => is_string($r) && Role::tryFrom($r) !== null));
+            if ($row->id === $ledger->person?->id && ! in_array('steward', $roles, true)) {
+                $ledger->refuse('yourself', 'Nobody can take the steward role from themselves', field: 'roles');
+            }
+            if (in_array(Role::TenantAdmin->value, $roles, true) !== $row->isBound()) {
+                $ledger->refuse(
+                    'bad-roles',
+                    $row->isBound()
+                        ? 'Somebody bound to a tenant is its admin, and nothing else'
+                        : 'A tenant admin belongs to a tenant; this person belongs to none',
+                    'Make a person of that tenant instead.',
+                    null,
+                    'roles',
+                );
+            }
+            $row->roles = $roles !== [] ? $roles : $ledger->refuse('no-role', 'Choose at least one role', field: 'roles');
+        }
+        $row->save();
+    }
+}

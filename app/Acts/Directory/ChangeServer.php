@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Server;
+
+/** A server is held or let go, or reached elsewhere. */
+final readonly class ChangeServer extends Act
+{
+    public function __construct(
+        #[Field(Kind::Id, 'Server', of: Server::class)]
+        public string $server,
+        #[Field(Kind::Line, 'Endpoint', most: 120)]
+        public ?string $endpoint = null,
+        #[Field(Kind::Line, 'Control', most: 120)]
+        public ?string $control = null,
+        #[Field(Kind::Secret, 'Token', most: 500)]
+        public ?string $token = null,
+        #[Field(Kind::Choice, 'Held', choices: ['0', '1'])]
+        public ?string $held = null,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change the server '.(Server::query()->find($this->server)->name ?? '');
+    }
+
+    public static function may(Person $person): bool
+    {
+        return ($person->does(Role::Steward) || $person->does(Role::Operator)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/ship/server/$this->server";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
+        if (($this->endpoint ?? $this->control ?? $this->token) !== null && $ledger->person?->does(Role::Steward) === false) {
+            $ledger->refuse('not-allowed', 'Only a steward changes where a server is reached');
+        }
+        $server->endpoint = $this->endpoint ?? $server->endpoint;
+        $server->control = $this->control ?? $server->control;
+        $server->token = $this->token ?? $server->token;
+        $server->held = $this->held === null ? $server->held : $this->held === '1';
+        $server->save();
+    }
+}

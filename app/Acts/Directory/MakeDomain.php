@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\Layer2Domain;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Site;
+
+/** A layer-2 domain, in which a VLAN number is unique, is added. */
+final readonly class MakeDomain extends Act
+{
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
+        public string $site = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Make the layer-2 domain $this->name";
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->does(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/vlans';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = Layer2Domain::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        (new Layer2Domain(['id' => $this->id, 'name' => trim($this->name), 'site_id' => $this->site ?: null]))->save();
+    }
+}

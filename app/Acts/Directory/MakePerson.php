@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Domain\Directory\Passwords;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Tenant;
+
+/** Somebody gets a sign-in and roles. The very first person is a steward and is made without being signed in. */
+final readonly class MakePerson extends Act
+{
+    public function __construct(
+        #[Field(Kind::Line, 'Sign-in', most: 60)]
+        public string $signIn,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::Secret, 'Password', most: 200)]
+        #[\SensitiveParameter] public string $password,
+        #[Field(Kind::Texts, 'Roles', most: 30)]
+        public array $roles = ['reader'],
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Id, 'Tenant', of: Tenant::class)]
+        public string $tenant = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Make the person $this->name";
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->does(Role::Steward) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/directory/people';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (preg_match('/\A[a-z][a-z0-9.-]{1,58}\z/', $this->signIn) !== 1) {
+            $ledger->refuse('bad-sign-in', 'A sign-in name has lower-case letters, digits, dots and hyphens', field: 'signIn');
+        }
+        Passwords::check($ledger, $this->password, [$this->signIn, $this->name]);
+        if (Person::query()->where('sign_in', $this->signIn)->exists()) {
+            $ledger->refuse('sign-in-taken', "$this->signIn is taken", field: 'signIn');
+        }
+        $roles = array_values(array_filter($this->roles, fn (mixed $r): bool => is_string($r) && Role::tryFrom($r) !== null));
+        if ($roles === [] || in_array('tenant-admin', $roles, true) !== ($this->tenant !== '')) {
+            $ledger->refuse('bad-roles', 'Choose at least one role; a tenant admin has a tenant, and nobody else', field: 'roles');
+        }
+        (
+            new Person([
+                'id' => $this->id, 'sign_in' => $this->signIn, 'name' => trim($this->name) ?: $this->signIn,
+                'password' => $this->password, 'roles' => $roles, 'tenant_id' => $this->tenant ?: null,
+            ])
+        )->save();
+    }
+}

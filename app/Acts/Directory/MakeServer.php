@@ -1,0 +1,89 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Server;
+use App\Models\Site;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\NotUnderstood;
+
+/** A server is added: its address in the plan, and the endpoints where it is reached. */
+final readonly class MakeServer extends Act
+{
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public string $name,
+        #[Field(Kind::Choice, 'Kind', choices: ['dns', 'resolver', 'dhcp', 'network', 'roots'])]
+        public string $kind,
+        #[Field(Kind::Line, 'Endpoint', most: 120)]
+        public string $endpoint,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Line, 'Control', most: 120)]
+        public string $control = '',
+        #[Field(Kind::Secret, 'Token', most: 500)]
+        public string $token = '',
+        #[Field(Kind::Line, 'Address', most: 60)]
+        public string $address = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
+        public string $site = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Make the server $this->name";
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->does(Role::Steward) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return "/ship/server/$this->id";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if (trim($this->name) === '') {
+            $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        $twin = Server::query()->where('name', trim($this->name))->first();
+        if ($twin !== null) {
+            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
+        }
+        if (! in_array($this->kind, ['dns', 'resolver', 'roots', 'dhcp', 'network'], true)) {
+            $ledger->refuse('bad-kind', 'A server is dns, resolver, roots, dhcp or network', field: 'kind');
+        }
+        foreach (['endpoint' => $this->endpoint, 'control' => $this->control] as $field => $text) {
+            if (
+                $text !== '' && preg_match('/\A(\[[0-9a-f:]+\]|[A-Za-z0-9.-]+):\d{1,5}\z/', $text) !== 1
+                    || $field === 'endpoint' && $text === ''
+            ) {
+                $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port', field: $field);
+            }
+        }
+        try {
+            $address = $this->address === '' ? null : Address::parse(trim($this->address));
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
+        }
+        (
+            new Server([
+                'id' => $this->id, 'name' => trim($this->name), 'kind' => $this->kind, 'endpoint' => $this->endpoint,
+                'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address,
+                'site_id' => $this->site ?: null,
+            ])
+        )->save();
+    }
+}

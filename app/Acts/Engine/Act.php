@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Engine;
+
+use App\Models\Person;
+use Illuminate\Support\Str;
+
+/**
+ * One act that writes: a typed input, who may, and what it does.
+ *
+ * Concrete acts are final and readonly; their constructor parameters are the input, of scalar and array types, so that a form,
+ * a program, an import and a draft all carry the same thing. Ids of what they make are minted in the input.
+ */
+abstract readonly class Act
+{
+    /** One line that says what the act does, for buttons, drafts and history. */
+    abstract public function title(): string;
+
+    abstract public static function may(Person $person): bool;
+
+    /** Writes, inside a transaction that the runner opened. */
+    abstract public function apply(Ledger $ledger): void;
+
+    /** The page to show when it is done. */
+    public function landing(): string
+    {
+        return '/';
+    }
+
+    public static function key(): string
+    {
+        return Str::kebab(class_basename(static::class));
+    }
+
+    /**
+     * From a form, a program or a draft, by what the act declares.
+     *
+     * @param  array<mixed>  $input
+     *
+     * @throws BadInput
+     */
+    public static function fromInput(array $input): static
+    {
+        // Concrete acts are final, so the constructor is theirs.
+        return (new \ReflectionClass(static::class))->newInstanceArgs(Inputs::read(static::class, $input));
+    }
+
+    /** @return array<string, mixed> what fromInput() takes */
+    public function toInput(): array
+    {
+        return get_object_vars($this);
+    }
+}

@@ -1,0 +1,307 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Engine;
+
+use App\Database\Contention;
+use App\Database\SoundConnection;
+use App\Database\TransactionLost;
+use App\Models\ChangedMeanwhile;
+use App\Models\Nouns;
+use App\Models\Person;
+use App\Models\WriteGate;
+use App\Queries\Inherited;
+use App\Queries\Reach;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Runs acts: rehearsed in a transaction that is rolled back, or committed in one that is not. The only place where the gate
+ * of the models is opened.
+ *
+ * A lost race is run again as a whole, as a new outermost transaction on a sound connection, until the patience ends. An act whose
+ * commit got no answer is looked up in history by its id, never repeated blindly.
+ */
+final class Acts
+{
+    /** How often a key that stands in the way is tried again: when it stays there, it is no race. */
+    private const COLLISIONS = 8;
+
+    /**
+     * Executes and rolls back: what is returned is what would have been written.
+     *
+     * @param  list<Act>  $acts
+     * @param  list<array<string, int>>  $expects  for each act: "noun:id" → version
+     */
+    public function rehearse(?Person $person, array $acts, array $expects = []): Outcome
+    {
+        return $this->run(new Attempt($person, $acts, $expects, commit: false));
+    }
+
+    /**
+     * @param  list<Act>  $acts
+     * @param  list<array<string, int>>  $expects
+     * @param  bool  $asShown  each act writes only rows that were there when it was shown, in the versions that $expects names
+     * @param  ?string  $shown  Outcome::digest() of what was shown; other writes by now end the attempt
+     */
+    public function commit(
+        ?Person $person,
+        array $acts,
+        array $expects = [],
+        ?string $reason = null,
+        bool $asShown = false,
+        ?string $shown = null,
+    ): Outcome {
+        return $this->run(new Attempt($person, $acts, $expects, commit: true, reason: $reason, asShown: $asShown, shown: $shown));
+    }
+
+    private function run(Attempt $attempt): Outcome
+    {
+        if (DB::transactionLevel() > 0 && ! app()->runningUnitTests()) {
+            throw new \LogicException('Acts do not nest: an act inside a transaction could not be tried again.');
+        }
+        $until = microtime(true) + (float) config('harbor.acts.patience');
+        for ($try = 1; ; $try++) {
+            try {
+                return $this->once($attempt);
+            } catch (OutcomeUnknown $e) {
+                return $this->settle($e);
+            } catch (ChangedMeanwhile|\PDOException $e) {
+                if ($e instanceof \PDOException && ! Contention::isLost($e)) {
+                    throw $e;
+                }
+                $stays = $e instanceof \PDOException && Contention::isCollision($e) && $try >= self::COLLISIONS;
+                if ($stays || microtime(true) >= $until) {
+                    return new Outcome([], false, $stays
+                        ? 'Somebody else wrote the same thing at the same moment, or what it hangs on is gone. Nothing of yours '
+                            .'was written; look again, then try again.'
+                        : 'Somebody else is writing here right now. Nothing of yours was written; try again.');
+                }
+                usleep(random_int(500, min(150_000, 2_000 * 2 ** min($try, 7))));
+            }
+        }
+    }
+
+    private function once(Attempt $attempt): Outcome
+    {
+        $ledgers = [];
+        $level = DB::transactionLevel();
+        if (! $attempt->commit) {
+            DB::statement('SET SESSION innodb_lock_wait_timeout = '.(int) config('harbor.acts.rehearsal_wait'));
+        }
+        try {
+            DB::beginTransaction();
+            $now = now()->toDateTimeImmutable();
+            $earlier = [];
+            foreach ($attempt->acts as $i => $act) {
+                $ledger = new Ledger($attempt->person, $now, $attempt->reason, $attempt->ids[$i]);
+                $ledger->action = $act::key();
+                $ledgers[] = $ledger;
+                $this->carryOut($attempt, $act, $ledger, $attempt->expects[$i] ?? [], $earlier);
+            }
+            if (! $attempt->commit) {
+                $this->back($level);
+
+                return new Outcome($ledgers, false);
+            }
+            if ($attempt->shown !== null && ! hash_equals($attempt->shown, (new Outcome($ledgers, false))->digest())) {
+                $this->back($level);
+
+                return new Outcome(
+                    $ledgers,
+                    false,
+                    'What would be written is no longer what was shown: somebody changed it meanwhile. Nothing was written.',
+                    stale: true,
+                );
+            }
+            if ($attempt->person !== null && $this->unexplained($ledgers, $attempt->reason)) {
+                $this->back($level);
+
+                return new Outcome(
+                    $ledgers,
+                    false,
+                    'There are warnings: say why you want it all the same. The reason is kept in the history.',
+                    wantsReason: true,
+                );
+            }
+            foreach ($ledgers as $ledger) {
+                $ledger->flushHistory();
+            }
+            $this->conclude($attempt, $ledgers);
+
+            return new Outcome($ledgers, true);
+        } catch (Refused $e) {
+            // The refusal of a transaction that was already lost may rest on what was never true.
+            $lost = ! $this->isSound($level);
+            $this->back($level);
+            if ($lost) {
+                throw new TransactionLost;
+            }
+
+            return new Outcome($ledgers, false);
+        } catch (\Throwable $e) {
+            $this->back($level);
+            throw $e;
+        } finally {
+            // What was read of settings inside the transaction may have been rolled back with it.
+            app()->forgetInstance(Inherited::class);
+            $attempt->commit || rescue(fn () => DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT'), report: false);
+        }
+    }
+
+    /**
+     * @param  array<string, int>  $expects
+     * @param  array<string, true>  $earlier  objects written by the acts before it
+     */
+    private function carryOut(Attempt $attempt, Act $act, Ledger $ledger, array $expects, array &$earlier): void
+    {
+        $person = $attempt->person;
+        if ($person !== null && ! $act::may($person)) {
+            $ledger->refuse('not-allowed', 'Not available to you', 'Your roles do not include this. A steward can change that.');
+        }
+        $this->compareVersions($attempt, $ledger, $expects);
+        Inputs::objectsInReach($ledger, $act);
+        WriteGate::during($ledger, fn () => $act->apply($ledger));
+        foreach ($ledger->written as $written) {
+            $object = "$written->noun:$written->id";
+            if (
+                $attempt->asShown
+                    && $written->versionBefore !== null
+                    && ! isset($expects[$object])
+                    && ! isset($earlier[$object])
+                    && Nouns::classOf($written->noun) !== null
+            ) {
+                $ledger->refuse(
+                    'changed-meanwhile',
+                    "$written->noun $written->line was not there when this edit was made",
+                    'Somebody committed a change after that. Look at it, then make the edit again.',
+                );
+            }
+        }
+        foreach ($ledger->written as $written) {
+            $earlier["$written->noun:$written->id"] = true;
+        }
+    }
+
+    /**
+     * Rows that the edit relies on, by the version it saw. They are locked, so that nobody changes them between this and the writing. Of a
+     * row out of the person's reach nothing is told, not even whether it is there.
+     *
+     * @param  array<string, int>  $expects
+     */
+    private function compareVersions(Attempt $attempt, Ledger $ledger, array $expects): void
+    {
+        ksort($expects);
+        $changed = null;
+        foreach ($expects as $object => $version) {
+            [$noun, $id] = explode(':', $object, 2) + [1 => ''];
+            $rows = $attempt->person === null ? Nouns::query($noun) : Reach::of($attempt->person)->ofNoun($noun);
+            $row = $rows === null ? null : ($attempt->commit ? $rows->lockForUpdate()->find($id) : $rows->find($id));
+            if ($row === null) {
+                $ledger->refuse(
+                    'changed-meanwhile',
+                    "Something this edit relies on ($noun) is gone or not available to you",
+                    'Look again, then make the edit again.',
+                );
+            }
+            if ($row->version !== $version) {
+                $changed = new Note(
+                    'blocked', 'changed-meanwhile', "$noun {$row->line()} changed meanwhile",
+                    'Somebody committed a change after this edit was made.',
+                    link: Pages::of($row), changed: [$object => $row->version],
+                );
+                $ledger->notes[] = $changed;
+            }
+        }
+        if ($changed !== null) {
+            throw new Refused($changed);
+        }
+    }
+
+    /** @param  list<Ledger>  $ledgers */
+    private function unexplained(array $ledgers, ?string $reason): bool
+    {
+        if (trim((string) $reason) !== '') {
+            return false;
+        }
+        foreach ($ledgers as $ledger) {
+            foreach ($ledger->notes as $note) {
+                if ($note->verdict === 'warned') {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /** @param  list<Ledger>  $ledgers */
+    private function conclude(Attempt $attempt, array $ledgers): void
+    {
+        try {
+            DB::commit();
+        } catch (\Throwable $e) {
+            if (Contention::isAway($e)) {
+                throw new OutcomeUnknown($attempt, $ledgers, $e);
+            }
+            throw $e;
+        }
+    }
+
+    /** The one way back: whatever the database does, the connection is outside the transaction and sound afterwards. */
+    private function back(int $level): void
+    {
+        try {
+            DB::rollBack($level);
+            if (DB::transactionLevel() === $level) {
+                return;
+            }
+        } catch (\Throwable) {
+            // What cannot be rolled back is left behind with its connection.
+        }
+        $connection = DB::connection();
+        if ($connection instanceof SoundConnection && $level === 0) {
+            $connection->abandon();
+        }
+    }
+
+    private function isSound(int $level): bool
+    {
+        $connection = DB::connection();
+        if (! $connection instanceof SoundConnection || $level > 0) {
+            return true;
+        }
+        try {
+            DB::scalar('SELECT 1');
+
+            return $connection->isSound();
+        } catch (\Throwable) {
+            return false;
+        }
+    }
+
+    /** The database went away while it was asked to commit: history says whether it did. */
+    private function settle(OutcomeUnknown $unknown): Outcome
+    {
+        $wrote = array_filter($unknown->ledgers, static fn (Ledger $l): bool => $l->written !== [] || $l->bulk > 0);
+        for (
+            $until = microtime(true) + 2 * (float) config('harbor.acts.patience'); $wrote !== []
+                && microtime(true) < $until; usleep(200_000)
+        ) {
+            try {
+                return DB::table('history')->whereIn('act_id', $unknown->attempt->ids)->exists()
+                    ? new Outcome($unknown->ledgers, true)
+                    : new Outcome([], false, 'The database went away before it was written. Nothing of yours was written; try again.');
+            } catch (\Throwable) {
+                // Still away.
+            }
+        }
+
+        return new Outcome(
+            [],
+            false,
+            'The database went away at the last moment: it is not known whether this was written. Look in the history before '
+                .'you do it again.',
+        );
+    }
+}

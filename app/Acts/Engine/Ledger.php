@@ -1,0 +1,217 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Engine;
+
+use App\Database\Bulk;
+use App\Models\Books;
+use App\Models\Model;
+use App\Models\Person;
+use Illuminate\Support\Str;
+
+/** What one act writes and finds while it runs: the source of What follows and of history. */
+final class Ledger implements Books
+{
+    /** @var list<Written> */
+    public array $written = [];
+
+    /** @var list<Note> */
+    public array $notes = [];
+
+    /** @var list<array{string, list<string>}> lines that are not rows of their own: what happens later, to whom */
+    public array $later = [];
+
+    /** @var array<string, mixed> what the caller may want to know: ids of objects made */
+    public array $made = [];
+
+    /** @var list<int> lines of zones' journals that the act wrote */
+    public array $journal = [];
+
+    /** @var array<string, int> row → its version after the act */
+    private array $raised = [];
+
+    /** Rows written in bulk are counted, not listed one by one. */
+    public int $bulk = 0;
+
+    public readonly string $actId;
+
+    public string $action = '';
+
+    public function __construct(
+        public readonly ?Person $person,
+        /** the time of the act, the same for everything in it */
+        public readonly \DateTimeImmutable $at,
+        /** a warning was seen and the act is wanted all the same, for this reason */
+        public readonly ?string $reason = null,
+        ?string $actId = null,
+    ) {
+        $this->actId = $actId ?? (string) Str::ulid();
+    }
+
+    public function journalled(int $id): void
+    {
+        $this->journal[] = $id;
+    }
+
+    public function personId(): ?string
+    {
+        return $this->person?->id;
+    }
+
+    public function mayWrite(Model $row, ?array $before, bool $removed = false): void
+    {
+        if ($this->person !== null && ! RowRights::allow($this->person, $row, $before, $removed)) {
+            $this->refuse(
+                'row-not-yours',
+                'Not available to you: this would write '.$row->called(),
+                'Your rights do not reach it. A steward can change that.',
+            );
+        }
+    }
+
+    public function mayWriteMany(string $class): void
+    {
+        if ($this->person !== null && ! RowRights::allowMany($this->person)) {
+            $this->refuse(
+                'row-not-yours',
+                'Not available to you',
+                'Your rights do not reach all that this would write. A steward can change that.',
+            );
+        }
+    }
+
+    public function passed(string $code, string $message, ?string $standard = null): void
+    {
+        foreach ($this->notes as $note) {
+            if ($note->code === $code && $note->message === $message) {
+                return;
+            }
+        }
+        $this->notes[] = new Note('passed', $code, $message, '', $standard);
+    }
+
+    public function warn(
+        string $code,
+        string $message,
+        string $why = '',
+        ?string $standard = null,
+        ?string $field = null,
+        ?string $link = null,
+    ): void {
+        $this->notes[] = new Note('warned', $code, $message, $why, $standard, $field, $link);
+    }
+
+    /** Ends the act: nothing of it is written. */
+    public function refuse(
+        string $code,
+        string $message,
+        string $why = '',
+        ?string $standard = null,
+        ?string $field = null,
+        ?string $link = null,
+        ?string $offer = null,
+    ): never {
+        $note = new Note('blocked', $code, $message, $why, $standard, $field, $link, $offer);
+        $this->notes[] = $note;
+        throw new Refused($note);
+    }
+
+    /** Something that follows later and is not a row: a client that renews, a cache that forgets. */
+    public function later(string $line): void
+    {
+        $this->later[] = [$line, []];
+    }
+
+    /**
+     * @internal called by the models
+     *
+     * @param  array<string, mixed>|null  $before  raw columns: changed ones, or all of a removed row
+     */
+    public function wrote(Model $model, ?array $before, bool $removed = false): void
+    {
+        if (! $removed && $model->versioned()) {
+            $this->raised[(string) $model->getKey()] = (int) $model->version;
+        }
+        $after = $removed
+            ? null
+            : $model->readable($before === null ? $model->getAttributes() : array_intersect_key($model->getAttributes(), $before));
+        $was = $before === null ? null : $model->readable($before);
+        if ($was === [] || $was !== null && $after === []) {
+            return;
+        }
+        $version = $before['version'] ?? null;
+        $this->written[] = new Written(
+            $before === null ? 'add' : ($removed ? 'cut' : 'turn'), $model::noun(), (string) $model->getKey(), $model->line(), $was, $after,
+            is_numeric($version) ? (int) $version : null,
+            $removed || ! $model->versioned() ? null : (int) $model->version,
+            self::within($model),
+        );
+    }
+
+    /**
+     * Inserts many rows of one kind with their history, for imports.
+     *
+     * @param  class-string<Model>  $class
+     * @param  list<array<string, mixed>>  $rows  complete rows, with id
+     */
+    public function bulk(string $class, array $rows): void
+    {
+        foreach (array_chunk($rows, 500) as $chunk) {
+            $class::query()->insert($chunk);
+            $history = [];
+            foreach ($chunk as $row) {
+                $model = (new $class)->setRawAttributes($row);
+                $id = is_string($row['id']) ? $row['id'] : '';
+                $history[] = $this->historyRow(
+                    new Written(
+                        'add',
+                        $class::noun(),
+                        $id,
+                        $model->line(),
+                        null,
+                        $model->readable($row),
+                        null,
+                        $model->versioned() ? 1 : null,
+                        self::within($model),
+                    ),
+                );
+            }
+            Bulk::insert('history', $history);
+            $this->bulk += count($chunk);
+        }
+    }
+
+    public function flushHistory(): void
+    {
+        $rows = array_map($this->historyRow(...), $this->written);
+        Bulk::insert('history', $rows);
+    }
+
+    private static function within(Model $model): ?string
+    {
+        $column = $model::withinColumn();
+        $id = $column === null ? null : $model->getAttribute($column);
+
+        return is_string($id) && $id !== '' ? $id : null;
+    }
+
+    /** @return array<string, mixed> */
+    private function historyRow(Written $w): array
+    {
+        $json = static fn (?array $values): ?string => $values === null
+            ? null
+            : json_encode($values, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
+
+        return [
+            'act_id' => $this->actId, 'at' => $this->at->format('Y-m-d H:i:s.v'), 'person_id' => $this->person?->id,
+            'action' => $this->action,
+            'object_type' => $w->noun, 'object_id' => $w->id, 'title' => mb_strimwidth($w->line, 0, 250, '…'),
+            'before' => $json($w->before), 'after' => $json($w->after),
+            'reason' => $this->reason === null ? null : mb_strimwidth($this->reason, 0, 250, '…'),
+            'version' => $w->versionAfter,
+            'within_id' => $w->within,
+            'within_version' => $w->within === null ? null : $this->raised[$w->within] ?? null,
+        ];
+    }
+}

@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Engine;
+
+use App\Models\Draft;
+use App\Models\DraftEdit;
+use App\Models\HeldRun;
+use App\Models\Host;
+use App\Models\Model;
+use App\Models\NameGrant;
+use App\Models\Person;
+use App\Models\Record;
+use App\Models\Reservation;
+use App\Models\Role;
+use App\Models\Zone;
+use App\Queries\NameRights;
+use App\Queries\Reach;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\RecordType;
+
+/**
+ * May this person write this row, as it was and as it will be? Asked for every row, whichever act or shared noun writes it, so that no act
+ * carries a right across to an object that the right does not cover.
+ */
+final class RowRights
+{
+    /** @param  array<string, mixed>|null  $before  raw columns as they were read; null for a new row */
+    public static function allow(Person $person, Model $row, ?array $before, bool $removed): bool
+    {
+        return match (true) {
+            $row instanceof Record => self::record($person, $row, $before, $removed),
+            $row instanceof Draft => $row->person_id === $person->id,
+            $row instanceof DraftEdit => Draft::query()->whereKey($row->draft_id)->where('person_id', $person->id)->exists(),
+            $row instanceof Host,
+            $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
+            $row instanceof Reservation => $person->operates() && self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
+            // Everybody writes their own sign-in as far as acts let them; roles and names of people are a steward's.
+            $row instanceof Person && $row->id === $person->id && array_diff(
+                array_keys($row->getDirty()),
+                ['password', 'epoch', 'must_change', 'theme', 'version', 'remember_token'],
+            ) === [] && ! $removed => true,
+            $row instanceof NameGrant,
+            $row instanceof Person => ! $person->isBound()
+                && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
+            default => self::allowMany($person),
+        };
+    }
+
+    /** What belongs to no tenant alone, and statements that write many rows unread: only for people who are bound to none. */
+    public static function allowMany(Person $person): bool
+    {
+        return ! $person->isBound() && ($person->operates() || $person->does(Role::Steward));
+    }
+
+    /**
+     * A record that belongs to a host follows its host, as long as its name stays; a name of its own needs a right on that name, in that
+     * zone and view, both where it was and where it will be.
+     *
+     * @param  array<string, mixed>|null  $before
+     */
+    private static function record(Person $person, Record $row, ?array $before, bool $removed): bool
+    {
+        if ($person->operatesAll()) {
+            return true;
+        }
+        if (
+            $row->address_id !== null
+                && self::follows($row, $before, $removed)
+                && $person->operates()
+                && Reach::of($person)->hosts()->whereKey($row->address_id)->exists()
+        ) {
+            return true;
+        }
+
+        return self::name($person, $row->zone_id, $row->owner, $row->type)
+            && ($before === null || self::name($person, (string) $before['zone_id'], (string) $before['owner'], (int) $before['type']));
+    }
+
+    /** @param  array<string, mixed>|null  $before */
+    private static function follows(Record $row, ?array $before, bool $removed): bool
+    {
+        $stays = $before !== null
+            && $before['owner'] === $row->owner
+            && $before['zone_id'] === $row->zone_id
+            && $before['address_id'] === $row->address_id;
+
+        return $removed || $row->type === RecordType::PTR || $stays;
+    }
+
+    private static function name(Person $person, string $zone, string $owner, int $type): bool
+    {
+        $zone = Zone::query()->find($zone);
+
+        return $zone !== null && NameRights::may($person, $zone, Name::parse($owner), $type);
+    }
+
+    /** @param  list<mixed>  $ids */
+    private static function prefixes(Person $person, array $ids): bool
+    {
+        $ids = array_unique(array_filter($ids, is_string(...)));
+
+        return ! $person->isBound() || Reach::of($person)->prefixes()->whereKey($ids)->count() === count($ids);
+    }
+
+    /** @param  list<mixed>  $ids */
+    private static function scopes(Person $person, array $ids): bool
+    {
+        $ids = array_unique(array_filter($ids, is_string(...)));
+
+        return ! $person->isBound() || Reach::of($person)->scopes()->whereKey($ids)->count() === count($ids);
+    }
+}

@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Imports;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
+use App\Database\Guard;
+use App\Models\Import;
+use App\Models\Person;
+use Illuminate\Support\Facades\DB;
+
+/** An import comes into its next state. */
+final readonly class MarkImport extends Act
+{
+    /** state → states that it may follow */
+    private const FROM = [
+        'reading' => ['headings'], 'headings' => ['reading'], 'judged' => ['reading'], 'taking' => ['judged', 'failed'],
+        'failed' => ['reading', 'taking', 'headings'], 'cancelled' => ['reading', 'headings', 'judged', 'failed'],
+    ];
+
+    public function __construct(public string $import, public string $state, public string $message = '')
+    {
+    }
+
+    public function title(): string
+    {
+        return "Import: $this->state";
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function landing(): string
+    {
+        return "/import/$this->import";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        Guard::own("import:$this->import");
+        $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
+        if (! in_array($import->state, self::FROM[$this->state] ?? [], true)) {
+            $ledger->refuse(
+                'ended',
+                "The import is $import->state already",
+                $this->state === 'taking' ? 'Only what was read and judged to its end can be taken over.' : '',
+            );
+        }
+        $import->state = $this->state;
+        $import->message = mb_strimwidth($this->message, 0, 990, '…');
+        $import->counts = DB::table('import_rows')->where('import_id', $import->id)->groupBy('verdict')
+            ->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict')->all();
+        $import->save();
+    }
+}

@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Lease;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Domain\Lease\ScopeRanges;
+use App\Models\Person;
+use App\Models\Scope;
+use App\Models\ScopeServer;
+use App\Models\Server;
+use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Net\AddressRange;
+
+/** Ranges, exclusions, servers, lease time or stage of a scope change. What is not given stays. */
+final readonly class ChangeScope extends Act
+{
+    /**
+     * @param  ?list<string>  $ranges
+     * @param  ?list<string>  $exclusions
+     * @param  ?list<string>  $servers
+     */
+    public function __construct(
+        #[Field(Kind::Id, 'Scope', of: Scope::class)]
+        public string $scope,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public ?string $name = null,
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live'])]
+        public ?string $stage = null,
+        #[Field(Kind::Texts, 'Ranges', most: 120)]
+        public ?array $ranges = null,
+        #[Field(Kind::Texts, 'Exclusions', most: 120)]
+        public ?array $exclusions = null,
+        #[Field(Kind::Ids, 'Servers', of: Server::class)]
+        public ?array $servers = null,
+        #[Field(Kind::Line, 'Lease time', most: 30)]
+        public ?string $leaseTime = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
+        public ?string $description = null,
+        #[Field(Kind::Flag, 'Divide', 'Divides the ranges anew between the servers, four fifths for the first')]
+        public bool $divide = false,
+        #[Field(Kind::Flag, 'Lists are given', 'Lists were on the form, so an empty one means none')]
+        public bool $lists = false,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change the scope '.(Scope::query()->find($this->scope)->name ?? '');
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function landing(): string
+    {
+        return "/lease/scope/$this->scope";
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $scope = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'placements'])->find($this->scope)
+            ?? $ledger->refuse('gone', 'The scope is not there any more');
+        $scope->name = $this->name ?? $scope->name;
+        $scope->stage = in_array($this->stage, ['planned', 'live'], true) ? $this->stage : $scope->stage;
+        $scope->description = $this->description ?? $scope->description;
+        if ($this->leaseTime !== null) {
+            $scope->lease_time = MakeScope::leaseTime($ledger, $this->leaseTime);
+            if ($scope->isDirty('lease_time')) {
+                $ledger->later(
+                    'Clients take the new lease time with their next renewal, within '
+                        .Ttl::of(intdiv((int) $scope->getOriginal('lease_time'), 2))->spoken(),
+                );
+            }
+        }
+        $scope->version = (int) $scope->getOriginal('version') + 1;
+        $scope->save();
+        $servers = $this->servers ?? ($this->lists ? [] : null);
+        if ($servers !== null) {
+            $this->place($scope, $servers);
+        }
+        $ranges = $this->ranges ?? ($this->lists ? [] : null);
+        if ($ranges !== null || $servers !== null || $this->divide) {
+            $held = MakeScope::servers($ledger, ScopeServer::query()->where('scope_id', $scope->id)->pluck('server_id')->all());
+            $texts = $ranges ?? ScopeRanges::texts($scope);
+            ScopeRanges::write($ledger, $scope, $scope->prefix, $this->divide ? self::undivided($texts) : $texts, $held, $this->divide);
+        }
+        $exclusions = $this->exclusions ?? ($this->lists ? [] : null);
+        if ($exclusions !== null) {
+            $scope->exclusions->each->delete();
+            MakeScope::writeExclusions($ledger, $scope, $exclusions);
+        }
+    }
+
+    /**
+     * Shares that follow each other are one range again, to be divided anew.
+     *
+     * @param  list<string>  $texts
+     * @return list<string>
+     */
+    private static function undivided(array $texts): array
+    {
+        $ranges = array_values(
+            array_filter(array_map(static fn (string $t): ?AddressRange => AddressRange::tryParse(trim(explode('@', $t)[0])), $texts)),
+        );
+        usort($ranges, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
+        $joined = [];
+        foreach ($ranges as $range) {
+            $last = end($joined) ?: null;
+            if ($last !== null && $last->last->next()?->equals($range->first) === true) {
+                array_pop($joined);
+                $range = AddressRange::of($last->first, $range->last);
+            }
+            $joined[] = $range;
+        }
+
+        return array_map(strval(...), $joined);
+    }
+
+    /** @param  list<string>  $servers */
+    private function place(Scope $scope, array $servers): void
+    {
+        foreach ($scope->placements as $placement) {
+            if (! in_array($placement->server_id, $servers, true)) {
+                $placement->delete();
+            }
+        }
+        foreach ($servers as $id) {
+            if (! $scope->placements->contains('server_id', $id)) {
+                (new ScopeServer(['scope_id' => $scope->id, 'server_id' => $id]))->save();
+            }
+        }
+    }
+}

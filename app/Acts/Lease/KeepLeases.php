@@ -1,0 +1,158 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Lease;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
+use App\Models\Lease;
+use App\Models\Person;
+use App\Models\Scope;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
+
+/**
+ * What a server says of its leases between two addresses is written down: what is the same is not written again, what is not there any
+ * more is marked with the time, and a lease that cannot be read is one line of the log.
+ */
+final readonly class KeepLeases extends Act
+{
+    private const STATES = ['active', 'released', 'declined', 'expired'];
+
+    private const COLUMNS = ['scope_id', 'mac', 'host_name', 'state', 'starts_at', 'ends_at'];
+
+    /**
+     * @param  list<mixed>  $leases  each {address, mac, name, state, starts, ends, scope}, as far as the server keeps to it
+     * @param  string  $after  the address behind which the page begins; blank from the start
+     * @param  ?string  $until  the address with which it ends; null to the end
+     * @param  bool  $whole  the server lists in order, so that what is missing between the two is gone
+     */
+    public function __construct(
+        public string $server,
+        public array $leases,
+        public string $after = '',
+        public ?string $until = null,
+        public bool $whole = true,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Read '.count($this->leases).' leases';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $log = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];
+        $rows = $this->rows($log['refused']);
+        $there = $this->there();
+        $write = [];
+        foreach ($rows as $key => $row) {
+            $before = $there[$key] ?? null;
+            unset($there[$key]);
+            if (
+                $before !== null && $before['gone_at'] === null && array_intersect_key($before, $row) == array_intersect_key($row, $before)
+            ) {
+                $log['same']++;
+
+                continue;
+            }
+            $log[$before === null ? 'added' : 'changed']++;
+            $write[] = $row + ['gone_at' => null];
+        }
+        foreach (array_chunk($write, 500) as $chunk) {
+            Lease::query()->upsert($chunk, ['server_id', 'address'], [...self::COLUMNS, 'gone_at']);
+        }
+        $gone = array_column(array_filter($there, static fn (array $r): bool => $r['gone_at'] === null), 'id');
+        foreach ($this->whole ? array_chunk($gone, 1000) : [] as $ids) {
+            Lease::query()->whereKey($ids)->update(['gone_at' => $ledger->at->format('Y-m-d H:i:s')]);
+            $log['gone'] += count($ids);
+        }
+        $ledger->made['leases'] = $log;
+    }
+
+    /**
+     * @param  list<string>  $refused  filled with what cannot be read, and why
+     * @return array<string, array<string, mixed>> address in hexadecimal → columns
+     */
+    private function rows(array &$refused): array
+    {
+        $known = Scope::query()
+            ->whereIn('id', array_filter(array_column(array_filter($this->leases, is_array(...)), 'scope'), is_string(...)))
+            ->pluck('id', 'id');
+        $rows = [];
+        foreach ($this->leases as $one) {
+            $text = static fn (string $key): string => is_array($one) && is_scalar($one[$key] ?? null) ? (string) $one[$key] : '';
+            $address = Address::tryParse($text('address'));
+            $mac = MacAddress::tryParse($text('mac'));
+            $fault = match (true) {
+                $address === null => 'its address cannot be read',
+                ! in_array($text('state'), [...self::STATES, 'offered'], true) => 'its state is none that is known',
+                $mac === null && $text('state') !== 'declined' => 'its MAC cannot be read',
+                ! self::isTime($one['starts'] ?? null) || ! self::isTime($one['ends'] ?? null) => 'its times cannot be read',
+                default => null,
+            };
+            if ($fault !== null || $address === null) {
+                $refused[] = mb_scrub(mb_strimwidth($text('address') ?: 'a lease without an address', 0, 60, '…'), 'UTF-8').": $fault";
+
+                continue;
+            }
+            if ($text('state') === 'offered') {
+                continue;
+            }
+            $name = $text('name');
+            if (strlen($name) > 255 || ! mb_check_encoding($name, 'UTF-8')) {
+                $refused[] = "$address: kept without the client's name, which is too long or no text";
+                $name = '';
+            }
+            $rows[bin2hex($address->bytes)] = [
+                'server_id' => $this->server, 'scope_id' => $known[$text('scope')] ?? $this->scopeAt($address),
+                'address' => $address->bytes, 'mac' => $mac?->bytes, 'host_name' => $name,
+                'state' => $text('state'),
+                'starts_at' => gmdate('Y-m-d H:i:s', (int) $one['starts']),
+                'ends_at' => gmdate('Y-m-d H:i:s', (int) $one['ends']),
+            ];
+        }
+
+        return $rows;
+    }
+
+    /** A server may name a scope that is not of the plan: what counts is the subnet that holds the address. */
+    private function scopeAt(Address $address): ?string
+    {
+        $id = Scope::query()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
+            ->where('prefixes.family', $address->family->value)->where('prefixes.first', '<=', $address->bytes)
+            ->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->where('scope_servers.server_id', $this->server)
+            ->orderByDesc('prefixes.first')->select('scopes.*')->with('prefix')->first();
+
+        return $id !== null && $id->prefix->prefix()->contains($address) ? $id->id : null;
+    }
+
+    /** @return array<string, array<string, mixed>> rows of the server between the two addresses, as they are stored */
+    private function there(): array
+    {
+        $from = Address::tryParse($this->after);
+        $until = $this->until === null ? null : Address::tryParse($this->until);
+        $rows = Lease::query()->where('server_id', $this->server)
+            ->when($from, fn ($q) => $q->where('address', '>', $from?->bytes))
+            ->when($until, fn ($q) => $q->where('address', '<=', $until?->bytes))
+            ->toBase()->get(['id', 'address', 'gone_at', ...self::COLUMNS]);
+        $there = [];
+        foreach ($rows as $row) {
+            $there[bin2hex((string) $row->address)] = (array) $row;
+        }
+
+        return $there;
+    }
+
+    private static function isTime(mixed $value): bool
+    {
+        return is_int($value) && $value >= 0 && $value <= 253402300799;
+    }
+}

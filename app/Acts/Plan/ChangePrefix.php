@@ -1,0 +1,193 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Plan;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Database\Guard;
+use App\Domain\Plan\Labels;
+use App\Domain\Plan\Tree;
+use App\Models\Host;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Role;
+use App\Models\Scope;
+use App\Models\ScopeRange;
+use App\Models\Site;
+use App\Models\Tenant;
+use App\Models\Vlan;
+use App\Queries\InUse;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\Address;
+
+/** What is known of one prefix or of a selection is changed. A field that is not given stays as it is; '-' empties it. */
+final readonly class ChangePrefix extends Act
+{
+    /** @param  list<string>  $prefixes */
+    public function __construct(
+        #[Field(Kind::Ids, 'Prefixes', of: Prefix::class)]
+        public array $prefixes,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public ?string $name = null,
+        #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live', 'retiring', 'withheld'])]
+        public ?string $stage = null,
+        #[Field(Kind::Id, 'Site', of: Site::class, dash: true)]
+        public ?string $site = null,
+        #[Field(Kind::Id, 'Tenant', of: Tenant::class, dash: true)]
+        public ?string $tenant = null,
+        #[Field(Kind::Id, 'VLAN', of: Vlan::class, dash: true)]
+        public ?string $vlan = null,
+        #[Field(Kind::Line, 'Gateway', most: 60)]
+        public ?string $gateway = null,
+        #[Field(Kind::Line, 'Role', most: 60)]
+        public ?string $role = null,
+        #[Field(Kind::Line, 'Description', most: 255)]
+        public ?string $description = null,
+        #[Field(Kind::Line, 'Origin', most: 255)]
+        public ?string $origin = null,
+        #[Field(Kind::Line, 'Allocated on', most: 20)]
+        public ?string $originOn = null,
+        #[Field(Kind::Line, 'Handle', most: 60)]
+        public ?string $originHandle = null,
+        #[Field(Kind::Choice, 'Kind', choices: ['supernet', 'subnet', 'pool'])]
+        public ?string $kind = null,
+        #[Field(Kind::Line, 'Tags', 'Apart by commas; +tag adds, -tag takes away', most: 1000)]
+        public ?string $tags = null,
+        /** @var array<string, string> own field → value */
+        #[Field(Kind::Map, 'Own fields', most: 255)]
+        public array $own = [],
+    ) {
+    }
+
+    public function title(): string
+    {
+        return count($this->prefixes) === 1 ? 'Change one prefix' : 'Change '.count($this->prefixes).' prefixes';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->does(Role::Planner) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return '/plan/prefix/'.($this->prefixes[0] ?? '');
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if ($this->stage !== null && ! in_array($this->stage, Prefix::STAGES, true)) {
+            $ledger->refuse('bad-stage', 'The stage is planned, live, retiring or withheld', field: 'stage');
+        }
+        $rows = Prefix::query()->whereIn('id', $this->prefixes)->lockForUpdate()->get();
+        if ($rows->count() !== count(array_unique($this->prefixes)) || $rows->isEmpty()) {
+            $ledger->refuse('gone', 'A prefix of the selection is not there any more', field: 'prefixes');
+        }
+        foreach ($rows as $row) {
+            $tenant = $row->effective_tenant_id;
+            foreach (
+                [
+                    'name' => $this->name, 'stage' => $this->stage, 'role' => $this->role, 'description' => $this->description,
+                ] as $column => $value
+            ) {
+                if ($value !== null) {
+                    $row->$column = $value === '-' ? '' : $value;
+                }
+            }
+            foreach (['site_id' => $this->site, 'tenant_id' => $this->tenant, 'vlan_id' => $this->vlan] as $column => $value) {
+                if ($value !== null) {
+                    $row->$column = $value === '-' || $value === '' ? null : $value;
+                }
+            }
+            if ($this->gateway !== null) {
+                $habit = in_array($this->gateway, ['first', 'last'], true)
+                    ? (string) \App\Queries\Inherited::gatewayBy($this->gateway, $row->prefix())
+                    : null;
+                $row->gateway = CarvePrefix::gateway(
+                    $ledger,
+                    $row->prefix(),
+                    $this->gateway === '-' ? '' : $habit ?? $this->gateway,
+                    $row->kind,
+                );
+                $row->gateway === null || ! $row->isDirty('gateway') ?: self::checkLeases($ledger, $row, $row->gateway);
+                $taken = $row->gateway === null
+                    ? null
+                    : Host::query()->where('space_id', $row->space_id)->where('family', $row->family)
+                        ->where('address', $row->gateway->bytes)->where('role', '!=', 'gateway')->first();
+                if ($taken !== null) {
+                    $ledger->warn(
+                        'gateway-is-host',
+                        "{$taken->line()} is a host",
+                        'The gateway and a host would share the address.',
+                        null,
+                        'gateway',
+                        "/plan/prefix/$row->id?address=$taken->address",
+                    );
+                }
+            }
+            Labels::origin($ledger, $row, $this->origin, $this->originOn, $this->originHandle);
+            $this->tags === null ?: Labels::tag($ledger, $row, $this->tags);
+            Labels::own($ledger, $row, $this->own);
+            if ($this->kind !== null && $this->kind !== $row->kind) {
+                Tree::turn($ledger, $row, $this->kind);
+            }
+            if ($row->isDirty(['site_id', 'vlan_id'])) {
+                CarvePrefix::links($ledger, $row);
+            }
+            if ($row->isDirty('tenant_id')) {
+                $row->effective_tenant_id = $row->tenant_id ?? $row->parent?->effective_tenant_id;
+            }
+            $tagged = $row->isDirty('tags');
+            $row->save();
+            $tagged && Labels::index($row);
+            $this->gateway === null ?: CarvePrefix::sayHabit($ledger, $row);
+            if ($row->effective_tenant_id !== $tenant) {
+                Tree::inheritTenant($row);
+            }
+        }
+    }
+
+    /** A gateway that a server leases out, or that the scope does not tell its clients. */
+    private static function checkLeases(Ledger $ledger, Prefix $row, Address $gateway): void
+    {
+        Guard::own("ranges:$row->id");
+        $scope = Scope::query()->with(['ranges', 'optionValues'])->where('prefix_id', $row->id)->first();
+        $range = $scope?->ranges->first(fn (ScopeRange $r): bool => $r->range()->contains($gateway));
+        if ($range !== null) {
+            $ledger->refuse(
+                'gateway-in-range',
+                "$gateway is inside the range {$range->range()}",
+                'A server would lease it out. Shorten the range first.',
+                null,
+                'gateway',
+                "/lease/scope/$range->scope_id",
+            );
+        }
+        $lease = InUse::activeLeases()->where('address', $gateway->bytes)->where('scope_id', $scope?->id)->first();
+        if ($lease !== null) {
+            $ledger->warn(
+                'gateway-leased',
+                "$gateway is leased to ".($lease->mac ?? 'a client').' until '.$lease->ends_at->format('j M H:i'),
+                'Two would answer for it until then.',
+                null,
+                'gateway',
+                "/lease/scope/$lease->scope_id",
+            );
+        }
+        $router = $scope?->optionValues->firstWhere('code', OptionTable::ROUTER);
+        if ($router !== null && ! in_array((string) $gateway, $router->values ?? [], true)) {
+            $ledger->warn(
+                'router-not-gateway',
+                "The scope $scope->name sends the router ".implode(', ', $router->values ?? []),
+                'Its clients would not use the new gateway.',
+                'RFC 2132 §3.5',
+                'gateway',
+                "/lease/scope/$scope->id",
+            );
+        }
+    }
+}

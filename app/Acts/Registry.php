@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts;
+
+use App\Acts\Engine\Act;
+
+/** The acts that a form, a draft or a program may name. */
+final class Registry
+{
+    /** @var list<class-string<Act>> */
+    public const ACTS = [
+        Directory\MakeSpace::class, Directory\MakeSite::class, Directory\MakeTenant::class, Directory\MakeDevice::class,
+        Directory\MakeDomain::class,
+        Directory\MakeVlan::class, Directory\MakeView::class, Directory\ChangeView::class, Directory\MakeServer::class,
+        Directory\ChangeServer::class, Directory\ChangeResolving::class, Directory\MakePerson::class,
+        Directory\ChangePerson::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
+        Directory\EndSessions::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class,
+        Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
+        Scan\CancelScan::class, Scan\TakeSightings::class,
+        Plan\CarvePrefix::class, Plan\ChangePrefix::class, Plan\RemovePrefix::class, Plan\PlaceHost::class, Plan\ChangeHost::class,
+        Plan\ReleaseHosts::class, Plan\TakePlan::class, Plan\PlaceSeveral::class, Plan\ChangeHosts::class, Plan\TakeLeases::class,
+        Plan\MarkFavourite::class, Plan\HoldRun::class, Plan\LetRunGo::class, Plan\SplitPrefix::class, Plan\MergePrefix::class,
+        Plan\ResizePrefix::class, Plan\MoveSubnet::class,
+        Name\MakeZone::class, Name\MakeReverseZones::class, Name\ChangeZone::class, Name\RemoveZone::class, Name\AddRecord::class,
+        Name\ChangeRecord::class, Name\RemoveRecords::class, Name\ChangeRecords::class, Name\PasteRecords::class,
+        Name\UndoRecords::class, Name\GrantName::class, Name\RevokeName::class, Name\MendNames::class, Name\ShareRecords::class,
+        Name\MakeKey::class, Name\RemoveKey::class, Name\ServeZone::class, Name\AddSecondary::class, Name\ListSecondary::class,
+        Name\RemoveSecondary::class,
+        Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
+        Lease\RemoveReservations::class,
+        Drafts\DropEdit::class, Drafts\DropDraft::class,
+    ];
+
+    /** Those that hold a secret, or concern only the person: never kept in a draft. */
+    private const NOT_IN_DRAFT = [
+        Name\MakeKey::class, Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class,
+        Directory\ChangeServer::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
+        Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class,
+        Drafts\DropDraft::class,
+    ];
+
+    /** @var array<string, class-string<Act>>|null */
+    private static ?array $byKey = null;
+
+    /** @return class-string<Act>|null */
+    public static function find(string $key): ?string
+    {
+        self::$byKey ??= array_combine(array_map(static fn (string $class): string => $class::key(), self::ACTS), self::ACTS);
+
+        return self::$byKey[$key] ?? null;
+    }
+
+    /** @param  class-string<Act>  $class */
+    public static function isDraftable(string $class): bool
+    {
+        return ! in_array($class, self::NOT_IN_DRAFT, true);
+    }
+}

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Ship;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
+use App\Database\Guard;
+use App\Models\Person;
+use App\Models\Shipment;
+use Illuminate\Support\Facades\DB;
+
+/** How far a shipment has come, step by step, or how it ended. One that was cancelled stays so. */
+final readonly class KeepShipment extends Act
+{
+    /** @param  list<array{what: string, id: string, state: string, message: string}>  $steps */
+    public function __construct(
+        public string $shipment,
+        public string $state,
+        public array $steps = [],
+        public ?int $total = null,
+        public string $message = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Shipment: $this->state";
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function landing(): string
+    {
+        return '/ship';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        Guard::own("shipment:$this->shipment");
+        $row = Shipment::query()->find($this->shipment) ?? $ledger->refuse('gone', 'The shipment is not there any more');
+        if (! $row->runs()) {
+            $ledger->refuse('ended', "The shipment is $row->state already");
+        }
+        $values = ['state' => $this->state, 'message' => mb_strimwidth($this->message, 0, 490, '…')];
+        if ($this->state !== 'cancelled' || $this->steps !== []) {
+            $values += [
+                'steps' => json_encode($this->steps, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
+                'total' => $this->total ?? $row->total,
+            ];
+        }
+        // A machine's progress, not a decision: written without an entry in the history of people's acts.
+        DB::table('shipments')->where('id', $row->id)
+            ->update($values + ($this->state === 'running' ? [] : ['finished_at' => $ledger->at->format('Y-m-d H:i:s.v')]));
+    }
+}

@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Ship;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
+use App\Links\Resolving;
+use App\Links\StandinDhcpLink;
+use App\Models\Person;
+use App\Models\ScopeServer;
+use App\Models\Server;
+use App\Models\Vlan;
+use App\Models\Zone;
+use App\Models\ZoneServer;
+use App\Queries\SwitchIntent;
+use Illuminate\Support\Facades\DB;
+
+/** Notes that a zone or scope was shipped to a server, or that packets proved it. */
+final readonly class MarkPlacement extends Act
+{
+    public function __construct(
+        public string $server,
+        public string $kind,
+        public string $object,
+        /** shipped, verified, or unknown: the server is then sent the whole */
+        public string $state,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return ucfirst($this->state);
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        if ($this->kind === 'vlan' || $this->kind === 'resolving') {
+            $this->noteBrought($ledger);
+
+            return;
+        }
+        if ($this->kind === 'zone') {
+            $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();
+            $values = ['shipped_serial' => Zone::query()->whereKey($this->object)->value('serial')];
+        } else {
+            $row = ScopeServer::query()->where('server_id', $this->server)->where('scope_id', $this->object)->first();
+            $server = Server::query()->find($this->server);
+            $values = $row === null || $server === null ? [] : ['shipped_digest' => StandinDhcpLink::digest($row->scope, $server)];
+        }
+        // A machine's progress, not a decision: written without an entry in the history of people's acts.
+        $row?->newQuery()->whereKey($row->id)->update(match ($this->state) {
+            'verified' => ['verified_at' => $ledger->at],
+            'shipped' => ['shipped_at' => $ledger->at, 'verified_at' => null] + $values,
+            default => [array_key_first($values) ?? 'shipped_at' => null],
+        });
+    }
+
+    /** What is proved there is kept as it is meant now, so that another change is told from one that somebody made on the server. */
+    private function noteBrought(Ledger $ledger): void
+    {
+        if ($this->state !== 'verified') {
+            return;
+        }
+        $key = ['server_id' => $this->server, 'kind' => $this->kind, 'object_id' => $this->object];
+        $server = Server::query()->findOrFail($this->server);
+        $digest = $this->kind === 'resolving'
+            ? Resolving::digest($server)
+            : (SwitchIntent::of(Vlan::query()->with('domain')->whereKey($this->object)->get())[$this->object] ?? null)?->digest();
+        if ($digest === null) {
+            DB::table('brought')->where($key)->delete();
+        } else {
+            DB::table('brought')->upsert(
+                $key + ['digest' => $digest, 'at' => $ledger->at->format('Y-m-d H:i:s')],
+                array_keys($key),
+                ['digest', 'at'],
+            );
+        }
+    }
+}

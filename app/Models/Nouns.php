@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** The kinds of objects by the word that history and drafts use. */
+final class Nouns
+{
+    /** @var list<class-string<Model>> */
+    private const CLASSES = [
+        Space::class, Site::class, Tenant::class, Device::class, Layer2Domain::class, Vlan::class,
+        Prefix::class, Host::class, View::class, Zone::class, Record::class, Server::class,
+        Scope::class, OptionValue::class, Reservation::class, Person::class,
+        OwnField::class, HeldRun::class, Setting::class, ScanSchedule::class, TransferKey::class,
+        NameGrant::class,
+    ];
+
+    /** @return class-string<Model>|null */
+    public static function classOf(string $noun): ?string
+    {
+        foreach (self::CLASSES as $class) {
+            if ($class::noun() === $noun) {
+                return $class;
+            }
+        }
+
+        return null;
+    }
+
+    /** @return \Illuminate\Database\Eloquent\Builder<Model>|null */
+    public static function query(string $noun): ?\Illuminate\Database\Eloquent\Builder
+    {
+        $class = self::classOf($noun);
+
+        return $class === null ? null : $class::query();
+    }
+}
