@@ -31,6 +31,7 @@ Route::match(['get', 'post'], '/plan/{space}/planner', PlannerController::class)
 Route::get('/plan/{space}/export.csv', [ImportController::class, 'exportPlan']);
 Route::get('/plan/{space}', [PlanController::class, 'space']);
 Route::get('/find', FindController::class);
+Route::get('/find/quick', [FindController::class, 'quick']);
 Route::get('/import', [ImportController::class, 'index']);
 Route::post('/import', [ImportController::class, 'store']);
 Route::get('/import/{import}', [ImportController::class, 'show']);

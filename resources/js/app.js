@@ -3,6 +3,7 @@ import htmx from 'htmx.org';
 import { recordFields } from './fields.js';
 import { keys } from './keys.js';
 import { looking } from './looking.js';
+import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { recount, worktables } from './worktable.js';
 
@@ -101,6 +102,7 @@ document.addEventListener('change', (event) => {
 
 keys();
 looking(htmx);
+quick();
 worktables(document);
 recordFields(document);
 ruler();

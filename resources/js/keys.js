@@ -1,5 +1,5 @@
 /** Keys that hold on every page; `?` shows those of this one. */
-const common = [['/', 'find'], ['Ctrl+Enter', 'what the main button says'], ['Ctrl+Shift+Enter', 'commit now'], ['Esc', 'leave'], ['↑ ↓', 'move in a table'], ['← →', 'move along a strip'], ['Enter', 'open'], ['?', 'this list']];
+const common = [['/', 'find'], ['g, then p n l s w d', 'go to Plan, Name, Lease, Ship, Watch, Directory'], ['Ctrl+Enter', 'what the main button says'], ['Ctrl+Shift+Enter', 'commit now'], ['Esc', 'leave'], ['↑ ↓', 'move in a table'], ['← →', 'move along a strip'], ['Enter', 'open'], ['?', 'this list']];
 
 export function keys() {
   document.addEventListener('keydown', (event) => {
@@ -7,6 +7,10 @@ export function keys() {
     if (event.key === 'Escape') return leave(event, typing);
     if (event.ctrlKey && event.key === 'Enter') return press(event);
     if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (going) return go(event);
+    if (event.key === 'g') return wait();
+    if (event.key === 'n') return reach(event, document.getElementById('sheet')?.dataset.work);
+    if (event.key === 'e') return reach(event, document.getElementById('sheet')?.dataset.edit);
     if (event.key === '/') {
       event.preventDefault();
       document.getElementById('find')?.select();
@@ -19,6 +23,35 @@ export function keys() {
       along(event);
     }
   });
+}
+
+const PLACES = { p: '/plan', n: '/name', l: '/lease', s: '/ship', w: '/watch', d: '/directory' };
+let going = null;
+
+/** `g` and a letter, soon after each other, go to a place of the rail. */
+function wait() {
+  going = setTimeout(() => { going = null; }, 1500);
+}
+
+function go(event) {
+  clearTimeout(going);
+  going = null;
+  if (PLACES[event.key]) {
+    event.preventDefault();
+    document.querySelector(`.rail a[href="${PLACES[event.key]}"]`)?.click();
+  }
+}
+
+/** Opens what holds an element and stands in its first field. */
+export function reach(event, id) {
+  const target = id && document.getElementById(id);
+  if (!target) return;
+  event.preventDefault();
+  for (let panel = target.closest('details'); panel; panel = panel.parentElement.closest('details')) panel.open = true;
+  const first = [...(target.elements ?? target.querySelectorAll('input, select, textarea'))]
+    .find((field) => field.matches('input:not([type=hidden]), select, textarea') && field.offsetParent !== null);
+  (first ?? target).focus();
+  target.scrollIntoView({ block: 'nearest' });
 }
 
 function press(event) {
@@ -50,6 +83,11 @@ function along(event) {
   }
 }
 
+document.addEventListener('click', (event) => {
+  const skip = event.target.closest('[data-reach]');
+  if (skip) reach(event, skip.dataset.reach);
+});
+
 function toggleHelp() {
   const open = document.querySelector('.keyhelp');
   if (open) return open.remove();
@@ -65,5 +103,7 @@ function toggleHelp() {
     t.textContent = text;
     help.append(k, t);
   }
+  help.tabIndex = -1;
   document.body.append(help);
+  help.focus();
 }

@@ -28,12 +28,17 @@ export function looking(htmx) {
   });
   document.addEventListener('submit', (event) => {
     const form = event.target;
-    if (!form.dataset?.unseen || !['commit', 'draft'].includes(event.submitter?.value)) return;
+    const then = event.submitter?.value;
+    if (!form.matches?.('[hx-post]') || !['commit', 'draft'].includes(then)) return;
     event.preventDefault();
     event.stopImmediatePropagation();
-    sent = { value: event.submitter.value, seen: words(document.getElementById(`follows-${form.id}`)) };
-    clearTimeout(waiting.get(form));
-    htmx.trigger(form, 'hp:look');
+    if (form.dataset.unseen) {
+      sent = { value: then, seen: words(document.getElementById(`follows-${form.id}`)) };
+      clearTimeout(waiting.get(form));
+      htmx.trigger(form, 'hp:look');
+    } else if (!form.dataset.sending) {
+      send(htmx, form, then, event.submitter.formAction);
+    }
   }, true);
 
   let focused = null;
@@ -46,9 +51,16 @@ export function looking(htmx) {
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
     if (sent) again(event.target);
-    if (focused) event.target.querySelector(`[name="${CSS.escape(focused)}"]`)?.focus();
+    if (focused) (event.target.querySelector(`[name="${CSS.escape(focused)}"]`) ?? form?.querySelector('[aria-invalid=true]'))?.focus();
     tell(event.target);
   });
+}
+
+/** Commits without leaving the page: what cannot be written is said in the panel, and what was typed stays; what is done leads on. */
+function send(htmx, form, then, address) {
+  form.dataset.sending = '1';
+  htmx.ajax('POST', address, { source: form, target: `#follows-${form.id}`, swap: 'innerHTML', values: { then } })
+    .finally(() => delete form.dataset.sending);
 }
 
 /** What was sent before it was shown: when it is what stood there, it goes on its way; else it is shown, and sent by another press. */

@@ -34,7 +34,7 @@ const ACTS = [
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find name lease ship/draft '
+    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name lease ship/draft '
         .'directory directory/{list} POST: / ship/draft directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '

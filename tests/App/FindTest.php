@@ -113,3 +113,24 @@ it('finds sites, tenants, servers and VLANs by any part of their names, for thos
     $this->actingAs($this->w->bound())->get('/find?q=antern')->assertOk()->assertDontSee("Lantern Trust $mark")
         ->assertDontSee("Lantern Steps $mark");
 });
+
+it('answers while one types, with what is just that first, and takes commands in plain words', function (): void {
+    $w = $this->w;
+    $this->actingAs($w->person('all-'.bin2hex(random_bytes(3)), ['planner', 'operator']));
+    $this->get('/find/quick?q=192.0.2.7')->assertOk()->assertSee('data-exact="192.0.2.7"', false)
+        ->assertReads("Addresses 192.0.2.7 till-7.{$w->zone->title()}");
+    $this->get('/find/quick?q=till-7.'.$w->zone->title())->assertSee("/plan/prefix/{$w->subnet->id}?address=192.0.2.7", false);
+    $this->get('/find/quick?q=t')->assertOk()->assertDontSee('data-exact', false)->assertReads('try …');
+    $this->get('/find/quick?q='.urlencode('place host in 192.0.2.0/25'))->assertSee("/plan/prefix/{$w->subnet->id}#place", false);
+    $this->get('/find/quick?q='.urlencode('Place host in Ticketing'))->assertSee("/plan/prefix/{$w->subnet->id}#place", false);
+    $this->get('/find/quick?q='.urlencode('carve in Quay'))->assertSee("/plan/prefix/{$w->top->id}#carve", false);
+    $this->get('/find/quick?q='.urlencode('look up www.example'))->assertSee('/name/lookup?name=www.example', false);
+    $this->get('/find/quick?q='.urlencode('ship ns1'))->assertSee("/ship/server/{$w->servers['ns1']}#ship", false);
+    $this->get('/find/quick?q='.urlencode('try Ticketing'))->assertSee("/lease/exchange?scope={$w->scope->id}", false);
+    $this->get('/find/quick?q=zzzzzz')->assertOk()->assertReads('Nothing begins so yet');
+    // Nobody is offered what they may not do, nor shown what they may not see.
+    $this->actingAs($w->people['reader'])->get('/find/quick?q='.urlencode('place host in Ticketing'))->assertDontSee('#place', false);
+    $this->actingAs($w->bound())->get('/find/quick?q='.urlencode('ship ns1'))->assertDontSee('/ship/server', false);
+    $this->get('/find/quick?q='.urlencode('carve in Quay'))->assertDontSee('#carve', false);
+    $this->get('/find/quick?q=192.0.2.7')->assertDontSee('till-7');
+});

@@ -75,7 +75,7 @@ it('computes what follows without writing, then commits', function (): void {
     $this->actingAs($w->people['operator'])->withHeader('HX-Request', 'true')->post('/act/place-host', $input)
         ->assertOk()->assertSee('What follows')->assertSee('2.2.0.192.in-addr.arpa')->assertSee('Add to draft');
     expect(Host::query()->where('prefix_id', $w->subnet->id)->count())->toBe(0);
-    $this->post('/act/place-host', $input + ['then' => 'commit'])->assertRedirect("/plan/prefix/{$w->subnet->id}");
+    $this->post('/act/place-host', $input + ['then' => 'commit'])->assertHeader('HX-Redirect', url("/plan/prefix/{$w->subnet->id}"));
     expect(Host::query()->where('prefix_id', $w->subnet->id)->sole()->name)->toBe('till-1.'.$w->zone->title());
 });
 

@@ -76,3 +76,14 @@ it('gathers the history of a scope with its ranges, options, reservations and se
     )->toBe([1, 2]);
     $this->get("/lease/scope/{$w->scope->id}")->assertSee("/watch?object={$w->scope->id}", false);
 });
+
+it('commits from within a page without leaving it, and says there what stands in the way', function (): void {
+    $w = World::make(false);
+    $this->actingAs($w->people['planner'])->withHeader('HX-Request', 'true');
+    $form = ['prefixes' => [$w->subnet->id], 'name' => 'Ticket hall', 'then' => 'commit'];
+    $this->post('/act/change-prefix', ['gateway' => '198.51.100.1'] + $form)->assertOk()->assertHeaderMissing('HX-Redirect')
+        ->assertReads('Nothing was written.')->assertSee('data-field="gateway"', false);
+    expect($w->subnet->refresh()->name)->toBe('Ticketing');
+    $this->post('/act/change-prefix', $form)->assertOk()->assertHeader('HX-Redirect', url("/plan/prefix/{$w->subnet->id}"));
+    expect($w->subnet->refresh()->name)->toBe('Ticket hall');
+});

@@ -15,6 +15,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Meanwhile;
 use App\Acts\Engine\Outcome;
 use App\Acts\Registry;
+use App\Http\Middleware\KeepSession;
 use App\Models\Draft;
 use App\Models\Person;
 use Illuminate\Http\RedirectResponse;
@@ -43,6 +44,19 @@ final class ActController
     }
 
     public function __invoke(Request $request, string $action): Response|RedirectResponse
+    {
+        $answer = $this->answer($request, $action);
+
+        // Asked from within a page: what is done leads on, everything else stays where it was asked.
+        if (! $answer instanceof RedirectResponse || ! $request->hasHeader('HX-Request')) {
+            return $answer;
+        }
+        $request->attributes->set(KeepSession::KEEP, true);
+
+        return response('', 200, ['HX-Redirect' => $answer->getTargetUrl()]);
+    }
+
+    private function answer(Request $request, string $action): Response|RedirectResponse
     {
         $class = Registry::find($action) ?? abort(404);
         $person = $this->person();
@@ -133,6 +147,9 @@ final class ActController
                 'Somebody saved a change while you had this open. Nothing was written, and what you typed is kept.',
             );
         }
+        if ($outcome->blocked() && $request->hasHeader('HX-Request')) {
+            return $this->follows($request, $action, $act, $input, $outcome, null, 'Nothing was written.');
+        }
         if ($outcome->blocked()) {
             $block = $outcome->block();
             session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
@@ -180,14 +197,14 @@ final class ActController
             'brokenDraft' => $draft === null
                 && Registry::isDraftable($act::class)
                 && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
-            'reason' => $this->word($request, 'reason'),
+            'reason' => $this->word($request, 'reason'), 'notice' => $notice,
         ];
         if ($request->hasHeader('HX-Request')) {
             // The answer to "what follows" is a good answer, also when it is that nothing can.
             return response()->view('act.follows', $data);
         }
 
-        return response()->view('act.page', $data + ['notice' => $notice], $notice !== null ? 409 : ($outcome->blocked() ? 422 : 200));
+        return response()->view('act.page', $data, $notice !== null ? 409 : ($outcome->blocked() ? 422 : 200));
     }
 
     /**
@@ -206,12 +223,12 @@ final class ActController
         $data = [
             'outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action,
             'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [],
-            'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => '',
+            'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => '', 'notice' => null,
         ];
 
         return $request->hasHeader('HX-Request')
             ? response()->view('act.follows', $data)
-            : response()->view('act.page', $data + ['notice' => null], 422);
+            : response()->view('act.page', $data, 422);
     }
 
     /** Were these very inputs shown? A program that shows nothing sends no digest and is taken at its word. */

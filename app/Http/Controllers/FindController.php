@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Queries\Find;
+use App\Queries\FindCommands;
 use App\Queries\PrefixFacts;
+use App\Queries\QuickFind;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 
@@ -22,6 +24,18 @@ final class FindController extends Controller
                 'find' => $find,
                 'facts' => $find->net === null ? null : PrefixFacts::of($find->net),
             ],
+        );
+    }
+
+    /** While one types: the nearest hits and what can be done in plain words. */
+    public function quick(Request $request): View
+    {
+        $text = trim(mb_substr($request->string('q')->toString(), 0, 200));
+        $commands = FindCommands::of($text, $this->reach(), $this->person());
+
+        return view(
+            'find.quick',
+            ['q' => $text, 'commands' => $commands, 'hits' => mb_strlen($text) < 2 ? [] : QuickFind::hits($text, $this->reach())],
         );
     }
 }

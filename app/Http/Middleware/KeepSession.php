@@ -15,11 +15,14 @@ final class KeepSession extends StartSession
     /** Seconds after which a request for a part writes all the same. */
     private const ALIVE = 600;
 
+    /** Attribute of a request for a part that did something: what it left in the session is kept. */
+    public const KEEP = 'harbor.keep-session';
+
     protected function saveSession($request): void
     {
         $session = $request->session();
         $kept = $session->get('kept_at');
-        if ($request->hasHeader('HX-Request') && is_int($kept) && time() - $kept < self::ALIVE) {
+        if (! $request->attributes->has(self::KEEP) && $request->hasHeader('HX-Request') && is_int($kept) && time() - $kept < self::ALIVE) {
             return;
         }
         $session->put('kept_at', time());

@@ -5,6 +5,9 @@
   <h2>What follows</h2>
   <p class="cause">{{ $title }}</p>
   <div class="scroll" tabindex="0" role="region" aria-label="What would be written">
+    @if ($notice && request()->hasHeader('HX-Request'))
+      <p class="wrong">@mark('stop')<span><b>{{ $notice }}</b></span></p>
+    @endif
     @if ($outcome->trouble)
       <p class="wrong">@mark('stop')<span>{{ $outcome->trouble }}</span></p>
     @endif

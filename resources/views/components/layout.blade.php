@@ -1,4 +1,5 @@
-@props(['title', 'verb' => ''])
+{{-- work: the form that this page is for, which key n reaches; edit: where what is shown is changed, key e. --}}
+@props(['title', 'verb' => '', 'work' => null, 'does' => null, 'edit' => null])
 @php
   $me = auth()->user();
 @endphp
@@ -16,7 +17,10 @@
 
 <body>
   @include('parts.marks')
-  <a class="sr" href="#sheet">To the page itself</a>
+  <a class="skip" href="#sheet">To the page itself</a>
+  @if ($work)
+    <a class="skip" href="#{{ $work }}" data-reach="{{ $work }}">To {{ $does }}</a>
+  @endif
   <div class="frame">
     @include('parts.rail', ['verb' => $verb])
     <div class="top">
@@ -27,7 +31,10 @@
           <path d="m10.5 10.5 4 4" />
         </svg>
         <input type="search" id="find" name="q" value="{{ request()->is('find') ? request('q') : '' }}"
-          placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false"><kbd aria-hidden="true">/</kbd>
+          placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false" aria-controls="quick"
+          hx-get="/find/quick" hx-trigger="input changed delay:120ms" hx-target="#quick" hx-sync="this:replace">
+        <kbd aria-hidden="true">/</kbd>
+        <div id="quick" role="region" aria-label="Found so far"></div>
       </form>
       @php
         $open = \App\Acts\Drafts\Drafts::open($me);
@@ -55,9 +62,15 @@
         </div>
       </details>
     </div>
-    <main class="sheet" id="sheet" tabindex="-1">
+    <main class="sheet" id="sheet" tabindex="-1" @if ($work) data-work="{{ $work }}" @endif @if ($edit) data-edit="{{ $edit }}" @endif>
+      @if ($work)
+        <span hidden data-help-key="n" data-help-text="{{ $does }}"></span>
+      @endif
+      @if ($edit)
+        <span hidden data-help-key="e" data-help-text="edit what this page shows"></span>
+      @endif
       <p class="notice bad" id="said" role="alert" hidden></p>
-      <p class="sr" role="status" id="follows-said"></p>
+      <p class="sr" aria-live="polite" id="follows-said"></p>
       @if (session('done'))
         <div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>
       @endif

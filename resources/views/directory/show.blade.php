@@ -6,7 +6,7 @@
   $labels = ['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'];
   $form = $list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner);
 @endphp
-<x-layout :title="$labels[$list]" verb="directory">
+<x-layout :title="$labels[$list]" verb="directory" work="make" does="make one">
   <nav aria-label="Directory"><span class="oneof">
       @foreach ($lists as $l)
         <a href="/directory/{{ $l }}" @if ($l === $list) aria-current="page" @endif>{{ $labels[$l] }}</a>

@@ -1,4 +1,4 @@
-<x-layout :title="'VLAN ' . $vlan->line()" verb="directory">
+<x-layout :title="'VLAN ' . $vlan->line()" verb="directory" work="editvlan" does="edit the VLAN" edit="editvlan">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/directory/vlans">VLANs</a></li>

@@ -1,7 +1,7 @@
 @php
   $may = auth()->user()->operatesAll();
 @endphp
-<x-layout title="Lease" verb="lease">
+<x-layout title="Lease" verb="lease" work="makescope" does="make a scope">
   <header class="title">
     <h1>Scopes</h1>
     <span class="soft">{{ $scopes->count() }}{{ $more ? '+' : '' }} scopes</span>

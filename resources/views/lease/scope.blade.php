@@ -3,7 +3,7 @@
   $may = $me->operatesAll();
   $reserve = $may || $me->does(\App\Models\Role::TenantAdmin);
 @endphp
-<x-layout :title="$scope->name" verb="lease">
+<x-layout :title="$scope->name" verb="lease" work="reserve" does="reserve an address" edit="scopeform">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/lease">Scopes</a></li>

@@ -1,7 +1,7 @@
 @php
   $may = auth()->user()->does(\App\Models\Role::Operator) || auth()->user()->does(\App\Models\Role::Planner);
 @endphp
-<x-layout title="Name" verb="name">
+<x-layout title="Name" verb="name" work="makezone" does="make a zone">
   <header class="title">
     <h1>Zones</h1>
     <span class="soft">{{ $zones->count() }}{{ $next ? '+' : '' }} zones, forward first</span>

@@ -14,7 +14,7 @@
   $spoken = fn($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
   $behind = $zone->placements->filter(fn($p) => $p->shipped_serial !== $zone->serial);
 @endphp
-<x-layout :title="$zone->title()" verb="name">
+<x-layout :title="$zone->title()" verb="name" work="record" does="the record form" edit="zoneform">
   <nav aria-label="Above this zone">
     <ol class="path">
       <li><a href="/name">Zones</a></li>

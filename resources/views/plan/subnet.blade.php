@@ -7,7 +7,7 @@
       ? $short($r->range->first)
       : $short($r->range->first) . ' to ' . $short($r->range->last);
 @endphp
-<x-layout :title="($prefix->name ?: 'Subnet') . ' ' . $net" verb="plan">
+<x-layout :title="($prefix->name ?: 'Subnet') . ' ' . $net" verb="plan" work="place" does="place a host" edit="panel-change-form">
   @include('plan.above')
   <header class="title">
     <h1>{{ $prefix->name ?: 'Subnet' }}</h1>

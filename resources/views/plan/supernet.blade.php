@@ -1,7 +1,7 @@
 @php
   $planner = auth()->user()->does(\App\Models\Role::Planner);
 @endphp
-<x-layout :title="$prefix->name ?: (string) $net" verb="plan">
+<x-layout :title="$prefix->name ?: (string) $net" verb="plan" work="carve" does="carve a prefix" edit="panel-change-form">
   @if ($tops !== [])
     @include('plan.spaces', ['current' => $prefix->space])
   @else

@@ -1,7 +1,7 @@
 @php
   $steward = auth()->user()->does(App\Models\Role::Steward);
 @endphp
-<x-layout title="Ship" verb="ship">
+<x-layout title="Ship" verb="ship" work="makeserver" does="write a server down">
   <header class="title">
     <h1>Servers</h1>
     <span

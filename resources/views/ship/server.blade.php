@@ -4,7 +4,7 @@
   $same = collect($differences)->where('state', 'same')->count();
   $planned = collect($differences)->where('state', 'waiting')->count();
 @endphp
-<x-layout :title="$server->name" verb="ship">
+<x-layout :title="$server->name" verb="ship" work="ship" does="ship">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/ship">Servers</a></li>

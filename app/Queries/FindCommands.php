@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Server;
+use HarborPost\Core\Net\Prefix as Net;
+
+/** What the find field does in plain words, as far as the person may: each opens the page where it is done. */
+final class FindCommands
+{
+    private const MOST = 4;
+
+    /** @return list<array{words: string, link: ?string, hint: string}> without a link while something is missing */
+    public static function of(string $text, Reach $reach, Person $person): array
+    {
+        $commands = [];
+        foreach (self::known($person) as $words => [$of, $hint]) {
+            $typed = mb_strtolower($text);
+            if ($typed !== '' && str_starts_with($words, $typed)) {
+                $commands[] = ['words' => "$words …", 'link' => null, 'hint' => $hint];
+            } elseif (str_starts_with($typed, "$words ")) {
+                array_push($commands, ...$of($words, trim(substr($text, strlen($words) + 1)), $reach));
+            }
+        }
+
+        return array_slice($commands, 0, self::MOST + 2);
+    }
+
+    /** @return array<string, array{\Closure(string, string, Reach): list<array{words: string, link: ?string, hint: string}>, string}> */
+    private static function known(Person $person): array
+    {
+        $known = [];
+        if ($person->operates() || $person->does(Role::TenantAdmin)) {
+            $known['place host in'] = [
+                static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, 'subnet', '#place'),
+                'a subnet, by prefix or name',
+            ];
+        }
+        if ($person->does(Role::Planner) && ! $person->isBound()) {
+            $known['carve in'] = [
+                static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, 'supernet', '#carve'),
+                'a supernet, by prefix or name',
+            ];
+        }
+        if (! $person->isBound()) {
+            $known['look up'] = [
+                static fn (string $w, string $t): array => $t === ''
+                    ? []
+                    : [['words' => "$w $t", 'link' => '/name/lookup?name='.urlencode($t), 'hint' => 'ask every server']],
+                'a name, or an address for its PTR',
+            ];
+            $known['ship'] = [self::servers(...), 'a server, by name'];
+            $known['try'] = [self::scopes(...), 'an exchange in a scope, by name'];
+        }
+
+        return $known;
+    }
+
+    /** @return list<array{words: string, link: ?string, hint: string}> */
+    private static function prefixes(string $words, string $text, Reach $reach, string $kind, string $anchor): array
+    {
+        $net = Net::tryParse($text);
+        $rows = $reach->prefixes()->where('kind', $kind)
+            ->when(
+                $net !== null,
+                fn ($q) => $q->where('family', $net?->family()->value)->where('first', $net?->first->bytes)->where('length', $net?->length),
+            )
+            ->when($net === null, fn ($q) => $q->where('name', 'like', addcslashes($text, '%_\\').'%'))
+            ->orderBy('name')->limit(self::MOST)->get();
+
+        return array_values($rows->map(
+            static fn ($row): array => [
+                'words' => "$words {$row->prefix()}",
+                'link' => "/plan/prefix/$row->id$anchor",
+                'hint' => $row->name,
+            ],
+        )->all());
+    }
+
+    /** @return list<array{words: string, link: ?string, hint: string}> */
+    private static function servers(string $words, string $text): array
+    {
+        $rows = Server::query()->where('name', 'like', addcslashes($text, '%_\\').'%')->whereNotNull('control')
+            ->orderBy('name')->limit(self::MOST)->get();
+
+        return array_values($rows->map(
+            static fn (Server $row): array => [
+                'words' => "$words $row->name",
+                'link' => "/ship/server/$row->id#ship",
+                'hint' => Server::DOES[$row->kind],
+            ],
+        )->all());
+    }
+
+    /** @return list<array{words: string, link: ?string, hint: string}> */
+    private static function scopes(string $words, string $text, Reach $reach): array
+    {
+        $rows = $reach->scopes()->where('scopes.name', 'like', '%'.addcslashes($text, '%_\\').'%')
+            ->orderBy('scopes.name')->limit(self::MOST)->get();
+
+        return array_values($rows->map(
+            static fn ($row): array => [
+                'words' => "$words $row->name",
+                'link' => "/lease/exchange?scope=$row->id",
+                'hint' => 'try an exchange',
+            ],
+        )->all());
+    }
+}
