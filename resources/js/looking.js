@@ -4,10 +4,11 @@
  */
 const PAUSE = 500;
 const waiting = new WeakMap();
+const waits = new WeakMap();
 let sent = null;
 
 /** Does this field say something about the act? The reason does not: it is kept with the act, and changes nothing of it. */
-const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 'reason';
+const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 'reason' && !field.form.dataset.sending;
 
 const isSlot = (element) => element.id?.startsWith('follows-') && element.id !== 'follows-said';
 
@@ -46,13 +47,27 @@ export function looking(htmx) {
     const active = document.activeElement;
     focused = isSlot(event.target) && event.target.contains(active) ? active.name : null;
   });
+  document.addEventListener('htmx:beforeSwap', (event) => {
+    if (isSlot(event.target) && !waits.has(event.target)) waits.set(event.target, event.target.innerHTML);
+  });
+  document.addEventListener('keydown', (event) => {
+    if (event.key === 'Escape' && !event.target.closest('.find')) closeOthers(null);
+  });
   document.addEventListener('htmx:afterSwap', (event) => {
     if (!isSlot(event.target)) return;
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
     if (sent) again(event.target);
+    closeOthers(event.target);
     if (focused) (event.target.querySelector(`[name="${CSS.escape(focused)}"]`) ?? form?.querySelector('[aria-invalid=true]'))?.focus();
     tell(event.target);
+  });
+}
+
+/** One panel speaks at a time; the others say again that they wait. */
+function closeOthers(speaking) {
+  document.querySelectorAll('[id^="follows-"]:has(> .follows)').forEach((slot) => {
+    if (slot !== speaking && waits.has(slot)) slot.innerHTML = waits.get(slot);
   });
 }
 

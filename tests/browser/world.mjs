@@ -49,5 +49,12 @@ export async function commit(within) {
   await expect(button).toBeVisible();
   const reason = within.locator('[name=reason]').last();
   if (await reason.count() && await reason.isVisible()) await reason.fill('seen and wanted');
-  await button.click();
+  await answered(within.page?.() ?? within, () => button.click());
+}
+
+/** Does what sends an act, and waits for its answer: the page that it leads to, or what the panel says. */
+export async function answered(page, act) {
+  const loaded = page.waitForEvent('load', { timeout: 30000 }).catch(() => null);
+  const [answer] = await Promise.all([page.waitForResponse((r) => r.request().method() === 'POST' && r.url().includes('/act/')), act()]);
+  if (answer.headers()['hx-redirect'] || !answer.request().headers()['hx-request']) await loaded;
 }

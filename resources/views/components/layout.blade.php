@@ -32,7 +32,7 @@
         </svg>
         <input type="search" id="find" name="q" value="{{ request()->is('find') ? request('q') : '' }}"
           placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false" aria-controls="quick"
-          hx-get="/find/quick" hx-trigger="input changed delay:120ms" hx-target="#quick" hx-sync="this:replace">
+          hx-get="/find/quick" hx-trigger="input changed delay:120ms" hx-target="#quick" hx-sync="this:queue last">
         <kbd aria-hidden="true">/</kbd>
         <div id="quick" role="region" aria-label="Found so far"></div>
       </form>
