@@ -5,7 +5,8 @@ import { keys } from './keys.js';
 import { looking } from './looking.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
-import { recount, worktables } from './worktable.js';
+import { copying } from './copy.js';
+import { places, recount, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
@@ -29,6 +30,7 @@ Alpine.data('hosts', () => ({
 
 document.addEventListener('htmx:afterSwap', (event) => {
   worktables(event.target);
+  places(event.target);
   recount();
   markFields();
   // Whoever types keeps the field before the eye.
@@ -104,6 +106,8 @@ keys();
 looking(htmx);
 quick();
 worktables(document);
+places(document);
+copying();
 recordFields(document);
 ruler();
 Alpine.start();

@@ -1,5 +1,5 @@
 /** Keys that hold on every page; `?` shows those of this one. */
-const common = [['/', 'find'], ['g, then p n l s w d', 'go to Plan, Name, Lease, Ship, Watch, Directory'], ['Ctrl+Enter', 'what the main button says'], ['Ctrl+Shift+Enter', 'commit now'], ['Esc', 'leave'], ['↑ ↓', 'move in a table'], ['← →', 'move along a strip'], ['Enter', 'open'], ['?', 'this list']];
+const common = [['/', 'find'], ['g, then p n l s w d', 'go to Plan, Name, Lease, Ship, Watch, Directory'], ['Ctrl+Enter', 'what the main button says'], ['Ctrl+Shift+Enter', 'commit now'], ['Esc', 'leave'], ['↑ ↓', 'move in a table'], ['← →', 'move along a strip'], ['Enter', 'open'], ['c', 'copy the figure of this row'], ['?', 'this list']];
 
 export function keys() {
   document.addEventListener('keydown', (event) => {

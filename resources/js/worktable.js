@@ -40,3 +40,14 @@ function count(table) {
   document.querySelectorAll('[data-picked]').forEach((e) => { e.textContent = String(picked); });
   document.querySelectorAll('[data-needs-pick]').forEach((e) => { e.hidden = picked === 0; });
 }
+
+/** Heads stay in sight unless a table is wider than its place: only then does it scroll by itself. */
+export function places(root) {
+  const watch = new ResizeObserver((entries) => entries.forEach(({ target }) => fit(target)));
+  root.querySelectorAll?.('.scroll-x').forEach((place) => watch.observe(place));
+}
+
+function fit(place) {
+  const table = place.querySelector(':scope > table');
+  if (table) place.classList.toggle('fits', table.scrollWidth <= place.clientWidth + 1);
+}

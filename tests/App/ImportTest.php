@@ -184,3 +184,15 @@ it('writes no cell that a spreadsheet would run', function (): void {
     $w->carve('192.0.2.128/26', ['name' => '=1+1']);
     expect($this->actingAs($w->people['planner'])->get("/plan/{$w->space->id}/export.csv")->streamedContent())->toContain("'=1+1");
 });
+
+it('sees a clash inside a file whichever way round and however far apart the lines are', function (bool $aliasFirst): void {
+    $w = World::make(false);
+    $filler = implode('', array_map(fn (int $i): string => "host-$i A 192.0.2.".($i % 250 + 1)."\n", range(1, 2300)));
+    [$one, $two] = $aliasFirst ? ["far CNAME mail\n", "far A 192.0.2.9\n"] : ["far A 192.0.2.9\n", "far CNAME mail\n"];
+    $import = staged($w, 'zone', $w->zone->id, "\$TTL 3600\n{$one}twice A 192.0.2.7\n$filler{$two}twice A 192.0.2.7\nalone CNAME mail\n");
+    $of = fn (string $name): array => DB::table('import_rows')->where('import_id', $import->id)->where('what', 'like', "$name.%")
+        ->orderBy('line')->get()->map(fn ($r): string => "$r->verdict ".mb_strimwidth($r->reason, 0, 40))->all();
+    expect($of('far'))->toBe(array_fill(0, 2, 'refused an alias stands alone: lines 2, 2304 are'))
+        ->and($of('twice'))->toBe(['add ', 'refused stands already on line 3'])->and($of('alone'))->toBe(['add '])
+        ->and($import->counts['add'])->toBe(2302);
+})->with([true, false]);

@@ -74,3 +74,19 @@ test('who saves second sees theirs beside mine and writes on top of what was see
   await expect(page.getByRole('status')).toContainText('done');
   await expect(page.locator('#editvlan-description')).toHaveValue('mine');
 });
+
+test('heads stay in sight, and a figure is copied by a click or a key', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await signIn(page);
+  await open(page, 'Ticketing, quay 1', 'Ticketing, quay 1');
+  await page.waitForLoadState('networkidle');
+  await page.evaluate(() => document.getElementById('sheet').scrollTo(0, 1500));
+  await expect(page.locator('table[data-worktable] thead th', { hasText: 'MAC' }).first()).toBeInViewport();
+  const mac = page.locator('td.mono', { hasText: /^00:00:5e/ }).nth(40);
+  await mac.hover();
+  await page.locator('button.copy').click();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toBe((await mac.innerText()).trim());
+  await page.locator('table[data-worktable] tbody a').first().focus();
+  await page.keyboard.press('c');
+  await expect(page.locator('#follows-said')).toHaveText(/^copied 10\./);
+});
