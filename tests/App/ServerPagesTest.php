@@ -105,3 +105,27 @@ it('reads leases, and writes again only what changed', function (): void {
         ->rehearse(null, [new App\Acts\Lease\AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:99')]);
     expect(array_column($taken->notes(), 'code'))->toContain('leased-to-another');
 });
+
+it('leads from what was done to the servers that have to be told', function (): void {
+    $w = World::make();
+    $this->actingAs($w->people['operator']);
+    $place = [
+        'prefix' => $w->subnet->id, 'name' => 'till-1', 'zone' => $w->zone->id, 'ptr' => '1', 'mac' => '00:00:5e:00:53:01',
+        'reserve' => '1', 'then' => 'commit',
+    ];
+    $this->post('/act/place-host', $place)->assertSessionHas('done');
+    $steps = collect(session('next'))->pluck('link', 'words');
+    $names = fn (array $of): array => array_map(
+        fn (string $s): string => 'Ship to '.App\Models\Server::query()->findOrFail($w->servers[$s])->name,
+        $of,
+    );
+    expect($steps->keys()->all())->toEqualCanonicalizing($names(['ns1', 'dh1', 'dh2']))
+        ->and(urldecode($steps->first(fn (string $l): bool => str_contains($l, $w->servers['dh1']))))->toContain("={$w->scope->id}")
+        ->and(urldecode($steps->first(fn (string $l): bool => str_contains($l, $w->servers['ns1']))))
+        ->toContain($w->zone->id)->toContain($w->reverse->id);
+    $this->get("/plan/prefix/{$w->subnet->id}")->assertReads('done. Ship to');
+    // What needs no server leads to none; who may not ship is led nowhere.
+    $this->actingAs($w->people['planner'])
+        ->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'description' => 'x', 'then' => 'commit']);
+    expect(session('next', []))->toBe([]);
+});

@@ -18,6 +18,7 @@ use App\Acts\Registry;
 use App\Http\Middleware\KeepSession;
 use App\Models\Draft;
 use App\Models\Person;
+use App\Shipping\NextSteps;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -164,6 +165,9 @@ final class ActController
         }
         if (is_string($outcome->made('once'))) {
             session()->flash('once', Crypt::encryptString($outcome->made('once')));
+        }
+        if ($person->operatesAll()) {
+            session()->flash('next', NextSteps::of($outcome));
         }
         $place = $outcome->made('address');
 

@@ -72,7 +72,13 @@
       <p class="notice bad" id="said" role="alert" hidden></p>
       <p class="sr" aria-live="polite" id="follows-said"></p>
       @if (session('done'))
-        <div class="notice" role="status">@mark('ok')<span class="grow">{{ session('done') }}</span></div>
+        <div class="notice" role="status">
+          @mark('ok')
+          <span class="grow">{{ session('done') }}</span>
+          @foreach (session('next', []) as $step)
+            <a class="btn small" href="{{ $step['link'] }}">{{ $step['words'] }}</a>
+          @endforeach
+        </div>
       @endif
       @if (session('once'))
         <div class="notice" role="status">@mark('ok')<span class="grow">The password for one sign-in is <code
