@@ -250,3 +250,25 @@ it('takes and releases addresses for scripts', function (): void {
         ->and($run('addresses:release', ['address' => ['x']])[0])->toBe(2);
     expect(Host::query()->where('space_id', $w->space->id)->count())->toBe(2);
 });
+
+it('gives a carved subnet the gateway that its place hands down, when that is asked for', function (): void {
+    $w = World::make(false);
+    $carve = function (array $input) use ($w): ?string {
+        $act = App\Acts\Plan\CarvePrefix::fromInput(
+            $input + ['space' => $w->space->id, 'in' => $w->top->id, 'length' => '28', 'name' => 'x'],
+        );
+        $w->did($act);
+
+        return App\Models\Prefix::query()->findOrFail($act->id)->gateway?->__toString();
+    };
+    expect($carve(['gateway' => 'habit', 'prefix' => '192.0.2.128/28']))->toBe('192.0.2.129')
+        ->and($carve(['gateway' => 'last', 'prefix' => '192.0.2.144/28']))->toBe('192.0.2.158')
+        ->and($carve(['gateway' => '', 'prefix' => '192.0.2.160/28']))->toBeNull()
+        ->and($carve(['gateway' => 'habit', 'prefix' => '192.0.2.176/31']))->toBeNull()
+        ->and($carve(['gateway' => 'habit', 'prefix' => '192.0.2.192/28', 'kind' => 'pool']))->toBeNull();
+    $w->did(
+        App\Acts\Directory\SetSetting::fromInput(['layer' => 'prefix', 'object' => $w->top->id, 'key' => 'gateway', 'value' => 'last']),
+    );
+    expect($carve(['gateway' => 'Habit', 'prefix' => '192.0.2.208/28']))->toBe('192.0.2.222');
+    $this->actingAs($w->people['planner'])->get("/plan/prefix/{$w->top->id}")->assertSee('value="habit"', false);
+});

@@ -17,6 +17,7 @@ use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
 use App\Models\Vlan;
+use App\Queries\Inherited;
 use App\Queries\OpenBlocks;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\NotUnderstood;
@@ -26,6 +27,8 @@ use HarborPost\Core\Planning\Fit;
 /** A prefix is set aside: written down by itself, or as the next open one of a length in a supernet. */
 final readonly class CarvePrefix extends Act
 {
+    public const HABIT = 'habit';
+
     public function __construct(
         #[Field(Kind::Id, 'Space', of: Space::class)]
         public string $space,
@@ -51,7 +54,7 @@ final readonly class CarvePrefix extends Act
         public string $tenant = '',
         #[Field(Kind::Id, 'VLAN', of: Vlan::class)]
         public string $vlan = '',
-        #[Field(Kind::Line, 'Gateway', most: 60)]
+        #[Field(Kind::Line, 'Gateway', '"habit" takes what the place hands down; first, last, an address; blank for none', most: 60)]
         public string $gateway = '',
         #[Field(Kind::Line, 'Role', most: 60)]
         public string $role = '',
@@ -106,7 +109,9 @@ final readonly class CarvePrefix extends Act
             'description' => $this->description, 'site_id' => $this->site ?: null, 'tenant_id' => $this->tenant ?: null,
             'vlan_id' => $this->vlan ?: null,
         ]);
-        $row->gateway = self::gateway($ledger, $net, $this->gateway, $this->kind);
+        $row->gateway = strtolower(trim($this->gateway)) === self::HABIT
+            ? self::habitual($ledger, $row)
+            : self::gateway($ledger, $net, $this->gateway, $this->kind);
         self::links($ledger, $row);
         Labels::origin(
             $ledger,
@@ -177,8 +182,23 @@ final readonly class CarvePrefix extends Act
         }
     }
 
+    /** What settings hand down to the place; a pair of addresses or a single one has nobody to be a gateway for. */
+    private static function habitual(Ledger $ledger, Prefix $row): ?Address
+    {
+        $net = $row->prefix();
+        $gateway = $row->kind === 'subnet' && $net->length < $net->family()->bits() - 1 ? app(Inherited::class)->gatewayOf($row) : null;
+        if ($gateway !== null) {
+            $ledger->passed('gateway-habit-taken', "The gateway is $gateway, by the habit of the place");
+        }
+
+        return $gateway;
+    }
+
     public static function gateway(Ledger $ledger, Net $net, string $text, string $kind): ?Address
     {
+        $text = in_array(strtolower(trim($text)), ['first', 'last'], true)
+            ? ($kind === 'subnet' ? (string) Inherited::gatewayBy(strtolower(trim($text)), $net) : '')
+            : $text;
         if ($text === '') {
             return null;
         }
@@ -228,8 +248,8 @@ final readonly class CarvePrefix extends Act
         if ($row->gateway === null || ! $row->isSubnet() || $row->prefix()->usable()->size()->isLessThanOrEqualTo(2)) {
             return;
         }
-        $habit = app(\App\Queries\Inherited::class)->of($row)['gateway'];
-        $usual = \App\Queries\Inherited::gatewayBy($habit['value'][0] ?? 'first', $row->prefix());
+        $habit = app(Inherited::class)->of($row)['gateway'];
+        $usual = Inherited::gatewayBy($habit['value'][0] ?? 'first', $row->prefix());
         if ($habit['origin'] !== null && $usual !== null && ! $usual->equals($row->gateway)) {
             $ledger->warn(
                 'gateway-habit',

@@ -154,7 +154,8 @@
                 <details class="more">
                   <summary>Gateway, tenant, role, tags</summary>
                   <div class="form">
-                    <x-field form="carve" name="gateway" label="Gateway" mono placeholder="first usable is the habit" />
+                    <x-field form="carve" name="gateway" label="Gateway" mono value="habit"
+                      hint="habit is what the place hands down; first, last, an address, or blank for none" />
                     <x-field
                       form="carve"
                       name="tenant"
