@@ -60,6 +60,7 @@ export function looking(htmx) {
     if (sent) again(event.target);
     closeOthers(event.target);
     if (focused) (event.target.querySelector(`[name="${CSS.escape(focused)}"]`) ?? form?.querySelector('[aria-invalid=true]'))?.focus();
+    uncover(event.target, form);
     tell(event.target);
   });
 }
@@ -90,6 +91,15 @@ function again(slot) {
 }
 
 const words = (slot) => slot?.querySelector('.follows')?.textContent.replace(/\s+/g, ' ');
+
+/** On a narrow screen the panel is a foot: the field that is being typed in does not stay under it. */
+function uncover(slot, form) {
+  const field = document.activeElement;
+  const panel = slot.querySelector('.follows');
+  if (!panel || field?.form !== form || slot.contains(field)) return;
+  const [a, b] = [field.getBoundingClientRect(), panel.getBoundingClientRect()];
+  if (a.bottom > b.top && a.top < b.bottom && a.right > b.left && a.left < b.right) field.scrollIntoView({ block: 'center' });
+}
 
 /** Says the upshot to who does not see the panel: one line, not the whole of it. */
 function tell(slot) {

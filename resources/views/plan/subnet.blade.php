@@ -87,7 +87,7 @@
       <section class="panel">
         <header>
           <h2>{{ $evidence ? 'Evidence' : 'Hosts' }}</h2>
-          <span class="soft">{{ number_format($prefix->used) }} addresses given</span>
+          <span class="soft">{{ number_format($prefix->used) }} {{ Str::plural('address', $prefix->used) }} given</span>
           <span class="oneof end"><a href="/plan/prefix/{{ $prefix->id }}"
               @unless ($evidence) aria-current="true" @endunless>Hosts</a>
             <a href="?show=evidence" @if ($evidence && !$conflicts) aria-current="true" @endif>Evidence</a>
