@@ -198,7 +198,7 @@
             </header>
             <div class="pad">
               <x-act id="secondary" action="add-secondary"><input type="hidden" name="zones[]" value="{{ $zone->id }}">
-                <x-field form="secondary" name="server" :options="$others" label="DNS server" />
+                <x-field form="secondary" name="server" label="DNS server" :options="$others" />
               </x-act>
             </div>
           </section>
