@@ -11,7 +11,7 @@ test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await commit(page.locator('.follows'));
   await expect(page.getByRole('status')).toContainText('Carve Parcel office');
   await expect(page.locator('h1')).toHaveText('Parcel office');
-  const address = (await page.locator('.title .mono').first().textContent()).replace('.0/24', '.1');
+  const address = (await page.locator('.title .mono').first().textContent()).replace('.0/24', '.2');
 
   await page.fill('#place-name', 'scales-1');
   await page.selectOption('#place-zone', { label: 'tarbeck.kittiwake.example, shore' });
