@@ -50,7 +50,7 @@ final class FindCommands
             $known['look up'] = [
                 static fn (string $w, string $t): array => $t === ''
                     ? []
-                    : [['words' => "$w $t", 'link' => '/name/lookup?name='.urlencode($t), 'hint' => 'ask every server']],
+                    : [['words' => "$w $t", 'link' => '/name/lookup?server=all&q='.urlencode($t), 'hint' => 'ask every server']],
                 'a name, or an address for its PTR',
             ];
             $known['ship'] = [self::servers(...), 'a server, by name'];

@@ -35,9 +35,7 @@ final class History
      * What became of a row after a version: for each column what it was and what it is, and who wrote it.
      *
      * @return array{line: ?string, who: list<string>, at: ?\DateTimeImmutable, columns: array<string, array{before: mixed, after: mixed}>,
-     *     parts: list<string>}
-     *
-     *          parts: rows that belong to it
+     *     parts: list<string>} parts: rows that belong to it
      */
     public static function since(string $noun, string $id, int $version): array
     {

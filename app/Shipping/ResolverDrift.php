@@ -72,7 +72,13 @@ final readonly class ResolverDrift implements Takable
 
     public function acts(array $keys): array
     {
-        $keys = array_filter(array_keys($this->lines()), fn (string $k): bool => in_array($k, $keys, true) && $this->lines()[$k]->takes());
+        $keys = array_keys(
+            array_filter(
+                $this->lines(),
+                static fn (DriftLine $l, string $k): bool => in_array($k, $keys, true) && $l->takes(),
+                ARRAY_FILTER_USE_BOTH,
+            ),
+        );
         if ($keys === []) {
             return [];
         }

@@ -61,7 +61,9 @@ function press(event) {
     button.click();
   } else if (event.target.form) {
     event.preventDefault();
-    event.target.form.requestSubmit();
+    // Where What follows says nothing yet, the key asks for it: it does not lead away from the page.
+    if (event.target.form.matches('[hx-post]')) window.htmx.trigger(event.target.form, 'hp:look');
+    else event.target.form.requestSubmit();
   }
 }
 

@@ -13,20 +13,18 @@ const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 're
 const isSlot = (element) => element.id?.startsWith('follows-') && element.id !== 'follows-said';
 
 export function looking(htmx) {
-  document.addEventListener('input', (event) => {
+  const look = (pause) => (event) => {
     const { form } = event.target;
     if (!counts(event.target)) return;
+    // Who goes on typing has taken back what was sent too early; nothing is written that was not asked for since.
+    sent = null;
     form.dataset.unseen = '1';
     clearTimeout(waiting.get(form));
-    waiting.set(form, setTimeout(() => htmx.trigger(form, 'hp:look'), PAUSE));
-  });
-  document.addEventListener('change', (event) => {
-    const { form } = event.target;
-    if (!counts(event.target)) return;
-    form.dataset.unseen = '1';
-    clearTimeout(waiting.get(form));
-    waiting.set(form, setTimeout(() => htmx.trigger(form, 'hp:look'), 0));
-  });
+    waiting.set(form, setTimeout(() => htmx.trigger(form, 'hp:look'), pause));
+  };
+  document.addEventListener('input', look(PAUSE));
+  document.addEventListener('change', look(0));
+  for (const failed of ['htmx:sendError', 'htmx:responseError', 'htmx:timeout']) document.addEventListener(failed, () => { sent = null; });
   document.addEventListener('submit', (event) => {
     const form = event.target;
     const then = event.submitter?.value;
@@ -34,7 +32,7 @@ export function looking(htmx) {
     event.preventDefault();
     event.stopImmediatePropagation();
     if (form.dataset.unseen) {
-      sent = { value: then, seen: words(document.getElementById(`follows-${form.id}`)) };
+      sent = { form: form.id, value: then, seen: words(document.getElementById(`follows-${form.id}`)) };
       clearTimeout(waiting.get(form));
       htmx.trigger(form, 'hp:look');
     } else if (!form.dataset.sending) {
@@ -44,11 +42,9 @@ export function looking(htmx) {
 
   let focused = null;
   document.addEventListener('htmx:beforeSwap', (event) => {
-    const active = document.activeElement;
-    focused = isSlot(event.target) && event.target.contains(active) ? active.name : null;
-  });
-  document.addEventListener('htmx:beforeSwap', (event) => {
-    if (isSlot(event.target) && !waits.has(event.target)) waits.set(event.target, event.target.innerHTML);
+    if (!isSlot(event.target)) return;
+    focused = event.target.contains(document.activeElement) ? document.activeElement.name : null;
+    if (!waits.has(event.target)) waits.set(event.target, event.target.innerHTML);
   });
   document.addEventListener('keydown', (event) => {
     if (event.key === 'Escape' && !event.target.closest('.find')) closeOthers(null);
@@ -57,7 +53,7 @@ export function looking(htmx) {
     if (!isSlot(event.target)) return;
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
-    if (sent) again(event.target);
+    if (sent && sent.form === form?.id) again(event.target);
     closeOthers(event.target);
     if (focused) (event.target.querySelector(`[name="${CSS.escape(focused)}"]`) ?? form?.querySelector('[aria-invalid=true]'))?.focus();
     uncover(event.target, form);

@@ -35,7 +35,7 @@
               'wick' => 'reads',
               'sable' => 'steward: people, grants, servers',
           ];
-        @endphp
+          @endphp
         @foreach ($people as $who => $what)
             <tr>
               <td class="mono">{{ $who }}</td>

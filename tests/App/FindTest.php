@@ -124,7 +124,7 @@ it('answers while one types, with what is just that first, and takes commands in
     $this->get('/find/quick?q='.urlencode('place host in 192.0.2.0/25'))->assertSee("/plan/prefix/{$w->subnet->id}#place", false);
     $this->get('/find/quick?q='.urlencode('Place host in Ticketing'))->assertSee("/plan/prefix/{$w->subnet->id}#place", false);
     $this->get('/find/quick?q='.urlencode('carve in Quay'))->assertSee("/plan/prefix/{$w->top->id}#carve", false);
-    $this->get('/find/quick?q='.urlencode('look up www.example'))->assertSee('/name/lookup?name=www.example', false);
+    $this->get('/find/quick?q='.urlencode('look up www.example'))->assertSee('/name/lookup?server=all&amp;q=www.example', false);
     $this->get('/find/quick?q='.urlencode('ship ns1'))->assertSee("/ship/server/{$w->servers['ns1']}#ship", false);
     $this->get('/find/quick?q='.urlencode('try Ticketing'))->assertSee("/lease/exchange?scope={$w->scope->id}", false);
     $this->get('/find/quick?q=zzzzzz')->assertOk()->assertReads('Nothing begins so yet');

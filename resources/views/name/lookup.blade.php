@@ -75,9 +75,9 @@
         <div class="pad">
           <p class="row"><span>Flags</span>
             @php
-$flags = ['QR' => 'an answer', 'AA' => 'with authority', 'TC' => 'cut', 'RD' => 'recursion desired', 'RA' => 'recursion available'];
-@endphp
-@foreach ($flags + ['AD' => 'validated', 'CD' => 'checking off'] as $f => $w)
+            $flags = ['QR' => 'an answer', 'AA' => 'with authority', 'TC' => 'cut', 'RD' => 'recursion desired', 'RA' => 'recursion available'];
+            @endphp
+            @foreach ($flags + ['AD' => 'validated', 'CD' => 'checking off'] as $f => $w)
               <span class="key @unless (in_array($f, $m->flagNames())) open @endunless"><span class="mono">{{ $f }}</span>
                 {{ in_array($f, $m->flagNames()) ? $w : 'not' }}</span>
             @endforeach
@@ -201,9 +201,8 @@ $flags = ['QR' => 'an answer', 'AA' => 'with authority', 'TC' => 'cut', 'RD' => 
                 <td class="mono">{{ $s['zone'] }}</td>
                 <td class="name">{{ $s['server'] }} <span class="mono soft">{{ $s['address'] }}</span></td>
                 <td class="wrap">
-@mark(['delegation' => 'turn', 'alias' => 'turn', 'silent' => 'stop', 'lame' => 'stop'][$s['kind']] ?? 'ok')
-{{ $s['words'] }}
-</td>
+                  @mark(['delegation' => 'turn', 'alias' => 'turn', 'silent' => 'stop', 'lame' => 'stop'][$s['kind']] ?? 'ok') {{ $s['words'] }}
+                </td>
                 <td class="mono wrap">
                   @foreach (array_slice($s['records'], 0, 6) as $r)
                     {{ $r->owner }} {{ $r->type() }} {{ $r->data->text() }}@unless ($loop->last)

@@ -113,8 +113,8 @@
                 <tr>
                   <td>{{ $i + 1 }}. {{ $w['step'] }}</td>
                   <td>
-@mark(['done' => 'ok', 'held' => 'stop', 'waits' => 'wait'][$w['state']])
-{{ ['done' => 'done', 'held' => 'held up here', 'waits' => 'waits'][$w['state']] }}</td>
+                    @mark(['done' => 'ok', 'held' => 'stop', 'waits' => 'wait'][$w['state']])
+                    {{ ['done' => 'done', 'held' => 'held up here', 'waits' => 'waits'][$w['state']] }}</td>
                   <td class="wrap">{{ $w['words'] }} @if ($w['link'])
                       <a href="{{ $w['link'] }}">Go there</a>
                     @endif
@@ -198,7 +198,7 @@
             </header>
             <div class="pad">
               <x-act id="secondary" action="add-secondary"><input type="hidden" name="zones[]" value="{{ $zone->id }}">
-                <x-field form="secondary" name="server" label="DNS server" :options="$others" />
+                <x-field form="secondary" :options="$others" name="server" label="DNS server" />
               </x-act>
             </div>
           </section>

@@ -97,7 +97,7 @@
                         @endif
                         @php
                   $mends = ['missing' => 'writing the PTR', 'differing' => 'turning the PTR', 'orphan' => 'removing the PTR'];
-                @endphp
+                        @endphp
                 {{ ($mends + ['several' => 'letting the PTR carry this name'])[$code] ?? '' }}
                       </td>
                     </tr>

@@ -42,8 +42,8 @@
                 <td class="wrap">
                   @foreach ($r['answers'] as $a)
                     <div>@mark(['right' => 'ok', 'wrong' => $r['waits'] ? 'wait' : 'stop', 'silent' => 'stop'][$a['state']], $a['state'])
-{{ $a['server'] }}
-@unless ($a['state'] === 'right')
+                    {{ $a['server'] }}
+                    @unless ($a['state'] === 'right')
                         <span class="mono">{{ $a['words'] }}</span>
                       @endunless
                     </div>

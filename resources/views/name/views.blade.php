@@ -139,7 +139,7 @@
                       <td class="name mono">
                         @php
                   $short = Str::of($r['owner'])->replace('.' . $left->name, '');
-                @endphp
+                        @endphp
                 {{ $short->is($left->name) ? '@' : $short }}
                       </td>
                       <td>{{ $r['type'] }}</td>
@@ -156,7 +156,7 @@
                       <td>
                         @php
                   $only = ['left' => 'only in ' . $left->view->name, 'right' => 'only in ' . $right->view->name];
-                @endphp
+                        @endphp
                 {{ ($only + ['same' => 'the same by chance', 'shared' => 'shared', 'differs' => 'differs'])[$r['state']] }}
                       </td>
                     </tr>
@@ -182,7 +182,7 @@
             <div class="pad">
               <x-act id="share" action="share-records">
                 <x-field form="share" name="views[]" label="Share with these views" 
-:options="$zones->mapWithKeys(fn($z) => [$z->view_id => $z->view->name])->all()" multiple
+                :options="$zones->mapWithKeys(fn($z) => [$z->view_id => $z->view->name])->all()" multiple
                   hint="none: keep them apart; shared records change together" />
               </x-act>
             </div>

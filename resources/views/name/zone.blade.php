@@ -149,8 +149,8 @@
                         @endphp
                         <label
                           @class(['brief' => $f->kind === 'number' || $f->kind === 'word'])>
-<span>{{ $f->label }}{{ $n >= count($layout) ? ', string ' . ($n + 1) : '' }}</span>
-<input
+                          <span>{{ $f->label }}{{ $n >= count($layout) ? ', string ' . ($n + 1) : '' }}</span>
+                          <input
                             form="record" name="fields[{{ $n }}]" class="mono @if ($f->kind === 'number') num @endif"
                             value="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false"
                             autocomplete="off" @if ($f->kind === 'number') inputmode="numeric" @endif

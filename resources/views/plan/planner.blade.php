@@ -130,7 +130,7 @@
                     @php
                       $h = array_map(fn($s) => $s->headroom(), $p['plan']->sites);
                     @endphp
-<td class="num">{{ round(100 * min($h)) }}% to {{ round(100 * max($h)) }}%</td>
+                    <td class="num">{{ round(100 * min($h)) }}% to {{ round(100 * max($h)) }}%</td>
                   @endforeach
                 </tr>
                 <tr>

@@ -157,7 +157,7 @@
                         @if ($mayPlace)
                           @php
                               $there = ['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address];
-                            @endphp
+                          @endphp
                             <a href="{{ request()->fullUrlWithQuery($there) }}#changehost"
                             aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
                           @else{{ $h->address }}
@@ -370,7 +370,7 @@
                 $levels = $trend && $trend->kind === 'rising' ? \App\View\ForecastWords::LEVELS : [80];
                 $spread = $trend ? sprintf('%+.2f to %+.2f', 30 * $trend->slopeLow, 30 * $trend->slopeHigh) : '';
                 $slope = $trend && $trend->kind !== 'few' ? sprintf(', %+.2f points a month (%s)', 30 * $trend->slope, $spread) : '';
-              @endphp
+                @endphp
               {{ implode('; ', array_map(fn($l) => \App\View\ForecastWords::level($trend, $level->percent, $l, $today), $levels)) }}.
                 <span class="hint">{{ count($samples) }}
                   samples{{ $slope }}</span>
@@ -383,7 +383,7 @@
       @endif
       @if ($planner)
         @include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])
-<div id="follows-change"></div>
+        <div id="follows-change"></div>
       @endif
       @if ($mayPlan)
         @include('plan.lazy', [

@@ -105,7 +105,7 @@
                         hx-select="#places" hx-swap="outerHTML" hx-include="this">
                         @php
                         $six = $prefix->family !== 4;
-                      @endphp
+                        @endphp
                       @for ($l = $prefix->length + 1; $l <= ($six ? 128 : 32); $l += $six && $l < 64 ? 4 - ($l % 4) : 1)
                           @continue($largest->length > $l || ($l > 64 && !in_array($l, [112, 127, 128]) && $prefix->family === 6))
                           <option value="{{ $l }}" data-usable="{{ $prefix->family === 4 ? \App\View\Level::usable(4, $l) : '0' }}"

@@ -82,7 +82,7 @@
             <ol class="wake">
               @foreach (array_slice($outcome->written(), 0, 60) as $w)
                 <li>@mark($w->op, ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'][$w->op])
-<span>{{ ucfirst($w->noun) }} <span class="mono">{{ $w->line }}</span></span></li>
+                <span>{{ ucfirst($w->noun) }} <span class="mono">{{ $w->line }}</span></span></li>
               @endforeach
             </ol>
             @php

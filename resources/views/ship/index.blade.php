@@ -87,8 +87,7 @@
                   </td>
                   <td class="wrap">
                     @if (isset($running[$s->id]))
-                      @mark('wait')
-                      {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}
+                      @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}
                     @elseif (isset($last[$s->id]))
                       <span title="{{ $last[$s->id]->started_at }}">{{ $last[$s->id]->started_at->diffForHumans() }}</span>,
                       {{ $last[$s->id]->state }}

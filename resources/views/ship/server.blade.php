@@ -217,7 +217,7 @@
                   {{ $what }} that the plan does not place here</label></p>
             @endif
             <div class="decide">
-<button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button>
+              <button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button>
             </div>
           </form>
         </section>
