@@ -32,6 +32,11 @@ final class Tests
                 'PHPStan, app',
                 [PHP_BINARY, 'vendor/bin/phpstan', 'analyse', '-c', 'phpstan-app.neon', '--no-progress', '--memory-limit=2G'],
             );
+        $wants('style')
+            && $this->whole(
+                'Prettier',
+                ['npx', 'prettier', '--check', '--log-level', 'warn', 'resources/js', 'resources/css', 'tests/browser', '*.js', '*.mjs'],
+            );
         $wants('pest') && $this->pest(array_slice($arguments, 1));
         $wants('browser') && $this->browser(array_slice($arguments, 1));
         Say::line('');

@@ -38,7 +38,9 @@ document.addEventListener('htmx:afterSwap', (event) => {
   if (follows && document.activeElement?.form?.id !== follows.dataset.form) follows.scrollIntoView({ block: 'nearest' });
 });
 document.addEventListener('htmx:sendError', () => say('The application does not answer. What you typed is still here; try again.'));
-document.addEventListener('htmx:responseError', (event) => say(`That did not work (${event.detail.xhr.status}). What you typed is still here.`));
+document.addEventListener('htmx:responseError', (event) =>
+  say(`That did not work (${event.detail.xhr.status}). What you typed is still here.`),
+);
 
 function say(text) {
   const place = document.getElementById('said');
@@ -55,7 +57,8 @@ function markFields() {
     const form = document.getElementById(note.closest('.follows').dataset.form);
     const field = form?.elements[note.dataset.field] ?? form?.elements[`${note.dataset.field}[]`];
     // Of a field that is being typed in the panel speaks alone.
-    if (field instanceof HTMLElement && note.dataset.verdict === 'blocked' && field !== document.activeElement) field.setAttribute('aria-invalid', 'true');
+    if (field instanceof HTMLElement && note.dataset.verdict === 'blocked' && field !== document.activeElement)
+      field.setAttribute('aria-invalid', 'true');
   });
 }
 
@@ -75,7 +78,12 @@ document.addEventListener('click', (event) => {
   if (chooser && input) {
     event.preventDefault();
     input.value = chooser.dataset.choosePrefix;
-    input.closest('form').querySelectorAll('[name=fit-place]').forEach((r) => { r.checked = false; });
+    input
+      .closest('form')
+      .querySelectorAll('[name=fit-place]')
+      .forEach((r) => {
+        r.checked = false;
+      });
     input.dispatchEvent(new Event('change', { bubbles: true }));
     input.focus();
   }
@@ -85,16 +93,20 @@ document.addEventListener('htmx:configRequest', (event) => {
   const names = event.target.dataset?.takesPicks;
   if (names) event.detail.parameters[names] = [...document.querySelectorAll('.pick:checked')].map((box) => box.value);
 });
-document.addEventListener('submit', (event) => {
-  const names = event.submitter?.form?.dataset?.takesPicks;
-  if (!names) return;
-  event.submitter.form.querySelectorAll('[data-taken]').forEach((e) => e.remove());
-  document.querySelectorAll('.pick:checked').forEach((box) => {
-    const input = Object.assign(document.createElement('input'), { type: 'hidden', name: names, value: box.value });
-    input.dataset.taken = '1';
-    event.submitter.form.append(input);
-  });
-}, true);
+document.addEventListener(
+  'submit',
+  (event) => {
+    const names = event.submitter?.form?.dataset?.takesPicks;
+    if (!names) return;
+    event.submitter.form.querySelectorAll('[data-taken]').forEach((e) => e.remove());
+    document.querySelectorAll('.pick:checked').forEach((box) => {
+      const input = Object.assign(document.createElement('input'), { type: 'hidden', name: names, value: box.value });
+      input.dataset.taken = '1';
+      event.submitter.form.append(input);
+    });
+  },
+  true,
+);
 document.addEventListener('change', (event) => {
   if (event.target.name === 'fit-place') {
     const input = event.target.form.elements.prefix;

@@ -20,8 +20,17 @@ export function copying() {
   });
   sign.addEventListener('click', () => copy(textOf(cell), sign));
   document.addEventListener('keydown', (event) => {
-    if (event.key !== 'c' || event.ctrlKey || event.metaKey || event.altKey || event.target.matches('input:not([type=checkbox]), textarea, select')) return;
-    const found = event.target.closest('td')?.matches(COPIED) ? event.target.closest('td') : event.target.closest('tr')?.querySelector(COPIED);
+    if (
+      event.key !== 'c' ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      event.target.matches('input:not([type=checkbox]), textarea, select')
+    )
+      return;
+    const found = event.target.closest('td')?.matches(COPIED)
+      ? event.target.closest('td')
+      : event.target.closest('tr')?.querySelector(COPIED);
     if (found) copy(textOf(found), null);
   });
 }

@@ -15,31 +15,39 @@ export function recordFields(root) {
   data.disabled = true;
 
   function draw(values) {
-    holder.replaceChildren(...layouts[type.value].map((layout, i) => {
-      const field = document.createElement('div');
-      field.className = 'field';
-      const caption = document.createElement('span');
-      const name = document.createElement('label');
-      name.textContent = layout.label;
-      name.htmlFor = `record-field-${i}`;
-      caption.append(name);
-      const input = document.createElement('input');
-      input.id = name.htmlFor;
-      input.name = `fields[${i}]`;
-      input.className = 'mono';
-      input.placeholder = layout.example;
-      input.autocomplete = 'off';
-      input.spellcheck = false;
-      input.value = values[i] ?? '';
-      if (layout.kind === 'number') input.inputMode = 'numeric';
-      field.append(caption, input);
-      return field;
-    }));
+    holder.replaceChildren(
+      ...layouts[type.value].map((layout, i) => {
+        const field = document.createElement('div');
+        field.className = 'field';
+        const caption = document.createElement('span');
+        const name = document.createElement('label');
+        name.textContent = layout.label;
+        name.htmlFor = `record-field-${i}`;
+        caption.append(name);
+        const input = document.createElement('input');
+        input.id = name.htmlFor;
+        input.name = `fields[${i}]`;
+        input.className = 'mono';
+        input.placeholder = layout.example;
+        input.autocomplete = 'off';
+        input.spellcheck = false;
+        input.value = values[i] ?? '';
+        if (layout.kind === 'number') input.inputMode = 'numeric';
+        field.append(caption, input);
+        return field;
+      }),
+    );
   }
 
   fullName(root);
-  const rightTypes = () => document.querySelectorAll('[data-of-types]').forEach((part) => { part.hidden = !part.dataset.ofTypes.split(' ').includes(type.value); });
-  type.addEventListener('change', () => { draw([]); rightTypes(); });
+  const rightTypes = () =>
+    document.querySelectorAll('[data-of-types]').forEach((part) => {
+      part.hidden = !part.dataset.ofTypes.split(' ').includes(type.value);
+    });
+  type.addEventListener('change', () => {
+    draw([]);
+    rightTypes();
+  });
   rightTypes();
   draw(JSON.parse(data.dataset.values));
 }

@@ -1,5 +1,16 @@
 /** Keys that hold on every page; `?` shows those of this one. */
-const common = [['/', 'find'], ['g, then p n l s w d', 'go to Plan, Name, Lease, Ship, Watch, Directory'], ['Ctrl+Enter', 'what the main button says'], ['Ctrl+Shift+Enter', 'commit now'], ['Esc', 'leave'], ['↑ ↓', 'move in a table'], ['← →', 'move along a strip'], ['Enter', 'open'], ['c', 'copy the figure of this row'], ['?', 'this list']];
+const common = [
+  ['/', 'find'],
+  ['g, then p n l s w d', 'go to Plan, Name, Lease, Ship, Watch, Directory'],
+  ['Ctrl+Enter', 'what the main button says'],
+  ['Ctrl+Shift+Enter', 'commit now'],
+  ['Esc', 'leave'],
+  ['↑ ↓', 'move in a table'],
+  ['← →', 'move along a strip'],
+  ['Enter', 'open'],
+  ['c', 'copy the figure of this row'],
+  ['?', 'this list'],
+];
 
 export function keys() {
   document.addEventListener('keydown', (event) => {
@@ -30,7 +41,9 @@ let going = null;
 
 /** `g` and a letter, soon after each other, go to a place of the rail. */
 function wait() {
-  going = setTimeout(() => { going = null; }, 1500);
+  going = setTimeout(() => {
+    going = null;
+  }, 1500);
 }
 
 function go(event) {
@@ -48,14 +61,16 @@ export function reach(event, id) {
   if (!target) return;
   event.preventDefault();
   for (let panel = target.closest('details'); panel; panel = panel.parentElement.closest('details')) panel.open = true;
-  const first = [...(target.elements ?? target.querySelectorAll('input, select, textarea'))]
-    .find((field) => field.matches('input:not([type=hidden]), select, textarea') && field.offsetParent !== null);
+  const first = [...(target.elements ?? target.querySelectorAll('input, select, textarea'))].find(
+    (field) => field.matches('input:not([type=hidden]), select, textarea') && field.offsetParent !== null,
+  );
   (first ?? target).focus();
   target.scrollIntoView({ block: 'nearest' });
 }
 
 function press(event) {
-  const button = document.querySelector(event.shiftKey ? '[data-key=commit]' : '[data-key=main]') ?? event.target.form?.querySelector('[data-key=main]');
+  const button =
+    document.querySelector(event.shiftKey ? '[data-key=commit]' : '[data-key=main]') ?? event.target.form?.querySelector('[data-key=main]');
   if (button && !button.disabled) {
     event.preventDefault();
     button.click();

@@ -20,25 +20,35 @@ export function looking(htmx) {
     sent = null;
     form.dataset.unseen = '1';
     clearTimeout(waiting.get(form));
-    waiting.set(form, setTimeout(() => htmx.trigger(form, 'hp:look'), pause));
+    waiting.set(
+      form,
+      setTimeout(() => htmx.trigger(form, 'hp:look'), pause),
+    );
   };
   document.addEventListener('input', look(PAUSE));
   document.addEventListener('change', look(0));
-  for (const failed of ['htmx:sendError', 'htmx:responseError', 'htmx:timeout']) document.addEventListener(failed, () => { sent = null; });
-  document.addEventListener('submit', (event) => {
-    const form = event.target;
-    const then = event.submitter?.value;
-    if (!form.matches?.('[hx-post]') || !['commit', 'draft'].includes(then)) return;
-    event.preventDefault();
-    event.stopImmediatePropagation();
-    if (form.dataset.unseen) {
-      sent = { form: form.id, value: then, seen: words(document.getElementById(`follows-${form.id}`)) };
-      clearTimeout(waiting.get(form));
-      htmx.trigger(form, 'hp:look');
-    } else if (!form.dataset.sending) {
-      send(htmx, form, then, event.submitter.formAction);
-    }
-  }, true);
+  for (const failed of ['htmx:sendError', 'htmx:responseError', 'htmx:timeout'])
+    document.addEventListener(failed, () => {
+      sent = null;
+    });
+  document.addEventListener(
+    'submit',
+    (event) => {
+      const form = event.target;
+      const then = event.submitter?.value;
+      if (!form.matches?.('[hx-post]') || !['commit', 'draft'].includes(then)) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      if (form.dataset.unseen) {
+        sent = { form: form.id, value: then, seen: words(document.getElementById(`follows-${form.id}`)) };
+        clearTimeout(waiting.get(form));
+        htmx.trigger(form, 'hp:look');
+      } else if (!form.dataset.sending) {
+        send(htmx, form, then, event.submitter.formAction);
+      }
+    },
+    true,
+  );
 
   let focused = null;
   document.addEventListener('htmx:beforeSwap', (event) => {
@@ -71,7 +81,8 @@ function closeOthers(speaking) {
 /** Commits without leaving the page: what cannot be written is said in the panel, and what was typed stays; what is done leads on. */
 function send(htmx, form, then, address) {
   form.dataset.sending = '1';
-  htmx.ajax('POST', address, { source: form, target: `#follows-${form.id}`, swap: 'innerHTML', values: { then } })
+  htmx
+    .ajax('POST', address, { source: form, target: `#follows-${form.id}`, swap: 'innerHTML', values: { then } })
     .finally(() => delete form.dataset.sending);
 }
 
@@ -81,7 +92,10 @@ function again(slot) {
   sent = null;
   const button = slot.querySelector(`button[value="${value}"]`);
   if (button && words(slot) === seen) return button.click();
-  const hint = Object.assign(document.createElement('p'), { className: 'hint warn', textContent: 'You were faster than this panel. Look, then send it.' });
+  const hint = Object.assign(document.createElement('p'), {
+    className: 'hint warn',
+    textContent: 'You were faster than this panel. Look, then send it.',
+  });
   slot.querySelector('.decide')?.before(hint);
   button?.focus();
 }

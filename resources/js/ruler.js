@@ -18,11 +18,15 @@ export function ruler() {
     url.hash = 'ruler';
     location.assign(url);
   };
-  section.addEventListener('wheel', (event) => {
-    if (!event.ctrlKey) return;
-    event.preventDefault();
-    zoom(share(event.clientX), event.deltaY < 0 ? 2 : -2);
-  }, { passive: false });
+  section.addEventListener(
+    'wheel',
+    (event) => {
+      if (!event.ctrlKey) return;
+      event.preventDefault();
+      zoom(share(event.clientX), event.deltaY < 0 ? 2 : -2);
+    },
+    { passive: false },
+  );
   document.addEventListener('keydown', (event) => {
     if (event.target.matches('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key !== '+' && event.key !== '-') return;
@@ -90,7 +94,12 @@ function take(chosen) {
   const length = input.form.querySelector('[name=length]');
   const wanted = chosen.split('/')[1];
   if (length && [...length.options].some((o) => o.value === wanted)) length.value = wanted;
-  input.closest('form').querySelectorAll('[name=fit-place]').forEach((r) => { r.checked = false; });
+  input
+    .closest('form')
+    .querySelectorAll('[name=fit-place]')
+    .forEach((r) => {
+      r.checked = false;
+    });
   input.dispatchEvent(new Event('change', { bubbles: true }));
   input.focus();
 }
@@ -113,7 +122,14 @@ function drag(strip) {
   window.addEventListener('pointerup', () => {
     if (from?.chosen) {
       // The click that follows would choose the whole block.
-      from.link.addEventListener('click', (click) => { click.preventDefault(); click.stopPropagation(); }, { once: true, capture: true });
+      from.link.addEventListener(
+        'click',
+        (click) => {
+          click.preventDefault();
+          click.stopPropagation();
+        },
+        { once: true, capture: true },
+      );
       take(from.chosen);
     }
     if (from && !from.chosen) from.mark?.remove();

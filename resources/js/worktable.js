@@ -18,7 +18,9 @@ export function worktables(root) {
     });
     table.addEventListener('change', (event) => {
       if (event.target.matches('[data-pick-all]')) {
-        table.querySelectorAll('.pick').forEach((box) => { box.checked = event.target.checked; });
+        table.querySelectorAll('.pick').forEach((box) => {
+          box.checked = event.target.checked;
+        });
       }
       count(table);
     });
@@ -37,8 +39,12 @@ export function recount() {
 
 function count(table) {
   const picked = table.querySelectorAll('tbody .pick:checked').length;
-  document.querySelectorAll('[data-picked]').forEach((e) => { e.textContent = String(picked); });
-  document.querySelectorAll('[data-needs-pick]').forEach((e) => { e.hidden = picked === 0; });
+  document.querySelectorAll('[data-picked]').forEach((e) => {
+    e.textContent = String(picked);
+  });
+  document.querySelectorAll('[data-needs-pick]').forEach((e) => {
+    e.hidden = picked === 0;
+  });
 }
 
 /** Heads stay in sight unless a table is wider than its place: only then does it scroll by itself. */

@@ -3,16 +3,33 @@ import { accessible, commit, expect, signIn, test } from './world.mjs';
 /** The page of a zone, by its name and view. */
 async function zone(page, name, view = 'shore') {
   await page.goto(`/name?filter=${name}`);
-  await page.locator('tr', { has: page.locator('td', { hasText: new RegExp(`^${view}$`) }) }).getByRole('link', { name, exact: true }).first().click();
+  await page
+    .locator('tr', { has: page.locator('td', { hasText: new RegExp(`^${view}$`) }) })
+    .getByRole('link', { name, exact: true })
+    .first()
+    .click();
   await expect(page.locator('h1')).toHaveText(name);
 }
 
-for (const path of ['/name/reverse', '/name/views?client=10.45.1.9&name=tickets.kittiwake.example', '/name/resolvers?client=10.36.8.20', '/name/keys', '/name/take-in', '/name/sweep', '/name/test', '/name/lookup?q=tickets.kittiwake.example&server=all', '/name/lookup?q=tickets.kittiwake.example&server=trace', '/name/lookup?q=tickets.kittiwake.example&server=back']) {
+for (const path of [
+  '/name/reverse',
+  '/name/views?client=10.45.1.9&name=tickets.kittiwake.example',
+  '/name/resolvers?client=10.36.8.20',
+  '/name/keys',
+  '/name/take-in',
+  '/name/sweep',
+  '/name/test',
+  '/name/lookup?q=tickets.kittiwake.example&server=all',
+  '/name/lookup?q=tickets.kittiwake.example&server=trace',
+  '/name/lookup?q=tickets.kittiwake.example&server=back',
+]) {
   test(`${path} passes axe in both themes and holds when it is narrow`, async ({ page }) => {
     await signIn(page);
     await page.goto(path);
     await accessible(page);
-    await page.evaluate(() => { document.documentElement.dataset.watch = 'night'; });
+    await page.evaluate(() => {
+      document.documentElement.dataset.watch = 'night';
+    });
     await accessible(page);
     await page.setViewportSize({ width: 640, height: 400 });
     expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1);
@@ -43,7 +60,10 @@ test('records are pasted, edited all at once, and undone', async ({ page }) => {
   await commit(page.locator('#follows-bulkrec'));
   await expect(page.getByRole('status')).toContainText('done');
   await page.locator('summary', { hasText: 'Changed lately' }).click();
-  await page.getByRole('button', { name: /^Undo: changed/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Undo: changed/ })
+    .first()
+    .click();
   await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
 });

@@ -1,13 +1,29 @@
 import { accessible, commit, expect, open, signIn, test } from './world.mjs';
 
-const pages = ['/plan', '/name', '/name/lookup?q=tickets.kittiwake.example', '/lease', '/lease/exchange', '/ship', '/ship/draft', '/watch', '/directory/sites', '/directory/vlans?number=110', '/directory/people', '/find?q=10.36.8.2', '/import'];
+const pages = [
+  '/plan',
+  '/name',
+  '/name/lookup?q=tickets.kittiwake.example',
+  '/lease',
+  '/lease/exchange',
+  '/ship',
+  '/ship/draft',
+  '/watch',
+  '/directory/sites',
+  '/directory/vlans?number=110',
+  '/directory/people',
+  '/find?q=10.36.8.2',
+  '/import',
+];
 
 for (const path of pages) {
   test(`${path} passes axe in both themes`, async ({ page }) => {
     await signIn(page);
     await page.goto(path);
     await accessible(page);
-    await page.evaluate(() => { document.documentElement.dataset.watch = 'night'; });
+    await page.evaluate(() => {
+      document.documentElement.dataset.watch = 'night';
+    });
     await accessible(page);
   });
 }
@@ -35,11 +51,17 @@ test('the sign-in page passes axe and says what went wrong', async ({ page }) =>
 
 test('pages hold at 200 % zoom and on a phone', async ({ page }) => {
   await signIn(page);
-  for (const size of [{ width: 640, height: 400 }, { width: 390, height: 800 }, { width: 1024, height: 700 }]) {
+  for (const size of [
+    { width: 640, height: 400 },
+    { width: 390, height: 800 },
+    { width: 1024, height: 700 },
+  ]) {
     await page.setViewportSize(size);
     for (const path of ['/plan', '/name', '/lease', '/ship']) {
       await page.goto(path);
-      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${path} at ${size.width}`).toBeLessThanOrEqual(1);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth), `${path} at ${size.width}`).toBeLessThanOrEqual(
+        1,
+      );
     }
   }
 });

@@ -1,8 +1,13 @@
 import { accessible, commit, expect, open, signIn, test } from './world.mjs';
 
+const NEEDS = 'site,purpose,hosts,growth,years,v6,vlan\nReed Point,Voice,40,5,3,yes,140\n';
+
 const spaceOf = async (page) => {
   await page.goto('/plan');
-  return page.locator('a', { hasText: 'Planner' }).getAttribute('href').then((href) => href.split('/')[2]);
+  return page
+    .locator('a', { hasText: 'Planner' })
+    .getAttribute('href')
+    .then((href) => href.split('/')[2]);
 };
 
 test('a table of needs becomes a plan that is taken over as one', async ({ page }) => {
@@ -11,10 +16,10 @@ test('a table of needs becomes a plan that is taken over as one', async ({ page 
   await page.goto(`/plan/${space}/planner`);
   await accessible(page);
   await page.fill('#in', '10.46.64.0/18 2001:db8:4bf0::/44');
-  await page.fill('#needs', 'site,purpose,hosts,growth,years,v6,vlan\nReed Point,Voice,40,5,3,yes,140\nReed Point,CCTV,180,10,3,no,120+\nReed Point,Gates,x,0,0,no,150\n');
+  await page.fill('#needs', NEEDS + 'Reed Point,CCTV,180,10,3,no,120+\nReed Point,Gates,x,0,0,no,150\n');
   await page.keyboard.press('Control+Enter');
   await expect(page.getByRole('alert').last()).toContainText('Line 4, hosts');
-  await page.fill('#needs', 'site,purpose,hosts,growth,years,v6,vlan\nReed Point,Voice,40,5,3,yes,140\nReed Point,CCTV,180,10,3,no,120+\nSalt Stair,Gates,12,0,0,no,150\n');
+  await page.fill('#needs', NEEDS + 'Reed Point,CCTV,180,10,3,no,120+\nSalt Stair,Gates,12,0,0,no,150\n');
   await page.keyboard.press('Control+Enter');
   await expect(page.locator('main')).toContainText('tight, shown below');
   await page.getByRole('button', { name: 'Show room' }).click();
@@ -189,8 +194,18 @@ test('any prefix typed anywhere has a page', async ({ page }) => {
 test('sixteen planners carving at once get sixteen subnets', async ({ page }) => {
   await signIn(page);
   await open(page, '10.32.0.0/12', 'Kittiwake Ferries');
-  const form = await page.evaluate(() => ({ token: document.querySelector('#carve [name=_token]').value, space: document.querySelector('#carve [name=space]').value, in: document.querySelector('#carve [name=in]').value }));
-  const answers = await Promise.all(Array.from({ length: 16 }, (_, i) => page.request.post('/act/carve-prefix', { form: { _token: form.token, space: form.space, in: form.in, length: '26', fit: 'first', name: `Race ${i}`, then: 'commit' } })));
+  const form = await page.evaluate(() => ({
+    token: document.querySelector('#carve [name=_token]').value,
+    space: document.querySelector('#carve [name=space]').value,
+    in: document.querySelector('#carve [name=in]').value,
+  }));
+  const answers = await Promise.all(
+    Array.from({ length: 16 }, (_, i) =>
+      page.request.post('/act/carve-prefix', {
+        form: { _token: form.token, space: form.space, in: form.in, length: '26', fit: 'first', name: `Race ${i}`, then: 'commit' },
+      }),
+    ),
+  );
   expect(answers.map((a) => a.status())).toEqual(Array(16).fill(200));
   const rows = await (await page.request.get(`/plan/${form.space}/export.json`)).json();
   const raced = rows.filter((r) => r.name?.startsWith('Race ')).map((r) => r.prefix);
@@ -202,9 +217,13 @@ for (const path of ['/plan', '/directory/vlans?number=110', '/plan/calculator?p=
     await signIn(page);
     await page.setViewportSize({ width: 640, height: 400 });
     await page.goto(path);
-    expect(await page.evaluate(() => document.querySelector('.sheet').scrollWidth - document.querySelector('.sheet').clientWidth)).toBeLessThan(3);
+    expect(
+      await page.evaluate(() => document.querySelector('.sheet').scrollWidth - document.querySelector('.sheet').clientWidth),
+    ).toBeLessThan(3);
     await accessible(page);
-    await page.evaluate(() => { document.documentElement.dataset.watch = 'night'; });
+    await page.evaluate(() => {
+      document.documentElement.dataset.watch = 'night';
+    });
     await accessible(page);
   });
 }

@@ -99,7 +99,13 @@ test('a record is edited in its row', async ({ page }) => {
   await expect(page.locator('.follows')).toContainText('No data beside an alias');
   await commit(page);
   await page.selectOption('#record-type', 'SRV');
-  for (const [label, value] of [['Priority', '10'], ['Weight', '60'], ['Port', '5060'], ['Host', 'mess']]) await page.getByLabel(label).fill(value);
+  for (const [label, value] of [
+    ['Priority', '10'],
+    ['Weight', '60'],
+    ['Port', '5060'],
+    ['Host', 'mess'],
+  ])
+    await page.getByLabel(label).fill(value);
   await page.getByLabel('Host').press('Tab');
   await expect(page.locator('.follows')).toContainText('10 60 5060 mess.crew.kittiwake.example.');
   await page.getByRole('link', { name: 'Edit A mess' }).click();
@@ -140,9 +146,16 @@ test('an exchange shows each packet with its bytes', async ({ page }) => {
 test('an address plan is imported after a preview', async ({ page }) => {
   await signIn(page);
   await page.goto('/import');
-  await page.setInputFiles('#f1', { name: 'slip.csv', mimeType: 'text/csv', buffer: Buffer.from('prefix,kind,stage,name,site\n10.46.0.0/24,subnet,planned,Slip office,Ebb Cove\n10.46.0.9/24,subnet,planned,x,\n') });
+  await page.setInputFiles('#f1', {
+    name: 'slip.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from('prefix,kind,stage,name,site\n10.46.0.0/24,subnet,planned,Slip office,Ebb Cove\n10.46.0.9/24,subnet,planned,x,\n'),
+  });
   await page.selectOption('#space', { label: 'Core' });
-  await page.locator('form', { has: page.locator('#f1') }).getByRole('button', { name: 'Read it' }).click();
+  await page
+    .locator('form', { has: page.locator('#f1') })
+    .getByRole('button', { name: 'Read it' })
+    .click();
   await expect(page.locator('main')).toContainText('1 to add', { timeout: 20000 });
   await expect(page.locator('main')).toContainText('10.46.0.0/24');
   await page.getByRole('button', { name: 'Take over as one' }).click();
@@ -151,7 +164,7 @@ test('an address plan is imported after a preview', async ({ page }) => {
   await expect(page.locator('main')).toContainText('10.46.0.0/24');
 });
 
-test('a tenant\'s own admin sees theirs only', async ({ page }) => {
+test("a tenant's own admin sees theirs only", async ({ page }) => {
   await signIn(page, 'quill');
   await expect(page.locator('main')).toContainText('Gates');
   await expect(page.locator('main')).not.toContainText('Ticketing');

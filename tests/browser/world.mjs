@@ -5,7 +5,9 @@ import { expect, test as base } from '@playwright/test';
 export const test = base.extend({
   page: async ({ page }, use) => {
     const said = [];
-    page.on('console', (m) => { if (m.type() === 'error') said.push(m.text()); });
+    page.on('console', (m) => {
+      if (m.type() === 'error') said.push(m.text());
+    });
     page.on('pageerror', (e) => said.push(e.message));
     await use(page);
     expect(said).toEqual([]);
@@ -23,9 +25,24 @@ export async function signIn(page, who = 'maren') {
 
 export async function accessible(page) {
   // A colour on its way from one theme to the other is none that anybody reads.
-  await page.evaluate(() => Promise.all(document.getAnimations().filter((a) => a instanceof CSSTransition).map((a) => a.finished.catch(() => null))));
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter((a) => a instanceof CSSTransition)
+        .map((a) => a.finished.catch(() => null)),
+    ),
+  );
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
-  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 4).join(' | ')}`)).toEqual([]);
+  expect(
+    violations.map(
+      (v) =>
+        `${v.id}: ${v.nodes
+          .map((n) => n.target.join(' '))
+          .slice(0, 4)
+          .join(' | ')}`,
+    ),
+  ).toEqual([]);
 }
 
 /** The page of the prefix with that name, through the find field. */
@@ -48,7 +65,7 @@ export async function commit(within) {
   const button = within.getByRole('button', { name: 'Commit now' }).last();
   await expect(button).toBeVisible();
   const reason = within.locator('[name=reason]').last();
-  if (await reason.count() && await reason.isVisible()) await reason.fill('seen and wanted');
+  if ((await reason.count()) && (await reason.isVisible())) await reason.fill('seen and wanted');
   await answered(within.page?.() ?? within, () => button.click());
 }
 
