@@ -29,7 +29,8 @@ final class Registry
         Name\MakeKey::class, Name\RemoveKey::class, Name\ServeZone::class, Name\AddSecondary::class, Name\ListSecondary::class,
         Name\RemoveSecondary::class,
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
-        Lease\RemoveReservations::class,
+        Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
+        Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class,
         Drafts\DropEdit::class, Drafts\DropDraft::class,
     ];
 

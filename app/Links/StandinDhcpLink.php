@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace App\Links;
 
+use App\Models\ClientClass;
+use App\Models\OptionValue;
+use App\Models\Reservation;
 use App\Models\Scope;
+use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
-use App\Queries\Inherited;
 use App\Queries\InUse;
+use App\Queries\OptionLayers;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
@@ -108,7 +112,8 @@ final readonly class StandinDhcpLink implements Link
                 'an INFORM for '.$scope->name.' got '.($answer->type()?->label() ?? 'no message type'),
             );
         }
-        $meant = [OptionTable::MASK => $net->mask()->bytes] + self::payloads($scope);
+        $classes = app(OptionLayers::class)->classesOf($inform);
+        $meant = [OptionTable::MASK => $net->mask()->bytes] + self::payloads($scope, $this->server, $classes);
         foreach ($meant as $code => $payload) {
             if (($answer->options[$code] ?? null) !== $payload) {
                 throw Unanswered::differs(
@@ -207,9 +212,11 @@ final readonly class StandinDhcpLink implements Link
             'id' => (string) ($form['id'] ?? ''), 'name' => (string) ($form['name'] ?? ''),
             'subnet' => (string) ($form['subnet'] ?? ''), 'ranges' => (array) ($form['ranges'] ?? []),
             'exclusions' => (array) ($form['exclusions'] ?? []),
-            'lease_time' => (int) ($form['lease_time'] ?? 0),
+            'lease_time' => (int) ($form['lease_time'] ?? 0), 'delay_ms' => (int) ($form['delay_ms'] ?? 0),
             'options' => (array) ($form['options'] ?? []),
             'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
+            'classes' => array_values(array_filter((array) ($form['classes'] ?? []), is_array(...))),
+            'kept' => array_filter((array) ($form['kept'] ?? []), is_array(...)),
         ];
     }
 
@@ -217,28 +224,87 @@ final readonly class StandinDhcpLink implements Link
     public static function placed(Server $server): \Illuminate\Support\Collection
     {
         return ScopeServer::query()
-            ->with(['scope.prefix', 'scope.ranges', 'scope.exclusions', 'scope.reservations', 'scope.optionValues'])
+            ->with(
+                [
+                    'scope.prefix',
+                    'scope.placements',
+                    'scope.ranges',
+                    'scope.exclusions',
+                    'scope.reservations.optionValues',
+                    'scope.optionValues',
+                ],
+            )
             ->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
     }
 
     /**
-     * The scope as it goes over the channel. The same scope gives the same form, so that a digest tells.
+     * The scope as it goes over the channel. The same scope gives the same form, so that a digest tells. Parts that a scope need not have
+     * stand in it only where it has them.
      *
      * @return array{id: string, name: string, subnet: string, ranges: list<string>, exclusions: list<string>, lease_time: int,
-     *     options: array<int, string>, reservations: list<array{mac: string, address: string, name: string}>}
+     *     delay_ms: int, options: array<int, string>, reservations: list<array{mac: string, client: string, address: string, name: string,
+     *     options: array<int, ?string>}>, classes: list<array{id: string, name: string, any: bool, conditions: list<array{field: string,
+     *     is: string, value: string}>, options: array<int, ?string>}>, kept: array<string, array{class: string, only: bool}>}
      */
     public static function form(Scope $scope, Server $server): array
     {
+        $ranges = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)->values();
+        $kept = $ranges->filter(fn (ScopeRange $r): bool => $r->class_id !== null);
+        $classes = app(OptionLayers::class)->classes()
+            ->filter(fn (ClientClass $c): bool => $c->optionValues->isNotEmpty() || $kept->contains('class_id', $c->id));
+
         return [
             'id' => $scope->id, 'name' => $scope->name, 'subnet' => (string) $scope->prefix->prefix(),
-            'ranges' => $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)
-                ->map(fn ($r): string => (string) $r->range())->values()->all(),
-            'exclusions' => $scope->exclusions->map(fn ($e): string => (string) $e->range())->values()->all(),
-            'lease_time' => $scope->lease_time, 'options' => array_map(bin2hex(...), self::payloads($scope)),
-            'reservations' => $scope->reservations
-                ->map(fn ($r): array => ['mac' => (string) $r->mac, 'address' => (string) $r->address, 'name' => $r->name])
-                ->values()->all(),
+            'ranges' => array_values($ranges->map(fn ($r): string => (string) $r->range())->all()),
+            'exclusions' => array_values($scope->exclusions->map(fn ($e): string => (string) $e->range())->all()),
+            'lease_time' => $scope->lease_time,
+            'delay_ms' => (int) ($scope->placements->firstWhere('server_id', $server->id)->delay_ms ?? 0),
+            'options' => array_map(bin2hex(...), self::payloads($scope, $server)),
+            'reservations' => array_values($scope->reservations->map(self::reservation(...))->all()),
+            'classes' => array_values($classes->map(self::classForm(...))->all()),
+            'kept' => $kept->mapWithKeys(fn (ScopeRange $r): array => [
+                (string) $r->range() => ['class' => (string) $r->class_id, 'only' => (bool) $r->class_only],
+            ])->all(),
         ];
+    }
+
+    /**
+     * @return array{id: string, name: string, any: bool, conditions: list<array{field: string, is: string, value: string}>,
+     *     options: array<int, ?string>}
+     */
+    private static function classForm(ClientClass $c): array
+    {
+        return [
+            'id' => $c->id,
+            'name' => $c->name,
+            'any' => $c->any,
+            'conditions' => $c->conditions,
+            'options' => self::own($c->optionValues),
+        ];
+    }
+
+    /** @return array{mac: string, client: string, address: string, name: string, options: array<int, ?string>} */
+    private static function reservation(Reservation $r): array
+    {
+        return [
+            'mac' => (string) $r->mac, 'client' => bin2hex((string) $r->client_id), 'address' => (string) $r->address, 'name' => $r->name,
+            'options' => self::own($r->optionValues),
+        ];
+    }
+
+    /**
+     * @param  iterable<OptionValue>  $values
+     * @return array<int, ?string> code → payload in hexadecimal; null for none, on purpose
+     */
+    private static function own(iterable $values): array
+    {
+        $own = [];
+        foreach ($values as $value) {
+            $payload = $value->payload();
+            $own[$value->code] = $payload === null ? null : bin2hex($payload);
+        }
+
+        return $own;
     }
 
     public static function digest(Scope $scope, Server $server): string
@@ -246,23 +312,13 @@ final readonly class StandinDhcpLink implements Link
         return hash('sha256', json_encode(self::form($scope, $server), JSON_THROW_ON_ERROR));
     }
 
-    /** @return array<int, string> code → payload: the scope's own options, and below them what its site and prefix hand down */
-    public static function payloads(Scope $scope): array
+    /**
+     * @param  list<ClientClass>  $classes
+     * @return array<int, string> code → payload: what the server sends to clients of the scope
+     */
+    public static function payloads(Scope $scope, Server $server, array $classes = []): array
     {
-        $payloads = [];
-        foreach (app(Inherited::class)->options($scope->prefix) as $code => $values) {
-            $payloads[$code] = OptionTable::encode($code, $values);
-        }
-        foreach ($scope->optionValues as $option) {
-            $payload = $option->payload();
-            unset($payloads[$option->code]);
-            if ($payload !== null) {
-                $payloads[$option->code] = $payload;
-            }
-        }
-        ksort($payloads);
-
-        return $payloads;
+        return app(OptionLayers::class)->of($scope, $server, $classes)->payloads();
     }
 
     /** @param  array<string, mixed>  $form
@@ -274,6 +330,9 @@ final readonly class StandinDhcpLink implements Link
             "subnet {$form['subnet']}",
             'lease time '.((int) $form['lease_time'] > 0x7FFFFFFF ? 'without an end' : Ttl::of((int) $form['lease_time'])->spoken()),
         ];
+        if ((int) ($form['delay_ms'] ?? 0) > 0) {
+            $lines[] = "offers held back {$form['delay_ms']} ms";
+        }
         foreach ((array) $form['ranges'] as $range) {
             $lines[] = "range $range";
         }
@@ -287,10 +346,49 @@ final readonly class StandinDhcpLink implements Link
                 .OptionTable::meaning((int) $code, (string) hex2bin((string) $hex));
         }
         foreach ((array) $form['reservations'] as $one) {
-            $lines[] = trim('reservation '.($one['address'] ?? '?').' for '.($one['mac'] ?? '?').' '.($one['name'] ?? ''));
+            $client = ($one['mac'] ?? '') !== '' ? $one['mac'] : '0x'.($one['client'] ?? '');
+            $lines[] = trim('reservation '.($one['address'] ?? '?')." for $client ".($one['name'] ?? ''));
+            array_push($lines, ...self::ownLines('reservation '.($one['address'] ?? '?'), (array) ($one['options'] ?? [])));
+        }
+        foreach ((array) ($form['kept'] ?? []) as $range => $rule) {
+            $lines[] = "range $range ".(($rule['only'] ?? true) ? 'only for' : 'not for').' class '.($rule['class'] ?? '?');
+        }
+        foreach ((array) ($form['classes'] ?? []) as $class) {
+            $rows = (array) ($class['conditions'] ?? []);
+            $lines[] = 'class '.($class['name'] ?? '?').': '.self::conditions($rows, (bool) ($class['any'] ?? false));
+            array_push($lines, ...self::ownLines('class '.($class['name'] ?? '?'), (array) ($class['options'] ?? [])));
         }
 
         return $lines;
+    }
+
+    /**
+     * @param  array<mixed>  $options  code → hexadecimal digits, or null
+     * @return list<string>
+     */
+    private static function ownLines(string $whose, array $options): array
+    {
+        $lines = [];
+        foreach ($options as $code => $hex) {
+            $meaning = is_string($hex) ? OptionTable::meaning((int) $code, (string) hex2bin($hex)) : 'none, on purpose';
+            $lines[] = "$whose, option $code ".OptionTable::definition((int) $code)->name.": $meaning";
+        }
+
+        return $lines;
+    }
+
+    /** @param  array<mixed>  $rows */
+    private static function conditions(array $rows, bool $any): string
+    {
+        $words = array_map(
+            static fn (mixed $r): string => implode(
+                ' ',
+                is_array($r) ? array_filter([$r['field'] ?? '', $r['is'] ?? '', $r['value'] ?? ''], is_string(...)) : ['?'],
+            ),
+            $rows,
+        );
+
+        return implode($any ? ' or ' : ' and ', $words);
     }
 
     /**

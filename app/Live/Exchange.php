@@ -8,10 +8,10 @@ use App\Links\DhcpClient;
 use App\Links\Unanswered;
 use App\Models\Scope;
 use App\Models\Server;
+use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
-use HarborPost\Core\Net\MacAddress;
 
 /**
  * A whole exchange by real packets through a relay address: DISCOVER, OFFER, REQUEST, ACK, and a RELEASE so that nothing is
@@ -26,13 +26,12 @@ final class Exchange
 
     private float $start = 0.0;
 
-    /** @param  list<int>  $asked  option codes of the parameter request list */
-    public static function run(Scope $scope, Server $server, MacAddress $client, string $hostName, array $asked): self
+    public static function run(Scope $scope, Server $server, ClientSketch $client): self
     {
         $exchange = new self;
         $exchange->start = microtime(true);
         try {
-            $exchange->talk($scope, $server, $client, $hostName, $asked);
+            $exchange->talk($scope, $server, $client);
         } catch (Unanswered $e) {
             $exchange->problem = $e->getMessage();
         }
@@ -40,16 +39,20 @@ final class Exchange
         return $exchange;
     }
 
-    /** @param  list<int>  $asked */
-    private function talk(Scope $scope, Server $server, MacAddress $client, string $hostName, array $asked): void
+    private function talk(Scope $scope, Server $server, ClientSketch $sketch): void
     {
         $relay = $scope->prefix->gateway ?? $scope->prefix->prefix()->usable()->first;
         $xid = random_int(1, 0xFFFFFFFF);
-        $common = [OptionTable::CLIENT_ID => "\1".$client->bytes] + ($hostName === '' ? [] : [OptionTable::HOST_NAME => $hostName]) + (
-            $asked === [] ? [] : [OptionTable::PARAMETERS => implode('', array_map(chr(...), $asked))]
+        $client = $sketch->mac;
+        $common = $sketch->common();
+        $discover = $sketch->discover($xid, $relay);
+        $this->note(
+            'client',
+            $server->name,
+            $discover,
+            $discover->wire(),
+            $sketch->asked === [] ? 'asks for nothing by name' : 'asks '.implode(', ', $sketch->asked),
         );
-        $discover = Packet::fromClient(MessageType::Discover, $xid, $client, $common, $relay);
-        $this->note('client', $server->name, $discover, $discover->wire(), 'asks '.implode(', ', $asked));
         [$offer, $bytes] = $this->client($server)->exchange($discover);
         $this->note($server->name, 'client', $offer, $bytes, "$offer->yourAddress");
         $request = Packet::fromClient(
@@ -78,7 +81,10 @@ final class Exchange
                 MessageType::Release,
                 $xid,
                 $client,
-                [OptionTable::SERVER_ID => $ack->options[OptionTable::SERVER_ID] ?? '', OptionTable::CLIENT_ID => "\1".$client->bytes],
+                [
+                    OptionTable::SERVER_ID => $ack->options[OptionTable::SERVER_ID] ?? '',
+                    OptionTable::CLIENT_ID => $common[OptionTable::CLIENT_ID],
+                ],
                 null,
                 $ack->yourAddress,
             );

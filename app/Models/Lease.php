@@ -36,6 +36,18 @@ final class Lease extends Model
         'ends_at' => 'immutable_datetime', 'gone_at' => 'immutable_datetime',
     ];
 
+    /** Its state now, as far as it is known: what a server said, and what time has done since. */
+    public function stateWords(): string
+    {
+        return match (true) {
+            $this->gone_at !== null => 'gone from the server',
+            $this->state === 'active' && $this->ends_at->isPast() => 'ran out',
+            $this->state === 'active' => 'active',
+            $this->state === 'released' => 'given back',
+            default => $this->state,
+        };
+    }
+
     public function versioned(): bool
     {
         return false;

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use Illuminate\Support\Str;
 
 /**
  * @property string $layer
@@ -27,6 +29,17 @@ final class OptionValue extends Model
         } catch (BadOption) {
             return null;
         }
+    }
+
+    public function name(): string
+    {
+        return OptionTable::definition($this->code)->name;
+    }
+
+    /** The bytes for people, cut where they are long. */
+    public function spaced(): string
+    {
+        return Str::limit(Hex::spaced($this->payload() ?? ''), 60);
     }
 
     public static function noun(): string

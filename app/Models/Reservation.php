@@ -8,21 +8,32 @@ use App\Casts\AddressBytes;
 use App\Casts\MacBytes;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\HasMany;
 
 /**
  * @property string $scope_id
  * @property Address $address
- * @property MacAddress $mac
+ * @property ?MacAddress $mac  null: the client is known by its identifier
+ * @property ?string $client_id  payload of option 61
  * @property string $name
  * @property ?string $address_id
  * @property-read Scope $scope
+ * @property-read Collection<int, OptionValue> $optionValues
  */
 final class Reservation extends Model
 {
     protected $table = 'reservations';
 
     protected $casts = ['address' => AddressBytes::class, 'mac' => MacBytes::class];
+
+    protected static function booted(): void
+    {
+        parent::booted();
+        // An option never stays without its place.
+        self::deleting(static fn (self $r) => $r->optionValues()->get()->each->delete());
+    }
 
     /** @return BelongsTo<Scope, $this> */
     public function scope(): BelongsTo
@@ -40,8 +51,23 @@ final class Reservation extends Model
         return 'scope_id';
     }
 
+    /** @return HasMany<OptionValue, $this> */
+    public function optionValues(): HasMany
+    {
+        $own = $this->hasMany(OptionValue::class, 'layer_id');
+        $own->where('layer', 'reservation')->orderBy('code');
+
+        return $own;
+    }
+
+    /** The client as people write it: its MAC address, or its identifier in hexadecimal. */
+    public function client(): string
+    {
+        return $this->mac !== null ? (string) $this->mac : '0x'.bin2hex((string) $this->client_id);
+    }
+
     public function line(): string
     {
-        return "$this->address for $this->mac";
+        return "$this->address for {$this->client()}";
     }
 }

@@ -14,13 +14,15 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property Address $first
  * @property Address $last
  * @property ?string $server_id
+ * @property ?string $class_id
+ * @property ?bool $class_only  true: kept for the class; false: closed to it
  * @property-read Scope $scope
  */
 final class ScopeRange extends Model
 {
     protected $table = 'scope_ranges';
 
-    protected $casts = ['first' => AddressBytes::class, 'last' => AddressBytes::class];
+    protected $casts = ['first' => AddressBytes::class, 'last' => AddressBytes::class, 'class_only' => 'boolean'];
 
     public function range(): AddressRange
     {

@@ -10,6 +10,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 /**
  * @property string $scope_id
  * @property string $server_id
+ * @property int $delay_ms  how long the server holds its offers back
  * @property ?string $shipped_digest
  * @property ?CarbonImmutable $shipped_at
  * @property ?CarbonImmutable $verified_at

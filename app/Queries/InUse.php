@@ -117,9 +117,9 @@ final class InUse
             }
         }
         foreach (Reservation::query()->whereIn('scope_id', $scopes)->where('address', $address->bytes)->get() as $reservation) {
-            if (($mac === null || ! $reservation->mac->equals($mac)) && ($host === null || $reservation->address_id !== $host)) {
+            if (($mac === null || $reservation->mac?->equals($mac) !== true) && ($host === null || $reservation->address_id !== $host)) {
                 $said[] = [
-                    'code' => 'reserved', 'message' => "$address is reserved for $reservation->mac",
+                    'code' => 'reserved', 'message' => "$address is reserved for {$reservation->client()}",
                     'why' => 'The server gives it to that client.', 'link' => "/lease/scope/$reservation->scope_id",
                 ];
             }

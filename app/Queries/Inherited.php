@@ -60,6 +60,19 @@ final class Inherited
         return $this->resolve([['organisation', '', 'Organisation', null]]);
     }
 
+    /**
+     * The layers that a prefix stands under, from the outermost in, each with what is set there.
+     *
+     * @return list<array{layer: string, id: string, label: string, set: array<string, list<string>>}>
+     */
+    public function chain(Prefix $prefix): array
+    {
+        return array_map(
+            fn (array $l): array => ['layer' => $l[0], 'id' => $l[1], 'label' => $l[2], 'set' => $this->settings()["$l[0] $l[1]"] ?? []],
+            $this->layersOf($prefix),
+        );
+    }
+
     /** @return array<int, list<string>> option code → values, for what a scope on the prefix has no value of its own */
     public function options(Prefix $prefix): array
     {

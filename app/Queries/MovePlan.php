@@ -82,7 +82,7 @@ final readonly class MovePlan
         foreach ($scope->reservations ?? [] as $reservation) {
             $rows[] = self::line(
                 'reservation',
-                trim("$reservation->mac $reservation->name"),
+                trim("{$reservation->client()} $reservation->name"),
                 (string) $reservation->address,
                 $by->of($reservation->address),
                 null,

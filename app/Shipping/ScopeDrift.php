@@ -13,9 +13,10 @@ use App\Links\StandinDhcpLink;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
-use App\Queries\Inherited;
+use App\Queries\OptionLayers;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\Option\StackedValue;
 use HarborPost\Core\Dns\Ttl;
 
 /** What a server runs of a scope against what it is meant to run, difference by difference, and the acts that take one into the plan. */
@@ -101,7 +102,7 @@ final readonly class ScopeDrift implements Takable
     /** @return array<string, DriftLine> */
     private function options(): array
     {
-        $meant = StandinDhcpLink::payloads($this->scope);
+        $meant = StandinDhcpLink::payloads($this->scope, $this->server);
         $there = $this->payloads();
         $lines = [];
         foreach (array_keys($meant + $there) as $code) {
@@ -139,7 +140,12 @@ final readonly class ScopeDrift implements Takable
     {
         $payload = $this->payloads()[$code] ?? null;
         if ($payload === null) {
-            return new SetOption($this->scope->id, $code, empty: isset(app(Inherited::class)->options($this->scope->prefix)[$code]));
+            $outer = array_filter(
+                app(OptionLayers::class)->of($this->scope, $this->server)->hidden($code),
+                static fn (StackedValue $v): bool => $v->values !== [],
+            );
+
+            return new SetOption($this->scope->id, $code, empty: $outer !== [] || ! $this->isOwn($code));
         }
         try {
             $typed = implode("\n", OptionTable::decode($code, $payload));
@@ -150,6 +156,11 @@ final readonly class ScopeDrift implements Takable
         }
 
         return new SetOption($this->scope->id, $code, $same ? $typed : '0x'.bin2hex($payload));
+    }
+
+    private function isOwn(int $code): bool
+    {
+        return $this->scope->optionValues->contains('code', $code);
     }
 
     /** @return list<string> the ranges of the scope, with those of this server as it runs them */
@@ -187,7 +198,7 @@ final readonly class ScopeDrift implements Takable
     /** @return array<string, Reservation> MAC → reservation of the plan */
     private function held(): array
     {
-        return $this->scope->reservations->keyBy(fn (Reservation $r): string => (string) $r->mac)->all();
+        return $this->scope->reservations->keyBy(fn (Reservation $r): string => $r->client())->all();
     }
 
     /** @return array<string, array{address: string, name: string}> MAC → reservation on the server */
@@ -196,7 +207,7 @@ final readonly class ScopeDrift implements Takable
         $there = [];
         foreach ((array) ($this->runs['reservations'] ?? []) as $one) {
             is_array($one)
-                ? $there[(string) ($one['mac'] ?? '')] = [
+                ? $there[($one['mac'] ?? '') !== '' ? (string) $one['mac'] : '0x'.($one['client'] ?? '')] = [
                     'address' => (string) ($one['address'] ?? ''),
                     'name' => (string) ($one['name'] ?? ''),
                 ]

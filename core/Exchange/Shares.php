@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Exchange;
 
+use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\AddressRange;
 
 /**
@@ -42,6 +43,28 @@ final class Shares
     }
 
     /**
+     * Ranges that follow each other are one again, as they were before they were divided.
+     *
+     * @param  list<AddressRange>  $ranges
+     * @return list<AddressRange> in order
+     */
+    public static function joined(array $ranges): array
+    {
+        usort($ranges, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
+        $joined = [];
+        foreach ($ranges as $range) {
+            $last = end($joined) ?: null;
+            if ($last !== null && $last->last->next()?->equals($range->first) === true) {
+                array_pop($joined);
+                $range = AddressRange::of($last->first, $range->last);
+            }
+            $joined[] = $range;
+        }
+
+        return $joined;
+    }
+
+    /**
      * The stretches between the lowest and the highest address of ranges that none of them holds.
      *
      * @param  list<AddressRange>  $ranges
@@ -61,5 +84,40 @@ final class Shares
         }
 
         return $gaps;
+    }
+
+    /**
+     * Addresses in ranges that do not overlap, without those of the exclusions.
+     *
+     * @param  list<AddressRange>  $ranges
+     * @param  list<AddressRange>  $exclusions  may overlap each other
+     */
+    public static function size(array $ranges, array $exclusions): int
+    {
+        usort($exclusions, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
+        $size = 0;
+        foreach ($ranges as $range) {
+            $size += $range->size()->toInt();
+            $counted = null;
+            foreach ($exclusions as $out) {
+                $cut = self::overlap($range, $out, $counted);
+                $size -= $cut?->size()->toInt() ?? 0;
+                $counted = $cut->last ?? $counted;
+            }
+        }
+
+        return $size;
+    }
+
+    /** What two ranges share behind an address. */
+    private static function overlap(AddressRange $a, AddressRange $b, ?Address $behind): ?AddressRange
+    {
+        $first = $a->first->compare($b->first) >= 0 ? $a->first : $b->first;
+        if ($behind !== null && $first->compare($behind) <= 0) {
+            $first = $behind->next();
+        }
+        $last = $a->last->compare($b->last) <= 0 ? $a->last : $b->last;
+
+        return $first === null || $first->compare($last) > 0 ? null : AddressRange::of($first, $last);
     }
 }

@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace Database\Scenario;
 
 use App\Acts\Engine\Acts;
+use App\Acts\Lease\KeepRange;
+use App\Acts\Lease\MakeClass;
 use App\Acts\Lease\MakeScope;
 use App\Acts\Lease\SetOption;
+use App\Acts\Lease\SetShares;
 use App\Acts\Name\AddRecord;
 use App\Links\ControlChannel;
 use App\Links\StandinDhcpLink;
@@ -70,14 +73,45 @@ final class Leases
                 divide: true,
             ));
             $subnet['purpose'] === 'Voice' && $this->k->do(new SetOption($id, 66, 'boot.kittiwake.example'));
-            $subnet['purpose'] === 'Deck Wi-Fi' && $this->k->do(new SetOption($id, 43, '241=address:10.32.4.10,10.32.4.11'));
             if ($subnet['purpose'] === 'CCTV' && $subnet['stage'] === 'live') {
                 $this->reserve($id, $subnet['id']);
             }
         }
+        $this->layers();
         // Wrong on purpose: a router that is not on its subnet.
         $ebb = Scope::query()->where('name', 'Ticketing, Ebb Cove')->first();
         $ebb === null || $this->k->do(new SetOption($ebb->id, 3, '10.44.64.1'));
+    }
+
+    /** Options by layer and by class: what all clients are told, what one terminal says otherwise, and devices of one maker. */
+    private function layers(): void
+    {
+        $radios = $this->k->id('class Deck radios');
+        $boxes = $this->k->id('class Callboxes');
+        $this->k->do(
+            new MakeClass('Deck radios', $radios, 'all', ['vendor-class'], ['starts'], ['gullwave-ap'], 'radios of the deck Wi-Fi'),
+            new MakeClass(
+                'Callboxes',
+                $boxes,
+                'any',
+                ['vendor-class', 'mac'],
+                ['starts', 'starts'],
+                ['callbox-', '00:00:5e:00:53'],
+                'quay phones',
+            ),
+            new SetOption(code: 43, value: '241=address:10.32.4.10,10.32.4.11', layer: 'class', of: $radios),
+            new SetOption(code: 66, value: 'boot.kittiwake.example', layer: 'class', of: $boxes),
+            new SetOption(code: 42, value: '10.32.0.123 10.38.0.123', layer: 'organisation'),
+            new SetOption(code: 2, value: '0', layer: 'organisation'),
+            new SetOption(code: 42, value: '10.36.0.123', layer: 'site', of: $this->k->id('site Orrin Pier')),
+        );
+        $voice = Scope::query()->with('ranges')->where('name', 'like', 'Voice,%')->where('stage', 'live')->orderBy('name')->get();
+        foreach ($voice as $scope) {
+            $this->k->do(new SetShares([$scope->id], 80, '', 250));
+        }
+        $first = $voice->first();
+        $range = $first?->ranges->first();
+        $first === null || $range === null ?: $this->k->do(new KeepRange($first->id, $range->id, 'only', $boxes));
     }
 
     /** @return list<string> reservations only for cameras; a seam at four fifths for telephones */

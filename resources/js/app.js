@@ -6,7 +6,7 @@ import { looking } from './looking.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { copying } from './copy.js';
-import { places, recount, worktables } from './worktable.js';
+import { places, recount, shown, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
@@ -118,6 +118,7 @@ keys();
 looking(htmx);
 quick();
 worktables(document);
+shown();
 places(document);
 copying();
 recordFields(document);

@@ -3,6 +3,7 @@ export function worktables(root) {
   root.querySelectorAll?.('table[data-worktable]').forEach((table) => {
     if (table.dataset.ready) return;
     table.dataset.ready = '1';
+    sortable(table);
     table.addEventListener('keydown', (event) => {
       if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
       if (event.target.matches('select')) return;
@@ -56,4 +57,52 @@ export function places(root) {
 function fit(place) {
   const table = place.querySelector(':scope > table');
   if (table) place.classList.toggle('fits', table.scrollWidth <= place.clientWidth + 1);
+}
+
+/** A table that shows all there is sorts itself by every head; one that is a page of a list is sorted by the server. */
+function sortable(table) {
+  if (table.dataset.paged !== undefined || table.tBodies.length !== 1 || !table.tHead) return;
+  const rows = [...table.tBodies[0].rows];
+  if (rows.length < 2 || rows.some((row) => row.querySelector('[colspan], [rowspan]'))) return;
+  const inOrder = rows.slice();
+  [...table.tHead.rows[0].cells].forEach((head, column) => {
+    if (head.matches('.pickcell, [aria-sort]') || head.textContent.trim() === '' || head.querySelector('input, button, a')) return;
+    const button = document.createElement('button');
+    button.type = 'button';
+    button.className = 'sort';
+    button.append(...head.childNodes);
+    head.append(button);
+    head.setAttribute('aria-sort', 'none');
+    button.addEventListener('click', () => {
+      const next = { none: 'ascending', ascending: 'descending', descending: 'none' }[head.getAttribute('aria-sort')];
+      table.tHead.querySelectorAll('[aria-sort]').forEach((other) => other.setAttribute('aria-sort', 'none'));
+      head.setAttribute('aria-sort', next);
+      const sorted = inOrder.slice();
+      if (next !== 'none') sorted.sort((a, b) => natural(key(a, column), key(b, column)));
+      if (next === 'descending') sorted.reverse();
+      table.tBodies[0].append(...sorted);
+    });
+  });
+}
+
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+
+/** Names and addresses as people count: figures by their value, what is blank at the end. */
+function natural(a, b) {
+  if (a === '' || b === '') return a === b ? 0 : a === '' ? 1 : -1;
+  return collator.compare(a, b);
+}
+
+/** What a cell is sorted by: its key where it has one, else its text; digits of a number stand together. */
+function key(row, column) {
+  const cell = row.cells[column];
+  return (cell?.dataset.key ?? cell?.textContent ?? '').trim().replace(/(\d),(?=\d{3})/g, '$1');
+}
+
+/** A field that is dragged says its value beside it. */
+export function shown() {
+  document.addEventListener('input', ({ target }) => {
+    const place = target.dataset?.shown && document.getElementById(target.dataset.shown);
+    if (place) place.textContent = `${target.value} %`;
+  });
 }

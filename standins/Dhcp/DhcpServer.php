@@ -67,21 +67,30 @@ final class DhcpServer
                 'count' => $this->leases->count(),
             ],
             'grant' => fn (array $m): array => $this->grant($m),
+            'end' => fn (array $m): array => $this->end($m),
         ]);
         new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
             if ($this->control->mode === Mode::Silent) {
                 return;
             }
             try {
-                $reply = $this->answer(Packet::fromWire($packet));
+                $asked = Packet::fromWire($packet);
+                $reply = $this->answer($asked);
             } catch (MalformedBytes) {
                 return;
             }
             if ($reply !== null) {
                 $send = fn () => $answer($reply->wire());
-                $this->control->mode === Mode::Slow ? $loop->addTimer(Mode::DELAY, $send) : $send();
+                $delay = $this->control->mode === Mode::Slow ? Mode::DELAY : $this->delay($asked);
+                $delay > 0 ? $loop->addTimer($delay, $send) : $send();
             }
         });
+    }
+
+    /** Seconds that the second server of a scope holds its offers back, so that the first one is heard. */
+    private function delay(Packet $packet): float
+    {
+        return $packet->type() === MessageType::Discover ? ($this->scopeOf($packet)->delay ?? 0) / 1000 : 0.0;
     }
 
     public function answer(Packet $packet): ?Packet
@@ -146,15 +155,16 @@ final class DhcpServer
     /** What the client had, asked for, has reserved, or the next free one (RFC 2131 §4.3.1). */
     private function choose(ServedScope $scope, Packet $packet): ?Address
     {
-        $mac = (string) $packet->hardware;
         $client = bin2hex($packet->clientKey());
         $now = ($this->now)();
-        if (isset($scope->reservations[$mac]) && $this->leases->isFree((string) $scope->reservations[$mac]['address'], $client, $now)) {
-            return $scope->reservations[$mac]['address'];
+        $reserved = $scope->reservationOf($packet)['address'] ?? null;
+        if ($reserved !== null && $this->leases->isFree((string) $reserved, $client, $now)) {
+            return $reserved;
         }
+        $classes = $scope->classesOf($packet);
         $usable = fn (?Address $a): bool => $a !== null
-            && $scope->offers($a)
-            && ! $scope->isReservedForOther($a, $mac)
+            && $scope->offers($a, $classes)
+            && ! $scope->isReservedForOther($a, $packet)
             && $this->leases->isFree((string) $a, $client, $now);
         $before = Address::tryParse($this->leases->ofClient($client, $scope->id)['address'] ?? '');
         foreach ([$before, $packet->address(OptionTable::REQUESTED_ADDRESS)] as $wanted) {
@@ -162,7 +172,7 @@ final class DhcpServer
                 return $wanted;
             }
         }
-        foreach ($scope->addresses() as $address) {
+        foreach ($scope->addresses($classes) as $address) {
             if ($usable($address)) {
                 return $address;
             }
@@ -197,7 +207,7 @@ final class DhcpServer
             return $this->nak($packet, "$wanted is not on this link");
         }
         $mine = $this->leases->ofClient($client, $scope->id);
-        $reserved = $scope->reservations[(string) $packet->hardware]['address'] ?? null;
+        $reserved = $scope->reservationOf($packet)['address'] ?? null;
         // What is reserved and still leased to another is that client's until its lease ends.
         $reserved = $reserved !== null && $this->leases->isFree((string) $reserved, $client, ($this->now)()) ? $reserved : null;
         if ($server === null && $mine === null && $reserved === null) {
@@ -210,7 +220,8 @@ final class DhcpServer
         $may = $right !== null
             && $right->equals($wanted)
             && (
-                $reserved !== null || $holds || $scope->offers($wanted) && $this->leases->isFree((string) $wanted, $client, ($this->now)())
+                $reserved !== null || $holds || $scope->offers($wanted, $scope->classesOf($packet)) && $this->leases
+                    ->isFree((string) $wanted, $client, ($this->now)())
             );
 
         return $may ? $this->ack($scope, $packet, $wanted) : $this->nak($packet, "$wanted is not this client's");
@@ -219,13 +230,17 @@ final class DhcpServer
     private function ack(ServedScope $scope, Packet $packet, Address $address): Packet
     {
         $now = ($this->now)();
+        $client = bin2hex($packet->clientKey());
+        $held = $this->leases->at((string) $address);
+        $renews = $held !== null && $held['client'] === $client && $held['state'] === 'active' && $held['ends'] > $now;
         $this->leases->write(
             (string) $address,
-            bin2hex($packet->clientKey()),
+            $client,
             (string) $packet->hardware,
             $this->name($packet),
             'active',
-            $now,
+            // When the binding began, which a renewal does not change (RFC 6926 §6.2.4).
+            $renews ? $held['starts'] : $now,
             $now + $scope->leaseTime,
             $scope->id,
         );
@@ -280,11 +295,7 @@ final class DhcpServer
     /** @return array<int, string> in the order the client asked for, what every reply needs in front */
     private function options(ServedScope $scope, Packet $packet, bool $lease): array
     {
-        $all = [OptionTable::MASK => $scope->subnet->mask()->bytes] + $scope->payloads;
-        $reservation = $scope->reservations[(string) $packet->hardware] ?? null;
-        if ($reservation !== null && $reservation['name'] !== '') {
-            $all += [OptionTable::HOST_NAME => $reservation['name']];
-        }
+        $all = $scope->optionsFor($packet, $scope->classesOf($packet));
         $options = [OptionTable::SERVER_ID => $this->identifier->bytes];
         if ($lease) {
             $options += [
@@ -364,5 +375,30 @@ final class DhcpServer
         }
 
         return ['granted' => $count];
+    }
+
+    /**
+     * Ends leases: {leases: [{address, mac}]}. One that another client has by now is left alone, and said.
+     *
+     * @param  array<mixed>  $message
+     * @return array<mixed>
+     */
+    private function end(array $message): array
+    {
+        $ended = $kept = [];
+        foreach (is_array($message['leases'] ?? null) ? $message['leases'] : [] as $one) {
+            $address = is_array($one) && is_string($one['address'] ?? null) ? $one['address'] : '';
+            $held = $this->leases->at($address);
+            if ($held === null || $held['state'] !== 'active' || $held['mac'] !== ($one['mac'] ?? '')) {
+                $kept[] = $address;
+
+                continue;
+            }
+            $now = ($this->now)();
+            $this->leases->write($address, $held['client'], $held['mac'], $held['name'], 'released', $held['starts'], $now, $held['scope']);
+            $ended[] = $address;
+        }
+
+        return ['ended' => $ended, 'kept' => $kept];
     }
 }

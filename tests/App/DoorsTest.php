@@ -23,9 +23,10 @@ const ACTS = [
             .'move-subnet remove-zone',
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
-            .'make-scope change-scope remove-scope set-option',
+            .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
-        .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations',
+        .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
+        .'reserve-leases',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'make-server make-person change-person reset-password',
@@ -34,7 +35,8 @@ const ACTS = [
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name lease ship/draft '
+    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
+        .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft '
         .'directory directory/{list} POST: / ship/draft directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
@@ -42,12 +44,13 @@ const ROUTES = [
                 .'name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views '
                     .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
+                            .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage '
                             .'lease/scope/{scope}/drift/{server} ship ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan}',
     'PO' => 'GET: plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
-                .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/scope/{scope}/drift/{server} ship/all '
+                .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
                     .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read',
     'POS' => 'POST: ship/server/{server}/mode',
     'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner',
@@ -105,7 +108,8 @@ it('opens each page to those it is for', function (): void {
     $w = $this->w;
     $ids = [
         'prefix' => $w->subnet->id, 'zone' => $w->zone->id, 'scope' => $w->scope->id, 'space' => $w->space->id,
-        'server' => $w->servers['ns1'], 'list' => 'sites', 'panel' => 'facts', 'form' => 'csv',
+        'server' => $w->servers['ns1'], 'layer' => 'server', 'of' => $w->servers['dh1'],
+        'list' => 'sites', 'panel' => 'facts', 'form' => 'csv',
     ];
     $wrong = [];
     foreach (['GET', 'POST'] as $method) {

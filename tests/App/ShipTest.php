@@ -14,6 +14,7 @@ use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\ZoneServer;
 use App\Shipping\Shipping;
+use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -58,7 +59,11 @@ it('brings a placed host to a packet that answers for it', function (): void {
     expect(($this->ship)('ns2')['state'])->toBe('done')->and($w->zone->refresh()->serial)->toBe($serial + 1)
         ->and(($this->ship)('ns2')['steps'])->toBe([]);
     expect(($this->ship)('dh1')['state'])->toBe('done');
-    $exchange = Exchange::run($w->scope, ($this->server)('dh1'), MacAddress::parse('00:00:5e:00:53:01'), 'till-1', [1, 3, 6, 15]);
+    $exchange = Exchange::run(
+        $w->scope,
+        ($this->server)('dh1'),
+        new ClientSketch(MacAddress::parse('00:00:5e:00:53:01'), 'till-1', [1, 3, 6, 15]),
+    );
     expect(array_column($exchange->steps, 'type'))->toBe(['DISCOVER', 'OFFER', 'REQUEST', 'ACK', 'RELEASE'])
         ->and((string) $exchange->steps[3]['packet']->yourAddress)->toBe('192.0.2.2')
         ->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
@@ -177,7 +182,7 @@ it('ships scopes, proves options and sees what was changed there', function (): 
 });
 
 it('ends an exchange with silence in words, within its time', function (): void {
-    $exchange = Exchange::run($this->w->scope, ($this->server)('dh2'), MacAddress::parse('00:00:5e:00:53:01'), '', [1]);
+    $exchange = Exchange::run($this->w->scope, ($this->server)('dh2'), new ClientSketch(MacAddress::parse('00:00:5e:00:53:01'), '', [1]));
     expect($exchange->problem)->toContain('did not answer')->and(array_column($exchange->steps, 'type'))->toBe(['DISCOVER']);
 });
 

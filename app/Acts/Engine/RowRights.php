@@ -10,6 +10,7 @@ use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Model;
 use App\Models\NameGrant;
+use App\Models\OptionValue;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Reservation;
@@ -17,6 +18,7 @@ use App\Models\Role;
 use App\Models\Zone;
 use App\Queries\NameRights;
 use App\Queries\Reach;
+use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 
@@ -36,6 +38,10 @@ final class RowRights
             $row instanceof Host,
             $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
             $row instanceof Reservation => $person->operates() && self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
+            $row instanceof OptionValue && $row->layer === OptionLayer::Reservation->value => $person->operates() && self::scopes(
+                $person,
+                [Reservation::query()->whereKey($row->layer_id)->value('scope_id')],
+            ),
             // Everybody writes their own sign-in as far as acts let them; roles and names of people are a steward's.
             $row instanceof Person && $row->id === $person->id && array_diff(
                 array_keys($row->getDirty()),

@@ -14,6 +14,7 @@ use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Exchange\Shares;
 use HarborPost\Core\Net\AddressRange;
 
 /** Ranges, exclusions, servers, lease time or stage of a scope change. What is not given stays. */
@@ -109,18 +110,8 @@ final readonly class ChangeScope extends Act
         $ranges = array_values(
             array_filter(array_map(static fn (string $t): ?AddressRange => AddressRange::tryParse(trim(explode('@', $t)[0])), $texts)),
         );
-        usort($ranges, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
-        $joined = [];
-        foreach ($ranges as $range) {
-            $last = end($joined) ?: null;
-            if ($last !== null && $last->last->next()?->equals($range->first) === true) {
-                array_pop($joined);
-                $range = AddressRange::of($last->first, $range->last);
-            }
-            $joined[] = $range;
-        }
 
-        return array_map(strval(...), $joined);
+        return array_map(strval(...), Shares::joined($ranges));
     }
 
     /** @param  list<string>  $servers */

@@ -6,6 +6,7 @@ namespace App\Acts\Lease;
 
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
+use App\Database\Bulk;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Scope;
@@ -19,6 +20,9 @@ use HarborPost\Core\Net\MacAddress;
 final readonly class KeepLeases extends Act
 {
     private const STATES = ['active', 'released', 'declined', 'expired'];
+
+    /** What makes another binding of it. */
+    private const WHOSE = ['mac' => 1, 'host_name' => 1, 'state' => 1];
 
     private const COLUMNS = ['scope_id', 'mac', 'host_name', 'state', 'starts_at', 'ends_at'];
 
@@ -52,7 +56,7 @@ final readonly class KeepLeases extends Act
         $log = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];
         $rows = $this->rows($log['refused']);
         $there = $this->there();
-        $write = [];
+        $write = $former = [];
         foreach ($rows as $key => $row) {
             $before = $there[$key] ?? null;
             unset($there[$key]);
@@ -64,17 +68,46 @@ final readonly class KeepLeases extends Act
                 continue;
             }
             $log[$before === null ? 'added' : 'changed']++;
+            if ($before !== null && self::ended($before, $row)) {
+                $former[] = self::binding($before, $this->server, $ledger);
+            }
             $write[] = $row + ['gone_at' => null];
         }
         foreach (array_chunk($write, 500) as $chunk) {
             Lease::query()->upsert($chunk, ['server_id', 'address'], [...self::COLUMNS, 'gone_at']);
         }
+        Bulk::insert('lease_bindings', $former);
         $gone = array_column(array_filter($there, static fn (array $r): bool => $r['gone_at'] === null), 'id');
         foreach ($this->whole ? array_chunk($gone, 1000) : [] as $ids) {
             Lease::query()->whereKey($ids)->update(['gone_at' => $ledger->at->format('Y-m-d H:i:s')]);
             $log['gone'] += count($ids);
         }
         $ledger->made['leases'] = $log;
+    }
+
+    /**
+     * Has somebody else the address now, or the same client under another name, or nobody? A renewal is none of these.
+     *
+     * @param  array<string, mixed>  $before
+     * @param  array<string, mixed>  $now
+     */
+    private static function ended(array $before, array $now): bool
+    {
+        return in_array($before['state'], ['active', 'declined'], true)
+            && array_intersect_key($before, self::WHOSE) !== array_intersect_key($now, self::WHOSE);
+    }
+
+    /**
+     * @param  array<string, mixed>  $before
+     * @return array<string, mixed>
+     */
+    private static function binding(array $before, string $server, Ledger $ledger): array
+    {
+        return [
+            'server_id' => $server, 'address' => $before['address'], 'mac' => $before['mac'], 'host_name' => $before['host_name'],
+            'state' => $before['state'], 'starts_at' => $before['starts_at'], 'ends_at' => $before['ends_at'],
+            'until_at' => $ledger->at->format('Y-m-d H:i:s'),
+        ];
     }
 
     /**

@@ -8,6 +8,8 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\OptionPlace;
+use App\Domain\Lease\Options;
 use App\Domain\Lease\ScopeRanges;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -120,7 +122,7 @@ final readonly class MakeScope extends Act
             ] as $code => $text
         ) {
             if (trim($text) !== '') {
-                SetOption::write($ledger, $scope, $code, OptionTable::split($code, $text));
+                Options::write($ledger, OptionPlace::ofScope($scope), $code, OptionTable::split($code, $text));
             }
         }
     }

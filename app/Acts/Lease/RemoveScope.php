@@ -43,7 +43,7 @@ final readonly class RemoveScope extends Act
 
     public static function remove(Ledger $ledger, Scope $scope): void
     {
-        $scope->loadMissing(['ranges', 'exclusions', 'placements', 'reservations', 'optionValues']);
+        $scope->loadMissing(['ranges', 'exclusions', 'placements', 'reservations.optionValues', 'optionValues']);
         $leases = InUse::activeLeases()->where('scope_id', $scope->id)->count();
         if ($leases > 0) {
             $ledger->warn(

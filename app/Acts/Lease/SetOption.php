@@ -8,34 +8,34 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Database\Guard;
-use App\Models\OptionValue;
+use App\Domain\Lease\OptionPlace;
+use App\Domain\Lease\Options;
 use App\Models\Person;
 use App\Models\Scope;
-use HarborPost\Core\Checks\HostName;
+use App\Queries\OptionReach;
 use HarborPost\Core\Dhcp\BadOption;
+use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionTable;
-use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Net\Address;
 
-/** An option of a scope gets a value, or gives it back when the value is blank. */
+/** An option gets a value in a layer, or in many scopes at once; a blank value gives it back to the outer layers. */
 final readonly class SetOption extends Act
 {
-    /** Options that a server computes, or that only messages carry. */
-    private const NOT_BY_HAND = [1, 50, 51, 52, 53, 54, 55, 57, 58, 59, 61, 82];
-
-    /** Options whose bytes do not tell how they were written. */
-    private const AS_TYPED = [OptionTable::VENDOR, 125];
-
+    /** @param  list<string>  $scopes */
     public function __construct(
         #[Field(Kind::Id, 'Scope', of: Scope::class)]
-        public string $scope,
+        public string $scope = '',
         #[Field(Kind::Number, 'Code', most: 254, least: 1)]
-        public int $code,
+        public int $code = 0,
         #[Field(Kind::Text, 'Value', 'Values as the option has them, a text as it is; bytes as 0x…; blank removes', most: 70000)]
         public string $value = '',
         #[Field(Kind::Flag, 'Empty on purpose', 'Clients are sent none, whatever an outer layer says')]
         public bool $empty = false,
+        #[Field(Kind::Ids, 'Scopes', 'Several scopes at once', of: Scope::class)]
+        public array $scopes = [],
+        #[Field(Kind::Choice, 'Layer', choices: ['scope', 'organisation', 'server', 'site', 'class', 'reservation'])]
+        public string $layer = 'scope',
+        #[Field(Kind::Id, 'Object of the layer', 'A server, site, class or reservation; none for the organisation')]
+        public string $of = '',
     ) {
     }
 
@@ -51,159 +51,57 @@ final readonly class SetOption extends Act
 
     public function landing(): string
     {
-        return "/lease/scope/$this->scope";
+        return match (true) {
+            $this->layer === OptionLayer::Organisation->value => '/lease/options',
+            $this->layer !== OptionLayer::Scope->value => "/lease/options/$this->layer/$this->of",
+            $this->scopes !== [] => '/lease',
+            default => "/lease/scope/$this->scope",
+        };
     }
 
     public function apply(Ledger $ledger): void
     {
-        $scope = Scope::query()->with('prefix')->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
+        $layer = OptionLayer::from($this->layer);
         try {
             $values = OptionTable::split($this->code, $this->value);
         } catch (BadOption $e) {
             $ledger->refuse('bad-option', $e->getMessage(), field: 'code');
         }
-        self::write($ledger, $scope, $this->code, $values, $this->empty);
-    }
-
-    /**
-     * @param  list<string>  $values  as typed: they are kept so, and encoded when they are sent
-     * @param  bool  $empty  no values on purpose: hides those of outer layers
-     */
-    public static function write(Ledger $ledger, Scope $scope, int $code, array $values, bool $empty = false): void
-    {
-        Guard::own("option:$scope->id:$code");
-        $row = OptionValue::query()->where('layer', 'scope')->where('layer_id', $scope->id)->where('code', $code)->first();
-        if ($values === [] && ! $empty) {
-            $row?->delete();
+        if ($layer !== OptionLayer::Scope) {
+            $place = OptionPlace::get($ledger, $layer, $this->of);
+            $removes = $values === [] && ! $this->empty;
+            if ($removes) {
+                $this->sayReach($ledger, $place);
+            }
+            Options::write($ledger, $place, $this->code, $values, $this->empty);
+            if (! $removes) {
+                $this->sayReach($ledger, $place);
+            }
 
             return;
         }
-        if (in_array($code, self::NOT_BY_HAND, true)) {
-            $ledger->refuse(
-                'not-by-hand',
-                'The server computes this option from the scope',
-                'Edit the subnet, the range or the lease time.',
-                OptionTable::definition($code)->standard,
-                'code',
-            );
+        $ids = $this->scopes !== [] ? $this->scopes : [$this->scope];
+        foreach ($ids as $id) {
+            Options::write($ledger, OptionPlace::get($ledger, $layer, $id), $this->code, $values, $this->empty);
         }
-        if ($values !== [] && $empty) {
-            $ledger->refuse('empty-and-values', 'An option that is empty on purpose has no values', field: 'value');
-        }
-        try {
-            $read = $values === [] ? [] : OptionTable::decode($code, OptionTable::encode($code, $values));
-        } catch (BadOption $e) {
-            $ledger->refuse('bad-option', $e->getMessage(), 'Expected: '.OptionTable::definition($code)->shape->hint().'.', null, 'value');
-        }
-        self::check($ledger, $scope, $code, $read);
-        $row ??= new OptionValue(['layer' => 'scope', 'layer_id' => $scope->id, 'code' => $code]);
-        // Sub-options carry their types only as they are written; everything else has one normal form.
-        $row->values = in_array($code, self::AS_TYPED, true) || str_starts_with($values[0] ?? '', '0x') ? $values : $read;
-        $row->save();
     }
 
-    /** @param  list<string>  $values */
-    private static function check(Ledger $ledger, Scope $scope, int $code, array $values): void
+    /** An outer value is seen by many: how many, and who keeps a value of their own. */
+    private function sayReach(Ledger $ledger, OptionPlace $place): void
     {
-        $net = $scope->prefix->prefix();
-        if (OptionTable::isFromClients($code)) {
-            $ledger->warn(
-                'client-only',
-                "Option $code is what clients send; no client reads it from a server",
-                'Choose another option.',
-                OptionTable::definition($code)->standard,
-                'code',
-            );
+        if ($place->layer === OptionLayer::Reservation) {
+            return;
         }
-        $least = OptionTable::belowLeast($code, $values);
-        if ($least !== null) {
-            $ledger->warn(
-                'below-least',
-                "The standard allows option $code from $least on",
-                'Clients may refuse it or lose packets.',
-                OptionTable::definition($code)->standard,
-                'value',
-            );
-        }
-        if ($code === OptionTable::HOST_NAME && $values !== []) {
-            $ledger->warn(
-                'one-name-for-all',
-                'Every client of the scope is given the same name',
-                'A reservation gives a name to one client.',
-                'RFC 2132 §3.14',
-                'value',
-            );
-        }
-        if (
-            in_array($code, [OptionTable::DOMAIN, OptionTable::HOST_NAME], true)
-                && $values !== []
-                && (Name::tryParse($values[0]) === null || HostName::fault(Name::parse($values[0])) !== null)
-        ) {
-            $ledger->warn(
-                'no-domain-name',
-                "\"$values[0]\" is no name that hosts may have",
-                'Clients may not take it.',
-                'RFC 1123 §2.1',
-                'value',
-            );
-        }
-        if ($code === 28 && $values !== [] && $values !== [(string) $net->last()]) {
-            $ledger->warn(
-                'other-broadcast',
-                "The broadcast address of $net is {$net->last()}",
-                'Clients would send elsewhere.',
-                'RFC 2132 §5.3',
-                'value',
-            );
-        }
-        if ($code === OptionTable::ROUTER) {
-            foreach ($values as $router) {
-                if (Address::tryParse($router) !== null && ! $net->contains(Address::parse($router))) {
-                    $ledger->warn(
-                        'router-off-subnet',
-                        "The router $router is not in $net",
-                        'Clients cannot reach a router that is not on their link.',
-                        'RFC 2132 §3.5',
-                        'value',
-                    );
-                }
-            }
-            if ($scope->prefix->gateway !== null && ! in_array((string) $scope->prefix->gateway, $values, true)) {
-                $ledger->warn(
-                    'router-not-gateway',
-                    "The gateway of the subnet is {$scope->prefix->gateway}",
-                    'The scope sends another router.',
-                    null,
-                    'value',
-                );
-            }
-        }
-        if ($code === OptionTable::ROUTES) {
-            $default = array_filter($values, fn (string $v): bool => str_starts_with($v, '0.0.0.0/0 '));
-            if ($default === []) {
-                $ledger->warn(
-                    'routes-without-default',
-                    'There is no default route in option 121',
-                    'Clients that take 121 ignore option 3, so they lose their default route.',
-                    'RFC 3442',
-                    'value',
-                );
-            }
-            foreach ($values as $route) {
-                $hop = Address::parse(substr($route, (int) strrpos($route, ' ') + 1));
-                if (! $net->contains($hop) && (string) $hop !== '0.0.0.0') {
-                    $ledger->warn('hop-off-link', "The next hop $hop is not in $net", 'Clients cannot reach it.', 'RFC 3442', 'value');
-                }
-            }
-        }
-        if ($code === OptionTable::VENDOR) {
-            $ledger->warn(
-                'vendor-to-everyone',
-                'Option 43 goes to every client of the scope',
-                'Devices of another maker may misread it.',
-                'RFC 2132 §8.4',
-                'value',
-            );
+        $reach = OptionReach::of($place->layer, $place->id, $this->code);
+        $scopes = static fn (int $n): string => $n === 1 ? '1 scope' : "$n scopes";
+        $ledger->later(
+            ($place->layer === OptionLayer::ClientClass
+                ? "Reaches clients of $place->name in ".$scopes(count($reach['reached']))
+                : 'Reaches '.$scopes(count($reach['reached'])).' with '.number_format($reach['clients']).' clients that have a lease now')
+                .($reach['reached'] === [] ? '' : ': '.OptionReach::some($reach['reached'])),
+        );
+        if ($reach['keep'] !== []) {
+            $ledger->later($scopes(count($reach['keep'])).' keep a nearer value: '.OptionReach::some($reach['keep']));
         }
     }
 }

@@ -11,6 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Domain\Name\Records;
 use App\Domain\Plan\HostAddress;
+use App\Domain\Plan\Identifiers;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
@@ -84,7 +85,7 @@ final readonly class ChangeHost extends Act
             HostAddress::check($ledger, $subnet, $host->address, $this->role ?? $host->role, $host->id);
         }
         if ($this->mac !== null) {
-            $host->mac = PlaceHost::mac($ledger, $this->mac === '-' ? '' : $this->mac);
+            $host->mac = Identifiers::mac($ledger, $this->mac === '-' ? '' : $this->mac);
             PlaceHost::checkMac($ledger, $subnet, $host->mac, $host->id);
         }
         if (! $host->address->equals($old->address)) {

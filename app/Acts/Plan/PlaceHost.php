@@ -8,8 +8,8 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Acts\Lease\AddReservation;
 use App\Database\Guard;
+use App\Domain\Lease\Reservations;
 use App\Domain\Name\NameGate;
 use App\Domain\Name\Records;
 use App\Domain\Plan\Counter;
@@ -26,6 +26,7 @@ use App\Models\Zone;
 use App\Queries\FreeAddresses;
 use App\Queries\InUse;
 use App\Queries\Reach;
+use HarborPost\Core\Dhcp\Client\ClientKey;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
 use HarborPost\Core\Dns\Rdata\Aaaa;
@@ -104,7 +105,7 @@ final readonly class PlaceHost extends Act
         if ($subnet->stage === 'retiring' || $subnet->stage === 'withheld') {
             $ledger->warn('stage', "The subnet is $subnet->stage", 'New hosts are not expected here.');
         }
-        $mac = self::mac($ledger, $this->mac);
+        $mac = Identifiers::mac($ledger, $this->mac);
         self::checkMac($ledger, $subnet, $mac);
         $zone = $this->zone === ''
             ? null
@@ -153,32 +154,6 @@ final readonly class PlaceHost extends Act
             $this->reservation($ledger, $subnet, $host);
         }
         $ledger->made += ['address' => (string) $address, 'host' => $host->id];
-    }
-
-    public static function mac(Ledger $ledger, string $text): ?MacAddress
-    {
-        if (trim($text) === '') {
-            return null;
-        }
-        try {
-            $mac = MacAddress::parse($text);
-        } catch (NotUnderstood $e) {
-            $ledger->refuse('bad-mac', $e->getMessage(), field: 'mac');
-        }
-        if ((string) $mac === '00:00:00:00:00:00') {
-            $ledger->refuse(
-                'null-mac',
-                'No device has the MAC 00:00:00:00:00:00',
-                'Leave it blank when it is not known.',
-                'IEEE 802',
-                'mac',
-            );
-        }
-        if ($mac->isGroup()) {
-            $ledger->warn('group-mac', "$mac is a group address", 'No single device has it.', field: 'mac');
-        }
-
-        return $mac;
     }
 
     /** Another host of the link with the same MAC is said: one of the two is a mistake, or it has several addresses. */
@@ -303,6 +278,6 @@ final readonly class PlaceHost extends Act
                 'reserve',
                 "/lease?make=$subnet->id",
             );
-        AddReservation::write($ledger, $scope, $host->address, $host->mac, explode('.', $host->name)[0], $host->id);
+        Reservations::write($ledger, $scope, $host->address, ClientKey::ofMac($host->mac), explode('.', $host->name)[0], $host->id);
     }
 }

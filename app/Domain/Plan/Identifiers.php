@@ -10,6 +10,7 @@ use App\Models\Prefix;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\InterfaceId;
 use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
 
 /** The last 64 bits of an IPv6 host's address: from its MAC, or stable and opaque. */
 final class Identifiers
@@ -64,5 +65,32 @@ final class Identifiers
             'RFC 7217 §6',
             'name',
         );
+    }
+
+    /** A device's MAC as it was typed; null for a blank. */
+    public static function mac(Ledger $ledger, string $text): ?MacAddress
+    {
+        if (trim($text) === '') {
+            return null;
+        }
+        try {
+            $mac = MacAddress::parse($text);
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-mac', $e->getMessage(), field: 'mac');
+        }
+        if ((string) $mac === '00:00:00:00:00:00') {
+            $ledger->refuse(
+                'null-mac',
+                'No device has the MAC 00:00:00:00:00:00',
+                'Leave it blank when it is not known.',
+                'IEEE 802',
+                'mac',
+            );
+        }
+        if ($mac->isGroup()) {
+            $ledger->warn('group-mac', "$mac is a group address", 'No single device has it.', field: 'mac');
+        }
+
+        return $mac;
     }
 }

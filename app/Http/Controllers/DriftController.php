@@ -223,7 +223,7 @@ final class DriftController extends Controller
     {
         $this->wholeOnly();
         $row = $this->reach()->scopes()
-            ->with(['prefix', 'ranges', 'exclusions', 'reservations', 'optionValues', 'placements.server'])
+            ->with(['prefix', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues', 'placements.server'])
             ->findOrFail($scope);
 
         return [$row, $row->placements->firstWhere('server_id', $server)->server ?? abort(404)];

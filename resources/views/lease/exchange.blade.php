@@ -1,40 +1,57 @@
-<x-layout title="Exchange" verb="lease">
+@php
+  $chosen = $scope?->placements->firstWhere('server_id', $server) ?? $scope?->placements->first();
+@endphp
+<x-layout title="Exchange" verb="lease" work="client" does="describe a client">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/lease">Scopes</a></li>
+      @if ($scope)
+        <li><a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a></li>
+      @endif
       <li aria-current="page">Exchange</li>
     </ol>
   </nav>
   <header class="title">
     <h1>Exchange</h1>
-    <span class="soft">real packets through the relay address of a scope; at most three seconds; the lease is given back afterwards</span>
+    <span class="soft">what a client would get, computed and tried</span>
+    @include('lease.nav', ['here' => 'Exchange'])
   </header>
-  <form class="panel bar-line" method="post" action="/lease/exchange">@csrf
-    <div class="field"><span><label for="scope">Scope</label></span>
+  <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
+    <div class="field"><span><label for="scope">Scope, by its relay</label></span>
       <select id="scope" name="scope">
         @foreach ($scopes as $s)
-          <option value="{{ $s->id }}" @selected($input['scope'] === $s->id)>{{ $s->name }}, {{ $s->prefix->prefix() }}</option>
+          <option value="{{ $s->id }}" @selected($scope?->id === $s->id)>{{ $s->name }}, {{ $s->prefix->prefix() }}</option>
         @endforeach
       </select>
     </div>
-    <div class="field"><span><label for="server">Server</label></span>
-      <select id="server" name="server">
-        @foreach ($servers as $s)
-          <option value="{{ $s->id }}" @selected($input['server'] === $s->id)>{{ $s->name }}</option>
-        @endforeach
-      </select>
-    </div>
-    <div class="field"><span><label for="mac">Client's MAC</label></span><input id="mac" name="mac" class="mono"
-        value="{{ $input['mac'] }}" size="18"></div>
-    <div class="field"><span><label for="name">Its name</label></span><input id="name" name="name" value="{{ $input['name'] }}"
-        size="10"></div>
-    <div class="field"><span><label for="asked">Options asked for</label></span><input id="asked" name="asked" class="mono"
-        value="{{ $input['asked'] }}" size="24"></div>
-    @if ($may)
-      <button class="btn main" data-key="main">Run it <kbd>Ctrl Enter</kbd></button>
-    @else
-      <span class="soft">an operator runs exchanges: they take an address</span>
+    @foreach ([
+        'mac' => ['MAC', 17, ''],
+        'name' => ['Host name (12)', 12, ''],
+        'vendor' => ['Vendor class (60)', 16, ''],
+        'user' => ['User class (77)', 10, ''],
+        'asked' => ['Options asked for', 20, 'all there are'],
+        'client' => ['Client identifier (61)', 16, 'type 1 and the MAC'],
+        'circuit' => ['Circuit (82.1)', 10, ''],
+        'remote' => ['Remote end (82.2)', 10, ''],
+        'requested' => ['Address asked for', 13, ''],
+    ] as $name => [$label, $wide, $hint])
+      <div class="field"><span><label for="{{ $name }}">{{ $label }}</label></span>
+        <input id="{{ $name }}" name="{{ $name }}" class="mono" value="{{ $input[$name] }}" size="{{ $wide }}"
+          placeholder="{{ $hint }}" autocomplete="off" spellcheck="false">
+      </div>
+    @endforeach
+    @if ($scope && $scope->placements->count() > 0)
+      <fieldset class="field">
+        <legend>Out of service</legend>
+        <div class="row">
+          @foreach ($scope->placements->sortBy('server.name') as $p)
+            <label class="tick"><input type="checkbox" name="down[]" value="{{ $p->server_id }}"
+                @checked(in_array($p->server_id, $down, true))>{{ $p->server->name }}</label>
+          @endforeach
+        </div>
+      </fieldset>
     @endif
+    <button class="btn main" data-key="main">Compute <kbd>Ctrl Enter</kbd></button>
   </form>
   @if ($problem)
     <div class="fault" role="alert">
@@ -44,6 +61,161 @@
         <p class="soft">A server that has no scope for the relay address stays silent too; see whether the scope is shipped to it.</p>
       @endif
     </div>
+  @endif
+  @if ($computed)
+    <div class="split two">
+      <div class="stack">
+        <section class="panel">
+          <header>
+            <h2>Who answers</h2>
+            <span class="soft">relay {{ $computed->relay }} selects {{ $scope->name }}, {{ $scope->prefix->prefix() }}</span>
+          </header>
+          <table>
+            <thead>
+              <tr>
+                <th>Server</th>
+                <th>Address</th>
+                <th>Why</th>
+                <th class="num">Held back, ms</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($computed->servers as $c)
+                <tr>
+                  <td>{{ $c['server']->name }}</td>
+                  <td class="mono">{{ $c['silent'] === null ? $c['address'] : '' }}</td>
+                  <td class="wrap">
+                    @if ($c['silent'] === null)
+                      {{ $c['why'] }}
+                    @else
+                      @mark('warn') silent: {{ $c['silent'] }}
+                    @endif
+                  </td>
+                  <td class="num">{{ $scope->placements->firstWhere('server_id', $c['server']->id)->delay_ms ?: '' }}</td>
+                </tr>
+              @endforeach
+              @if ($computed->servers === [])
+                <tr class="open">
+                  <td colspan="4">the scope is on no server: nobody answers</td>
+                </tr>
+              @endif
+            </tbody>
+          </table>
+          <p class="pad-all soft">
+            @if (count($computed->answering()) > 1)
+              Several answer: the client takes the first offer that it hears, and the others stand down when it asks for that one
+              <span class="rfc">RFC 2131 §3.1</span>.
+            @elseif ($computed->answering() === [])
+              Nobody answers: the client gets no address here.
+            @else
+              {{ $computed->answering()[0] }} alone answers.
+            @endif
+            @if ($computed->reservation)
+              Reserved for it: <span class="mono">{{ $computed->reservation->address }}</span>.
+            @endif
+          </p>
+        </section>
+        @foreach ($computed->servers as $c)
+          @if ($chosen && $c['server']->id === $chosen->server_id)
+            <section class="panel">
+              <header>
+                <h2>What it is sent</h2>
+                <span class="key"><i class="dot hit"></i>sent</span>
+                <span class="key"><i class="dot under"></i>hidden</span>
+                <span class="soft end">by {{ $c['server']->name }}; lease time {{ $scope->leaseWords() }}, renewed {{ $scope->renewalWords() }}</span>
+              </header>
+              <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
+                @include('lease.parts.sounding', [
+                    'rows' => \App\View\Sounding::of($c['stack']),
+                    'net' => $scope->prefix->prefix(),
+                    'fixed' => [],
+                ])
+              </div>
+              @php
+                $none = $computed->without($c['stack']);
+              @endphp
+              @if ($none !== [])
+                <p class="pad-all soft">Asked for, and there is none:
+                  {{ implode(', ', $none) }}.</p>
+              @endif
+            </section>
+          @endif
+        @endforeach
+      </div>
+      <div class="stack">
+        <section class="panel">
+          <header>
+            <h2>Try it by packets</h2>
+            <span class="soft">the lease is given back</span>
+          </header>
+          @if ($may && $scope->placements->isNotEmpty())
+            <form class="form pad" method="post" action="/lease/exchange">
+              @csrf
+              @foreach (['scope' => $scope->id] + $input as $name => $value)
+                <input type="hidden" name="{{ $name }}" value="{{ $value }}">
+              @endforeach
+              <div class="field"><span><label for="server">Server</label></span>
+                <select id="server" name="server">
+                  @foreach ($scope->placements->sortBy('server.name') as $p)
+                    <option value="{{ $p->server_id }}" @selected($chosen?->server_id === $p->server_id)>{{ $p->server->name }}</option>
+                  @endforeach
+                </select>
+              </div>
+              <p class="row end"><button class="btn">Run it</button></p>
+            </form>
+          @else
+            <p class="pad soft">an operator runs exchanges: they take an address</p>
+          @endif
+          @if ($exchange && !$problem)
+            @if ($findings === [])
+              <p class="pad">@mark('ok') As computed: the same address, and every option byte for byte.</p>
+            @else
+              <ul class="plain-list pad" aria-label="Findings">
+                @foreach ($findings as $line)
+                  <li>@mark('warn') {{ $line }}</li>
+                @endforeach
+              </ul>
+            @endif
+          @endif
+        </section>
+        @if ($computed->classes !== [])
+          <section class="panel">
+            <header>
+              <h2>Classes</h2>
+            </header>
+            <ul class="plain-list pad">
+              @foreach ($computed->classes as $c)
+                <li>
+                  @if ($c['holds'])
+                    @mark('ok')
+                  @endif
+                  <a href="/lease/options/class/{{ $c['class']->id }}">{{ $c['class']->name }}</a>
+                  <span class="soft">{{ $c['holds'] ? 'is in it' : 'is not in it' }}</span>
+                  @foreach ($c['why'] as $w)
+                    <br><span class="hint">{{ $w['words'] }}: {{ $w['seen'] ?? 'it says nothing' }}</span>
+                  @endforeach
+                </li>
+              @endforeach
+            </ul>
+            @if ($may && $input['vendor'] !== '')
+              <p class="pad"><a
+                  href="/lease/classes?{{ http_build_query(['field' => 'vendor-class', 'value' => $input['vendor']]) }}">Make a class of this
+                  vendor class</a></p>
+            @endif
+          </section>
+        @endif
+      </div>
+    </div>
+  @elseif (!$problem)
+    <section class="panel">
+      <x-empty title="Describe a client">Choose a scope and say what the client says of itself; Ctrl Enter computes which server answers,
+        which address it gets and why, and where each option comes from. For instance:
+        @if ($scopes->isNotEmpty())
+          <a href="/lease/exchange?{{ http_build_query(['scope' => $scopes[0]->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">kiosk-07
+            in {{ $scopes[0]->name }}</a>.
+        @endif
+      </x-empty>
+    </section>
   @endif
   @if ($exchange && $exchange->steps !== [])
     @php

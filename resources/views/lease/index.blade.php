@@ -4,48 +4,43 @@
 <x-layout title="Lease" verb="lease" work="makescope" does="make a scope">
   <header class="title">
     <h1>Scopes</h1>
-    <span class="soft">{{ $scopes->count() }}{{ $more ? '+' : '' }} scopes</span>
-    @unless (auth()->user()->isBound())
-      <span class="end row"><a class="btn small" href="/lease/exchange">Exchange</a></span>
-    @endunless
+    <span class="soft">{{ number_format($list->total) }}{{ $list->more ? '+' : '' }} {{ $list->total === 1 ? 'scope' : 'scopes' }}</span>
+    @include('lease.nav', ['here' => 'Scopes'])
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
-      <div class="bar-line">
-        <form class="find" action="/lease"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none"
-            stroke="currentColor" stroke-width="1.5" aria-hidden="true">
-            <circle cx="7" cy="7" r="4.500" />
-            <path d="m10.500 10.500 4 4" />
-          </svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a scope's name"><kbd
-            aria-hidden="true">f</kbd></form>
-      </div>
-      @if ($scopes->isEmpty())
-        <div class="empty">
-          <h3>{{ $filter === '' ? 'No scopes yet' : 'No scope starts with "' . $filter . '"' }}</h3>
-          <p class="soft">A scope leases addresses of a subnet: ranges, a lease time, and the options every client needs.</p>
-        </div>
+      <x-filter at="/lease" :value="$filter" hint="start of a scope's name" />
+      @if ($list->rows->isEmpty())
+        <x-empty :title="$filter === '' ? 'No scopes yet' : 'No scope starts with &quot;' . $filter . '&quot;'">A scope leases addresses of a
+          subnet: ranges, a lease time, and the options every client needs.</x-empty>
       @else
         <div class="scroll-x" tabindex="0" role="region" aria-label="Scopes">
-          <table data-worktable>
+          <table data-worktable data-paged>
             <thead>
               <tr>
-                <th>Scope</th>
-                <th>Subnet</th>
-                <th class="num">VLAN</th>
+                @if ($may)
+                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
+                @endif
+                <x-head :list="$list" by="name">Scope</x-head>
+                <x-head :list="$list" by="subnet">Subnet</x-head>
+                <x-head :list="$list" by="vlan" num>VLAN</x-head>
                 <th>Leased of range</th>
                 <th class="num">Reserved</th>
-                <th class="num">Lease time</th>
+                <x-head :list="$list" by="time" num>Lease time</x-head>
                 <th>Servers</th>
-                <th>State</th>
+                <x-head :list="$list" by="stage">State</x-head>
               </tr>
             </thead>
             <tbody>
-              @foreach ($scopes as $s)
+              @foreach ($list->rows as $s)
                 @php
                   $size = $s->ranges->sum(fn($r) => $r->range()->size()->toInt());
                   $n = (int) ($leases[$s->id] ?? 0);
                 @endphp
                 <tr @class(['drafted' => isset($touched["scope:$s->id"])])>
+                  @if ($may)
+                    <td class="pickcell"><input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}"></td>
+                  @endif
                   <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
                   <td class="mono">{{ $s->prefix->prefix() }}</td>
                   <td class="num">{{ $s->prefix->vlan?->number }}</td>
@@ -62,7 +57,8 @@
                   <td>
                     @if ($s->stage === 'planned')
                       <span class="open">planned</span>
-                      @else{{ \App\View\Draw::chain($chains[$s->id]) }}
+                    @else
+                      {{ \App\View\Draw::chain($chains[$s->id]) }}
                     @endif
                   </td>
                 </tr>
@@ -70,10 +66,22 @@
             </tbody>
           </table>
         </div>
+        <x-pages :list="$list" what="scopes" />
       @endif
     </section>
     @if ($may)
       <div class="side">
+        <details class="panel">
+          <summary class="bar-line"><b>Set an option in picked scopes</b> <span class="soft"><span data-picked>0</span> picked</span></summary>
+          <div class="pad">
+            <x-act id="optionmany" action="set-option" data-takes-picks="scopes[]">
+              <x-field form="optionmany" name="code" label="Option" :options="$registered" value="42" />
+              <x-field form="optionmany" name="value" label="Values, one a line; bytes as 0x…; blank removes it" rows="2" mono />
+              <x-check form="optionmany" name="empty" label="empty on purpose: clients are sent none" />
+            </x-act>
+          </div>
+        </details>
+        <div id="follows-optionmany"></div>
         <section class="panel">
           <header>
             <h2>Make a scope</h2>

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Lease;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
+use App\Models\Lease;
+use App\Models\Person;
+
+/** Leases that a server has just ended are written down as given back. */
+final readonly class EndLeases extends Act
+{
+    /** @param  list<int>  $leases */
+    public function __construct(public array $leases)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'End '.count($this->leases).(count($this->leases) === 1 ? ' lease' : ' leases').' on the server';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        foreach (Lease::query()->whereKey($this->leases)->get() as $lease) {
+            $lease->state = 'released';
+            $lease->ends_at = \Carbon\CarbonImmutable::instance($ledger->at);
+            $lease->save();
+        }
+    }
+}

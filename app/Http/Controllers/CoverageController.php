@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Queries\Coverage;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\Request;
+
+/** How scopes are served, and for how long when a server is lost. */
+final class CoverageController extends Controller
+{
+    public function __invoke(Request $request): View
+    {
+        $this->wholeOnly();
+        $filter = $request->string('filter')->toString();
+        $coverage = new Coverage($this->reach(), $filter);
+        $list = $coverage->page($request->string('sort')->toString(), $request->integer('page', 1));
+
+        return view('lease.coverage', [
+            'list' => $list, 'rows' => Coverage::of($list->rows), 'counts' => $coverage->counts(), 'filter' => $filter,
+            'misread' => $coverage->misread, 'words' => Coverage::WORDS, 'may' => $this->person()->operatesAll(),
+        ]);
+    }
+}

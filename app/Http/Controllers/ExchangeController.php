@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Live\Exchange;
+use App\Live\ExchangeClient;
+use App\Live\ExchangeFindings;
+use App\Models\Scope;
+use App\Queries\ServedClient;
+use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dhcp\Client\ClientSketch;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\NotUnderstood;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\Request;
+
+/** What a client would get, computed, and beside it what it gets by real packets. */
+final class ExchangeController extends Controller
+{
+    private const FIELDS = ['mac', 'client', 'name', 'asked', 'vendor', 'user', 'circuit', 'remote', 'requested'];
+
+    public function show(Request $request): View
+    {
+        return $this->page($request, send: false);
+    }
+
+    /** Sends real packets: an operator's right, asked for before anything is looked up. */
+    public function run(Request $request): View
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+
+        return $this->page($request, send: true);
+    }
+
+    private function page(Request $request, bool $send): View
+    {
+        $this->wholeOnly();
+        $input = [];
+        foreach (self::FIELDS as $field) {
+            $input[$field] = trim($request->string($field)->toString());
+        }
+        $input['mac'] = $input['mac'] === '' ? ExchangeClient::fresh() : $input['mac'];
+        $scope = $request->filled('scope')
+            ? Scope::query()->with(['prefix', 'placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues'])
+                ->findOrFail($request->string('scope')->toString())
+            : null;
+        $computed = $exchange = $problem = null;
+        $findings = [];
+        $down = array_values(array_filter((array) $request->input('down'), is_string(...)));
+        if ($scope !== null) {
+            try {
+                $client = self::sketch($input);
+                $computed = ServedClient::of($scope, $client, $down);
+                if ($send) {
+                    ExchangeClient::check($client->mac);
+                    $placement = $scope->placements->firstWhere('server_id', $request->string('server')->toString())
+                        ?? $scope->placements->first();
+                    abort_if($placement === null, 422, 'The scope is on no server.');
+                    $exchange = Exchange::run($scope, $placement->server, $client);
+                    $findings = ExchangeFindings::of($computed, $placement->server, $exchange);
+                }
+            } catch (NotUnderstood|MalformedBytes|\DomainException $e) {
+                $problem = $e->getMessage();
+            }
+        }
+
+        return view('lease.exchange', [
+            'scopes' => Scope::query()->with('prefix')->where('stage', 'live')->orderBy('name')->limit(500)->get(),
+            'scope' => $scope, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings, 'down' => $down,
+            'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
+            'server' => $request->string('server')->toString(),
+        ]);
+    }
+
+    /**
+     * @param  array<string, string>  $input
+     *
+     * @throws NotUnderstood
+     * @throws MalformedBytes
+     */
+    private static function sketch(array $input): ClientSketch
+    {
+        $asked = array_values(
+            array_filter(
+                array_map(intval(...), preg_split('/[\s,]+/', $input['asked'], -1, PREG_SPLIT_NO_EMPTY) ?: []),
+                static fn (int $c): bool => $c > 0 && $c < 255,
+            ),
+        );
+
+        return new ClientSketch(
+            MacAddress::parse($input['mac']),
+            substr($input['name'], 0, 63),
+            $asked,
+            substr(ClientSketch::bytes($input['vendor']), 0, 255),
+            substr(ClientSketch::bytes($input['user']), 0, 254),
+            substr(ClientSketch::bytes($input['client']), 0, 130),
+            substr(ClientSketch::bytes($input['circuit']), 0, 120),
+            substr(ClientSketch::bytes($input['remote']), 0, 120),
+            $input['requested'] === '' ? null : Address::parse($input['requested']),
+        );
+    }
+}

@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Acts\Drafts\Drafts;
+use App\Domain\Lease\OptionPlace;
+use App\Models\ClientClass;
+use App\Models\OptionValue;
+use App\Models\ScopeRange;
+use App\Models\Server;
+use App\Models\Site;
+use App\Queries\OptionReach;
+use HarborPost\Core\Bytes\Hex;
+use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dhcp\BadOption;
+use HarborPost\Core\Dhcp\Client\ClientField;
+use HarborPost\Core\Dhcp\Client\Comparison;
+use HarborPost\Core\Dhcp\Option\OptionLayer;
+use HarborPost\Core\Dhcp\Option\OptionReader;
+use HarborPost\Core\Dhcp\V4\Packet;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+
+/** Options outside of one scope: the layers, the classes of clients, and bytes read as a client reads them. */
+final class OptionsController extends Controller
+{
+    public function layer(string $layer = 'organisation', string $of = ''): View
+    {
+        $this->wholeOnly();
+        $kind = OptionLayer::tryFrom($layer);
+        abort_if($kind === null || $kind === OptionLayer::Prefix || $kind === OptionLayer::Scope, 404);
+        $place = OptionPlace::find($kind, $of) ?? abort(404);
+        $rows = OptionValue::query()->where('layer', $layer)->where('layer_id', $place->id)->orderBy('code')->get();
+        $class = $kind === OptionLayer::ClientClass ? ClientClass::query()->findOrFail($of) : null;
+
+        return view('lease.options', [
+            'place' => $place, 'rows' => $rows, 'may' => $this->person()->operatesAll(), 'registered' => LeaseController::settable(),
+            'reach' => $rows->mapWithKeys(fn (OptionValue $v): array => [$v->code => OptionReach::of($kind, $place->id, $v->code)]),
+            'servers' => Server::query()->where('kind', 'dhcp')->orderBy('name')->pluck('name', 'id'),
+            'sites' => Site::query()->orderBy('name')->limit(500)->pluck('name', 'id'),
+            'classes' => ClientClass::query()->orderBy('position')->orderBy('id')->pluck('name', 'id'),
+            'counts' => DB::table('option_values')->whereIn('layer', ['organisation', 'server', 'site', 'class'])
+                ->groupBy('layer', 'layer_id')->selectRaw("CONCAT(layer, ' ', layer_id) as k, COUNT(*) as n")->pluck('n', 'k'),
+            'class' => $class, 'fields' => ClientField::cases(), 'comparisons' => Comparison::cases(),
+            'ranges' => $class === null ? collect() : ScopeRange::query()->with('scope')->where('class_id', $class->id)->limit(100)->get(),
+            'touched' => Drafts::touched($this->person()),
+        ]);
+    }
+
+    public function classes(Request $request): View
+    {
+        $this->wholeOnly();
+        $classes = ClientClass::query()->withCount('optionValues')->orderBy('position')->orderBy('id')->get();
+        $typed = $request->string('packet')->toString();
+        $packet = $problem = null;
+        if (trim($typed) !== '') {
+            try {
+                $packet = Packet::fromWire(Hex::parse($typed));
+            } catch (MalformedBytes $e) {
+                $problem = "Byte $e->offset: {$e->expected} was expected.";
+            }
+        }
+
+        return view('lease.classes', [
+            'classes' => $classes, 'may' => $this->person()->operatesAll(), 'fields' => ClientField::cases(),
+            'comparisons' => Comparison::cases(), 'packet' => $packet, 'typed' => $typed, 'problem' => $problem,
+            'ranges' => ScopeRange::query()->whereNotNull('class_id')->groupBy('class_id')->selectRaw('class_id, COUNT(*) as n')
+                ->toBase()->pluck('n', 'class_id'),
+            'start' => [$request->string('field')->toString(), $request->string('value')->toString()],
+            'touched' => Drafts::touched($this->person()),
+        ]);
+    }
+
+    /** Bytes as a capture shows them, read as a client would. */
+    public function bytes(Request $request): View
+    {
+        $typed = $request->string('bytes')->toString();
+        $code = $request->integer('code');
+        $lines = [];
+        $problem = null;
+        if (trim($typed) !== '') {
+            try {
+                $bytes = Hex::parse($typed);
+                $lines = $code > 0 ? [OptionReader::one($code, $bytes)] : self::read($bytes);
+            } catch (MalformedBytes $e) {
+                $problem = "Byte $e->offset: {$e->expected} was expected.";
+            } catch (BadOption $e) {
+                $problem = $e->getMessage();
+            }
+        }
+
+        return view('lease.bytes', [
+            'typed' => $typed, 'code' => $code, 'lines' => $lines, 'problem' => $problem,
+            'registered' => collect(\HarborPost\Core\Dhcp\Option\OptionTable::all())->sortBy('code')
+                ->mapWithKeys(fn ($d): array => [$d->code => "$d->code $d->name"])->all(),
+        ]);
+    }
+
+    /**
+     * A whole message, or the options alone: a message has the cookie of RFC 2131 §3 behind its fields.
+     *
+     * @return list<array{offset: int, code: int, name: string, bytes: string, meaning: string, fault: ?string}>
+     */
+    private static function read(string $bytes): array
+    {
+        $cookie = strpos($bytes, "\x63\x82\x53\x63");
+        $from = $cookie === 236 || $cookie === 0 ? $cookie + 4 : 0;
+
+        return array_map(
+            static fn (array $l): array => ['offset' => $l['offset'] + $from] + $l,
+            OptionReader::read(substr($bytes, $from)),
+        );
+    }
+}

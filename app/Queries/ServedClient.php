@@ -1,0 +1,187 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\ClientClass;
+use App\Models\Lease;
+use App\Models\Reservation;
+use App\Models\Scope;
+use App\Models\ScopeRange;
+use App\Models\ScopeServer;
+use App\Models\Server;
+use HarborPost\Core\Dhcp\Client\ClientSketch;
+use HarborPost\Core\Dhcp\Option\OptionStack;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Net\Address;
+
+/** What a client would be given in a scope by each of its servers, computed from the plan and from the leases as they were last read. */
+final readonly class ServedClient
+{
+    /** Options that a server computes for each client. */
+    private const COMPUTED = [
+        OptionTable::MASK,
+        OptionTable::LEASE_TIME,
+        OptionTable::SERVER_ID,
+        OptionTable::RENEWAL,
+        OptionTable::REBINDING,
+    ];
+
+    private function __construct(
+        public Packet $packet,
+        public Address $relay,
+        /** @var list<array{class: ClientClass, holds: bool, why: list<array{words: string, seen: ?string, holds: bool}>}> */
+        public array $classes,
+        public ?Reservation $reservation,
+        /** @var list<array{server: Server, silent: ?string, address: ?Address, why: string, stack: OptionStack}> */
+        public array $servers,
+    ) {
+    }
+
+    /** @param  list<string>  $down  servers that are taken to be out of service */
+    public static function of(Scope $scope, ClientSketch $client, array $down = []): self
+    {
+        $relay = $scope->prefix->gateway ?? $scope->prefix->prefix()->usable()->first;
+        $packet = $client->discover(1, $relay);
+        $layers = app(OptionLayers::class);
+        $in = $layers->classesOf($packet);
+        $key = $client->key();
+        $reservation = $scope->reservations->first(
+            static fn (Reservation $r): bool => $key->mac !== null
+                ? $r->mac?->equals($key->mac) === true
+                : $r->client_id === $key->identifier,
+        );
+        $servers = [];
+        foreach ($scope->placements->sortBy('server.name') as $placement) {
+            [$address, $why] = self::address($scope, $placement->server, $client, $reservation, $in);
+            $servers[] = [
+                'server' => $placement->server, 'silent' => self::silent($scope, $placement, $down, $address, $why),
+                'address' => $address, 'why' => $why, 'stack' => $layers->of($scope, $placement->server, $in, $reservation),
+            ];
+        }
+
+        return new self(
+            $packet,
+            $relay,
+            array_values($layers->classes()->map(static fn (ClientClass $c): array => [
+                'class' => $c, 'holds' => in_array($c, $in, true), 'why' => $c->rules()->why($packet),
+            ])->all()),
+            $reservation,
+            $servers,
+        );
+    }
+
+    /** @return list<string> names of the servers that would answer */
+    public function answering(): array
+    {
+        return array_map(
+            static fn (array $s): string => $s['server']->name,
+            array_values(array_filter($this->servers, static fn (array $s): bool => $s['silent'] === null)),
+        );
+    }
+
+    /** @return list<string> code and name of what the client asks for and nobody has set */
+    public function without(OptionStack $stack): array
+    {
+        $asked = $this->packet->options[OptionTable::PARAMETERS] ?? '';
+        $there = $stack->payloads();
+        $none = array_filter(
+            $asked === '' ? [] : array_map(ord(...), str_split($asked)),
+            static fn (int $code): bool => ! in_array($code, self::COMPUTED, true) && ! isset($there[$code]),
+        );
+
+        return array_map(static fn (int $code): string => "$code ".OptionTable::definition($code)->name, array_values($none));
+    }
+
+    /** @param  list<string>  $down */
+    private static function silent(Scope $scope, ScopeServer $placement, array $down, ?Address $address, string $why): ?string
+    {
+        $name = $placement->server->name;
+
+        return match (true) {
+            in_array($placement->server_id, $down, true) => "$name is taken to be out of service",
+            $scope->stage === 'planned' => 'the scope is planned, so no server has it',
+            $placement->shipped_at === null => "this scope is not on $name yet: ship it",
+            $address === null => $why,
+            default => null,
+        };
+    }
+
+    /**
+     * In the order of RFC 2131 §4.3.1: what is reserved, what the client had, what it asks for, the next free one.
+     *
+     * @param  list<ClientClass>  $classes
+     * @return array{?Address, string} null with the cause
+     */
+    private static function address(Scope $scope, Server $server, ClientSketch $client, ?Reservation $reservation, array $classes): array
+    {
+        $held = self::held($scope, $server);
+        $own = (string) $client->mac;
+        $free = static fn (Address $a): bool => ! isset($held[$a->bytes]) || $held[$a->bytes] === $own;
+        if ($reservation !== null) {
+            if ($free($reservation->address)) {
+                return [$reservation->address, 'reserved for it'];
+            }
+            $instead = "reserved is $reservation->address, which {$held[$reservation->address->bytes]} still has; ";
+        }
+        $instead ??= '';
+        $open = self::open($scope, $server, $classes);
+        $reserved = $scope->reservations->keyBy(static fn (Reservation $r): string => $r->address->bytes);
+        $usable = static fn (Address $a): bool => $open->contains(static fn (ScopeRange $r): bool => $r->range()->contains($a))
+            && ! $scope->exclusions->contains(static fn ($x): bool => $x->range()->contains($a))
+            && (! $reserved->has($a->bytes) || $reserved[$a->bytes]?->id === $reservation?->id)
+            && $free($a);
+        $before = Lease::query()->where('server_id', $server->id)->where('scope_id', $scope->id)->where('mac', $client->mac->bytes)
+            ->whereNull('gone_at')->orderByDesc('starts_at')->first();
+        if ($before !== null && $usable($before->address)) {
+            return [$before->address, $instead."it had it before, last from {$before->starts_at->format('j M H:i')}"];
+        }
+        if ($client->requested !== null && $usable($client->requested)) {
+            return [$client->requested, $instead.'it asks for it'];
+        }
+        foreach ($open as $range) {
+            for ($at = $range->first; $at !== null && $range->range()->contains($at); $at = $at->next()) {
+                if ($usable($at)) {
+                    return [$at, "{$instead}the next free one of {$range->range()}"];
+                }
+            }
+        }
+
+        return [null, self::exhausted($scope, $server, $open->isEmpty())];
+    }
+
+    private static function exhausted(Scope $scope, Server $server, bool $closed): string
+    {
+        $share = $scope->ranges->filter(static fn (ScopeRange $r): bool => $r->server_id === null || $r->server_id === $server->id);
+
+        return match (true) {
+            $scope->ranges->isEmpty() => 'the scope has no range: only reservations are answered',
+            $share->isEmpty() => "$server->name has no share of the ranges: it answers reservations only",
+            $closed => "the ranges of $server->name are kept for classes that the client is not in",
+            default => "every address of the share of $server->name is leased, reserved or kept out",
+        };
+    }
+
+    /**
+     * @param  list<ClientClass>  $classes
+     * @return \Illuminate\Support\Collection<int, ScopeRange> ranges of the server that are open to the client
+     */
+    private static function open(Scope $scope, Server $server, array $classes): \Illuminate\Support\Collection
+    {
+        $in = array_map(static fn (ClientClass $c): string => $c->id, $classes);
+
+        return $scope->ranges->toBase()->filter(
+            static fn (ScopeRange $r): bool => ($r->server_id === null || $r->server_id === $server->id)
+                && ($r->class_id === null || in_array($r->class_id, $in, true) === $r->class_only),
+        );
+    }
+
+    /** @return array<string, string> bytes of an address → the client that has it now */
+    private static function held(Scope $scope, Server $server): array
+    {
+        return InUse::activeLeases()->where('server_id', $server->id)->where('scope_id', $scope->id)->get(['address', 'mac'])
+            ->mapWithKeys(static fn (Lease $l): array => [$l->address->bytes => (string) $l->mac])->all();
+    }
+}

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\View;
+
+use HarborPost\Core\Bytes\Hex;
+use HarborPost\Core\Dhcp\Option\OptionLayer;
+use HarborPost\Core\Dhcp\Option\OptionStack;
+use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\Option\StackedValue;
+use Illuminate\Support\Str;
+
+/** The options of a client drawn by layer: a line goes down from the client until a layer answers; what lies below is passed over. */
+final readonly class Sounding
+{
+    /** From the client down. */
+    public const LAYERS = [
+        OptionLayer::Reservation, OptionLayer::ClientClass, OptionLayer::Scope, OptionLayer::Prefix, OptionLayer::Site, OptionLayer::Server,
+        OptionLayer::Organisation,
+    ];
+
+    private const BYTES = 40;
+
+    /** @param  list<array{layer: OptionLayer, state: string, says: string}>  $cells  state: pass, hit, under or blank */
+    private function __construct(
+        public int $code,
+        public string $name,
+        public StackedValue $value,
+        public string $bytes,
+        public string $standard,
+        public array $cells,
+    ) {
+    }
+
+    /** @return list<self> in the order of codes */
+    public static function of(OptionStack $stack): array
+    {
+        $rows = [];
+        foreach ($stack->nearest() as $code => $value) {
+            $rows[] = self::row($code, $value, $stack->hidden($code));
+        }
+
+        return $rows;
+    }
+
+    /** @param  list<StackedValue>  $hidden */
+    private static function row(int $code, StackedValue $value, array $hidden): self
+    {
+        $definition = OptionTable::definition($code);
+        $below = [];
+        foreach ($hidden as $under) {
+            $below[$under->layer->value][] = "$under->name: {$under->words()}";
+        }
+        $cells = [];
+        $answered = false;
+        foreach (self::LAYERS as $layer) {
+            $hit = $layer === $value->layer;
+            $says = implode('; ', $below[$layer->value] ?? []);
+            $cells[] = match (true) {
+                $hit => [
+                    'layer' => $layer,
+                    'state' => 'hit',
+                    'says' => "in force, from $value->name".($says === '' ? '' : "; hides $says"),
+                ],
+                ! $answered => ['layer' => $layer, 'state' => 'pass', 'says' => ''],
+                $says !== '' => ['layer' => $layer, 'state' => 'under', 'says' => "hidden, $says"],
+                default => ['layer' => $layer, 'state' => '', 'says' => ''],
+            };
+            $answered = $answered || $hit;
+        }
+
+        return new self(
+            $code,
+            $definition->name,
+            $value,
+            Str::limit(Hex::spaced($value->payload() ?? ''), self::BYTES),
+            $definition->standard,
+            $cells,
+        );
+    }
+}

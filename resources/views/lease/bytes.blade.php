@@ -1,0 +1,67 @@
+<x-layout title="Read bytes" verb="lease" work="bytesform" does="paste bytes">
+  <header class="title">
+    <h1>Read bytes</h1>
+    <span class="soft">what a capture shows, read as a client reads it</span>
+    @include('lease.nav', ['here' => 'Read bytes'])
+  </header>
+  <div class="split two">
+    <section class="panel">
+      @if ($lines === [])
+        <x-empty title="Nothing read yet">A whole message, the options of one, or the payload of one option. Try
+          <a class="mono" href="/lease/bytes?bytes=0104fffff000 0304 0a240001 7908 0c0a20 0a240001 ff">01 04 ff ff f0 00 …</a></x-empty>
+      @else
+        <div class="scroll-x" tabindex="0" role="region" aria-label="Options read">
+          <table>
+            <thead>
+              <tr>
+                <th class="num">At byte</th>
+                <th class="num">Code</th>
+                <th>Option</th>
+                <th>Meaning</th>
+                <th>Bytes</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($lines as $l)
+                <tr>
+                  <td class="num">{{ $l['offset'] }}</td>
+                  <td class="num">{{ $l['code'] }}</td>
+                  <td>{{ $l['name'] }}</td>
+                  <td class="mono wrap">
+                    {{ $l['meaning'] }}
+                    @if ($l['fault'])
+                      <span class="bad">@mark('stop') {{ $l['fault'] }}</span>
+                    @endif
+                  </td>
+                  <td class="mono soft wrap">{{ \HarborPost\Core\Bytes\Hex::spaced($l['bytes']) }}</td>
+                </tr>
+              @endforeach
+            </tbody>
+          </table>
+        </div>
+      @endif
+    </section>
+    <div class="side">
+      <section class="panel">
+        <form id="bytesform" class="form pad" action="/lease/bytes">
+          <div class="field"><span><label for="code">What they are</label></span>
+            <select id="code" name="code">
+              <option value="">options one after the other, or a whole message</option>
+              @foreach ($registered as $id => $name)
+                <option value="{{ $id }}" @selected($code === $id)>payload of {{ $name }}</option>
+              @endforeach
+            </select>
+          </div>
+          <div class="field"><span><label for="bytes">Hexadecimal digits; blanks, colons and line ends do not matter</label></span>
+            <textarea id="bytes" name="bytes" rows="8" class="mono" spellcheck="false"
+              @if ($problem) aria-invalid="true" aria-describedby="bytes-fault" @endif>{{ $typed }}</textarea>
+            @if ($problem)
+              <span class="hint bad" id="bytes-fault">{{ $problem }}</span>
+            @endif
+          </div>
+          <p class="row end"><button class="btn main" data-key="main">Read <kbd>Ctrl Enter</kbd></button></p>
+        </form>
+      </section>
+    </div>
+  </div>
+</x-layout>

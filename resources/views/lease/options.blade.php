@@ -1,0 +1,187 @@
+@php
+  $layer = $place->layer->value;
+  $at = fn(string $kind, string $id = ''): string => $id === '' ? '/lease/options' : "/lease/options/$kind/$id";
+  $count = fn(string $kind, string $id = ''): string => ($n = (int) ($counts["$kind $id"] ?? 0)) > 0 ? (string) $n : '';
+@endphp
+<x-layout :title="'Options of ' . $place->words()" verb="lease" :work="$may ? 'option' : null" does="set an option" :edit="$class && $may ? 'classform' : null">
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/lease">Scopes</a></li>
+      @if ($class)
+        <li><a href="/lease/classes">Classes</a></li>
+      @elseif ($place->scope)
+        <li><a href="/lease/scope/{{ $place->scope->id }}">{{ $place->scope->name }}</a></li>
+      @else
+        <li><a href="/lease/options">Options</a></li>
+      @endif
+      <li aria-current="page">{{ $place->name }}</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>{{ $place->name }}</h1>
+    <span class="soft">options of {{ $place->words() }}; a layer nearer to the client hides them</span>
+    @include('lease.nav', ['here' => $class ? 'Classes' : 'Options'])
+  </header>
+  <div class="split @if ($may) two @endif">
+    <div class="stack">
+      @if ($class)
+        <section class="panel">
+          <header>
+            <h2>Clients of the class</h2>
+            <span class="soft">{{ $class->any ? 'any row will do' : 'every row must hold' }}; place {{ $class->position }} among the classes</span>
+          </header>
+          <ul class="plain-list pad">
+            @foreach ($class->rules()->conditions as $c)
+              <li>{{ $c->words() }} <span class="rfc">{{ $c->field->standard() }}</span></li>
+            @endforeach
+          </ul>
+          @if ($ranges->isNotEmpty())
+            <p class="pad soft">
+              @foreach ($ranges as $r)
+                <a href="/lease/scope/{{ $r->scope_id }}">{{ $r->range() }} of {{ $r->scope->name }}</a>
+                {{ $r->class_only ? 'is kept for it' : 'is closed to it' }}{{ $loop->last ? '' : ';' }}
+              @endforeach
+            </p>
+          @endif
+        </section>
+      @endif
+      <section class="panel">
+        <header>
+          <h2>Set here</h2>
+          <span class="soft">{{ $rows->count() }}</span>
+        </header>
+        @if ($rows->isEmpty())
+          <x-empty title="No option is set here">Clients get those of the layers further out.</x-empty>
+        @else
+          <div class="scroll-x" tabindex="0" role="region" aria-label="Options">
+            <table data-worktable>
+              <thead>
+                <tr>
+                  <th class="num">Code</th>
+                  <th>Option</th>
+                  <th>Value</th>
+                  <th>Bytes</th>
+                  <th>Reaches</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rows as $o)
+                  <tr @class(['drafted' => isset($touched["option:$o->id"])])>
+                    <td class="num">{{ $o->code }}</td>
+                    <td>{{ $o->name() }}</td>
+                    <td class="mono wrap">
+                      @if ($o->values === [])
+                        <span class="open">empty on purpose</span>
+                      @else
+                        {{ implode(', ', $o->values) }}
+                      @endif
+                    </td>
+                    <td class="mono soft wrap">{{ $o->spaced() }}</td>
+                    <td class="wrap">
+                      @if ($layer === 'reservation')
+                        one client
+                      @else
+                        {{ count($reach[$o->code]['reached']) }} {{ Str::plural('scope', count($reach[$o->code]['reached'])) }}{{
+                            $class ? '' : ', ' . number_format($reach[$o->code]['clients']) . ' clients now' }}
+                        @if ($reach[$o->code]['keep'] !== [])
+                          <span class="hint">{{ count($reach[$o->code]['keep']) }} keep a nearer value</span>
+                        @endif
+                      @endif
+                    </td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </table>
+          </div>
+        @endif
+      </section>
+      <section class="panel">
+        <header>
+          <h2>Layers</h2>
+          <span class="soft">from the outermost in; the nearest to the client wins</span>
+        </header>
+        <div class="layer-list pad">
+          <div>
+            <h3>Organisation</h3>
+            <a href="{{ $at('organisation') }}" @if ($layer === 'organisation') aria-current="page" @endif>all clients
+              <span class="soft">{{ $count('organisation') }}</span></a>
+          </div>
+          <div>
+            <h3>Servers</h3>
+            @forelse ($servers as $id => $name)
+              <a href="{{ $at('server', $id) }}" @if ($place->id === $id) aria-current="page" @endif>{{ $name }}
+                <span class="soft">{{ $count('server', $id) }}</span></a>
+            @empty
+              <span class="open">no DHCP server</span>
+            @endforelse
+          </div>
+          <div>
+            <h3>Sites</h3>
+            @forelse ($sites as $id => $name)
+              <a href="{{ $at('site', $id) }}" @if ($place->id === $id) aria-current="page" @endif>{{ $name }}
+                <span class="soft">{{ $count('site', $id) }}</span></a>
+            @empty
+              <span class="open">no site</span>
+            @endforelse
+          </div>
+          <div>
+            <h3>Classes</h3>
+            @forelse ($classes as $id => $name)
+              <a href="{{ $at('class', $id) }}" @if ($place->id === $id) aria-current="page" @endif>{{ $name }}
+                <span class="soft">{{ $count('class', $id) }}</span></a>
+            @empty
+              <a href="/lease/classes">make the first one</a>
+            @endforelse
+          </div>
+        </div>
+        <p class="pad hint">Resolvers, domain and search suffixes are settings: of the <a href="/directory/settings">organisation</a>, of a
+          site, of a prefix. They become options 6, 15 and 119 of their layer by themselves.</p>
+      </section>
+    </div>
+    @if ($may)
+      <div class="side">
+        <section class="panel">
+          <header>
+            <h2>Set an option</h2>
+          </header>
+          <div class="pad">
+            <x-act id="option" action="set-option" :stay="request()->getRequestUri()">
+              <input type="hidden" name="layer" value="{{ $layer }}">
+              @if ($place->id !== '')
+                <input type="hidden" name="of" value="{{ $place->id }}">
+              @endif
+              <x-field form="option" name="code" label="Option" :options="$registered" value="{{ $class ? 43 : 42 }}" />
+              <x-field form="option" name="value" label="Values, one a line; bytes as 0x…; blank removes it" rows="2" mono />
+              <x-check form="option" name="empty" label="empty on purpose: clients are sent none" />
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="option" />
+        @if ($class)
+          <details class="panel">
+            <summary class="bar-line"><b>Edit the class</b></summary>
+            <div class="pad">
+              <x-act id="classform" action="change-class" :seen="['class:' . $class->id => $class->version]">
+                <input type="hidden" name="class" value="{{ $class->id }}">
+                <x-field form="classform" name="name" label="Name" :value="$class->name" />
+                @include('lease.parts.conditions', ['form' => 'classform', 'rows' => $class->conditions, 'any' => $class->any])
+                <div class="pair">
+                  <x-field form="classform" name="position" label="Place among the classes" :value="$class->position" />
+                  <x-field form="classform" name="description" label="Description" :value="$class->description" />
+                </div>
+              </x-act>
+              <form id="cutclass" class="row end" method="post" action="/act/remove-class" hx-post="/act/remove-class"
+                hx-target="#follows-classform">
+                @csrf
+                <input type="hidden" name="_form" value="cutclass">
+                <input type="hidden" name="class" value="{{ $class->id }}">
+                <button class="btn stop small" name="then" value="preview">Remove the class</button>
+              </form>
+            </div>
+          </details>
+          <div id="follows-classform"></div>
+        @endif
+      </div>
+    @endif
+  </div>
+</x-layout>
