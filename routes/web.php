@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\ActController;
+use App\Http\Controllers\PickController;
 use App\Http\Controllers\SessionController;
 use App\Http\Middleware\StillSignedIn;
 use Illuminate\Support\Facades\Route;
@@ -17,6 +18,7 @@ Route::middleware('guest')->group(function (): void {
 Route::middleware(['auth', StillSignedIn::class, 'throttle:writes'])->group(function (): void {
     Route::redirect('/', '/plan');
     Route::post('/sign-out', [SessionController::class, 'destroy']);
+    Route::get('/pick/{kind}', PickController::class);
     Route::get('/me', [SessionController::class, 'me']);
     Route::post('/act/{action}', ActController::class)->where('action', '[a-z-]+');
     foreach (['plan', 'name', 'lease', 'ship', 'watch', 'directory'] as $verb) {

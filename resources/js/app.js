@@ -6,6 +6,7 @@ import { looking } from './looking.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { copying } from './copy.js';
+import { pickers } from './picker.js';
 import { places, recount, shown, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
@@ -117,6 +118,7 @@ document.addEventListener('change', (event) => {
 keys();
 looking(htmx);
 quick();
+pickers();
 worktables(document);
 shown();
 places(document);

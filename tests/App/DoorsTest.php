@@ -35,7 +35,7 @@ const ACTS = [
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: / me plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
+    'POARST' => 'GET: / me pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft '
         .'directory directory/{list} POST: / ship/draft directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '

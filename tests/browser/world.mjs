@@ -75,3 +75,12 @@ export async function answered(page, act) {
   const [answer] = await Promise.all([page.waitForResponse((r) => r.request().method() === 'POST' && r.url().includes('/act/')), act()]);
   if (answer.headers()['hx-redirect'] || !answer.request().headers()['hx-request']) await loaded;
 }
+
+/** Types into a picker and takes what it offers. */
+export async function pick(page, field, text, hint = '') {
+  await page.fill(field, text);
+  await page
+    .locator(`${field}-list [role=option]`, { hasText: hint || text })
+    .first()
+    .click();
+}

@@ -133,7 +133,7 @@ final readonly class Field
             return $text;
         }
         if (preg_match('/\A[0-9A-HJKMNP-TV-Z]{26}\z/i', $text) !== 1) {
-            throw new NotAccepted($this->kind === Kind::NewId ? 'this is no id' : 'there is no such '.strtolower($this->label));
+            throw new NotAccepted($this->kind === Kind::NewId ? 'this is no id' : 'there is no "'.mb_strimwidth($text, 0, 40, '…').'"');
         }
 
         return strtoupper($text);

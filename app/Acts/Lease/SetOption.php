@@ -53,7 +53,7 @@ final readonly class SetOption extends Act
     {
         return match (true) {
             $this->layer === OptionLayer::Organisation->value => '/lease/options',
-            $this->layer !== OptionLayer::Scope->value => "/lease/options/$this->layer/$this->of",
+            ! in_array($this->layer, ['', OptionLayer::Scope->value], true) => "/lease/options/$this->layer/$this->of",
             $this->scopes !== [] => '/lease',
             default => "/lease/scope/$this->scope",
         };
@@ -61,7 +61,7 @@ final readonly class SetOption extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $layer = OptionLayer::from($this->layer);
+        $layer = OptionLayer::tryFrom($this->layer) ?? OptionLayer::Scope;
         try {
             $values = OptionTable::split($this->code, $this->value);
         } catch (BadOption $e) {

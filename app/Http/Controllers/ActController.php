@@ -14,6 +14,7 @@ use App\Acts\Engine\Inputs;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Meanwhile;
 use App\Acts\Engine\Outcome;
+use App\Acts\Engine\Understanding;
 use App\Acts\Registry;
 use App\Http\Middleware\KeepSession;
 use App\Models\Draft;
@@ -63,7 +64,7 @@ final class ActController
         $person = $this->person();
         $input = array_diff_key($request->all(), array_flip(self::OF_FORM));
         try {
-            $act = $class::fromInput($input);
+            $act = $class::fromInput(Understanding::of($class, $input, $person));
         } catch (BadInput $e) {
             return $this->badInput($request, $class, $action, $input, $e);
         }

@@ -7,7 +7,6 @@ namespace App\Http\Controllers;
 use App\Acts\Drafts\Drafts;
 use App\Domain\Lease\Options;
 use App\Links\StandinDhcpLink;
-use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Queries\Choices;
@@ -69,7 +68,7 @@ final class LeaseController extends Controller
         return view('lease.index', [
             'list' => $list, 'leases' => $leases, 'filter' => $filter, 'choices' => new Choices($this->reach()),
             'make' => $make === '' ? null : $this->reach()->prefixes()->find($make), 'registered' => self::settable(),
-            'subnets' => $this->free(), 'chains' => $chains, 'touched' => Drafts::touched($this->person()),
+            'chains' => $chains, 'touched' => Drafts::touched($this->person()),
         ]);
     }
 
@@ -107,13 +106,5 @@ final class LeaseController extends Controller
         return $scope->placements
             ->mapWithKeys(fn (\App\Models\ScopeServer $p): array => [$p->server_id => StandinDhcpLink::digest($scope, $p->server)])
             ->all();
-    }
-
-    /** @return array<string, string> IPv4 subnets without a scope, for the form */
-    private function free(): array
-    {
-        return $this->reach()->prefixes()->where('kind', 'subnet')->where('family', 4)->where('length', '<', 31)
-            ->whereNotIn('id', Scope::query()->select('prefix_id'))->orderBy('first')->limit(300)->get()
-            ->mapWithKeys(fn (Prefix $p): array => [$p->id => trim("{$p->prefix()} $p->name")])->all();
     }
 }

@@ -11,6 +11,10 @@
     'blank' => null,
     'rows' => null,
     'multiple' => false,
+    'pick' => null,
+    'only' => '',
+    'shown' => '',
+    'none' => '',
 ])
 @php
       $key = rtrim($name, '[]');
@@ -39,7 +43,17 @@
   </fieldset>
 @else
   <div class="field"><span><label for="{{ $for }}">{{ $label }}</label></span>
-    @if ($options !== null)
+    @if ($pick !== null)
+      <div class="picker" data-pick="{{ $pick }}" @if ($only !== '') data-only="{{ $only }}" @endif
+        @if ($none !== '') data-none="{{ $none }}" @endif>
+        <input type="hidden" name="{{ $name }}" value="{{ $now }}" data-picked-id>
+        <input id="{{ $for }}" type="text" value="{{ $now === $value ? $shown : $now }}" spellcheck="false" autocomplete="off"
+          placeholder="{{ $blank }}" role="combobox" aria-expanded="false" aria-autocomplete="list" aria-controls="{{ $for }}-list"
+          {{ $attributes->merge($marks)->class(['mono' => $mono]) }}>
+        <ul id="{{ $for }}-list" role="listbox" aria-label="{{ $label }}" hidden></ul>
+        <noscript><input name="{{ $name }}" value="{{ $shown }}" aria-label="{{ $label }}"></noscript>
+      </div>
+    @elseif ($options !== null)
       <select id="{{ $for }}" name="{{ $name }}" {{ $attributes }}>
         @if ($blank !== null)
           <option value="">{{ $blank }}</option>

@@ -169,7 +169,7 @@
               @case('sites')
                 <x-act id="make" action="make-site">
                   <x-field form="make" name="name" label="Name" />
-                  <x-field form="make" name="parent" label="In" :options="$choices->sites()" blank="none" /></x-act>
+                  <x-field form="make" name="parent" label="In" pick="site" blank="none" /></x-act>
               @break
 
               @case('tenants')
@@ -182,7 +182,7 @@
                 <x-act id="make" action="make-device">
                   <x-field form="make" name="name" label="Name" />
                   <x-field form="make" name="kind" label="Kind" />
-                  <x-field form="make" name="site" label="Site" :options="$choices->sites()" blank="none" />
+                  <x-field form="make" name="site" label="Site" pick="site" blank="none" />
                 </x-act>
               @break
 
@@ -242,7 +242,7 @@
             <div class="pad">
               <x-act id="domain" action="make-domain">
                 <x-field form="domain" name="name" label="Name" />
-                <x-field form="domain" name="site" label="Site" :options="$choices->sites()" blank="none" /></x-act>
+                <x-field form="domain" name="site" label="Site" pick="site" blank="none" /></x-act>
             </div>
           </details>
           <div id="follows-domain"></div>

@@ -88,7 +88,8 @@
           </header>
           <div class="pad">
             <x-act id="makescope" action="make-scope">
-              <x-field form="makescope" name="prefix" label="Subnet" :options="$subnets" :value="$make?->id ?? ''" blank="choose one" />
+              <x-field form="makescope" name="prefix" label="Subnet" pick="prefix" only="leasable"
+                :value="$make?->id ?? ''" :shown="$make ? trim($make->prefix() . ' ' . $make->name) : ''" blank="prefix or name of a subnet" />
               <x-field form="makescope" name="name" label="Name" placeholder="that of the subnet" />
               <x-field form="makescope" name="ranges" label="Ranges, one a line" rows="2" mono placeholder="192.0.2.20-120"
                 hint="a share of one server: 192.0.2.20-99@tide1" />

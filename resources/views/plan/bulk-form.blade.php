@@ -21,8 +21,8 @@
           blank="stays"
         />
       </div>
-      <x-field form="bulk" name="site" label="Site" :options="['-' => 'none'] + $choices->sites()" blank="stays" />
-      <x-field form="bulk" name="vlan" label="VLAN" :options="['-' => 'none'] + $choices->vlans($prefix->site_id)" blank="stays" />
+      <x-field form="bulk" name="site" label="Site" pick="site" blank="stays; - for none" />
+      <x-field form="bulk" name="vlan" label="VLAN" pick="VLAN" blank="stays; - for none" />
       <x-field form="bulk" name="tenant" label="Tenant" :options="['-' => 'inherited'] + $choices->tenants()" blank="stays" />
       <div class="pair">
         <x-field form="bulk" name="role" label="Role" />

@@ -14,8 +14,10 @@
         />
         <x-field form="change" name="role" label="Role" :value="$prefix->role" />
       </div>
-      <x-field form="change" name="site" label="Site" :options="['-' => 'none'] + $choices->sites()" :value="$prefix->site_id ?? '-'" />
-      <x-field form="change" name="vlan" label="VLAN" :options="['-' => 'none'] + $choices->vlans($prefix->site_id)" :value="$prefix->vlan_id ?? '-'" />
+      <x-field form="change" name="site" label="Site" pick="site" none="-" blank="none" :value="$prefix->site_id ?? '-'"
+        :shown="$prefix->site->name ?? ''" />
+      <x-field form="change" name="vlan" label="VLAN" pick="VLAN" none="-" blank="none; number or name" :value="$prefix->vlan_id ?? '-'"
+        :shown="$prefix->vlan ? $prefix->vlan->number . ' ' . $prefix->vlan->name : ''" />
       <x-field form="change" name="tenant" label="Tenant" :options="['-' => 'inherited'] + $choices->tenants()" :value="$prefix->tenant_id ?? '-'" />
       @if ($prefix->isSubnet())
         <x-field form="change" name="gateway" label="Gateway" mono :value="(string) $prefix->gateway" />

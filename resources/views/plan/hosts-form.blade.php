@@ -16,7 +16,7 @@
         <x-field form="hostbulk" name="ttl" label="TTL of their records" />
       </div>
       <div class="pair">
-        <x-field form="hostbulk" name="device" label="Device" :options="['-' => 'none'] + $choices->devices()" blank="stays" />
+        <x-field form="hostbulk" name="device" label="Device" pick="device" blank="stays; - for none" />
         <x-field form="hostbulk" name="interface" label="Interface" mono />
       </div>
       <x-field form="hostbulk" name="owner" label="Owner" />

@@ -301,7 +301,8 @@
             <x-act id="place" action="place-host">
               <input type="hidden" name="prefix" value="{{ $prefix->id }}">
               <x-field form="place" name="name" label="Name" mono />
-              <x-field form="place" name="zone" label="Zone" :options="$choices->zones()" blank="no name in DNS" :value="$homeZone ?? ''" />
+              <x-field form="place" name="zone" label="Zone" pick="zone" blank="no name in DNS" :value="$homeZone ?? ''"
+                :shown="Str::before($choices->zones()[$homeZone ?? ''] ?? '', ',')" />
               <div class="pair">
                 <x-field
                   form="place"
@@ -335,7 +336,7 @@
                 <summary>Device, owner, description</summary>
                 <div class="form">
                   <div class="pair">
-                    <x-field form="place" name="device" label="Device" :options="$choices->devices()" blank="none" />
+                    <x-field form="place" name="device" label="Device" pick="device" blank="none" />
                     <x-field form="place" name="interface" label="Interface" mono />
                   </div>
                   <x-field form="place" name="owner" label="Owner" />

@@ -149,8 +149,8 @@
                     :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
                   />
                 </div>
-                <x-field form="carve" name="site" label="Site" :options="$choices->sites()" blank="none" :value="$prefix->site_id ?? ''" />
-                <x-field form="carve" name="vlan" label="VLAN" :options="$choices->vlans($prefix->site_id)" blank="none" />
+                <x-field form="carve" name="site" label="Site" pick="site" blank="none" :value="$prefix->site_id ?? ''" :shown="$prefix->site->name ?? ''" />
+                <x-field form="carve" name="vlan" label="VLAN" pick="VLAN" blank="number or name" />
                 <details class="more">
                   <summary>Gateway, tenant, role, tags</summary>
                   <div class="form">

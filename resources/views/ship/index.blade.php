@@ -119,7 +119,7 @@
               <x-field form="makeserver" name="control" label="Control endpoint" mono />
               <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password"
                 hint="kept encrypted, never shown again" />
-              <x-field form="makeserver" name="site" label="Site" :options="$choices->sites()" blank="none" />
+              <x-field form="makeserver" name="site" label="Site" pick="site" blank="none" />
             </x-act>
           </div>
         </section>
