@@ -2,13 +2,22 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\DraftController;
 use App\Http\Controllers\DriftController;
 use App\Http\Controllers\ShipController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/ship', [ShipController::class, 'index']);
-Route::get('/ship/draft', [ShipController::class, 'draft']);
-Route::post('/ship/draft', [ShipController::class, 'commitDraft']);
+Route::get('/ship/draft', [DraftController::class, 'mine']);
+Route::post('/ship/draft', [DraftController::class, 'commit']);
+Route::get('/ship/drafts', [DraftController::class, 'index']);
+Route::get('/ship/drafts/{draft}', [DraftController::class, 'show']);
+Route::post('/ship/drafts/{draft}/submit', [DraftController::class, 'submit']);
+Route::post('/ship/drafts/{draft}/reopen', [DraftController::class, 'reopen']);
+Route::post('/ship/drafts/{draft}/decide', [DraftController::class, 'decide']);
+Route::post('/ship/drafts/{draft}/remark', [DraftController::class, 'remark']);
+Route::post('/ship/drafts/{draft}/commit', [DraftController::class, 'commit']);
+Route::get('/ship/rules', [DraftController::class, 'rules']);
 Route::post('/ship/all', [ShipController::class, 'all']);
 Route::post('/ship/shipment/{shipment}/cancel', [ShipController::class, 'cancel']);
 Route::get('/ship/server/{server}', [ShipController::class, 'server']);

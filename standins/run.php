@@ -48,7 +48,13 @@ $server = match ($own['kind']) {
         $own['forward'] ?? null,
     ),
 };
+$ended = false;
 foreach ([SIGTERM, SIGINT] as $signal) {
-    $loop->addSignal($signal, fn () => $loop->stop());
+    $loop->addSignal($signal, function () use ($loop, &$ended): void {
+        $ended = true;
+        $loop->stop();
+    });
 }
+// Told to end before the loop began, it would forget that when it begins: a loop starts anew whatever was said before.
+$loop->futureTick(static fn () => $ended ? $loop->stop() : null);
 $loop->run();

@@ -13,8 +13,14 @@ final class Nouns
         Prefix::class, Host::class, View::class, Zone::class, Record::class, Server::class,
         Scope::class, OptionValue::class, Reservation::class, Person::class,
         OwnField::class, HeldRun::class, Setting::class, ScanSchedule::class, TransferKey::class,
-        NameGrant::class, ClientClass::class,
+        NameGrant::class, ClientClass::class, ApprovalRule::class,
     ];
+
+    /** @return list<string> every kind that rules may name */
+    public static function words(): array
+    {
+        return array_map(static fn (string $class): string => $class::noun(), self::CLASSES);
+    }
 
     /** @return class-string<Model>|null */
     public static function classOf(string $noun): ?string

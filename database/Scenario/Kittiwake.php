@@ -83,6 +83,7 @@ final class Kittiwake
         $planning->crowd();
         $planning->samples();
         $planning->network($this->acts);
+        (new Agreements($this->acts, $this))->load();
     }
 
     public function do(Act ...$acts): void

@@ -29,15 +29,16 @@ const ACTS = [
         .'reserve-leases',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
-    'S' => 'make-server make-person change-person reset-password',
+    'S' => 'make-server make-person change-person reset-password make-rule remove-rule',
     'POARST' => 'set-theme change-password end-sessions mark-favourite drop-edit drop-draft',
 ];
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
     'POARST' => 'GET: / me pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
-        .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft '
-        .'directory directory/{list} POST: / ship/draft directory',
+        .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts/{draft} '
+        .'directory directory/{list} POST: / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
+            .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
             .'name/reverse name/take-in name/zone/{zone}/service name/zone/{zone}/drift name/resolvers '
@@ -45,7 +46,8 @@ const ROUTES = [
                     .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage '
-                            .'lease/scope/{scope}/drift/{server} ship ship/server/{server} ship/server/{server}/drift watch '
+                            .'lease/scope/{scope}/drift/{server} ship ship/drafts ship/rules '
+                            .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan}',
     'PO' => 'GET: plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
@@ -53,6 +55,7 @@ const ROUTES = [
                 .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
                     .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read',
     'POS' => 'POST: ship/server/{server}/mode',
+    'A' => 'POST: ship/drafts/{draft}/decide',
     'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner',
 ];
 

@@ -15,6 +15,7 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Scope;
+use App\Models\Server;
 use App\Queries\Inherited;
 use Illuminate\Support\Facades\DB;
 use Tests\World;
@@ -97,7 +98,10 @@ it('brings inherited values into the scopes that have none of their own', functi
     $w->did($make);
     $w->did(new SetSetting('site', 'resolvers', $s['Area'], '192.0.2.53 2001:db8::53'));
     $w->did(new SetSetting('site', 'domain', $s['Area'], 'area.example'));
-    $payloads = StandinDhcpLink::payloads(Scope::query()->findOrFail($make->id));
+    $payloads = StandinDhcpLink::payloads(
+        Scope::query()->findOrFail($make->id),
+        Server::query()->findOrFail($w->servers['dh1']),
+    );
     expect(bin2hex($payloads[6]))->toBe('c0000235')->and($payloads[15])->toBe('own.example')->and(array_keys($payloads))->toBe([3, 6, 15]);
 });
 

@@ -38,6 +38,11 @@ final readonly class ChangePassword extends Act
         return '/me';
     }
 
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $row = Person::query()->find($ledger->personId() ?? '') ?? $ledger->refuse('nobody', 'Nobody is signed in');

@@ -44,6 +44,12 @@ final readonly class ChangeServer extends Act
         return "/ship/server/$this->server";
     }
 
+    /** It holds a secret, so it is in no draft that others read. */
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');

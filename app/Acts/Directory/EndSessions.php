@@ -35,6 +35,11 @@ final readonly class EndSessions extends Act
         return $this->person === '' ? '/me' : '/directory/people';
     }
 
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $own = $this->person === '' || $this->person === $ledger->personId();

@@ -47,6 +47,12 @@ final readonly class MakePerson extends Act
         return '/directory/people';
     }
 
+    /** It holds a secret, so it is in no draft that others read. */
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         if (preg_match('/\A[a-z][a-z0-9.-]{1,58}\z/', $this->signIn) !== 1) {

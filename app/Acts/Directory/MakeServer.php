@@ -53,6 +53,12 @@ final readonly class MakeServer extends Act
         return "/ship/server/$this->id";
     }
 
+    /** It holds a secret, so it is in no draft that others read. */
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         if (trim($this->name) === '') {

@@ -36,6 +36,12 @@ final readonly class ResetPassword extends Act
         return '/directory/people';
     }
 
+    /** It holds a secret, so it is in no draft that others read. */
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');

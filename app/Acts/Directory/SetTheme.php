@@ -30,6 +30,11 @@ final readonly class SetTheme extends Act
         return true;
     }
 
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');

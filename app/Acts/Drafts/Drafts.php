@@ -12,6 +12,8 @@ use App\Acts\Registry;
 use App\Models\Draft;
 use App\Models\DraftEdit;
 use App\Models\Person;
+use App\Models\Role;
+use Illuminate\Database\Eloquent\Builder;
 
 /** A person's open draft, as acts that can be rehearsed, and what it touches. */
 final class Drafts
@@ -19,6 +21,28 @@ final class Drafts
     public static function open(Person $person): ?Draft
     {
         return Draft::query()->with('edits')->where('person_id', $person->id)->where('state', 'open')->first();
+    }
+
+    /** @return Builder<Draft> one's own; and what was laid before others, for those who decide or look after people */
+    public static function readable(Person $person): Builder
+    {
+        $others = ! $person->isBound() && ($person->does(Role::Approver) || $person->does(Role::Steward));
+
+        return Draft::query()->where(
+            fn (Builder $q) => $q->where('drafts.person_id', $person->id)
+                ->when($others, fn (Builder $o) => $o->orWhereNotNull('drafts.submitted_at')),
+        );
+    }
+
+    /** @return Builder<Draft> submitted drafts of others that this approver has not decided on, as they are now */
+    public static function waitingFor(Person $person): Builder
+    {
+        $may = $person->does(Role::Approver) && ! $person->isBound();
+
+        return Draft::query()->where('state', Draft::SUBMITTED)->where('person_id', '!=', $person->id)
+            ->when(! $may, fn (Builder $q) => $q->whereRaw('1 = 0'))
+            ->whereDoesntHave('decisions', fn (Builder $d) => $d->where('person_id', $person->id)->whereNull('void_at'))
+            ->orderBy('submitted_at');
     }
 
     /**

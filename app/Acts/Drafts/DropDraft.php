@@ -25,6 +25,6 @@ final readonly class DropDraft extends OwnDraft
 
     public function apply(Ledger $ledger): void
     {
-        EndDraft::end($ledger, $this->draft, 'dropped');
+        EndDraft::end($ledger, $this->draft, Draft::DROPPED);
     }
 }

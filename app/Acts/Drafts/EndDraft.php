@@ -20,15 +20,20 @@ final readonly class EndDraft extends OwnDraft
         return 'The draft is committed';
     }
 
+    public function ofDraft(): string
+    {
+        return $this->draft;
+    }
+
     public function apply(Ledger $ledger): void
     {
-        self::end($ledger, $this->draft, 'committed');
+        self::end($ledger, $this->draft, Draft::COMMITTED);
     }
 
     public static function end(Ledger $ledger, string $id, string $state): void
     {
         Guard::own('draft:'.$ledger->personId());
-        $draft = Draft::query()->where('person_id', $ledger->person?->id)->where('state', 'open')->find($id)
+        $draft = Draft::query()->where('person_id', $ledger->person?->id)->whereIn('state', [Draft::OPEN, Draft::SUBMITTED])->find($id)
             ?? $ledger->refuse('gone', 'The draft is not open any more');
         $draft->state = $state;
         $draft->ended_at = \Carbon\CarbonImmutable::instance($ledger->at);

@@ -29,6 +29,20 @@ abstract readonly class Act
         return '/';
     }
 
+    /** The draft that it ends, when it stands at the end of one. */
+    public function ofDraft(): ?string
+    {
+        return null;
+    }
+
+    /**
+     * Does it change the plan, so that rules of agreement ask about it? What servers tell, what is shipped and drafts themselves do not.
+     */
+    public function governed(): bool
+    {
+        return ! in_array(explode('\\', static::class)[2] ?? '', ['Ship', 'Imports', 'Drafts', 'Scan'], true);
+    }
+
     public static function key(): string
     {
         return Str::kebab(class_basename(static::class));

@@ -52,8 +52,11 @@ final class Acts
         ?string $reason = null,
         bool $asShown = false,
         ?string $shown = null,
+        bool $emergency = false,
     ): Outcome {
-        return $this->run(new Attempt($person, $acts, $expects, commit: true, reason: $reason, asShown: $asShown, shown: $shown));
+        return $this->run(
+            new Attempt($person, $acts, $expects, commit: true, reason: $reason, asShown: $asShown, shown: $shown, emergency: $emergency),
+        );
     }
 
     private function run(Attempt $attempt): Outcome
@@ -100,10 +103,17 @@ final class Acts
                 $ledgers[] = $ledger;
                 $this->carryOut($attempt, $act, $ledger, $attempt->expects[$i] ?? [], $earlier);
             }
+            $needs = Agreement::needed($attempt, $ledgers);
             if (! $attempt->commit) {
                 $this->back($level);
 
-                return new Outcome($ledgers, false);
+                return new Outcome($ledgers, false, needs: $needs);
+            }
+            $missing = Agreement::missing($attempt, $needs);
+            if ($missing !== null) {
+                $this->back($level);
+
+                return new Outcome($ledgers, false, $missing, needs: $needs);
             }
             if ($attempt->shown !== null && ! hash_equals($attempt->shown, (new Outcome($ledgers, false))->digest())) {
                 $this->back($level);

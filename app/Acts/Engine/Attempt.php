@@ -27,6 +27,8 @@ final readonly class Attempt
         public bool $asShown = false,
         /** digest of what was shown to be written; other writes end the attempt */
         public ?string $shown = null,
+        /** committed without the agreement that rules ask for, by who may, with the reason */
+        public bool $emergency = false,
     ) {
         $this->ids = array_map(static fn (): string => (string) Str::ulid(), $acts);
     }

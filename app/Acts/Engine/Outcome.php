@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Acts\Engine;
 
 use App\Models\Person;
+use HarborPost\Core\Agreement\Rule;
 
 /** What an act, or several as one, wrote or would write, and what the checks say. */
 final readonly class Outcome
@@ -16,6 +17,8 @@ final readonly class Outcome
         public ?string $trouble = null,
         public bool $wantsReason = false,
         public bool $stale = false,
+        /** @var list<Rule> rules that ask for the agreement of others, the one that needs most first */
+        public array $needs = [],
     ) {
     }
 

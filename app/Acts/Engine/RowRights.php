@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace App\Acts\Engine;
 
+use App\Models\ApprovalRule;
 use App\Models\Draft;
+use App\Models\DraftDecision;
 use App\Models\DraftEdit;
+use App\Models\DraftRemark;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Model;
@@ -35,6 +38,12 @@ final class RowRights
             $row instanceof Record => self::record($person, $row, $before, $removed),
             $row instanceof Draft => $row->person_id === $person->id,
             $row instanceof DraftEdit => Draft::query()->whereKey($row->draft_id)->where('person_id', $person->id)->exists(),
+            $row instanceof DraftDecision => $row->person_id === $person->id && ! $person->isBound() || self::ownDraft(
+                $person,
+                $row->draft_id,
+            ),
+            $row instanceof DraftRemark => $row->person_id === $person->id,
+            $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,
             $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
             $row instanceof Reservation => $person->operates() && self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
@@ -52,6 +61,12 @@ final class RowRights
                 && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
             default => self::allowMany($person),
         };
+    }
+
+    /** The author voids what others said of the draft when it is taken back. */
+    private static function ownDraft(Person $person, string $draft): bool
+    {
+        return Draft::query()->whereKey($draft)->where('person_id', $person->id)->exists();
     }
 
     /** What belongs to no tenant alone, and statements that write many rows unread: only for people who are bound to none. */

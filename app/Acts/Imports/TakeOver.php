@@ -46,6 +46,11 @@ final readonly class TakeOver extends Act
         return $person->operatesAll();
     }
 
+    public function governed(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         Guard::own("import:$this->import");

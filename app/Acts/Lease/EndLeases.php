@@ -27,6 +27,11 @@ final readonly class EndLeases extends Act
         return $person->operatesAll();
     }
 
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         foreach (Lease::query()->whereKey($this->leases)->get() as $lease) {

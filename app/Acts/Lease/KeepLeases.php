@@ -51,6 +51,11 @@ final readonly class KeepLeases extends Act
         return $person->operatesAll();
     }
 
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $log = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];

@@ -44,6 +44,12 @@ final readonly class MakeKey extends Act
         return '/name/keys';
     }
 
+    /** It holds a secret, so it is in no draft that others read. */
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         try {

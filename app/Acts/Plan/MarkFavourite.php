@@ -39,6 +39,11 @@ final readonly class MarkFavourite extends Act
         return "/plan/prefix/$this->prefix";
     }
 
+    public function governed(): bool
+    {
+        return false;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');

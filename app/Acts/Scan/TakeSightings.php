@@ -62,6 +62,11 @@ final readonly class TakeSightings extends Act
         return "/plan/scan/$this->scan";
     }
 
+    public function governed(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $rows = DB::table('scan_results')->where('scan_id', $this->scan)->whereIn('id', $this->results)->orderBy('address')->get();

@@ -4,11 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Acts\Drafts\Drafts;
-use App\Acts\Drafts\EndDraft;
 use App\Acts\Engine\Acts;
-use App\Acts\Engine\BadInput;
-use App\Acts\Engine\Outcome;
 use App\Acts\Ship\KeepShipment;
 use App\Acts\Ship\StartShipment;
 use App\Jobs\ShipServer;
@@ -16,8 +12,6 @@ use App\Links\ControlChannel;
 use App\Links\Difference;
 use App\Links\Links;
 use App\Links\Unanswered;
-use App\Models\Draft;
-use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
@@ -176,64 +170,5 @@ final class ShipController extends Controller
         }
 
         return redirect("/ship/server/$row->id");
-    }
-
-    public function draft(): View
-    {
-        $person = $this->person();
-        $draft = Drafts::open($person);
-
-        return view('ship.draft', [
-            'draft' => $draft, 'outcome' => $draft === null || $draft->edits->isEmpty() ? null : $this->rehearsed($person, $draft),
-            'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', 'open')
-                ->orderByDesc('started_at')->limit(8)->withCount('edits')->get(),
-        ]);
-    }
-
-    public function commitDraft(Request $request): RedirectResponse
-    {
-        $person = $this->person();
-        $draft = Drafts::open($person);
-        if ($draft === null || $draft->edits->isEmpty()) {
-            return redirect('/ship/draft');
-        }
-        $shown = $request->input('shown');
-        try {
-            $outcome = $this->acts->commit(
-                $person,
-                [...Drafts::acts($draft), new EndDraft($draft->id)],
-                Drafts::expects($draft),
-                $request->string('reason')->toString() ?: null,
-                asShown: true,
-                shown: is_string($shown) ? $shown : null,
-            );
-        } catch (BadInput $e) {
-            return redirect('/ship/draft')->with('bad', $e->getMessage());
-        }
-        if ($outcome->blocked()) {
-            $block = $outcome->block();
-            session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
-
-            return redirect('/ship/draft');
-        }
-        $count = $draft->edits->count();
-        session()->flash(
-            'done',
-            "The draft is committed: $count "
-                .($count === 1 ? 'edit' : 'edits as one transaction')
-                .'. Ship it to the servers to bring it into effect.',
-        );
-
-        return redirect('/ship');
-    }
-
-    /** As the commit would do it, so that what was shown can be compared with what is written. */
-    private function rehearsed(Person $person, Draft $draft): Outcome
-    {
-        try {
-            return $this->acts->rehearse($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
-        } catch (BadInput $e) {
-            return Outcome::unread($person, $e);
-        }
     }
 }

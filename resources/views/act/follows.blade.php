@@ -76,6 +76,7 @@
       </ul>
     @endif
   </div>
+  @include('ship.needs', ['needs' => $outcome->needs])
   @unless ($outcome->blocked())
     <input type="hidden" name="shown" form="{{ $form }}" value="{{ $shown }}">
     @if ($what->count('warned') > 0)
@@ -89,8 +90,10 @@
       @if ($draftable)
         <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" formnovalidate name="then" value="draft"
           data-key="main">Add to draft <kbd>Ctrl Enter</kbd></button>
-        <button class="btn" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="commit">Commit
-          now</button>
+        @if ($outcome->needs === [])
+          <button class="btn" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="commit">Commit
+            now</button>
+        @endif
       @else
         <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit"
           data-key="main">{{ explode(' ', $title)[0] }} now <kbd>Ctrl Enter</kbd></button>

@@ -44,6 +44,14 @@
           <a href="/ship/draft">Rehearse</a>
         </div>
       @endif
+      @php
+        $wait = \App\Acts\Drafts\Drafts::waitingFor($me)->count();
+      @endphp
+      @if ($wait > 0)
+        <div class="draft"><span>{{ $wait }} {{ $wait === 1 ? 'draft waits' : 'drafts wait' }} for you</span>
+          <a href="/ship/drafts">Read</a>
+        </div>
+      @endif
       <details class="me">
         <summary aria-label="{{ $me->name }}: theme and sign out"><i
             aria-hidden="true">{{ $me->initials() }}</i><span>{{ $me->name }}<br><span

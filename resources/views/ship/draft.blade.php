@@ -13,6 +13,9 @@
       <span class="soft">{{ $draft->edits->count() }} {{ Str::plural('edit', $draft->edits->count()) }} since
         {{ $draft->started_at->format('j M H:i') }}, none of them true yet</span>
     @endif
+    @unless (auth()->user()->isBound())
+      <span class="end row"><a class="btn small" href="/ship/drafts">All drafts</a></span>
+    @endunless
   </header>
   @if (!$draft || $draft->edits->isEmpty())
     <section class="panel">
@@ -105,15 +108,37 @@
               </ul>
             @endif
           </div>
-          <form id="commit" method="post" action="/ship/draft">@csrf
-            <input type="hidden" name="shown" value="{{ $outcome->digest() }}">
-            @if ($notes->contains('verdict', 'warned'))
-              <div class="field"><span><label for="reason">Why in spite of the warnings</label></span><input id="reason" name="reason"
-                  maxlength="250" required></div>
-            @endif
-            <div class="decide"><button class="btn main" data-key="main" @disabled($outcome->blocked())>Commit as one <kbd>Ctrl Enter</kbd></button>
-            </div>
-          </form>
+          @include('ship.needs', ['needs' => $outcome->needs])
+          @if ($outcome->needs === [])
+            <form id="commit" method="post" action="/ship/draft">
+              @csrf
+              <input type="hidden" name="shown" value="{{ $outcome->digest() }}">
+              @if ($notes->contains('verdict', 'warned'))
+                <div class="field"><span><label for="reason">Why in spite of the warnings</label></span>
+                  <input id="reason" name="reason" maxlength="250" required>
+                </div>
+              @endif
+              <div class="decide">
+                <button class="btn main" data-key="main" @disabled($outcome->blocked())>Commit as one <kbd>Ctrl Enter</kbd></button>
+              </div>
+            </form>
+          @endif
+          <details @if ($outcome->needs !== []) open @endif>
+            <summary class="hint">Ask others first</summary>
+            <form method="post" action="/ship/drafts/{{ $draft->id }}/submit" class="form">
+              @csrf
+              <div class="field"><span><label for="draft-title">What it is, in a few words</label></span>
+                <input id="draft-title" name="title" maxlength="120" required value="{{ old('title', $draft->title) }}">
+              </div>
+              <div class="field"><span><label for="draft-why">Why</label></span>
+                <textarea id="draft-why" name="why" rows="2" maxlength="2000">{{ old('why', $draft->why) }}</textarea>
+              </div>
+              <div class="decide">
+                <button class="btn {{ $outcome->needs !== [] ? 'main' : '' }}" @disabled($outcome->blocked())
+                  @if ($outcome->needs !== []) data-key="main" @endif>Submit it</button>
+              </div>
+            </form>
+          </details>
           <form method="post" action="/act/drop-draft" class="decide">@csrf
             <input type="hidden" name="then" value="commit">
             <input type="hidden" name="draft" value="{{ $draft->id }}"><button class="btn">Drop the draft</button>
@@ -132,7 +157,13 @@
           @foreach ($ended as $d)
             <tr>
               <td>{{ $d->started_at->format('j M H:i') }}</td>
-              <td>{{ $d->state }}</td>
+              <td>
+                @if ($d->submitted_at)
+                  <a href="/ship/drafts/{{ $d->id }}">{{ $d->line() }}</a>, {{ $d->state }}
+                @else
+                  {{ $d->state }}
+                @endif
+              </td>
               <td>{{ $d->edits_count }} edits</td>
             </tr>
           @endforeach

@@ -1,0 +1,85 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\ApprovalRule;
+use App\Models\Nouns;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Site;
+use HarborPost\Core\Agreement\RuleKind;
+
+/** When others have to agree to a change is laid down, as a sentence of choices. */
+final readonly class MakeRule extends Act
+{
+    public function __construct(
+        #[Field(Kind::Choice, 'A change that', choices: ['always', 'rows', 'removes', 'touches', 'site', 'warning'])]
+        public string $kind,
+        #[Field(Kind::Number, 'Approvers', most: 9, least: 1)]
+        public int $needs = 1,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Number, 'Rows', most: 1_000_000)]
+        public int $rows = 50,
+        #[Field(Kind::Line, 'Kind of object', most: 40)]
+        public string $noun = '',
+        #[Field(Kind::Id, 'Site', of: Site::class)]
+        public string $site = '',
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Make a rule of agreement';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->does(Role::Steward) && ! $person->isBound();
+    }
+
+    public function governed(): bool
+    {
+        return false;
+    }
+
+    public function landing(): string
+    {
+        return '/ship/rules';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $kind = RuleKind::tryFrom($this->kind) ?? $ledger->refuse('bad-rule', 'Choose what the rule is about', field: 'kind');
+        $value = match ($kind) {
+            RuleKind::Rows => (string) $this->rows,
+            RuleKind::Removes, RuleKind::Touches => Nouns::classOf($this->noun) !== null
+                ? $this->noun
+                : $ledger->refuse('bad-rule', 'Choose a kind of object', field: 'noun'),
+            RuleKind::Site => $this->site !== '' ? $this->site : $ledger->refuse('bad-rule', 'Choose a site', field: 'site'),
+            default => '',
+        };
+        $rule = new ApprovalRule(['id' => $this->id, 'kind' => $kind->value, 'value' => $value, 'needs' => $this->needs, 'active' => true]);
+        $rule->save();
+        $approvers = Person::query()->where('active', true)->get()
+            ->filter(static fn (Person $p): bool => $p->does(Role::Approver) && ! $p->isBound())->count();
+        if ($approvers < $this->needs + 1) {
+            $ledger->warn(
+                'few-approvers',
+                $approvers === 0
+                    ? 'Nobody is an approver'
+                    : "$approvers ".($approvers === 1 ? 'person is an approver' : 'people are approvers'),
+                'A draft of an approver needs others to agree: such changes may find nobody. Give more people the role.',
+                null,
+                'needs',
+                '/directory/people',
+            );
+        }
+    }
+}

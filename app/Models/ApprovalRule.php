@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use HarborPost\Core\Agreement\Rule;
+use HarborPost\Core\Agreement\RuleKind;
+
+/**
+ * When others have to agree to a change.
+ *
+ * @property string $kind
+ * @property string $value
+ * @property int $needs
+ * @property bool $active
+ */
+final class ApprovalRule extends Model
+{
+    protected $table = 'approval_rules';
+
+    /** @var array<string, string> */
+    protected $casts = ['active' => 'boolean'];
+
+    public function rule(): Rule
+    {
+        $kind = RuleKind::from($this->kind);
+        $called = match ($kind) {
+            RuleKind::Rows => number_format((int) $this->value),
+            RuleKind::Removes, RuleKind::Touches => $this->value,
+            RuleKind::Site => Site::query()->find($this->value)->name ?? 'a site that is gone',
+            default => '',
+        };
+
+        return new Rule($kind, $this->value, $called, $this->needs);
+    }
+
+    public static function noun(): string
+    {
+        return 'rule of agreement';
+    }
+
+    public function line(): string
+    {
+        return rtrim($this->rule()->sentence(), '.');
+    }
+}

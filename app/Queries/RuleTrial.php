@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use HarborPost\Core\Agreement\ChangeFacts;
+use HarborPost\Core\Agreement\Rule;
+use HarborPost\Core\Agreement\RuleKind;
+use Illuminate\Support\Facades\DB;
+
+/** Which of the changes of the last weeks a rule would have stopped, from the history. */
+final class RuleTrial
+{
+    public const DAYS = 30;
+
+    private const NOT_ASKED = [
+        'draft',
+        'edit',
+        'decision',
+        'remark',
+        'rule of agreement',
+        'person',
+        'import',
+        'lease',
+        'scan',
+        'sweep',
+        'shipment',
+    ];
+
+    /**
+     * @return array{stopped: int, of: int}|null null for a rule that history cannot tell: places are not kept in it
+     */
+    public static function of(Rule $rule): ?array
+    {
+        if ($rule->kind === RuleKind::Site) {
+            return null;
+        }
+        $acts = DB::table('history')->where('at', '>', now()->subDays(self::DAYS))->whereNotNull('person_id')
+            ->whereNotIn('object_type', self::NOT_ASKED)->groupBy('act_id')
+            ->selectRaw(
+                'act_id, COUNT(*) AS n, MAX(reason IS NOT NULL) AS warned, SUM(object_type = ?) AS touched, '
+                    .'SUM(object_type = ? AND after IS NULL) AS removed',
+                [$rule->value, $rule->value],
+            )->get();
+        $stopped = 0;
+        foreach ($acts as $act) {
+            $facts = new ChangeFacts(
+                (int) $act->n,
+                [$rule->value => (int) $act->touched],
+                [$rule->value => (int) $act->removed],
+                [],
+                (bool) $act->warned,
+            );
+            $stopped += $rule->holds($facts) ? 1 : 0;
+        }
+
+        return ['stopped' => $stopped, 'of' => $acts->count()];
+    }
+}

@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Database\Scenario;
+
+use App\Acts\Directory\MakeRule;
+use App\Acts\Drafts\DecideDraft;
+use App\Acts\Drafts\Drafts;
+use App\Acts\Drafts\KeepEdit;
+use App\Acts\Drafts\RemarkDraft;
+use App\Acts\Drafts\SubmitDraft;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Acts;
+use App\Acts\Lease\ChangeScope;
+use App\Acts\Lease\SetOption;
+use App\Acts\Name\AddRecord;
+use App\Acts\Plan\ChangePrefix;
+use App\Models\Draft;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Scope;
+use App\Models\Zone;
+
+/** Rules of agreement, and drafts that wait for tobin: one that holds, one in which somebody changed a subnet meanwhile, one he refused. */
+final readonly class Agreements
+{
+    public function __construct(private Acts $acts, private Kittiwake $k)
+    {
+    }
+
+    public function load(): void
+    {
+        $maren = Person::query()->where('sign_in', 'maren')->firstOrFail();
+        $ilke = Person::query()->where('sign_in', 'ilke')->firstOrFail();
+        $tobin = Person::query()->where('sign_in', 'tobin')->firstOrFail();
+        $this->rules();
+        $zone = Zone::query()->where('name', 'retail.kittiwake.example.')->first();
+        if ($zone !== null) {
+            $refused = $this->draft($ilke, 'A kiosk for the fair', 'Only for the fair in June.', [
+                new AddRecord($zone->id, 'A', '10.36.16.21', '', 'fair', '3600'),
+            ]);
+            $this->acts->commit(
+                $tobin,
+                [new DecideDraft($refused->id, false, 'The fair is over by then; take a name that lapses.', $refused->digest())],
+            );
+        }
+        $this->waiting($maren, $tobin);
+        $this->inConflict($maren);
+    }
+
+    private function rules(): void
+    {
+        $this->k->do(
+            new MakeRule('removes', 1, $this->k->id('rule zone'), noun: 'zone'),
+            new MakeRule('rows', 1, $this->k->id('rule rows'), rows: 500),
+        );
+    }
+
+    private function waiting(Person $maren, Person $tobin): void
+    {
+        $scopes = Scope::query()->where('name', 'like', 'Ticketing,%')->where('stage', 'live')->orderBy('name')->pluck('id')->all();
+        $three = array_values(array_map(strval(...), array_slice($scopes, 0, 3)));
+        $why = 'The kiosks are moved in May; their addresses have to come free the same day.';
+        $acts = array_map(static fn (string $id): Act => new ChangeScope($id, leaseTime: '2h'), $three);
+        $acts[] = new SetOption(code: 42, value: '10.36.0.123 10.32.0.123', scopes: $three);
+        $draft = $this->draft($maren, 'Shorter leases for ticketing', $why, $acts);
+        $edit = $draft->edits->first();
+        $this->acts->commit(
+            $tobin,
+            [new RemarkDraft($draft->id, 'Is two hours enough over night, when the relay is down for the tide?', $edit?->id)],
+        );
+    }
+
+    private function inConflict(Person $maren): void
+    {
+        $subnet = Prefix::query()->where('name', 'like', 'Plant%')->where('kind', 'subnet')->where('stage', 'live')->orderBy('first')
+            ->first();
+        if ($subnet === null) {
+            return;
+        }
+        $this->draft(
+            $maren,
+            'Plant networks get their owners',
+            '',
+            [new ChangePrefix([$subnet->id], description: 'pumps and cranes, harbour engineers')],
+        );
+        $this->k->do(new ChangePrefix([$subnet->id], description: 'pumps; cranes moved out'));
+    }
+
+    /** @param  list<Act>  $acts */
+    private function draft(Person $person, string $title, string $why, array $acts): Draft
+    {
+        foreach ($acts as $act) {
+            $open = Drafts::open($person);
+            $outcome = $this->acts->rehearse($person, [...Drafts::acts($open), $act], [...Drafts::expects($open), []]);
+            [$expects, $touches] = Drafts::traces($outcome);
+            $this->acts->commit($person, [new KeepEdit($act::key(), $act->toInput(), $expects, $touches, $act->title())]);
+        }
+        $draft = Drafts::open($person) ?? throw new \RuntimeException("The draft \"$title\" was not kept.");
+        $this->acts->commit($person, [new SubmitDraft($draft->id, $title, $why)]);
+
+        return $draft->refresh()->load('edits');
+    }
+}

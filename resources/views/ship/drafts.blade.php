@@ -1,0 +1,67 @@
+@php
+  $state = function ($d): string {
+      $refused = $d->standing()->firstWhere('verdict', 'refused');
+      $agreed = \App\Acts\Engine\Agreement::agreed($d)->count();
+      return match (true) {
+          $d->state === 'open' => 'yours to change',
+          $refused !== null => 'refused by ' . $refused->person->name,
+          $agreed > 0 => $agreed . ' agreed',
+          default => 'waits',
+      };
+  };
+@endphp
+<x-layout title="Drafts" verb="ship">
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/ship">Ship</a></li>
+      <li aria-current="page">Drafts</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>Drafts</h1>
+    <span class="soft">changes written apart from the truth, and read by others</span>
+    <span class="end row">
+      <a class="btn small" href="/ship/draft">My draft</a>
+      <a class="btn small" href="/ship/rules">Rules of agreement</a>
+    </span>
+  </header>
+  @if ($approver)
+    <section class="panel">
+      <header>
+        <h2>Waiting for you</h2>
+        <span class="soft">oldest first</span>
+      </header>
+      @if ($waiting->isEmpty())
+        <x-empty title="Nothing waits for you">Drafts of others stand here when their authors submit them.</x-empty>
+      @else
+        @include('ship.drafts-table', ['drafts' => $waiting, 'label' => 'Waiting for you'])
+      @endif
+    </section>
+  @endif
+  <section class="panel">
+    <header>
+      <h2>Your own</h2>
+    </header>
+    @if ($own->isEmpty())
+      <x-empty title="You have no draft">An edit goes to a draft by its main button, and the draft is committed as one.</x-empty>
+    @else
+      @include('ship.drafts-table', ['drafts' => $own, 'label' => 'Your own'])
+    @endif
+  </section>
+  @if ($others->isNotEmpty())
+    <section class="panel">
+      <header>
+        <h2>Submitted by others</h2>
+      </header>
+      @include('ship.drafts-table', ['drafts' => $others, 'label' => 'Submitted by others'])
+    </section>
+  @endif
+  @if ($decided->isNotEmpty())
+    <section class="panel">
+      <header>
+        <h2>Ended lately</h2>
+      </header>
+      @include('ship.drafts-table', ['drafts' => $decided, 'label' => 'Ended lately'])
+    </section>
+  @endif
+</x-layout>

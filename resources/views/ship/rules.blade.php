@@ -1,0 +1,92 @@
+<x-layout title="Rules of agreement" verb="ship" :work="$may ? 'rule' : null" does="make a rule">
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/ship">Ship</a></li>
+      <li><a href="/ship/drafts">Drafts</a></li>
+      <li aria-current="page">Rules of agreement</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>Rules of agreement</h1>
+    <span class="soft">asked of every change, by whichever door it comes</span>
+  </header>
+  <div class="split @if ($may) two @endif">
+    <div class="stack">
+      <section class="panel">
+        @if ($rules->isEmpty())
+          <x-empty title="No rule: everybody commits what they may">A rule says which changes others have to agree to: those that remove a zone,
+            that touch many rows or one site, that carry a warning.</x-empty>
+        @else
+          <div class="scroll-x" tabindex="0" role="region" aria-label="Rules">
+            <table data-worktable>
+              <thead>
+                <tr>
+                  <th>Rule</th>
+                  <th>Of the last {{ \App\Queries\RuleTrial::DAYS }} days</th>
+                  @if ($may)
+                    <th><span class="sr">Acts</span></th>
+                  @endif
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rules as $r)
+                  <tr>
+                    <td class="wrap">{{ $r->rule()->sentence() }}</td>
+                    <td>
+                      @if ($trials[$r->id] === null)
+                        <span class="open">history does not tell places</span>
+                      @else
+                        {{ number_format($trials[$r->id]['stopped']) }} of {{ number_format($trials[$r->id]['of']) }} changes
+                      @endif
+                    </td>
+                    @if ($may)
+                      <td>
+                        <form id="cutrule{{ $loop->index }}" method="post" action="/act/remove-rule" hx-post="/act/remove-rule"
+                          hx-target="#follows-rule">
+                          @csrf
+                          <input type="hidden" name="_form" value="cutrule{{ $loop->index }}">
+                          <input type="hidden" name="rule" value="{{ $r->id }}">
+                          <button class="btn stop small" name="then" value="preview">Remove</button>
+                        </form>
+                      </td>
+                    @endif
+                  </tr>
+                @endforeach
+              </tbody>
+            </table>
+          </div>
+        @endif
+      </section>
+      <section class="panel">
+        <header>
+          <h2>Approvers</h2>
+        </header>
+        <p class="pad-all">{{ $approvers->pluck('name')->implode(', ') ?: 'Nobody has the role.' }}
+          <span class="hint">Nobody agrees to a draft of their own. A steward may commit in an emergency, with the reason, and approvers see it.
+            Servers, keys and people are changed by stewards and operators alone: they hold secrets, so no draft holds them.</span>
+        </p>
+      </section>
+    </div>
+    @if ($may)
+      <div class="side">
+        <section class="panel">
+          <header>
+            <h2>Make a rule</h2>
+          </header>
+          <div class="pad">
+            <x-act id="rule" action="make-rule">
+              <x-field form="rule" name="kind" label="A change that" :options="$kinds" value="removes" />
+              <x-field form="rule" name="noun" label="Kind of object, for removes and touches" :options="array_combine($nouns, $nouns)" value="zone" />
+              <div class="pair">
+                <x-field form="rule" name="rows" label="Rows" type="number" min="0" value="50" />
+                <x-field form="rule" name="needs" label="Approvers" type="number" min="1" max="9" value="1" />
+              </div>
+              <x-field form="rule" name="site" label="Site, with all inside" pick="site" />
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="rule" />
+      </div>
+    @endif
+  </div>
+</x-layout>

@@ -1,0 +1,287 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Acts\Directory\ChangePerson;
+use App\Acts\Directory\MakeRule;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Directory\RemoveRule;
+use App\Acts\Drafts\DecideDraft;
+use App\Acts\Engine\Agreement;
+use App\Acts\Lease\SetOption;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\RemoveZone;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Models\ApprovalRule;
+use App\Models\Draft;
+use App\Models\DraftDecision;
+use App\Models\Host;
+use App\Models\Record;
+use App\Models\Zone;
+use App\Queries\RuleTrial;
+use Tests\World;
+
+beforeEach(function (): void {
+    $this->w = World::make();
+    ['operator' => $this->author, 'approver' => $this->tobin, 'planner' => $this->planner, 'steward' => $this->steward] = $this->w->people;
+    $this->second = $this->w->person('second-'.bin2hex(random_bytes(3)), ['approver']);
+    $this->rule = fn (array $input): ApprovalRule => ApprovalRule::query()->findOrFail(
+        tap(MakeRule::fromInput($input), fn ($a) => $this->w->did($a))->id,
+    );
+    $this->place = fn (string $name = 'till-1'): array => [
+        'prefix' => $this->w->subnet->id, 'name' => $name, 'zone' => $this->w->zone->id, 'ptr' => '1',
+    ];
+    /** An edit in the author's draft, by the pages. */
+    $this->draft = function (string $name = 'till-1'): Draft {
+        $this->actingAs($this->author);
+        $this->post('/act/place-host', ($this->place)($name) + ['then' => 'draft'])->assertRedirect();
+
+        return Draft::query()->where('person_id', $this->author->id)->where('state', Draft::OPEN)->sole();
+    };
+    $this->submit = function (Draft $draft): Draft {
+        $this->actingAs($this->author)->post("/ship/drafts/$draft->id/submit", ['title' => 'Place a till', 'why' => 'the new kiosk'])
+            ->assertRedirect("/ship/drafts/$draft->id");
+
+        return $draft->refresh()->load('edits');
+    };
+    $this->decide = fn ($who, Draft $draft, string $verdict = 'agreed', string $reason = 'read it') => $this->actingAs($who)
+        ->post("/ship/drafts/$draft->id/decide", ['verdict' => $verdict, 'reason' => $reason, 'digest' => $draft->load('edits')->digest()]);
+    $this->commit = fn (Draft $draft, array $more = []) => $this->actingAs($this->author)->post("/ship/drafts/$draft->id/commit", $more + [
+        'shown' => $this->w->acts()->rehearse(
+            $this->author,
+            [...App\Acts\Drafts\Drafts::acts($draft), new App\Acts\Drafts\EndDraft($draft->id)],
+            App\Acts\Drafts\Drafts::expects($draft),
+        )->digest(),
+        'reason' => 'as agreed',
+    ]);
+    $this->placed = fn (): int => Host::query()->where('prefix_id', $this->w->subnet->id)->count();
+});
+
+it('commits without others while no rule asks for them', function (): void {
+    $draft = ($this->submit)(($this->draft)());
+    expect($draft->state)->toBe(Draft::SUBMITTED);
+    ($this->commit)($draft)->assertRedirect('/ship');
+    expect(($this->placed)())->toBe(1)->and($draft->refresh()->state)->toBe(Draft::COMMITTED);
+});
+
+it('asks for agreement by whichever door a change comes', function (): void {
+    ($this->rule)(['kind' => 'touches', 'noun' => 'address', 'needs' => '1']);
+    $w = $this->w;
+    $outcome = $w->acts()->rehearse($this->author, [PlaceHost::fromInput(($this->place)())]);
+    expect($outcome->blocked())->toBeFalse()->and($outcome->needs)->toHaveCount(1);
+    $outcome = $w->acts()->commit($this->author, [PlaceHost::fromInput(($this->place)())], reason: 'why not');
+    expect($outcome->blocked())->toBeTrue()->and($outcome->trouble)->toContain('one approver')->and(($this->placed)())->toBe(0);
+    $this->actingAs($this->author);
+    $this->post('/act/place-host', ($this->place)() + ['then' => 'commit', 'reason' => 'why not']);
+    expect(($this->placed)())->toBe(0);
+    // What the rule does not speak of goes on.
+    expect($w->acts()->commit($this->author, [new AddRecord($w->zone->id, 'TXT', 'x', '', 'a')], reason: 'r')->blocked())->toBeFalse();
+    // What a submitted draft has not agreed to is not committed either, nor an open one.
+    $draft = ($this->draft)();
+    $this->actingAs($this->author)->post('/ship/draft', ['reason' => 'r']);
+    expect(($this->placed)())->toBe(0);
+    $draft = ($this->submit)($draft);
+    ($this->commit)($draft)->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+    ($this->decide)($this->tobin, $draft)->assertSessionHas('done');
+    ($this->commit)($draft)->assertRedirect('/ship');
+    expect(($this->placed)())->toBe(1);
+});
+
+it('counts approvers, not agreements, and never the author', function (): void {
+    ($this->rule)(['kind' => 'always', 'needs' => '2']);
+    $this->w->did(ChangePerson::fromInput(['person' => $this->author->id, 'roles' => ['operator', 'approver']]));
+    $draft = ($this->submit)(($this->draft)());
+    ($this->decide)($this->author->refresh(), $draft)->assertSessionHas('bad');
+    ($this->decide)($this->tobin, $draft);
+    ($this->decide)($this->tobin, $draft);
+    expect(Agreement::agreed($draft->fresh(['edits', 'decisions.person'])))->toHaveCount(1);
+    ($this->commit)($draft)->assertSessionHas('bad');
+    ($this->decide)($this->second, $draft);
+    ($this->commit)($draft)->assertRedirect('/ship');
+});
+
+it('takes no agreement of who is no approver any more', function (): void {
+    ($this->rule)(['kind' => 'always', 'needs' => '1']);
+    $draft = ($this->submit)(($this->draft)());
+    ($this->decide)($this->tobin, $draft);
+    $this->w->did(ChangePerson::fromInput(['person' => $this->tobin->id, 'roles' => ['reader']]));
+    ($this->commit)($draft)->assertSessionHas('bad');
+    $this->w->did(ChangePerson::fromInput(['person' => $this->tobin->id, 'roles' => ['approver']]));
+    $this->w->did(ChangePerson::fromInput(['person' => $this->tobin->id, 'active' => '0']));
+    ($this->commit)($draft)->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+});
+
+it('voids what was said when the draft is taken back', function (): void {
+    ($this->rule)(['kind' => 'always', 'needs' => '1']);
+    $draft = ($this->submit)(($this->draft)());
+    ($this->decide)($this->tobin, $draft);
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/reopen")->assertRedirect('/ship/draft');
+    expect(DraftDecision::query()->where('draft_id', $draft->id)->whereNull('void_at')->count())->toBe(0);
+    $draft = ($this->submit)($draft->refresh());
+    ($this->commit)($draft)->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+});
+
+it('refuses with a reason, and a refused draft is not committed whoever else agrees', function (): void {
+    ($this->rule)(['kind' => 'always', 'needs' => '1']);
+    $draft = ($this->submit)(($this->draft)());
+    ($this->decide)($this->tobin, $draft, 'refused', '')->assertSessionHas('bad');
+    ($this->decide)($this->tobin, $draft, 'refused', 'not in season')->assertSessionHas('done');
+    ($this->decide)($this->second, $draft);
+    ($this->commit)($draft)->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+    $this->actingAs($this->author)->get("/ship/drafts/$draft->id")->assertOk()->assertReads('not in season');
+    // Who refused may agree after all.
+    ($this->decide)($this->tobin, $draft);
+    ($this->commit)($draft)->assertRedirect('/ship');
+});
+
+it('agrees only to what was read', function (): void {
+    $draft = ($this->submit)(($this->draft)());
+    $old = $draft->digest();
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/reopen");
+    ($this->draft)('till-2');
+    ($this->submit)($draft->refresh());
+    $outcome = $this->w->acts()->commit($this->tobin, [new DecideDraft($draft->id, true, '', $old)]);
+    expect($outcome->block()->code)->toBe('changed-meanwhile');
+});
+
+it('lets a submitted draft be changed by nobody', function (): void {
+    $draft = ($this->submit)(($this->draft)());
+    $edit = $draft->edits[0]->id;
+    $this->actingAs($this->author)->post('/act/drop-edit', ['edit' => $edit, 'then' => 'commit']);
+    expect($draft->edits()->count())->toBe(1);
+    // The next edit opens a draft of its own.
+    $next = ($this->draft)('till-2');
+    expect($next->id)->not->toBe($draft->id);
+    $this->post("/ship/drafts/$draft->id/reopen")->assertSessionHas('bad');
+    $this->actingAs($this->planner)->post("/ship/drafts/$draft->id/reopen")->assertSessionHas('bad');
+    expect($draft->refresh()->state)->toBe(Draft::SUBMITTED);
+});
+
+it('shows a draft to those who decide and to its author, and to nobody else', function (): void {
+    $draft = ($this->submit)(($this->draft)());
+    foreach ([
+        [$this->author, 200],
+        [$this->tobin, 200],
+        [$this->steward, 200],
+        [$this->planner, 404],
+        [$this->w->bound(), 404],
+    ] as [$who, $status]) {
+        $this->actingAs($who)->get("/ship/drafts/$draft->id")->assertStatus($status);
+    }
+    $this->actingAs($this->planner)->post("/ship/drafts/$draft->id/decide", ['verdict' => 'agreed', 'digest' => $draft->digest()])
+        ->assertForbidden();
+    $this->actingAs($this->planner)->post("/ship/drafts/$draft->id/remark", ['text' => 'mine?'])->assertSessionHas('bad');
+    $this->actingAs($this->planner)->post("/ship/drafts/$draft->id/commit");
+    expect(($this->placed)())->toBe(0);
+    $this->actingAs($this->tobin)->get('/ship/drafts')->assertOk()->assertReads('Place a till')->assertReads('1 draft waits for you');
+    $this->actingAs($this->planner)->get('/ship/drafts')->assertOk()->assertDontSee('Place a till');
+});
+
+it('keeps what is said, of the draft and of an edit', function (): void {
+    $draft = ($this->submit)(($this->draft)());
+    $this->actingAs($this->tobin)->post("/ship/drafts/$draft->id/remark", ['text' => 'why <b>here</b>?', 'edit' => $draft->edits[0]->id]);
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/remark", ['text' => 'because']);
+    $this->post("/ship/drafts/$draft->id/remark", ['text' => ' '])->assertSessionHas('bad');
+    $this->get("/ship/drafts/$draft->id")->assertSee('why &lt;b&gt;here&lt;/b&gt;?', false)->assertSee('because');
+});
+
+it('commits in an emergency only by a steward, with the reason, and tells approvers', function (): void {
+    ($this->rule)(['kind' => 'always', 'needs' => '1']);
+    $draft = ($this->submit)(($this->draft)());
+    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'the quay is on fire']);
+    expect(($this->placed)())->toBe(0);
+    $this->w->did(ChangePerson::fromInput(['person' => $this->author->id, 'roles' => ['operator', 'steward']]));
+    $this->author->refresh();
+    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'short'])->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'the quay is on fire'])->assertRedirect('/ship');
+    expect(($this->placed)())->toBe(1);
+    $this->actingAs($this->tobin)->get('/ship/drafts')->assertReads('in an emergency');
+    $this->get("/ship/drafts/$draft->id")->assertReads('the quay is on fire');
+});
+
+it('finds a change at a site, by what stands there and below', function (): void {
+    $outer = MakeSite::fromInput(['name' => 'Outer '.bin2hex(random_bytes(3))]);
+    $inner = MakeSite::fromInput(['name' => 'Inner '.bin2hex(random_bytes(3)), 'parent' => $outer->id]);
+    $other = MakeSite::fromInput(['name' => 'Other '.bin2hex(random_bytes(3))]);
+    foreach ([$outer, $inner, $other] as $act) {
+        $this->w->did($act);
+    }
+    $this->w->did(new ChangePrefix([$this->w->top->id], site: $inner->id));
+    ($this->rule)(['kind' => 'site', 'site' => $outer->id]);
+    $needs = fn ($act, $who): int => count($this->w->acts()->rehearse($who, [$act])->needs);
+    // The subnet has no site of its own: it stands where the prefix around it does.
+    expect($needs(PlaceHost::fromInput(($this->place)()), $this->author))->toBe(1)
+        ->and($needs(SetOption::fromInput(['scope' => $this->w->scope->id, 'code' => 42, 'value' => '192.0.2.9']), $this->author))->toBe(1)
+        ->and($needs(new ChangePrefix([$this->w->subnet->id], name: 'x'), $this->planner))->toBe(1)
+        ->and($needs(new AddRecord($this->w->zone->id, 'TXT', 'x', '', 'a'), $this->author))->toBe(0);
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], site: $other->id));
+    expect($needs(PlaceHost::fromInput(($this->place)()), $this->author))->toBe(0);
+});
+
+it('finds removals, many rows and warnings', function (): void {
+    $needs = fn ($act, $who): int => count($this->w->acts()->rehearse($who, [$act])->needs);
+    ($this->rule)(['kind' => 'removes', 'noun' => 'zone', 'needs' => '2']);
+    expect($needs(new RemoveZone($this->w->reverse->id), $this->planner))->toBe(1)
+        ->and(Zone::query()->find($this->w->reverse->id))->not->toBeNull();
+    ($this->rule)(['kind' => 'rows', 'rows' => '2']);
+    expect($needs(PlaceHost::fromInput(($this->place)()), $this->author))->toBe(1)
+        ->and($needs(new AddRecord($this->w->zone->id, 'TXT', 'x', '', 'a'), $this->author))->toBe(0);
+    $warning = ($this->rule)(['kind' => 'warning']);
+    $router = SetOption::fromInput(['scope' => $this->w->scope->id, 'code' => 3, 'value' => '198.51.100.1']);
+    expect($needs($router, $this->author))->toBe(1);
+    $this->w->did(new RemoveRule($warning->id));
+    expect($needs($router, $this->author))->toBe(0);
+});
+
+it('asks nothing of what servers tell, of shipping and of people\'s own settings', function (): void {
+    ($this->rule)(['kind' => 'always']);
+    $this->actingAs($this->author)->post('/act/set-theme', ['theme' => 'night', 'then' => 'commit']);
+    expect($this->author->refresh()->theme)->toBe('night');
+    $made = $this->w->acts()->commit($this->author, [new App\Acts\Lease\KeepLeases($this->w->servers['dh1'], [])]);
+    expect($made->committed)->toBeTrue();
+});
+
+it('tells how many changes of late a rule would have stopped', function (): void {
+    $this->w->acts()->commit($this->author, [new AddRecord($this->w->zone->id, 'TXT', 'x', '', 'a')], reason: 'r');
+    $record = Record::query()->where('owner', 'like', 'a.%')->where('type', HarborPost\Core\Dns\RecordType::TXT)->sole();
+    $this->w->acts()->commit($this->author, [new App\Acts\Name\RemoveRecords($this->w->zone->id, [$record->id])], reason: 'r');
+    $trial = fn (array $input): ?array => RuleTrial::of(($this->rule)($input)->rule());
+    $base = $trial(['kind' => 'rows', 'rows' => '1000']);
+    expect($base['stopped'])->toBe(0)->and($base['of'])->toBeGreaterThanOrEqual(2)
+        ->and($trial(['kind' => 'removes', 'noun' => 'record'])['stopped'])->toBe(1)
+        ->and($trial(['kind' => 'touches', 'noun' => 'record'])['stopped'])->toBeGreaterThanOrEqual(2)
+        ->and(
+            $trial(
+                [
+                    'kind' => 'site',
+                    'site' => tap(MakeSite::fromInput(['name' => 'S '.bin2hex(random_bytes(3))]), fn ($a) => $this->w->did($a))->id,
+                ],
+            ),
+        )
+        ->toBeNull();
+    $this->actingAs($this->steward)->get('/ship/rules')->assertOk()
+        ->assertReads('A change that removes a record needs the agreement of one approver');
+});
+
+it('refuses rules that say nothing', function (array $input): void {
+    expect($this->w->refusal(MakeRule::class, $input))->toBe('bad-rule');
+})->with([
+    'no kind of object' => [['kind' => 'removes', 'noun' => 'lighthouse']], 'no object' => [['kind' => 'touches']],
+    'no site' => [['kind' => 'site']],
+]);
+
+it('refuses to submit what is empty, nameless or does not hold', function (): void {
+    $draft = ($this->draft)();
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/submit", ['title' => ' '])->assertSessionHas('bad');
+    expect($draft->refresh()->state)->toBe(Draft::OPEN);
+    $this->w->did(PlaceHost::fromInput(['name' => 'till-1', 'address' => '192.0.2.2'] + ($this->place)()));
+    $this->post("/ship/drafts/$draft->id/submit", ['title' => 'x']);
+    expect($draft->refresh()->state)->toBeIn([Draft::OPEN, Draft::SUBMITTED]);
+    $draft->edits->each(fn ($e) => $this->post('/act/drop-edit', ['edit' => $e->id, 'then' => 'commit']));
+});
