@@ -6,6 +6,7 @@ use App\Bench\Bench;
 use App\Bench\BenchRace;
 use App\Bench\BenchTake;
 use App\Database\Contention;
+use App\Http\Api\Problem;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecureHeaders;
@@ -14,13 +15,19 @@ use Illuminate\Database\QueryException;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Log;
 
 $app = Application::configure(basePath: dirname(__DIR__))
-    ->withRouting(web: __DIR__.'/../routes/web.php', commands: __DIR__.'/../routes/console.php')
+    ->withRouting(
+        web: __DIR__.'/../routes/web.php',
+        api: __DIR__.'/../routes/api.php',
+        apiPrefix: 'api/v1',
+        commands: __DIR__.'/../routes/console.php',
+    )
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->append(SecureHeaders::class);
         // To an act a blank may be a value: what it declares decides.
@@ -56,7 +63,8 @@ $app = Application::configure(basePath: dirname(__DIR__))
 
             return false;
         });
-        $exceptions->dontReport(Unanswered::class);
+        $exceptions->dontReport([Unanswered::class, Problem::class]);
+        $exceptions->render(static fn (Throwable $e, Request $r): ?JsonResponse => $r->is('api/*') ? Problem::from($e)->response() : null);
         $exceptions->render(static fn (Unanswered $e): Response => response()->view('errors.502', ['says' => $e->getMessage()], 502));
         $exceptions->render(static function (Throwable $e): ?Response {
             return Contention::isAway($e) ? response()->view('errors.503', ['database' => true], 503, ['Retry-After' => '5']) : null;

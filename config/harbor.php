@@ -18,7 +18,7 @@ return [
     ],
 
     // Requests a minute that one person may write with, and that may send packets to servers.
-    'throttle' => ['writes' => 6000, 'packets' => 240],
+    'throttle' => ['writes' => 6000, 'packets' => 240, 'programs' => (int) env('HARBOR_PROGRAMS_A_MINUTE', 1200)],
 
     // Names under which the application is reached, apart by blanks, besides that of APP_URL.
     'hosts' => array_values(array_filter(explode(' ', (string) env('HARBOR_HOSTS', '127.0.0.1 localhost')))),

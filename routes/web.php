@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\ActController;
+use App\Http\Controllers\ApiController;
 use App\Http\Controllers\PickController;
 use App\Http\Controllers\SessionController;
 use App\Http\Middleware\StillSignedIn;
@@ -19,6 +20,7 @@ Route::middleware(['auth', StillSignedIn::class, 'throttle:writes'])->group(func
     Route::redirect('/', '/plan');
     Route::post('/sign-out', [SessionController::class, 'destroy']);
     Route::get('/pick/{kind}', PickController::class);
+    Route::get('/api', [ApiController::class, 'page']);
     Route::get('/me', [SessionController::class, 'me']);
     Route::post('/act/{action}', ActController::class)->where('action', '[a-z-]+');
     foreach (['plan', 'name', 'lease', 'ship', 'watch', 'directory'] as $verb) {

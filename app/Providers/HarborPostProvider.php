@@ -52,6 +52,12 @@ final class HarborPostProvider extends ServiceProvider
             'packets',
             static fn (Request $r): Limit => Limit::perMinute((int) config('harbor.throttle.packets'))->by('packets|'.$who($r))
         );
+        RateLimiter::for(
+            'programs',
+            static fn (Request $r): Limit => Limit::perMinute((int) config('harbor.throttle.programs'))->by(
+                'programs|'.hash('sha256', (string) $r->bearerToken()).$r->ip(),
+            )
+        );
         Model::preventLazyLoading(false);
         Model::preventSilentlyDiscardingAttributes();
     }

@@ -4,43 +4,87 @@
     <span class="mono soft">{{ $me->sign_in }}</span>
   </header>
   <div class="split two">
-    <section class="panel">
-      <header>
-        <h2>Where you are signed in</h2>
-      </header>
-      @if ($sessions->isEmpty())
-        <p class="pad open">only here</p>
-      @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Sessions">
-          <table>
-            <thead>
-              <tr>
-                <th>From</th>
-                <th>With</th>
-                <th>Last used</th>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($sessions as $one)
+    <div class="stack">
+      <section class="panel">
+        <header>
+          <h2>Where you are signed in</h2>
+        </header>
+        @if ($sessions->isEmpty())
+          <p class="pad open">only here</p>
+        @else
+          <div class="scroll-x" tabindex="0" role="region" aria-label="Sessions">
+            <table>
+              <thead>
                 <tr>
-                  <td class="mono">{{ $one->ip_address }}@if ($one->id === $here)
-                      <span class="soft">this one</span>
-                    @endif
-                  </td>
-                  <td class="wrap">{{ Str::limit((string) $one->user_agent, 90) }}</td>
-                  <td>{{ Carbon\CarbonImmutable::createFromTimestamp($one->last_activity)->diffForHumans() }}</td>
+                  <th>From</th>
+                  <th>With</th>
+                  <th>Last used</th>
                 </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
-      @endif
-      <form class="pad" method="post" action="/act/end-sessions">
-        @csrf
-        <input type="hidden" name="then" value="commit">
-        <button class="btn">Sign out everywhere else</button>
-      </form>
-    </section>
+              </thead>
+              <tbody>
+                @foreach ($sessions as $one)
+                  <tr>
+                    <td class="mono">{{ $one->ip_address }}@if ($one->id === $here)
+                        <span class="soft">this one</span>
+                      @endif
+                    </td>
+                    <td class="wrap">{{ Str::limit((string) $one->user_agent, 90) }}</td>
+                    <td>{{ Carbon\CarbonImmutable::createFromTimestamp($one->last_activity)->diffForHumans() }}</td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </table>
+          </div>
+        @endif
+        <form class="pad" method="post" action="/act/end-sessions">
+          @csrf
+          <input type="hidden" name="then" value="commit">
+          <button class="btn">Sign out everywhere else</button>
+        </form>
+      </section>
+      <section class="panel">
+        <header>
+          <h2>Programs that act for you</h2>
+          <span class="soft">by a token each, within your rights</span>
+          <a class="end" href="/api">What they can ask</a>
+        </header>
+        @if ($tokens->isEmpty())
+          <p class="pad open">none</p>
+        @else
+          <div class="scroll-x" tabindex="0" role="region" aria-label="Tokens">
+            <table data-worktable>
+              <thead>
+                <tr>
+                  <th>Program</th>
+                  <th>May</th>
+                  <th>Last used</th>
+                  <th>Ends</th>
+                  <th><span class="sr">Acts</span></th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($tokens as $t)
+                  <tr>
+                    <td class="name">{{ $t->name }}</td>
+                    <td class="wrap">{{ $t->may() }}</td>
+                    <td title="{{ $t->last_used_at }}">{{ $t->last_used_at?->diffForHumans() ?? 'never' }}</td>
+                    <td title="{{ $t->expires_at }}">{{ $t->expires_at?->diffForHumans() ?? 'never' }}</td>
+                    <td>
+                      <form method="post" action="/act/revoke-token">
+                        @csrf
+                        <input type="hidden" name="then" value="commit">
+                        <input type="hidden" name="token" value="{{ $t->id }}">
+                        <button class="btn stop small" aria-label="End the token of {{ $t->name }}">End it</button>
+                      </form>
+                    </td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </table>
+          </div>
+        @endif
+      </section>
+    </div>
     <div class="side">
       <section class="panel">
         <header>
@@ -59,6 +103,27 @@
             <span class="hint">at least 12 characters, none of the common ones; your other sessions end</span>
           </div>
           <div class="decide"><button class="btn main" data-key="main">Change it <kbd>Ctrl Enter</kbd></button></div>
+        </form>
+      </section>
+      <section class="panel">
+        <header>
+          <h2>Make a token</h2>
+        </header>
+        <form class="form pad" method="post" action="/act/make-token">
+          @csrf
+          <input type="hidden" name="then" value="commit">
+          <div class="field"><span><label for="token-name">Program</label></span>
+            <input id="token-name" name="name" maxlength="80" required autocomplete="off">
+          </div>
+          <label class="tick"><input type="checkbox" name="writes" value="1">it may do acts; without this it reads</label>
+          <div class="field"><span><label for="token-acts">Only these acts</label></span>
+            <input id="token-acts" name="acts" class="mono" placeholder="place-host change-host" autocomplete="off" spellcheck="false">
+          </div>
+          <div class="field"><span><label for="token-days">Ends after, days</label></span>
+            <input id="token-days" name="days" type="number" min="1" max="3650" value="90">
+          </div>
+          <div class="decide"><button class="btn">Make it</button></div>
+          <p class="hint">It is shown once. The history names the program with every change.</p>
         </form>
       </section>
     </div>

@@ -250,7 +250,7 @@ it('asks nothing of what servers tell, of shipping and of people\'s own settings
 it('tells how many changes of late a rule would have stopped', function (): void {
     $this->w->acts()->commit($this->author, [new AddRecord($this->w->zone->id, 'TXT', 'x', '', 'a')], reason: 'r');
     $record = Record::query()->where('owner', 'like', 'a.%')->where('type', HarborPost\Core\Dns\RecordType::TXT)->sole();
-    $this->w->acts()->commit($this->author, [new App\Acts\Name\RemoveRecords($this->w->zone->id, [$record->id])], reason: 'r');
+    $this->w->acts()->commit($this->author, [new App\Acts\Name\RemoveRecords([$record->id])], reason: 'r');
     $trial = fn (array $input): ?array => RuleTrial::of(($this->rule)($input)->rule());
     $base = $trial(['kind' => 'rows', 'rows' => '1000']);
     expect($base['stopped'])->toBe(0)->and($base['of'])->toBeGreaterThanOrEqual(2)

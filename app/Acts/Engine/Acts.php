@@ -25,6 +25,9 @@ use Illuminate\Support\Facades\DB;
  */
 final class Acts
 {
+    /** By which program and request acts come, for the history; set at the door. */
+    public ?string $via = null;
+
     /** How often a key that stands in the way is tried again: when it stays there, it is no race. */
     private const COLLISIONS = 8;
 
@@ -100,6 +103,7 @@ final class Acts
             foreach ($attempt->acts as $i => $act) {
                 $ledger = new Ledger($attempt->person, $now, $attempt->reason, $attempt->ids[$i]);
                 $ledger->action = $act::key();
+                $ledger->via = $this->via;
                 $ledgers[] = $ledger;
                 $this->carryOut($attempt, $act, $ledger, $attempt->expects[$i] ?? [], $earlier);
             }

@@ -29,7 +29,7 @@ final class Agreement
         'import',
         'lease',
         'scan',
-        'sweep',
+        'sweep', 'token',
         'shipment',
     ];
 

@@ -38,6 +38,9 @@ final class Ledger implements Books
 
     public string $action = '';
 
+    /** by which program and request the act came; null from a page, the console or a job */
+    public ?string $via = null;
+
     public function __construct(
         public readonly ?Person $person,
         /** the time of the act, the same for everything in it */
@@ -211,6 +214,7 @@ final class Ledger implements Books
             'reason' => $this->reason === null ? null : mb_strimwidth($this->reason, 0, 250, '…'),
             'version' => $w->versionAfter,
             'within_id' => $w->within,
+            'via' => $this->via,
             'within_version' => $w->within === null ? null : $this->raised[$w->within] ?? null,
         ];
     }

@@ -18,6 +18,7 @@ use App\Models\Person;
 use App\Models\Record;
 use App\Models\Reservation;
 use App\Models\Role;
+use App\Models\Token;
 use App\Models\Zone;
 use App\Queries\NameRights;
 use App\Queries\Reach;
@@ -42,6 +43,7 @@ final class RowRights
                 $person,
                 $row->draft_id,
             ),
+            $row instanceof Token => $row->person_id === $person->id && ! $removed,
             $row instanceof DraftRemark => $row->person_id === $person->id,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,

@@ -166,6 +166,7 @@ final class ActController
         }
         if (is_string($outcome->made('once'))) {
             session()->flash('once', Crypt::encryptString($outcome->made('once')));
+            session()->flash('once-words', $outcome->made('once-words'));
         }
         if ($person->operatesAll()) {
             session()->flash('next', NextSteps::of($outcome));

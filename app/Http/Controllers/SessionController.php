@@ -9,6 +9,7 @@ use App\Acts\Directory\NoteAccess;
 use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
 use App\Models\Person;
+use App\Models\Token;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -87,7 +88,11 @@ final class SessionController
                 ->limit(20)->get(['id', 'ip_address', 'user_agent', 'last_activity'])
             : collect();
 
-        return view('me', ['me' => $person, 'sessions' => $sessions, 'here' => $request->session()->getId()]);
+        return view('me', [
+            'me' => $person, 'sessions' => $sessions, 'here' => $request->session()->getId(),
+            'tokens' => Token::query()->where('person_id', $person?->getAuthIdentifier())->whereNull('revoked_at')->orderBy('made_at')
+                ->get(),
+        ]);
     }
 
     public function destroy(Request $request): RedirectResponse

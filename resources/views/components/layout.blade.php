@@ -89,7 +89,7 @@
         </div>
       @endif
       @if (session('once'))
-        <div class="notice" role="status">@mark('ok')<span class="grow">The password for one sign-in is <code
+        <div class="notice" role="status">@mark('ok')<span class="grow">{{ session('once-words') ?? 'The password for one sign-in is' }} <code
               class="mono">{{ Illuminate\Support\Facades\Crypt::decryptString(session('once')) }}</code>. It is shown only now.</span></div>
       @endif
       @if (session('bad'))

@@ -44,7 +44,11 @@
             @foreach ($rows as $r)
               <tr>
                 <td title="{{ $r->at }}">{{ Carbon\CarbonImmutable::parse($r->at)->format('j M H:i:s') }}</td>
-                <td>{{ $people[$r->person_id] ?? 'Harbor Post' }}</td>
+                <td>{{ $people[$r->person_id] ?? 'Harbor Post' }}
+                  @if ($r->via)
+                    <br><span class="hint">{{ $r->via }}</span>
+                  @endif
+                </td>
                 <td>
                   <a href="/watch?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a>
                   @if ($r->reason)

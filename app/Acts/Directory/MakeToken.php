@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\Person;
+use App\Models\Token;
+use Carbon\CarbonImmutable;
+
+/** A program may act for the person who makes the token, within their rights; it is shown once. */
+final readonly class MakeToken extends Act
+{
+    /** Bytes of chance in it. */
+    private const BYTES = 24;
+
+    /** @param  list<string>  $acts */
+    public function __construct(
+        #[Field(Kind::Line, 'Name', most: 80)]
+        public string $name,
+        #[Field(Kind::NewId, 'Id')]
+        public string $id = '',
+        #[Field(Kind::Flag, 'Writes', 'It may do acts; without this it reads')]
+        public bool $writes = false,
+        #[Field(Kind::Texts, 'Acts', 'Keys of the acts it may do; all of yours when none is named', most: 60)]
+        public array $acts = [],
+        #[Field(Kind::Number, 'Days', 'After which it ends', most: 3650, least: 1)]
+        public int $days = 90,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Make the token $this->name";
+    }
+
+    public static function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function governed(): bool
+    {
+        return false;
+    }
+
+    public function landing(): string
+    {
+        return '/me';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $person = $ledger->person ?? $ledger->refuse('nobody', 'A token acts for a person: sign in');
+        if ($this->name === '') {
+            $ledger->refuse('no-name', 'Name the program that uses it', 'The history says it with every change.', field: 'name');
+        }
+        $unknown = array_values(array_filter($this->acts, static fn (string $key): bool => preg_match('/\A[a-z-]{3,60}\z/', $key) !== 1));
+        if ($unknown !== []) {
+            $ledger->refuse('no-such-act', "\"$unknown[0]\" is no key of an act", 'Keys are as place-host.', null, 'acts');
+        }
+        $secret = Token::MARK.rtrim(strtr(base64_encode(random_bytes(self::BYTES)), '+/', '-_'), '=');
+        (
+            new Token([
+                'id' => $this->id, 'person_id' => $person->id, 'name' => $this->name, 'hash' => Token::hashOf($secret),
+                'writes' => $this->writes, 'acts' => $this->acts === [] ? null : $this->acts,
+                'expires_at' => CarbonImmutable::instance($ledger->at)->addDays($this->days),
+                'made_at' => CarbonImmutable::instance($ledger->at),
+            ])
+        )->save();
+        $ledger->made['once'] = $secret;
+        $ledger->made['once-words'] = 'The token is';
+    }
+}

@@ -1,0 +1,332 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Acts\Drafts\Drafts;
+use App\Acts\Drafts\KeepEdit;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Acts;
+use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Note;
+use App\Acts\Engine\Outcome;
+use App\Acts\Engine\Understanding;
+use App\Acts\Engine\Written;
+use App\Acts\Registry;
+use App\Http\Api\Collections;
+use App\Http\Api\OpenApi;
+use App\Http\Api\Problem;
+use App\Models\Lease;
+use App\Models\Model;
+use App\Models\Token;
+use App\Queries\Picks;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+
+/** Programs read lists and objects, and do acts: with the checks and the rights of the pages. */
+final class ApiController extends Controller
+{
+    private const PAGE = 100;
+
+    private const MOST = 1000;
+
+    private const SEVERAL = 1000;
+
+    private const LINES = 'application/x-ndjson';
+
+    public function __construct(private readonly Acts $acts)
+    {
+    }
+
+    public function index(): JsonResponse
+    {
+        $lists = array_map(static fn (string $c): string => "/api/v1/$c", array_keys(Collections::OF));
+
+        return $this->json(
+            ['lists' => $lists, 'acts' => array_map(static fn (string $a): string => '/api/v1/acts/'.$a::key(), $this->mine())],
+        );
+    }
+
+    /** The page about it, for people. */
+    public function page(): View
+    {
+        $acts = [];
+        foreach (Registry::ACTS as $act) {
+            if ($act::may($this->person())) {
+                $acts[$act::key()] = array_map(
+                    static fn (\ReflectionParameter $p): string => $p->getName().($p->isOptional() ? '' : '*'),
+                    (new \ReflectionClass($act))->getConstructor()?->getParameters() ?? [],
+                );
+            }
+        }
+        ksort($acts);
+        $lists = array_combine(array_keys(Collections::OF), array_map(Collections::filters(...), array_keys(Collections::OF)));
+
+        return view('api', ['acts' => $acts, 'lists' => $lists, 'base' => url('/api/v1')]);
+    }
+
+    public function openapi(): JsonResponse
+    {
+        return $this->json(OpenApi::document());
+    }
+
+    /** A page of a list, or all of it as lines. */
+    public function list(Request $request, string $collection): JsonResponse|StreamedResponse
+    {
+        $query = Collections::query($collection, $this->reach()) ?? throw Problem::of(404, 'not-found', "There is no list of $collection.");
+        $asked = $this->words($request);
+        $limit = (int) ($asked['limit'] ?? self::PAGE);
+        if ($limit < 1 || $limit > self::MOST) {
+            throw Problem::of(400, 'bad-parameter', 'limit is from 1 to '.self::MOST.'.');
+        }
+        $only = $this->fields($asked);
+        $after = $asked['after'] ?? '';
+        Collections::filter($collection, $query, array_diff_key($asked, ['limit' => 1, 'fields' => 1, 'after' => 1]));
+        $key = $query->getModel()->getQualifiedKeyName();
+        $query->with(Collections::with($collection))->reorder($key);
+        if (in_array(self::LINES, $request->getAcceptableContentTypes(), true)) {
+            return new StreamedResponse(function () use ($query, $collection, $only): void {
+                foreach ($query->lazyById(500) as $row) {
+                    echo json_encode(Collections::object($collection, $row, $only), self::JSON | JSON_INVALID_UTF8_SUBSTITUTE)."\n";
+                }
+            }, 200, ['Content-Type' => self::LINES]);
+        }
+        $rows = $query->when($after !== '', fn ($q) => $q->where($key, '>', $after))->limit($limit + 1)->get();
+        $next = $rows->count() > $limit ? (string) $rows[$limit - 1]?->getKey() : null;
+        $headers = $next === null ? [] : [
+            'Link' => '<'.$request->fullUrlWithQuery(['after' => $next]).'>; rel="next"',
+        ];
+
+        return $this->json([
+            'items' => array_values($rows->take($limit)->map(fn (Model $m): array => Collections::object($collection, $m, $only))->all()),
+            'next' => $next,
+        ], 200, $headers);
+    }
+
+    /** One object, by its id or by what people know of it. */
+    public function show(Request $request, string $collection, string $known): JsonResponse
+    {
+        $query = Collections::query($collection, $this->reach()) ?? throw Problem::of(404, 'not-found', "There is no list of $collection.");
+        $row = $query->with(Collections::with($collection))->find($this->id($collection, $known))
+            ?? throw Problem::of(404, 'not-found', 'Nothing is here, or it is not available to you.');
+        $etag = $row->versioned() ? ['ETag' => "\"$row->version\""] : [];
+        if ($etag !== [] && $request->header('If-None-Match') === $etag['ETag']) {
+            return new JsonResponse(null, 304, $etag);
+        }
+
+        return $this->json(Collections::object($collection, $row, $this->fields($this->words($request))), 200, $etag);
+    }
+
+    public function act(Request $request, string $act): JsonResponse
+    {
+        $body = $this->body($request);
+        $given = [
+            'act' => $act,
+            'input' => $body['input'] ?? array_diff_key($body, self::AROUND),
+        ] + array_intersect_key($body, self::AROUND);
+
+        return $this->carry($request, [$this->read($given, '')], [$this->expects($request, $given)], $body, '');
+    }
+
+    /** Several acts as one transaction: all of them or none. */
+    public function several(Request $request): JsonResponse
+    {
+        $body = $this->body($request);
+        $list = $body['acts'] ?? null;
+        if (! is_array($list) || $list === [] || count($list) > self::SEVERAL || ! array_is_list($list)) {
+            throw Problem::of(400, 'bad-body', '"acts" is a list of 1 to '.self::SEVERAL.' objects with "act" and "input".');
+        }
+        $acts = $expects = [];
+        foreach ($list as $i => $given) {
+            $acts[] = $this->read(is_array($given) ? $given : [], "/acts/$i");
+            $expects[] = $this->expects($request, is_array($given) ? $given : []);
+        }
+
+        return $this->carry($request, $acts, $expects, $body, '/acts');
+    }
+
+    private const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
+
+    /** What stands around the input of an act. */
+    private const AROUND = ['rehearse' => 1, 'draft' => 1, 'reason' => 1, 'expects' => 1];
+
+    /**
+     * @param  list<Act>  $acts
+     * @param  list<array<string, int>>  $expects
+     * @param  array<mixed>  $body
+     */
+    private function carry(Request $request, array $acts, array $expects, array $body, string $at): JsonResponse
+    {
+        $person = $this->person();
+        if (($body['rehearse'] ?? false) === true) {
+            return $this->json($this->told($this->acts->rehearse($person, $acts, $expects), false));
+        }
+        if (($body['draft'] ?? false) === true) {
+            return $this->draft($acts, $expects, $at);
+        }
+        $reason = is_string($body['reason'] ?? null) ? mb_strimwidth($body['reason'], 0, 250, '…') : null;
+        $outcome = $this->acts->commit($person, $acts, $expects, $reason);
+        if ($outcome->blocked()) {
+            throw Problem::outcome($outcome, $at);
+        }
+
+        return $this->json($this->told($outcome, true), 201);
+    }
+
+    /**
+     * @param  list<Act>  $acts
+     * @param  list<array<string, int>>  $expects
+     */
+    private function draft(array $acts, array $expects, string $at): JsonResponse
+    {
+        $person = $this->person();
+        foreach ($acts as $i => $act) {
+            if (! Registry::isDraftable($act::class)) {
+                throw Problem::of(422, 'no-draft', "{$act->title()} is done at once; it is kept in no draft.");
+            }
+            $open = Drafts::open($person);
+            $outcome = $this->acts->rehearse($person, [...Drafts::acts($open), $act], [...Drafts::expects($open), $expects[$i]]);
+            if ($outcome->blocked()) {
+                throw Problem::outcome($outcome, $at);
+            }
+            [$relies, $touches] = Drafts::traces($outcome);
+            $kept = $this->acts->commit($person, [new KeepEdit($act::key(), $act->toInput(), $relies, $touches, $act->title())]);
+            if ($kept->blocked()) {
+                throw Problem::outcome($kept, $at);
+            }
+        }
+
+        return $this->json(['draft' => Drafts::open($person)?->id, 'kept' => count($acts)], 202);
+    }
+
+    /** @param  array<mixed>  $given */
+    private function read(array $given, string $at): Act
+    {
+        $key = is_string($given['act'] ?? null) ? $given['act'] : '';
+        $class = Registry::find($key) ?? throw Problem::of(404, 'no-such-act', "There is no act \"$key\".");
+        $token = request()->attributes->get('token');
+        if (! $token instanceof Token || ! $token->lets($key)) {
+            throw Problem::of(403, 'not-of-this-token', "This token does not do $key.");
+        }
+        if (! $class::may($this->person())) {
+            throw Problem::of(403, 'not-allowed', 'Not available to you: your roles do not include this.');
+        }
+        try {
+            return $class::fromInput(Understanding::of($class, is_array($given['input'] ?? null) ? $given['input'] : [], $this->person()));
+        } catch (BadInput $e) {
+            throw Problem::input($e, $at);
+        }
+    }
+
+    /**
+     * Versions that the caller saw: in the body by "noun:id", and of the one object that an act is about by If-Match.
+     *
+     * @param  array<mixed>  $given
+     * @return array<string, int>
+     */
+    private function expects(Request $request, array $given): array
+    {
+        $expects = [];
+        foreach (is_array($given['expects'] ?? null) ? $given['expects'] : [] as $object => $version) {
+            if (! is_int($version) || ! str_contains((string) $object, ':')) {
+                throw Problem::of(400, 'bad-body', '"expects" holds versions by "noun:id".');
+            }
+            $expects[(string) $object] = $version;
+        }
+
+        return $expects;
+    }
+
+    /** @return array<string, mixed> */
+    private function told(Outcome $outcome, bool $committed): array
+    {
+        return [
+            'committed' => $committed,
+            'written' => array_map(static fn (Written $w): array => array_filter([
+                'op' => ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'][$w->op], 'kind' => $w->noun, 'id' => $w->id,
+                'line' => $w->line,
+                'before' => $w->op === 'turn' ? $w->before : null, 'after' => $w->op === 'turn' ? $w->after : null,
+                'version' => $w->versionAfter,
+            ], static fn (mixed $v): bool => $v !== null), $outcome->written()),
+            'bulk' => $outcome->bulk(),
+            'checks' => array_map(static fn (Note $n): array => array_filter([
+                'verdict' => $n->verdict, 'code' => $n->code, 'message' => $n->message, 'why' => $n->why, 'standard' => $n->standard,
+                'field' => $n->field, 'offer' => $n->offer,
+            ], static fn (mixed $v): bool => $v !== null && $v !== ''), $outcome->notes()),
+            'later' => $outcome->later(),
+            'needs_agreement' => array_map(static fn ($r): string => $r->sentence(), $outcome->needs),
+        ] + ($outcome->trouble === null ? [] : ['trouble' => $outcome->trouble]);
+    }
+
+    private function id(string $collection, string $known): string
+    {
+        $class = Collections::OF[$collection] ?? null;
+        $known = rawurldecode($known);
+        if ($class === null || $class === Lease::class || preg_match('/\A[0-9A-HJKMNP-TV-Z]{26}\z/i', $known) === 1) {
+            return $known;
+        }
+        $meant = (new Picks($this->reach()))->meant($class, $known);
+        if (count($meant) > 1) {
+            throw Problem::ambiguous($known, array_map(static fn (array $m): string => "$m[label] ($m[id])", $meant));
+        }
+
+        return $meant[0]['id'] ?? $known;
+    }
+
+    /** @return list<class-string<Act>> acts that the person of the token may do with it */
+    private function mine(): array
+    {
+        $token = request()->attributes->get('token');
+
+        return array_values(array_filter(
+            Registry::ACTS,
+            fn (string $a): bool => $a::may($this->person()) && $token instanceof Token && $token->lets($a::key()),
+        ));
+    }
+
+    /** @return array<mixed> */
+    private function body(Request $request): array
+    {
+        if (! str_contains((string) $request->header('Content-Type'), 'json')) {
+            throw Problem::of(415, 'media-type', 'Send application/json.');
+        }
+        $body = json_decode($request->getContent(), true, 32);
+
+        return is_array($body) ? $body : throw Problem::of(400, 'bad-json', 'The body is no JSON object: '.json_last_error_msg().'.');
+    }
+
+    /** @return array<string, string> */
+    private function words(Request $request): array
+    {
+        $words = [];
+        foreach ($request->query->all() as $name => $value) {
+            if (! is_string($value) || ! mb_check_encoding($value, 'UTF-8')) {
+                throw Problem::of(400, 'bad-parameter', 'Each parameter takes one text in UTF-8.');
+            }
+            $words[(string) $name] = $value;
+        }
+
+        return $words;
+    }
+
+    /**
+     * @param  array<string, string>  $asked
+     * @return list<string>
+     */
+    private function fields(array $asked): array
+    {
+        return array_values(array_filter(explode(',', $asked['fields'] ?? '')));
+    }
+
+    /**
+     * @param  array<mixed>  $body
+     * @param  array<string, string>  $headers
+     */
+    private function json(array $body, int $status = 200, array $headers = []): JsonResponse
+    {
+        return new JsonResponse($body, $status, $headers, self::JSON | JSON_INVALID_UTF8_SUBSTITUTE);
+    }
+}

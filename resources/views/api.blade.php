@@ -1,0 +1,83 @@
+<x-layout title="For programs">
+  <header class="title">
+    <h1>For programs</h1>
+    <span class="soft">the same lists, acts, checks and rights as here, as JSON</span>
+    <span class="end row">
+      <a class="btn small" href="/me">Tokens</a>
+      <a class="btn small" href="/api/v1/openapi.json">Description, OpenAPI 3.1</a>
+    </span>
+  </header>
+  <div class="split even">
+    <section class="panel">
+      <header>
+        <h2>Three lines to begin with</h2>
+      </header>
+      <div class="pad-all">
+        <p class="hint">What there is of a prefix:</p>
+        <pre class="hexdump" tabindex="0">curl -H "Authorization: Bearer $TOKEN" {{ $base }}/prefixes?within=10.36.0.0/16</pre>
+        <p class="hint">One of them, by what you know of it:</p>
+        <pre class="hexdump" tabindex="0">curl -H "Authorization: Bearer $TOKEN" {{ $base }}/zones/kittiwake.example</pre>
+        <p class="hint">An act, rehearsed: what follows, and nothing written. Without rehearse it is committed.</p>
+        <pre class="hexdump" tabindex="0">curl -H "Authorization: Bearer $TOKEN" -H "Content-Type: application/json" \
+  -d '{"input": {"prefix": "10.36.8.0/22", "name": "kiosk-9"}, "rehearse": true}' \
+  {{ $base }}/acts/place-host</pre>
+        <ul class="plain-list">
+          <li>Several acts as one transaction: <span class="mono">POST /acts</span> with a list.</li>
+          <li><span class="mono">"draft": true</span> adds to your draft; <span class="mono">"reason"</span> goes with warnings.</li>
+          <li><span class="mono">Idempotency-Key</span>: sent again within a day, it is answered as it was and not done twice.</li>
+          <li><span class="mono">"expects": {"prefix:ID": 3}</span> writes only over the version that you saw.</li>
+          <li>Lists come in pages (<span class="mono">Link: rel="next"</span>), or whole as lines with <span
+              class="mono">Accept: application/x-ndjson</span>.</li>
+          <li>What does not go is told as problem details <span class="rfc">RFC 9457</span>, with the field as a JSON Pointer.</li>
+        </ul>
+      </div>
+    </section>
+    <section class="panel">
+      <header>
+        <h2>Lists and their filters</h2>
+      </header>
+      <div class="scroll-x" tabindex="0" role="region" aria-label="Lists">
+        <table data-worktable>
+          <thead>
+            <tr>
+              <th>List</th>
+              <th>Filtered by</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($lists as $name => $filters)
+              <tr>
+                <td class="mono">/{{ $name }}</td>
+                <td class="wrap mono soft">{{ implode(' ', $filters) }}</td>
+              </tr>
+            @endforeach
+          </tbody>
+        </table>
+      </div>
+    </section>
+  </div>
+  <section class="panel">
+    <header>
+      <h2>Acts</h2>
+      <span class="soft">those that you may do</span>
+    </header>
+    <div class="scroll-x" tabindex="0" role="region" aria-label="Acts">
+      <table data-worktable>
+        <thead>
+          <tr>
+            <th>Act</th>
+            <th>Inputs; those with a star are needed</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($acts as $key => $inputs)
+            <tr>
+              <td class="mono">/acts/{{ $key }}</td>
+              <td class="wrap mono soft">{{ implode(' ', $inputs) }}</td>
+            </tr>
+          @endforeach
+        </tbody>
+      </table>
+    </div>
+  </section>
+</x-layout>

@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\ApiController;
+use App\Http\Middleware\AnsweredOnce;
+use App\Http\Middleware\ByToken;
+use Illuminate\Support\Facades\Route;
+
+Route::get('/openapi.json', [ApiController::class, 'openapi']);
+
+Route::middleware(['throttle:programs', ByToken::class, AnsweredOnce::class])->group(function (): void {
+    Route::get('/', [ApiController::class, 'index']);
+    Route::post('/acts', [ApiController::class, 'several']);
+    Route::post('/acts/{act}', [ApiController::class, 'act'])->where('act', '[a-z-]+');
+    Route::get('/{collection}', [ApiController::class, 'list'])->where('collection', '[a-z0-9-]+');
+    Route::get('/{collection}/{known}', [ApiController::class, 'show'])->where('collection', '[a-z0-9-]+')->where('known', '.+');
+});
