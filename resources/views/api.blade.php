@@ -14,11 +14,11 @@
       </header>
       <div class="pad-all">
         <p class="hint">What there is of a prefix:</p>
-        <pre class="hexdump" tabindex="0">curl -H "Authorization: Bearer $TOKEN" {{ $base }}/prefixes?within=10.36.0.0/16</pre>
+        <pre class="hexdump lines" tabindex="0">curl -H "Authorization: Bearer $TOKEN" {{ $base }}/prefixes?within=10.36.0.0/16</pre>
         <p class="hint">One of them, by what you know of it:</p>
-        <pre class="hexdump" tabindex="0">curl -H "Authorization: Bearer $TOKEN" {{ $base }}/zones/kittiwake.example</pre>
+        <pre class="hexdump lines" tabindex="0">curl -H "Authorization: Bearer $TOKEN" {{ $base }}/zones/kittiwake.example</pre>
         <p class="hint">An act, rehearsed: what follows, and nothing written. Without rehearse it is committed.</p>
-        <pre class="hexdump" tabindex="0">curl -H "Authorization: Bearer $TOKEN" -H "Content-Type: application/json" \
+        <pre class="hexdump lines" tabindex="0">curl -H "Authorization: Bearer $TOKEN" -H "Content-Type: application/json" \
   -d '{"input": {"prefix": "10.36.8.0/22", "name": "kiosk-9"}, "rehearse": true}' \
   {{ $base }}/acts/place-host</pre>
         <ul class="plain-list">

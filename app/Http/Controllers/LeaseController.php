@@ -9,6 +9,7 @@ use App\Domain\Lease\Options;
 use App\Links\StandinDhcpLink;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Queries\ChangeReach;
 use App\Queries\Choices;
 use App\Queries\FilterWords;
 use App\Queries\InUse;
@@ -27,6 +28,9 @@ final class LeaseController extends Controller
 {
     /** Leases that the page of a scope shows; all of them stand in a list of their own. */
     private const SHOWN = 20;
+
+    /** Hours without a server that leases should outlive: a night. */
+    private const OUTAGE = 12;
 
     private const SORTS = [
         'name' => ['scopes.name'], 'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'vlan' => ['vlans.number'],
@@ -87,6 +91,8 @@ final class LeaseController extends Controller
             'leases' => $leases, 'leased' => InUse::activeLeases()->where('scope_id', $row->id)->count(),
             'stack' => $layers->of($row, $row->placements->first()?->server), 'classes' => $layers->classes(),
             'chain' => Chain::ofScope($row->placements, $digests, Drifts::of('scope', [$row->id])[$row->id] ?? []),
+            'reach' => $row->lease_time === Scope::INFINITE ? null : ChangeReach::of($row),
+            'advice' => ChangeReach::advice($row, self::OUTAGE * 3600), 'outage' => self::OUTAGE,
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
             'registered' => self::settable(),

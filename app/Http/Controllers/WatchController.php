@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Domain\Watch\HistoryChain;
 use App\Models\Person;
 use App\Queries\Called;
 use App\Queries\History;
+use App\Queries\HistoryPage;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 
@@ -21,6 +23,9 @@ final class WatchController extends Controller
         $word = static fn (string $key): ?string => preg_match('/\A[0-9A-Z]{26}\z/', $request->string($key)->toString()) === 1
             ? $request->string($key)->toString()
             : null;
+        if ($word('object') === null && $word('act') === null) {
+            return $this->entries($request);
+        }
         $rows = History::rows(
             $word('object'),
             $word('act'),
@@ -40,6 +45,20 @@ final class WatchController extends Controller
             'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id'),
             'object' => $word('object') === null ? null : $rows->firstWhere('object_id', $word('object')),
             'called' => new Called([...$rows->pluck('before'), ...$rows->pluck('after')]),
+        ]);
+    }
+
+    /** An entry an act. */
+    private function entries(Request $request): View
+    {
+        $filter = $request->string('filter')->toString();
+        $page = new HistoryPage($filter);
+        $entries = $page->entries($request->filled('before') ? $request->integer('before') : null);
+
+        return view('watch.acts', [
+            'entries' => $entries, 'filter' => $filter, 'misread' => $page->misread, 'words' => HistoryPage::WORDS, 'next' => $page->next,
+            'looked' => $page->looked, 'chain' => HistoryChain::state(),
+            'people' => Person::query()->whereIn('id', array_filter(array_column($entries, 'person')))->pluck('name', 'id'),
         ]);
     }
 }

@@ -202,6 +202,28 @@
           </div>
         @endif
       </section>
+      @if ($reach && $reach->clients > 0)
+        <section class="panel">
+          <header>
+            <h2>When clients have a change</h2>
+            <span class="soft">{{ implode(', ', \App\View\ReachCurve::words($reach)) }}, once it is shipped</span>
+          </header>
+          <div class="pad">
+            {{ \App\View\ReachCurve::of($reach) }}
+            <p class="hint">{{ number_format($reach->clients) }} clients ask again at half of their lease. To outlive {{ $outage }} hours without a
+              server the lease time is at least {{ \HarborPost\Core\Dns\Ttl::of($advice->least)->spoken() }}, twice that;
+              @if ($advice->most === null)
+                nobody new came of late, so the pool sets no bound.
+              @elseif ($advice->fits())
+                the pool lasts up to {{ \HarborPost\Core\Dns\Ttl::of($advice->most)->spoken() }} at the arrivals of the last days.
+              @else
+                at the arrivals of the last days that needs {{ number_format($advice->needs) }} addresses, and {{ number_format($size) }} are there.
+              @endif
+              Now it is {{ $scope->leaseWords() }}: {{ number_format($reach->losing($outage * 3600, $scope->lease_time)) }} clients would lose theirs in
+              {{ $outage }} hours.</p>
+          </div>
+        </section>
+      @endif
       <section class="panel">
         <header>
           <h2>Leases</h2>

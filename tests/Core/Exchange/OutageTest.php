@@ -2,7 +2,9 @@
 
 declare(strict_types=1);
 
+use HarborPost\Core\Exchange\LeaseAdvice;
 use HarborPost\Core\Exchange\Outage;
+use HarborPost\Core\Exchange\Renewals;
 use HarborPost\Core\Exchange\Shares;
 use HarborPost\Core\Net\AddressRange;
 
@@ -65,4 +67,35 @@ it('joins shares that follow each other, and divides them at any seam', function
         ['192.0.2.30-192.0.2.39', '192.0.2.10-192.0.2.19', '192.0.2.20-192.0.2.29', '192.0.2.50-192.0.2.59'],
     );
     expect(array_map(strval(...), Shares::joined($apart)))->toBe(['192.0.2.10-192.0.2.39', '192.0.2.50-192.0.2.59']);
+});
+
+it('tells when how many clients have asked again', function (): void {
+    $renewals = Renewals::of([-50 => 1, 0 => 1, 100 => 4, 200 => 3, 400 => 1]);
+    expect($renewals->clients)->toBe(10)
+        ->and($renewals->until(0.2))->toBe(0)
+        ->and($renewals->until(0.21))->toBe(100)
+        ->and($renewals->until(0.5))->toBe(100)
+        ->and($renewals->until(0.95))->toBe(400)
+        ->and($renewals->until(1.0))->toBe(400)
+        ->and(Renewals::of([])->until(0.5))->toBeNull()
+        ->and(Renewals::of([])->curve())->toBe([])
+        ->and(Renewals::of([0 => 3])->curve())->toBe([[0.0, 0.0], [0.0, 1.0]]);
+    $curve = $renewals->curve();
+    expect($curve[0])->toBe([0.0, 0.0])->and(end($curve))->toBe([1.0, 1.0]);
+});
+
+it('counts who loses a lease in an outage', function (): void {
+    // Leases of 400 s: whoever asks at 100 s has until 300 s.
+    $renewals = Renewals::of([0 => 2, 100 => 3, 200 => 5]);
+    expect($renewals->losing(199, 400))->toBe(0)->and($renewals->losing(200, 400))->toBe(2)->and($renewals->losing(300, 400))->toBe(5)
+        ->and($renewals->losing(400, 400))->toBe(10);
+});
+
+it('advises a lease time that outlives the outage and fits the pool', function (): void {
+    $advice = LeaseAdvice::of(4 * 3600, 200, 10.0);
+    expect($advice->least)->toBe(8 * 3600)->and($advice->most)->toBe(20 * 3600)->and($advice->needs)->toBe(80)->and($advice->fits())
+        ->toBeTrue();
+    $tight = LeaseAdvice::of(12 * 3600, 200, 10.0);
+    expect($tight->needs)->toBe(240)->and($tight->fits())->toBeFalse()
+        ->and(LeaseAdvice::of(3600, 10, 0.0)->fits())->toBeTrue()->and(LeaseAdvice::of(3600, 10, 0.0)->most)->toBeNull();
 });

@@ -1,0 +1,66 @@
+<x-layout title="History" verb="watch">
+  <header class="title">
+    <h1>History</h1>
+    <span class="soft">an entry an act, newest first</span>
+    <span class="end soft">
+      @if ($chain['entries'] > 0)
+        @mark('ok') {{ number_format($chain['entries']) }} rows sealed, the last
+        {{ Carbon\CarbonImmutable::parse($chain['at'])->diffForHumans() }}; <span class="mono">history:verify</span> proves them
+      @else
+        nothing is sealed yet
+      @endif
+    </span>
+  </header>
+  <section class="panel">
+    <x-filter at="/watch" :value="$filter" :words="$words" :misread="$misread" hint="by:maren act:place-host kind:zone since:2026-11-01" />
+    @if ($entries === [])
+      <x-empty :title="$filter === '' ? 'Nothing was written yet' : 'Nothing fits the filter'">
+        {{ $looked ? 'It was looked back to ' . $looked->format('j M Y H:i') . '.' : 'Every change stands here with who, when, before and after.' }}
+      </x-empty>
+    @else
+      <div class="scroll-x" tabindex="0" role="region" aria-label="History">
+        <table data-worktable data-paged>
+          <thead>
+            <tr>
+              <th>When</th>
+              <th>Who</th>
+              <th>Act</th>
+              <th>What it wrote</th>
+              <th class="num">Rows</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($entries as $e)
+              <tr>
+                <td title="{{ $e['at'] }}">{{ $e['at']->format('j M H:i:s') }}</td>
+                <td>
+                  {{ $people[$e['person']] ?? 'Harbor Post' }}
+                  @if ($e['via'])
+                    <br><span class="hint">{{ $e['via'] }}</span>
+                  @endif
+                </td>
+                <td class="name"><a href="/watch?act={{ $e['act'] }}">{{ ucfirst(str_replace('-', ' ', $e['action'])) }}</a>
+                  @if ($e['reason'])
+                    <br><span class="hint">{{ $e['reason'] }}</span>
+                  @endif
+                </td>
+                <td class="wrap"><span class="mono">{{ $e['first'] }}</span>
+                  <br><span class="hint">{{ implode(', ', $e['parts']) }}</span>
+                </td>
+                <td class="num">{{ number_format($e['rows']) }}</td>
+              </tr>
+            @endforeach
+          </tbody>
+        </table>
+      </div>
+      @if ($next)
+        <p class="bar-line">
+          <a class="btn small" rel="next" href="{{ request()->fullUrlWithQuery(['before' => $next]) }}">Further back</a>
+          @if ($looked)
+            <span class="soft">looked back to {{ $looked->format('j M Y H:i') }} so far</span>
+          @endif
+        </p>
+      @endif
+    @endif
+  </section>
+</x-layout>
