@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\ActController;
 use App\Http\Controllers\ApiController;
+use App\Http\Controllers\BridgeController;
 use App\Http\Controllers\PickController;
 use App\Http\Controllers\SessionController;
 use App\Http\Middleware\StillSignedIn;
@@ -17,7 +18,8 @@ Route::middleware('guest')->group(function (): void {
 });
 
 Route::middleware(['auth', StillSignedIn::class, 'throttle:writes'])->group(function (): void {
-    Route::redirect('/', '/plan');
+    Route::redirect('/', '/bridge');
+    Route::get('/bridge', BridgeController::class);
     Route::post('/sign-out', [SessionController::class, 'destroy']);
     Route::get('/pick/{kind}', PickController::class);
     Route::get('/api', [ApiController::class, 'page']);

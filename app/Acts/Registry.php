@@ -20,7 +20,7 @@ final class Registry
         Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
         Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeRule::class, Directory\RemoveRule::class, Directory\MakeToken::class, Directory\RevokeToken::class,
-        Scan\CancelScan::class, Scan\TakeSightings::class,
+        Directory\SetPanels::class, Scan\CancelScan::class, Scan\TakeSightings::class,
         Plan\CarvePrefix::class, Plan\ChangePrefix::class, Plan\RemovePrefix::class, Plan\PlaceHost::class, Plan\ChangeHost::class,
         Plan\ReleaseHosts::class, Plan\TakePlan::class, Plan\PlaceSeveral::class, Plan\ChangeHosts::class, Plan\TakeLeases::class,
         Plan\MarkFavourite::class, Plan\HoldRun::class, Plan\LetRunGo::class, Plan\SplitPrefix::class, Plan\MergePrefix::class,
@@ -42,7 +42,7 @@ final class Registry
         Directory\ChangeServer::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
         Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class,
         Drafts\DropDraft::class, Directory\MakeRule::class, Directory\RemoveRule::class,
-        Directory\MakeToken::class, Directory\RevokeToken::class,
+        Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,
     ];
 
     /** @var array<string, class-string<Act>>|null */

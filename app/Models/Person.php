@@ -14,6 +14,7 @@ use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
  * @property list<string> $roles
  * @property ?string $tenant_id
  * @property string $theme
+ * @property ?string $panels  keys of the bridge's panels in an order of one's own, apart by blanks
  * @property bool $active
  * @property int $epoch  raised when all sessions of the person end
  * @property bool $must_change  the password is for one sign-in

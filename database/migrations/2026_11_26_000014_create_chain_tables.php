@@ -18,18 +18,14 @@ return new class extends Migration
             $t->dateTime('sealed_at');
         });
         Schema::table('history', function (Blueprint $t): void {
-            $t->index(['person_id', 'id']);
             $t->index(['action', 'id']);
-            $t->index('at');
         });
     }
 
     public function down(): void
     {
         Schema::table('history', function (Blueprint $t): void {
-            $t->dropIndex(['person_id', 'id']);
             $t->dropIndex(['action', 'id']);
-            $t->dropIndex(['at']);
         });
         Schema::drop('history_chain');
     }

@@ -30,12 +30,12 @@ const ACTS = [
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'make-server make-person change-person reset-password make-rule remove-rule',
-    'POARST' => 'make-token revoke-token set-theme change-password end-sessions mark-favourite drop-edit drop-draft',
+    'POARST' => 'set-panels make-token revoke-token set-theme change-password end-sessions mark-favourite drop-edit drop-draft',
 ];
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: / me api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
+    'POARST' => 'GET: / me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts/{draft} '
         .'directory directory/{list} POST: / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',

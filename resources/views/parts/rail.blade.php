@@ -1,8 +1,9 @@
 <nav class="rail" aria-label="Work">
-  <div class="post"><svg viewBox="0 0 24 24" role="img" aria-label="Harbor Post">
+  <a class="post" href="/bridge" @if (($verb ?? '') === '') aria-current="page" @endif><svg viewBox="0 0 24 24" role="img"
+      aria-label="Harbor Post, the bridge">
       <path
         d="M8.5 21V9.5h7V21M7 9.5h10M7.5 6.5q4.5-3 9 0v3h-9zM5 21h14M8.5 13.5c4 2.5 8.5.5 11.500-1.5M8.500 16.500c4 2.500 8.500.500 11.500-1.500" />
-    </svg></div>
+    </svg></a>
   <a href="/plan" @if (($verb ?? '') === 'plan') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <circle cx="11" cy="4" r="1.8" />
       <path d="M10.3 5.7 6 19M11.7 5.7 16 19M8 13q3 1.6 6 0" />

@@ -1,0 +1,284 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Draft;
+use App\Models\DraftDecision;
+use App\Models\Import;
+use App\Models\Person;
+use App\Models\Prefix;
+use App\Models\Role;
+use App\Models\Server;
+use App\Models\Shipment;
+use Carbon\CarbonImmutable;
+use Illuminate\Support\Facades\DB;
+
+/** What needs a person, panel by panel, in the order that they chose: each line says what it is and leads there. */
+final readonly class Bridge
+{
+    /** key → title and what it says when it has nothing */
+    public const PANELS = [
+        'waits' => ['Waits for you', 'Nothing waits for you.'],
+        'wrong' => ['What is wrong', 'Nothing that was looked at is wrong.'],
+        'fills' => ['Fills first', 'No subnet is filling as far as its samples tell.'],
+        'servers' => ['Servers', 'No server is written down yet.'],
+        'favourites' => ['Favourites', 'Mark a prefix with the star on its page, and it stands here.'],
+        'touched' => ['You did last', 'What you commit stands here.'],
+    ];
+
+    private const ROWS = 8;
+
+    private function __construct(private Person $person, private Reach $reach)
+    {
+    }
+
+    /** @return array<string, list<array{mark: string, words: string, hint: string, link: ?string}>> panel → its lines, in order */
+    public static function of(Person $person): array
+    {
+        $bridge = new self($person, Reach::of($person));
+        $panels = [];
+        foreach (self::order($person) as $key) {
+            $panels[$key] = match ($key) {
+                'waits' => $bridge->waits(),
+                'wrong' => $bridge->wrong(),
+                'fills' => $bridge->fills(),
+                'servers' => $bridge->servers(),
+                'favourites' => $bridge->favourites(),
+                default => $bridge->touched(),
+            };
+        }
+
+        return $panels;
+    }
+
+    /** @return list<string> those that the person has, in the order that they chose; new ones at the end */
+    public static function order(Person $person): array
+    {
+        $own = $person->isBound() ? ['waits', 'fills', 'favourites'] : array_keys(self::PANELS);
+        $chosen = array_values(array_intersect(explode(' ', (string) $person->panels), $own));
+
+        return [...$chosen, ...array_values(array_diff($own, $chosen))];
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
+    private function waits(): array
+    {
+        return array_slice([...$this->agreements(), ...$this->drafts(), ...$this->work()], 0, self::ROWS);
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> drafts of others, the oldest first */
+    private function agreements(): array
+    {
+        if (! $this->person->does(Role::Approver) || $this->person->isBound()) {
+            return [];
+        }
+
+        return self::lines(
+            Draft::query()->with('person')->where('state', Draft::SUBMITTED)->where('person_id', '!=', $this->person->id)
+                ->whereDoesntHave('decisions', fn ($d) => $d->where('person_id', $this->person->id)->whereNull('void_at'))
+                ->orderBy('submitted_at')->limit(self::ROWS)->get(),
+            fn (Draft $d): array => [
+                'wait', "{$d->person->name} asks you to read \"{$d->line()}\"", self::ago($d->submitted_at), "/ship/drafts/$d->id",
+            ],
+        );
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> one's own */
+    private function drafts(): array
+    {
+        $own = Draft::query()->withCount('edits')->with('decisions.person')->where('person_id', $this->person->id)
+            ->whereIn('state', [Draft::OPEN, Draft::SUBMITTED])->orderBy('started_at')->limit(self::ROWS)->get()
+            ->filter(fn (Draft $d): bool => (int) $d->getAttribute('edits_count') > 0);
+
+        return self::lines($own, function (Draft $d): array {
+            $standing = $d->decisions->whereNull('void_at');
+            $refused = $standing->firstWhere('verdict', DraftDecision::REFUSED);
+            $agreed = $standing->where('verdict', DraftDecision::AGREED)->count();
+            $n = (int) $d->getAttribute('edits_count');
+
+            return match (true) {
+                $d->state === Draft::OPEN => [
+                    'turn',
+                    "Your draft has $n ".($n === 1 ? 'edit' : 'edits').' that are not true yet',
+                    self::ago($d->started_at),
+                    '/ship/draft',
+                ],
+                $refused !== null => ['stop', "{$refused->person->name} refused \"{$d->line()}\"", $refused->reason, "/ship/drafts/$d->id"],
+                $agreed > 0 => [
+                    'ok',
+                    "\"{$d->line()}\": $agreed agreed; you commit it",
+                    self::ago($d->submitted_at),
+                    "/ship/drafts/$d->id",
+                ],
+                default => ['wait', "\"{$d->line()}\" waits for others", self::ago($d->submitted_at), "/ship/drafts/$d->id"],
+            };
+        });
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> shipments that failed, imports that are read */
+    private function work(): array
+    {
+        $lines = [];
+        if ($this->person->operatesAll()) {
+            $last = Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id');
+            $names = Server::query()->pluck('name', 'id');
+            array_push($lines, ...self::lines(
+                Shipment::query()->whereIn('id', $last)->whereIn('state', ['failed', 'partial'])->orderByDesc('id')->limit(self::ROWS)
+                    ->get(),
+                fn (Shipment $s): array => [
+                    'stop', 'The last shipment to '.($names[$s->server_id] ?? 'a server').' did not end well', (string) $s->state,
+                    "/ship/server/$s->server_id",
+                ],
+            ));
+        }
+        array_push($lines, ...self::lines(
+            Import::query()->where('person_id', $this->person->id)->where('state', 'judged')->orderByDesc('id')->limit(self::ROWS)->get(),
+            fn (Import $i): array => [
+                'wait',
+                "$i->file_name is read and waits to be taken over",
+                self::ago($i->started_at),
+                "/import/$i->id",
+            ],
+        ));
+
+        return $lines;
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
+    private function wrong(): array
+    {
+        $lines = [];
+        $names = Server::query()->pluck('name', 'id');
+        $drifted = DB::table('drifts')->groupBy('server_id')->selectRaw('server_id, COUNT(*) AS n')->pluck('n', 'server_id');
+        foreach (DB::table('server_states')->get() as $state) {
+            $name = $names[$state->server_id] ?? '?';
+            $page = "/ship/server/$state->server_id";
+            if ($state->problem !== null) {
+                $lines[] = self::line('stop', "$name could not be read", (string) $state->problem, $page);
+            }
+            if ($state->leases_problem !== null) {
+                $lines[] = self::line('stop', "The leases of $name could not be read", (string) $state->leases_problem, $page);
+            }
+            $n = (int) ($drifted[$state->server_id] ?? 0);
+            if ($n > 0) {
+                $lines[] = self::line(
+                    'warn',
+                    $n === 1 ? "1 object on $name is not as it is meant" : "$n objects on $name are not as they are meant",
+                    'drift',
+                    "$page/drift",
+                );
+            }
+        }
+        $counts = (new Coverage($this->reach, ''))->counts();
+        foreach ([
+            'undivided' => 'live scopes are undivided: two servers may lease one address',
+            'nobody' => 'live scopes are on no server',
+        ] as $how => $says) {
+            if ($counts[$how] > 0) {
+                $lines[] = self::line('warn', "$counts[$how] $says", 'coverage', "/lease/coverage?filter=is:$how");
+            }
+        }
+        $emergencies = DraftDecision::query()->with('draft')->where('verdict', DraftDecision::EMERGENCY)
+            ->where('at', '>', now()->subDays(7))->orderByDesc('at')->limit(self::ROWS)->get();
+        if ($this->person->does(Role::Approver)) {
+            array_push($lines, ...self::lines($emergencies, fn (DraftDecision $d): array => [
+                'warn', "\"{$d->draft->line()}\" was committed without agreement", $d->reason, "/ship/drafts/$d->draft_id",
+            ]));
+        }
+
+        return array_slice($lines, 0, self::ROWS);
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
+    private function fills(): array
+    {
+        $rows = DB::table('forecasts')->whereNotNull('full_day')->where('percent', '<', 100)->where('full_day', '>=', Forecasts::today())
+            ->orderBy('full_day')->limit(self::ROWS * 4)->get(['prefix_id', 'percent', 'full_day'])->keyBy('prefix_id');
+        $prefixes = $this->reach->prefixes()->with('site')->whereIn('id', $rows->keys())->get()
+            ->sortBy(fn (Prefix $p): int => (int) ($rows[$p->id]->full_day ?? 0))->take(self::ROWS);
+
+        return self::lines($prefixes, fn (Prefix $p): array => [
+            (float) ($rows[$p->id]->percent ?? 0) >= (float) config('harbor.high_water') ? 'warn' : 'wait', $p->line(),
+            round((float) ($rows[$p->id]->percent ?? 0)).' % now, full about '
+                .CarbonImmutable::createFromTimestamp(86400 * (int) ($rows[$p->id]->full_day ?? 0))->format('j M Y'),
+            "/plan/prefix/$p->id",
+        ]);
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
+    private function servers(): array
+    {
+        $states = DB::table('server_states')->get()->keyBy('server_id');
+
+        return self::lines(Server::query()->orderBy('name')->limit(self::ROWS * 2)->get(), function (Server $s) use ($states): array {
+            $state = $states[$s->id] ?? null;
+            $seen = $state?->compared_at === null ? null : CarbonImmutable::parse((string) $state->compared_at);
+
+            return [
+                $state?->problem !== null ? 'stop' : ($seen === null ? 'wait' : ((int) $state->differing > 0 ? 'turn' : 'ok')),
+                "$s->name, $s->kind",
+                match (true) {
+                    $state?->problem !== null => 'does not answer since '.self::ago(CarbonImmutable::parse((string) $state->problem_since)),
+                    $seen === null => 'not compared yet',
+                    (int) $state->differing > 0 => "$state->differing of $state->compared differ, ".self::ago($seen),
+                    default => "$state->compared as meant, ".self::ago($seen),
+                },
+                "/ship/server/$s->id",
+            ];
+        });
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
+    private function favourites(): array
+    {
+        $ids = DB::table('favourites')->where('person_id', $this->person->id)->pluck('prefix_id');
+
+        return self::lines(
+            $this->reach->prefixes()->with('site')->whereIn('id', $ids)->orderBy('family')->orderBy('first')->limit(self::ROWS)->get(),
+            fn (Prefix $p): array => ['open', $p->line(), $p->site->name ?? '', "/plan/prefix/$p->id"],
+        );
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
+    private function touched(): array
+    {
+        $entries = array_slice((new HistoryPage("by:{$this->person->sign_in}"))->entries(null), 0, self::ROWS);
+
+        return array_map(static fn (array $e): array => self::line(
+            'turn',
+            ucfirst(str_replace('-', ' ', $e['action'])).": $e[first]",
+            implode(', ', $e['parts']).', '.self::ago($e['at']),
+            "/watch?act=$e[act]",
+        ), $entries);
+    }
+
+    /**
+     * @template T
+     *
+     * @param  iterable<T>  $rows
+     * @param  \Closure(T): array{string, string, string, ?string}  $line
+     * @return list<array{mark: string, words: string, hint: string, link: ?string}>
+     */
+    private static function lines(iterable $rows, \Closure $line): array
+    {
+        $lines = [];
+        foreach ($rows as $row) {
+            $lines[] = self::line(...$line($row));
+        }
+
+        return $lines;
+    }
+
+    /** @return array{mark: string, words: string, hint: string, link: ?string} */
+    private static function line(string $mark, string $words, string $hint, ?string $link): array
+    {
+        return ['mark' => $mark, 'words' => $words, 'hint' => mb_strimwidth($hint, 0, 120, '…'), 'link' => $link];
+    }
+
+    private static function ago(?CarbonImmutable $at): string
+    {
+        return $at === null ? '' : $at->diffForHumans();
+    }
+}
