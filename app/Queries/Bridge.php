@@ -244,14 +244,17 @@ final readonly class Bridge
     /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
     private function touched(): array
     {
-        $entries = array_slice((new HistoryPage("by:{$this->person->sign_in}"))->entries(null), 0, self::ROWS);
+        $entries = array_filter(
+            (new HistoryPage("by:{$this->person->sign_in}"))->entries(null),
+            static fn (array $e): bool => ! in_array($e['parts'], [['1 person changed'], ['1 token new']], true),
+        );
 
         return array_map(static fn (array $e): array => self::line(
             'turn',
             ucfirst(str_replace('-', ' ', $e['action'])).": $e[first]",
             implode(', ', $e['parts']).', '.self::ago($e['at']),
             "/watch?act=$e[act]",
-        ), $entries);
+        ), array_values(array_slice($entries, 0, self::ROWS)));
     }
 
     /**

@@ -183,3 +183,28 @@ it('tells what is left when a server is lost', function (): void {
     $this->get('/lease/coverage?filter=is:alone')->assertOk()->assertDontSee("/lease/scope/$scope->id");
     $this->get('/lease/coverage?filter=is:fine')->assertOk()->assertReads('is not understood');
 });
+
+it('tells scopes, clients and leases on the console', function (): void {
+    ($this->keep)([($this->lease)('60'), ($this->lease)('61', ['state' => 'released'])]);
+    $call = function (string $command, array $input): array {
+        $status = Illuminate\Support\Facades\Artisan::call($command, $input + ['--json' => true]);
+
+        return [$status, Illuminate\Support\Facades\Artisan::output()];
+    };
+    [$status, $text] = $call('scope:show', ['scope' => $this->w->scope->name]);
+    $told = json_decode($text, true);
+    expect($status)->toBe(0)->and($told['subnet'])->toBe('192.0.2.0/25')->and($told['leases'])->toBe(1)
+        ->and(array_column($told['options'], 'layer', 'code')[3])->toBe('scope')->and($told['coverage']['how'])->toBe('shares');
+    expect($call('scope:show', ['scope' => '192.0.2.0/25'])[0])->toBe(0)->and($call('scope:show', ['scope' => 'nowhere'])[0])->toBe(1);
+    [$status, $text] = $call('exchange:try', ['scope' => '192.0.2.0/25', '--mac' => '02:00:5e:00:00:01', '--asked' => '3,6']);
+    expect($status)->toBe(1)->and(json_decode($text, true)['servers'][0]['why'])->toContain('ship it');
+    DB::table('scope_servers')->update(['shipped_at' => now()]);
+    [$status, $text] = $call('exchange:try', ['scope' => '192.0.2.0/25', '--mac' => '02:00:5e:00:00:01']);
+    expect($status)->toBe(0)->and(json_decode($text, true)['servers'][0]['address'])->toBe('192.0.2.61')
+        ->and($call('exchange:try', ['scope' => '192.0.2.0/25', '--mac' => 'x'])[0])->toBe(2)
+        ->and($call('exchange:try', ['scope' => '192.0.2.0/25', '--send' => 'nobody'])[0])->toBe(2);
+    [$status, $text] = $call('lease:query', ['filter' => ['192.0.2.0/24', 'state:any']]);
+    expect($status)->toBe(0)->and(array_filter(explode("\n", $text)))->toHaveCount(2)
+        ->and($call('lease:query', ['filter' => ['nobody']])[0])->toBe(1)->and($call('lease:query', ['filter' => ['state:odd']])[0])
+        ->toBe(2);
+});
