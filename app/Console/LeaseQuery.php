@@ -10,8 +10,7 @@ use App\Queries\Reach;
 
 final class LeaseQuery extends Computes
 {
-    protected $signature = 'lease:query {filter?* : words as in the list: an address, a prefix, a MAC, a name, state: server: scope: ends:} '
-        .'{--json}';
+    protected $signature = 'lease:query {filter?* : words as in the list: address, prefix, MAC, name, state: server: scope:} {--json}';
 
     protected $description = 'Leases as the servers told them; exit status 1 when there is none';
 

@@ -21,6 +21,7 @@ use HarborPost\Core\Net\NotUnderstood;
 use HarborPost\Core\Net\Prefix as Net;
 use HarborPost\Core\Net\Understood;
 use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
 
 /**
  * One field for everything: says how it was read and follows the chain prefix → subnet → address → names → reservation → lease
@@ -37,6 +38,9 @@ final class Find
     public array $found = [];
 
     public ?Net $net = null;
+
+    /** @var list<array{words: string, link: ?string}> what one address is, in sentences */
+    public array $tells = [];
 
     private function __construct(private readonly Reach $reach)
     {
@@ -142,6 +146,7 @@ final class Find
         $address = $understood->hostBits ? $understood->address : ($single ? $net->first : null);
         if ($address !== null) {
             $this->byAddress($address);
+            $this->tells = AddressTold::of($this->reach, $address);
         }
     }
 
@@ -171,6 +176,19 @@ final class Find
                 ->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get(),
         );
         $this->put('Devices', $hosts->map(fn (Host $h): ?Device => $h->device)->filter()->values());
+        $this->put('Earlier leases', $this->reach->isWhole() ? self::earlier('address', $address->bytes) : collect());
+    }
+
+    /** @return Collection<int, Lease> who had an address, or which ones a client had, before what servers tell now */
+    private static function earlier(string $column, string $bytes): Collection
+    {
+        $rows = DB::table('lease_bindings')->where($column, $bytes)->orderByDesc('id')->limit(self::MOST)->get()
+            ->map(static fn (\stdClass $row): Lease => (new Lease)->newFromBuilder([
+                'server_id' => $row->server_id, 'address' => $row->address, 'mac' => $row->mac, 'host_name' => $row->host_name,
+                'state' => 'until', 'starts_at' => $row->starts_at, 'ends_at' => $row->until_at, 'gone_at' => null, 'scope_id' => null,
+            ]));
+
+        return (new Lease)->newCollection($rows->all())->load('server');
     }
 
     private function byMac(MacAddress $mac): void
@@ -193,6 +211,7 @@ final class Find
                 ->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))->limit(self::MOST)->get(),
         );
         $this->put('Devices', $hosts->map(fn (Host $h): ?Device => $h->device)->filter()->values());
+        $this->put('Earlier leases', $this->reach->isWhole() ? self::earlier('mac', $mac->bytes) : collect());
     }
 
     /** From its start, which an index serves; never in the middle. */

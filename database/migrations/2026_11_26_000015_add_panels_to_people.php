@@ -12,6 +12,7 @@ return new class extends Migration
     public function up(): void
     {
         Schema::table('people', fn (Blueprint $t) => $t->string('panels', 200)->charset('ascii')->nullable()); // keys apart by blanks
+        Schema::table('prefixes', fn (Blueprint $t) => $t->index('gateway'));
         Schema::table('shipments', fn (Blueprint $t) => $t->index(['state', 'id']));
         Schema::table('imports', fn (Blueprint $t) => $t->index(['person_id', 'state']));
     }
@@ -20,6 +21,7 @@ return new class extends Migration
     {
         Schema::table('imports', fn (Blueprint $t) => $t->dropIndex(['person_id', 'state']));
         Schema::table('shipments', fn (Blueprint $t) => $t->dropIndex(['state', 'id']));
+        Schema::table('prefixes', fn (Blueprint $t) => $t->dropIndex(['gateway']));
         Schema::table('people', fn (Blueprint $t) => $t->dropColumn('panels'));
     }
 };

@@ -134,3 +134,22 @@ it('answers while one types, with what is just that first, and takes commands in
     $this->get('/find/quick?q='.urlencode('carve in Quay'))->assertDontSee('#carve', false);
     $this->get('/find/quick?q=192.0.2.7')->assertDontSee('till-7');
 });
+
+it('tells everything of one address, also who had it before', function (): void {
+    $w = World::make();
+    $lease = fn (string $mac, string $name): App\Acts\Lease\KeepLeases => new App\Acts\Lease\KeepLeases($w->servers['dh1'], [[
+        'address' => '192.0.2.60', 'mac' => $mac, 'name' => $name, 'state' => 'active', 'starts' => time() - 60, 'ends' => time() + 3600,
+        'scope' => $w->scope->id,
+    ]]);
+    $w->did($lease('00:00:5e:00:53:01', 'former'));
+    $w->did($lease('00:00:5e:00:53:02', 'present'));
+    $this->actingAs($w->people['reader']);
+    $this->get('/find?q=192.0.2.60')->assertOk()->assertReads('In the dynamic range 192.0.2.60-192.0.2.91 of')->assertSee('present')
+        ->assertReads('Earlier leases')->assertSee('former');
+    $this->get('/find?q=192.0.2.1')->assertOk()->assertReads('The gateway of 192.0.2.0/25 Ticketing');
+    $this->get('/find?q=00:00:5e:00:53:01')->assertOk()->assertReads('Earlier leases')->assertSee('192.0.2.60');
+    $this->get('/find/quick?q=192.0.2.60')->assertOk();
+    $this->actingAs($w->bound())->get('/find?q=192.0.2.1')->assertOk()->assertDontSee('The gateway of');
+    $this->get('/find?q=192.0.2.60')->assertOk()->assertDontSee('former')->assertDontSee('dynamic range');
+    $this->get('/find?q=00:00:5e:00:53:01')->assertOk()->assertDontSee('former');
+});

@@ -1,13 +1,23 @@
 import { accessible, commit, expect, open, signIn, test } from './world.mjs';
 
 const pages = [
+  '/bridge',
   '/plan',
   '/name',
   '/name/lookup?q=tickets.kittiwake.example',
   '/lease',
+  '/lease/leases',
+  '/lease/options',
+  '/lease/classes',
+  '/lease/coverage',
+  '/lease/bytes?bytes=0304c0000201ff',
   '/lease/exchange',
   '/ship',
   '/ship/draft',
+  '/ship/drafts',
+  '/ship/rules',
+  '/me',
+  '/api',
   '/watch',
   '/directory/sites',
   '/directory/vlans?number=110',

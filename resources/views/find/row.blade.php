@@ -38,16 +38,24 @@
 
   @case ('Reservations')
     <td class="mono"><a href="/lease/scope/{{ $row->scope_id }}">{{ $row->address }}</a></td>
-    <td class="mono">{{ $row->mac }}</td>
+    <td class="mono">{{ $row->client() }}</td>
     <td>{{ $row->scope->name }}</td>
   @break
 
   @case ('Leases')
-    <td class="mono">{{ $row->address }}</td>
+    <td class="mono"><a href="/lease/leases/{{ $row->id }}">{{ $row->address }}</a></td>
     <td class="mono">{{ $row->mac }}</td>
     <td>{{ $row->host_name }}</td>
-    <td>{{ $row->state }} on {{ $row->server->name }}</td>
+    <td>{{ $row->stateWords() }} on {{ $row->server->name }}</td>
     <td title="{{ $row->ends_at }}">until {{ $row->ends_at->format('j M H:i') }}</td>
+  @break
+
+  @case ('Earlier leases')
+    <td class="mono"><a href="/find?q={{ $row->address }}">{{ $row->address }}</a></td>
+    <td class="mono">{{ $row->mac ?? 'nobody' }}</td>
+    <td>{{ $row->host_name }}</td>
+    <td>on {{ $row->server->name }}</td>
+    <td title="{{ $row->ends_at }}">{{ $row->starts_at->format('j M H:i') }} to {{ $row->ends_at->format('j M H:i') }}</td>
   @break
 
   @case ('Scopes')

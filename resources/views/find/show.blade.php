@@ -17,6 +17,24 @@
     <div class="notice"><span class="grow">Read as {{ implode('; ', $find->understood) ?: 'nothing known' }}.</span></div>
     <div class="split two">
       <div class="stack">
+        @if ($find->tells !== [])
+          <section class="panel">
+            <header>
+              <h2>What it is</h2>
+            </header>
+            <ul class="plain-list pad-all">
+              @foreach ($find->tells as $one)
+                <li>
+                  @if ($one['link'])
+                    <a href="{{ $one['link'] }}">{{ $one['words'] }}</a>
+                  @else
+                    {{ $one['words'] }}
+                  @endif
+                </li>
+              @endforeach
+            </ul>
+          </section>
+        @endif
         @unless ($any)
           <div class="empty">
             <h3>Nothing is known of it</h3>
