@@ -31,7 +31,10 @@ final readonly class Rule
 
     public function sentence(): string
     {
-        $what = trim("{$this->kind->label()} $this->called");
+        $label = in_array($this->kind, [RuleKind::Removes, RuleKind::Touches], true)
+            ? substr($this->kind->label(), 0, -1).(preg_match('/\A[aeiou]/i', $this->called) === 1 ? 'an' : 'a')
+            : $this->kind->label();
+        $what = trim("$label $this->called");
         $who = $this->needs === 1 ? 'one approver' : "$this->needs approvers";
 
         return "A change that $what needs the agreement of $who, not of its author.";

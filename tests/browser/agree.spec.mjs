@@ -17,7 +17,7 @@ test('a draft is submitted, refused, amended, agreed to and committed by three p
   await expect(page.locator('#follows-rule')).toContainText('Rule of agreement');
   await answered(page, () => page.getByRole('button', { name: 'Make now' }).click()).catch(() => null);
   await page.waitForLoadState();
-  await expect(page.locator('main')).toContainText('touches a address');
+  await expect(page.locator('main')).toContainText('touches an address');
 
   const author = await as(browser, 'ilke');
   await open(author, 'Ticketing, quay 1', 'Ticketing, quay 1');
@@ -68,9 +68,9 @@ test('a draft is submitted, refused, amended, agreed to and committed by three p
   await expect(author.locator('main')).toContainText('The draft is committed');
 
   await page.goto('/ship/rules');
-  await page.locator('tr', { hasText: 'touches a address' }).getByRole('button', { name: 'Remove' }).click();
+  await page.locator('tr', { hasText: 'touches an address' }).getByRole('button', { name: 'Remove' }).click();
   await answered(page, () => page.locator('#follows-rule').getByRole('button', { name: /now/ }).click());
-  await expect(page.locator('main table').first()).not.toContainText('touches a address');
+  await expect(page.locator('main table').first()).not.toContainText('touches an address');
 });
 
 test('the bridge is arranged by keys and keeps its order', async ({ page }) => {

@@ -42,6 +42,8 @@ it('names the one that needs most first', function (): void {
 it('reads as a sentence', function (): void {
     expect((new Rule(RuleKind::Removes, 'zone', 'zone', 1))->sentence())
         ->toBe('A change that removes a zone needs the agreement of one approver, not of its author.')
+        ->and((new Rule(RuleKind::Touches, 'address', 'address', 1))->sentence())
+        ->toBe('A change that touches an address needs the agreement of one approver, not of its author.')
         ->and((new Rule(RuleKind::Rows, '1000', '1,000', 2))->sentence())
         ->toBe('A change that touches more rows than 1,000 needs the agreement of 2 approvers, not of its author.');
     foreach (RuleKind::cases() as $kind) {
