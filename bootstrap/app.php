@@ -20,6 +20,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Session\Middleware\StartSession;
 use Illuminate\Support\Facades\Log;
+use Illuminate\Support\Facades\Route;
 
 $app = Application::configure(basePath: dirname(__DIR__))
     ->withRouting(
@@ -27,6 +28,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
         api: __DIR__.'/../routes/api.php',
         apiPrefix: 'api/v1',
         commands: __DIR__.'/../routes/console.php',
+        then: static fn () => Route::group([], __DIR__.'/../routes/programs.php'),
     )
     ->withMiddleware(function (Middleware $middleware): void {
         $middleware->append(SecureHeaders::class);
@@ -64,7 +66,10 @@ $app = Application::configure(basePath: dirname(__DIR__))
             return false;
         });
         $exceptions->dontReport([Unanswered::class, Problem::class]);
-        $exceptions->render(static fn (Throwable $e, Request $r): ?JsonResponse => $r->is('api/*') ? Problem::from($e)->response() : null);
+        $exceptions->render(
+            static fn (Throwable $e, Request $r): ?JsonResponse => $r->is('api/*', 'rdap/*', 'metrics') ? Problem::from($e)
+                ->response() : null,
+        );
         $exceptions->render(static fn (Unanswered $e): Response => response()->view('errors.502', ['says' => $e->getMessage()], 502));
         $exceptions->render(static function (Throwable $e): ?Response {
             return Contention::isAway($e) ? response()->view('errors.503', ['database' => true], 503, ['Retry-After' => '5']) : null;

@@ -1,0 +1,130 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Draft;
+use App\Models\Prefix;
+use App\Models\Server;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Figures for a monitoring system, as OpenMetrics 1.0 text: few families, each with its unit in its name. Prefixes are those without a
+ *     parent
+ * and those tagged "metered", so that the number of series is what somebody chose.
+ */
+final class Metrics
+{
+    private const PREFIXES = 500;
+
+    /** @var list<string> */
+    private array $lines = [];
+
+    public static function text(): string
+    {
+        $metrics = new self;
+        $metrics->prefixes();
+        $metrics->servers();
+        $metrics->work();
+        $metrics->lines[] = '# EOF';
+
+        return implode("\n", $metrics->lines)."\n";
+    }
+
+    private function prefixes(): void
+    {
+        $this->family('harbor_prefix_use_ratio', 'gauge', 'Addresses in use of a subnet, or space carved of a supernet.', 'ratio');
+        $tagged = DB::table('prefix_tags')->where('tag', 'metered')->select('prefix_id');
+        $rows = Prefix::query()->with('space')->where(fn ($q) => $q->whereNull('parent_id')->orWhereIn('id', $tagged))
+            ->orderBy('family')->orderBy('first')->limit(self::PREFIXES)->get();
+        foreach ($rows as $row) {
+            $this->sample('harbor_prefix_use_ratio', ['prefix' => (string) $row->prefix(), 'space' => $row->space->name], self::use($row));
+        }
+    }
+
+    private static function use(Prefix $row): float
+    {
+        if (! $row->isSubnet()) {
+            return (float) ($row->getAttribute('carved') ?? 0);
+        }
+        $bits = $row->prefix()->family()->bits() - $row->length;
+
+        return $bits > 40 ? 0.0 : min(1.0, (int) $row->getAttribute('used') / max(1, (1 << $bits) - ($bits > 1 ? 2 : 0)));
+    }
+
+    private function servers(): void
+    {
+        $names = Server::query()->orderBy('name')->get(['id', 'name', 'kind']);
+        $states = DB::table('server_states')->get()->keyBy('server_id');
+        $leases = InUse::activeLeases()->groupBy('server_id')->selectRaw('server_id, COUNT(*) AS n')->toBase()->pluck('n', 'server_id');
+        $families = [
+            'harbor_server_problem' => [
+                'Whether the server could not be read when it was last tried.',
+                '',
+                fn ($s): ?float => $s === null ? null : ($s->problem === null ? 0.0 : 1.0),
+            ],
+            'harbor_server_differing' => [
+                'Objects that differ from the plan.',
+                '',
+                fn ($s): ?float => $s?->compared_at === null ? null : (float) $s->differing,
+            ],
+            'harbor_server_compared_age_seconds' => [
+                'Time since it was compared.',
+                'seconds',
+                fn ($s): ?float => self::age($s?->compared_at),
+            ],
+            'harbor_server_leases_age_seconds' => [
+                'Time since its leases were read.',
+                'seconds',
+                fn ($s): ?float => self::age($s?->leases_read_at),
+            ],
+        ];
+        foreach ($families as $family => [$help, $unit, $value]) {
+            $this->family($family, 'gauge', $help, $unit);
+            foreach ($names as $server) {
+                $is = $value($states[$server->id] ?? null);
+                $is === null ?: $this->sample($family, ['server' => $server->name], $is);
+            }
+        }
+        $this->family('harbor_leases_active', 'gauge', 'Leases that run now.');
+        foreach ($names->where('kind', 'dhcp') as $server) {
+            $this->sample('harbor_leases_active', ['server' => $server->name], (float) ($leases[$server->id] ?? 0));
+        }
+    }
+
+    private function work(): void
+    {
+        $this->family('harbor_drafts_waiting', 'gauge', 'Drafts that wait for the agreement of others.');
+        $this->sample('harbor_drafts_waiting', [], (float) Draft::query()->where('state', Draft::SUBMITTED)->count());
+        $this->family('harbor_records_unshipped', 'gauge', 'Changes of records that no server was brought yet.');
+        $this->sample('harbor_records_unshipped', [], (float) DB::table('record_changes')->whereNull('serial')->count());
+        $this->family('harbor_queue_jobs', 'gauge', 'Jobs that wait or run.');
+        $this->sample('harbor_queue_jobs', [], (float) DB::table('jobs')->count());
+        $this->family('harbor_queue_oldest_age_seconds', 'gauge', 'Age of the oldest job.', 'seconds');
+        $oldest = DB::table('jobs')->min('created_at');
+        $this->sample('harbor_queue_oldest_age_seconds', [], is_numeric($oldest) ? max(0.0, time() - (float) $oldest) : 0.0);
+        $this->family('harbor_history_sealed', 'counter', 'Rows of the history that are chained.');
+        $this->sample('harbor_history_sealed_total', [], (float) DB::table('history_chain')->max('seq'));
+    }
+
+    private static function age(mixed $at): ?float
+    {
+        return is_string($at) ? max(0.0, (float) (now()->getTimestamp() - strtotime($at.' UTC'))) : null;
+    }
+
+    private function family(string $name, string $type, string $help, string $unit = ''): void
+    {
+        array_push($this->lines, "# TYPE $name $type", ...($unit === '' ? [] : ["# UNIT $name $unit"]), ...["# HELP $name $help"]);
+    }
+
+    /** @param  array<string, string>  $labels */
+    private function sample(string $name, array $labels, float $value): void
+    {
+        $told = [];
+        foreach ($labels as $label => $text) {
+            $told[] = $label.'="'.strtr($text, ['\\' => '\\\\', '"' => '\"', "\n" => '\n']).'"';
+        }
+        $this->lines[] = $name.($told === [] ? '' : '{'.implode(',', $told).'}').' '.rtrim(rtrim(sprintf('%.6f', $value), '0'), '.');
+    }
+}
