@@ -6,6 +6,7 @@ use App\Domain\Plan\Counter;
 use Illuminate\Support\Facades\Schedule;
 
 Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();
+Schedule::command('hooks:deliver')->everyMinute()->withoutOverlapping(30);
 Schedule::command('history:seal')->everyMinute()->withoutOverlapping(10);
 Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
 Schedule::command('drift:look')->everyFiveMinutes()->withoutOverlapping(10);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\DraftController;
 use App\Http\Controllers\DriftController;
+use App\Http\Controllers\HookController;
 use App\Http\Controllers\ShipController;
 use Illuminate\Support\Facades\Route;
 
@@ -17,6 +18,9 @@ Route::post('/ship/drafts/{draft}/reopen', [DraftController::class, 'reopen']);
 Route::post('/ship/drafts/{draft}/decide', [DraftController::class, 'decide']);
 Route::post('/ship/drafts/{draft}/remark', [DraftController::class, 'remark']);
 Route::post('/ship/drafts/{draft}/commit', [DraftController::class, 'commit']);
+Route::get('/ship/hooks', [HookController::class, 'index']);
+Route::post('/ship/hooks/{hook}/test', [HookController::class, 'test']);
+Route::post('/ship/hooks/{hook}/again', [HookController::class, 'again']);
 Route::get('/ship/rules', [DraftController::class, 'rules']);
 Route::post('/ship/all', [ShipController::class, 'all']);
 Route::post('/ship/shipment/{shipment}/cancel', [ShipController::class, 'cancel']);

@@ -20,7 +20,8 @@ final class Registry
         Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
         Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeRule::class, Directory\RemoveRule::class, Directory\MakeToken::class, Directory\RevokeToken::class,
-        Directory\SetPanels::class, Scan\CancelScan::class, Scan\TakeSightings::class,
+        Directory\SetPanels::class, Directory\MakeHook::class, Directory\RemoveHook::class, Scan\CancelScan::class,
+        Scan\TakeSightings::class,
         Plan\CarvePrefix::class, Plan\ChangePrefix::class, Plan\RemovePrefix::class, Plan\PlaceHost::class, Plan\ChangeHost::class,
         Plan\ReleaseHosts::class, Plan\TakePlan::class, Plan\PlaceSeveral::class, Plan\ChangeHosts::class, Plan\TakeLeases::class,
         Plan\MarkFavourite::class, Plan\HoldRun::class, Plan\LetRunGo::class, Plan\SplitPrefix::class, Plan\MergePrefix::class,
@@ -43,6 +44,7 @@ final class Registry
         Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class,
         Drafts\DropDraft::class, Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,
+        Directory\MakeHook::class, Directory\RemoveHook::class,
     ];
 
     /** @var array<string, class-string<Act>>|null */

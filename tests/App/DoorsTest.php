@@ -29,7 +29,7 @@ const ACTS = [
         .'reserve-leases',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
-    'S' => 'make-server make-person change-person reset-password make-rule remove-rule',
+    'S' => 'make-server make-person change-person reset-password make-rule remove-rule make-hook remove-hook',
     'POARST' => 'set-panels make-token revoke-token set-theme change-password end-sessions mark-favourite drop-edit drop-draft',
 ];
 
@@ -56,6 +56,7 @@ const ROUTES = [
                     .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read',
     'POS' => 'POST: ship/server/{server}/mode',
     'A' => 'POST: ship/drafts/{draft}/decide',
+    'S' => 'GET: ship/hooks POST: ship/hooks/{hook}/test ship/hooks/{hook}/again',
     'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner',
 ];
 

@@ -141,6 +141,7 @@ final class Acts
             }
             foreach ($ledgers as $ledger) {
                 $ledger->flushHistory();
+                Outbox::put($ledger);
             }
             $this->conclude($attempt, $ledgers);
 

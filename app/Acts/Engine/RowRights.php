@@ -10,6 +10,7 @@ use App\Models\DraftDecision;
 use App\Models\DraftEdit;
 use App\Models\DraftRemark;
 use App\Models\HeldRun;
+use App\Models\Hook;
 use App\Models\Host;
 use App\Models\Model;
 use App\Models\NameGrant;
@@ -45,6 +46,7 @@ final class RowRights
             ),
             $row instanceof Token => $row->person_id === $person->id && ! $removed,
             $row instanceof DraftRemark => $row->person_id === $person->id,
+            $row instanceof Hook,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,
             $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),

@@ -17,6 +17,10 @@
           <button class="btn small">Ship to all that differ</button>
         </form>
       @endif
+      <a class="btn small" href="/ship/drafts">Drafts</a>
+      @if (auth()->user()->does(\App\Models\Role::Steward))
+        <a class="btn small" href="/ship/hooks">Hooks</a>
+      @endif
       <a class="btn small" href="/ship/draft">My draft</a>
     </span>
   </header>
