@@ -5,6 +5,9 @@
 const PAUSE = 500;
 const waiting = new WeakMap();
 const waits = new WeakMap();
+// How often a form was changed, and of which state an answer speaks: what speaks of an earlier one is not shown as what follows.
+const changes = new WeakMap();
+const speaksOf = new WeakMap();
 let sent = null;
 
 /** Does this field say something about the act? The reason does not: it is kept with the act, and changes nothing of it. */
@@ -19,6 +22,7 @@ export function looking(htmx) {
     // Who goes on typing has taken back what was sent too early; nothing is written that was not asked for since.
     sent = null;
     form.dataset.unseen = '1';
+    changes.set(form, (changes.get(form) ?? 0) + 1);
     clearTimeout(waiting.get(form));
     waiting.set(
       form,
@@ -50,9 +54,26 @@ export function looking(htmx) {
     true,
   );
 
+  const isStale = ({ elt, xhr }) => speaksOf.has(xhr) && speaksOf.get(xhr) !== changes.get(elt);
+  document.addEventListener('htmx:beforeSend', ({ detail: { elt, xhr } }) => {
+    if (changes.has(elt)) speaksOf.set(xhr, changes.get(elt));
+  });
+  document.addEventListener('htmx:afterRequest', ({ detail }) => {
+    if (!isStale(detail)) return;
+    clearTimeout(waiting.get(detail.elt));
+    waiting.set(
+      detail.elt,
+      setTimeout(() => htmx.trigger(detail.elt, 'hp:look'), 0),
+    );
+  });
+
   let focused = null;
   document.addEventListener('htmx:beforeSwap', (event) => {
     if (!isSlot(event.target)) return;
+    if (isStale({ elt: event.detail.requestConfig.elt, xhr: event.detail.xhr })) {
+      event.detail.shouldSwap = false;
+      return;
+    }
     focused = event.target.contains(document.activeElement) ? document.activeElement.name : null;
     if (!waits.has(event.target)) waits.set(event.target, event.target.innerHTML);
   });

@@ -9,12 +9,15 @@ export function pickers() {
     const picker = of(target);
     if (!picker) return;
     id(picker).value = target.value.trim() === '' ? (picker.dataset.none ?? '') : target.value;
+    // What was offered for other letters is not taken for these.
+    list(picker).replaceChildren();
+    close(picker);
     clearTimeout(picker.waits);
     picker.waits = setTimeout(() => offer(picker, target.value), PAUSE);
   });
   document.addEventListener('focusin', ({ target }) => {
     const picker = of(target);
-    if (picker) offer(picker, '');
+    if (picker && target.value === '') offer(picker, '');
   });
   document.addEventListener('focusout', ({ target }) => {
     const picker = of(target);
@@ -72,6 +75,9 @@ function close(picker) {
 function take(picker, option) {
   field(picker).value = option.dataset.label;
   id(picker).value = option.dataset.id;
+  // An answer still under way does not open again what was just closed.
+  clearTimeout(picker.waits);
+  picker.asked = '';
   close(picker);
   id(picker).dispatchEvent(new Event('change', { bubbles: true }));
 }
@@ -80,9 +86,10 @@ function walk(picker, event) {
   if (event.key === 'Escape' && !list(picker).hidden) {
     event.stopPropagation();
     close(picker);
-  } else if (event.key === 'Enter' && chosen(picker) && !list(picker).hidden && !event.ctrlKey) {
+  } else if (event.key === 'Enter' && !list(picker).hidden && !event.ctrlKey) {
+    // While it offers, the key takes what is offered first: the form is sent when it offers nothing.
     event.preventDefault();
-    take(picker, chosen(picker));
+    take(picker, chosen(picker) ?? list(picker).firstElementChild);
   } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
     const options = [...list(picker).children];
     if (list(picker).hidden || options.length === 0) return;
