@@ -15,6 +15,9 @@ const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 're
 
 const isSlot = (element) => element.id?.startsWith('follows-') && element.id !== 'follows-said';
 
+/** Where it is told what an act of this form would do; a form in a row may share the panel of the page. */
+const slotOf = (form) => form.getAttribute('hx-target') ?? `#follows-${form.id}`;
+
 export function looking(htmx) {
   const look = (pause) => (event) => {
     const { form } = event.target;
@@ -44,7 +47,7 @@ export function looking(htmx) {
       event.preventDefault();
       event.stopImmediatePropagation();
       if (form.dataset.unseen) {
-        sent = { form: form.id, value: then, seen: words(document.getElementById(`follows-${form.id}`)) };
+        sent = { form: form.id, value: then, seen: words(document.querySelector(slotOf(form))) };
         clearTimeout(waiting.get(form));
         htmx.trigger(form, 'hp:look');
       } else if (!form.dataset.sending) {
@@ -103,7 +106,7 @@ function closeOthers(speaking) {
 function send(htmx, form, then, address) {
   form.dataset.sending = '1';
   htmx
-    .ajax('POST', address, { source: form, target: `#follows-${form.id}`, swap: 'innerHTML', values: { then } })
+    .ajax('POST', address, { source: form, target: slotOf(form), swap: 'innerHTML', values: { then } })
     .finally(() => delete form.dataset.sending);
 }
 

@@ -9,7 +9,8 @@ export function pickers() {
     const picker = of(target);
     if (!picker) return;
     id(picker).value = target.value.trim() === '' ? (picker.dataset.none ?? '') : target.value;
-    // What was offered for other letters is not taken for these.
+    // What was offered for other letters, or still comes for them, is not taken for these.
+    picker.asked = null;
     list(picker).replaceChildren();
     close(picker);
     clearTimeout(picker.waits);

@@ -1,4 +1,4 @@
-import { accessible, commit, expect, open, pick, signIn, test } from './world.mjs';
+import { accessible, commit, expect, open, pick, shown, signIn, test } from './world.mjs';
 
 test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await signIn(page);
@@ -16,6 +16,7 @@ test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await page.fill('#place-name', 'scales-1');
   await pick(page, '#place-zone', 'tarbeck.kittiwake.example', 'shore');
   await expect(page.locator('#follows-place')).toContainText('Forward and reverse agree');
+  await shown(page);
   await page.keyboard.press('Control+Shift+Enter');
   await expect(page.getByRole('status')).toContainText(address);
   await expect(page.locator('tr', { hasText: 'scales-1' })).toContainText('A PTR');
