@@ -45,7 +45,7 @@ final readonly class Picks
 
     /**
      * @param  string  $kind  the word of a kind, as history has it
-     * @param  string  $only  "leasable": subnets that a scope could be made on
+     * @param  string  $only  "leasable": subnets that a scope could be made on; "forward": zones that hosts have names in
      * @return list<array{id: string, label: string, hint: string}>
      */
     public function like(string $kind, string $text, string $only = ''): array
@@ -58,6 +58,9 @@ final readonly class Picks
         if ($only === 'leasable') {
             $query->where('kind', 'subnet')->where('family', 4)->where('length', '<', 31)
                 ->whereNotIn('id', Scope::query()->select('prefix_id'));
+        }
+        if ($only === 'forward') {
+            $query->where('zones.name', 'not like', '%.arpa.');
         }
         $this->narrow($query, $class, trim($text), false);
         $rows = $query->with(self::with($class))->limit(self::OFFERED)->get();

@@ -117,6 +117,16 @@ document.addEventListener('change', (event) => {
 
 keys();
 looking(htmx);
+
+/** A form that goes with what stands in another one sends it as it is now, not as the page came. */
+document.addEventListener('submit', ({ target }) => {
+  const from = document.getElementById(target.dataset?.copies ?? '');
+  if (!from) return;
+  for (const [name, value] of new FormData(from)) {
+    const own = target.elements[name];
+    if (own?.type === 'hidden') own.value = value;
+  }
+});
 quick();
 pickers();
 worktables(document);

@@ -56,6 +56,14 @@ it('offers for a scope only subnets that have none', function (): void {
     expect(($this->labels)('prefix', '192.0.2.0/24', 'leasable'))->toBe(['192.0.2.128/26 Gates']);
 });
 
+it('offers for names of hosts only zones that hosts have names in', function (): void {
+    $all = ($this->labels)('zone', '');
+    $forward = ($this->labels)('zone', '', 'forward');
+    expect(array_filter($all, fn (string $z): bool => str_ends_with($z, '.arpa')))->not->toBe([])
+        ->and($forward)->toContain($this->w->zone->title())
+        ->and(array_filter($forward, fn (string $z): bool => str_ends_with($z, '.arpa')))->toBe([]);
+});
+
 it('understands a prefix, a number and a name in place of an id', function (
     string $class,
     string $field,

@@ -118,6 +118,11 @@ test('an option is set by layer, and the exchange says where it comes from', asy
   await expect(page.locator('main')).toContainText('Callboxes is in it');
   await expect(page.locator('.sounding')).toContainText('boot.kittiwake.example');
   await accessible(page);
+  // What is typed and not computed yet goes with the packets all the same.
+  await page.fill('#vendor', 'callbox-9');
+  await page.getByRole('button', { name: 'Run it' }).click();
+  await expect(page.locator('.ladder')).toBeVisible();
+  await expect(page.locator('#vendor')).toHaveValue('callbox-9');
 });
 
 test('leases are filtered, sorted by a head and paged', async ({ page }) => {

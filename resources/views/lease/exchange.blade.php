@@ -149,7 +149,7 @@
             <span class="soft">the lease is given back</span>
           </header>
           @if ($may && $scope->placements->isNotEmpty())
-            <form class="form pad" method="post" action="/lease/exchange">
+            <form class="form pad" method="post" action="/lease/exchange" data-copies="client">
               @csrf
               @foreach (['scope' => $scope->id] + $input as $name => $value)
                 <input type="hidden" name="{{ $name }}" value="{{ $value }}">

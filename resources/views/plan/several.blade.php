@@ -10,7 +10,7 @@
         <x-field form="several" name="count" label="How many" inputmode="numeric" placeholder="one for each name" />
         <x-field form="several" name="start" label="{n} starts at" value="1" inputmode="numeric" />
       </div>
-      <x-field form="several" name="zone" label="Zone" pick="zone" blank="no names in DNS" :value="$homeZone ?? ''"
+      <x-field form="several" name="zone" label="Zone" pick="zone" only="forward" blank="no names in DNS" :value="$homeZone ?? ''"
                 :shown="Str::before($choices->zones()[$homeZone ?? ''] ?? '', ',')" />
       <div class="row">
         <x-check form="several" name="row" label="neighbouring addresses" />

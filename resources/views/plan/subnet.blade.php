@@ -301,7 +301,7 @@
             <x-act id="place" action="place-host">
               <input type="hidden" name="prefix" value="{{ $prefix->id }}">
               <x-field form="place" name="name" label="Name" mono />
-              <x-field form="place" name="zone" label="Zone" pick="zone" blank="no name in DNS" :value="$homeZone ?? ''"
+              <x-field form="place" name="zone" label="Zone" pick="zone" only="forward" blank="no name in DNS" :value="$homeZone ?? ''"
                 :shown="Str::before($choices->zones()[$homeZone ?? ''] ?? '', ',')" />
               <div class="pair">
                 <x-field

@@ -103,11 +103,11 @@
                 @endif
               </summary>
               @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== 'gone')
-                <p><a class="btn small" href="/name/zone/{{ $d->id }}/drift">Take into the plan, line by line</a></p>
+                <p class="pad"><a class="btn small" href="/name/zone/{{ $d->id }}/drift">Take into the plan, line by line</a></p>
               @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== 'new')
-                <p><a class="btn small" href="/ship/server/{{ $server->id }}/drift">Take into the plan, one by one</a></p>
+                <p class="pad"><a class="btn small" href="/ship/server/{{ $server->id }}/drift">Take into the plan, one by one</a></p>
               @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === 'differs')
-                <p><a class="btn small" href="/lease/scope/{{ $d->id }}/drift/{{ $server->id }}">Take into the plan, one by one</a></p>
+                <p class="pad"><a class="btn small" href="/lease/scope/{{ $d->id }}/drift/{{ $server->id }}">Take into the plan, one by one</a></p>
               @endif
               <ul class="diffs">
                 @foreach (array_slice($d->removed, 0, 60) as $line)
