@@ -18,7 +18,6 @@ final class Registry
         Directory\ChangePerson::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
         Directory\EndSessions::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class,
         Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
-        Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeRule::class, Directory\RemoveRule::class, Directory\MakeToken::class, Directory\RevokeToken::class,
         Directory\SetPanels::class, Directory\MakeHook::class, Directory\RemoveHook::class, Scan\CancelScan::class,
         Scan\TakeSightings::class,
@@ -34,7 +33,7 @@ final class Registry
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
         Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
         Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class,
-        Drafts\DropEdit::class, Drafts\DropDraft::class,
+        Drafts\DropEdit::class, Drafts\DropDraft::class, Imports\TakeOver::class,
     ];
 
     /** Those that hold a secret, or concern only the person: never kept in a draft. */

@@ -44,7 +44,7 @@ final class TakeOverImport implements ShouldQueue
                 [
                     new MarkImport(
                         $this->import,
-                        'failed',
+                        'judged',
                         ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''),
                     ),
                 ],
@@ -60,7 +60,7 @@ final class TakeOverImport implements ShouldQueue
             [
                 new MarkImport(
                     $this->import,
-                    'failed',
+                    'judged',
                     'Taking over stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.',
                 ),
             ],

@@ -40,6 +40,12 @@ final class Import extends Model
         return $this->bytes === 0 ? 100 : (int) floor(100 * $this->bytes_read / $this->bytes);
     }
 
+    /** Rows that taking over would add, change or remove. */
+    public function toWrite(): int
+    {
+        return ($this->counts['add'] ?? 0) + ($this->counts['change'] ?? 0) + ($this->counts['cut'] ?? 0);
+    }
+
     public static function noun(): string
     {
         return 'import';

@@ -1,5 +1,6 @@
 @php
   $running = in_array($import->state, ['reading', 'taking']);
+  $stopped = ['headings' => 'Its columns are not all known', 'judged' => 'It was not taken over; nothing was written'];
   $labels = ['add' => 'to add', 'change' => 'to change', 'same' => 'the same', 'cut' => 'not in the file', 'refused' => 'refused'];
 @endphp
 <x-layout :title="'Import of ' . $import->file_name" :verb="$import->kind === 'zone' ? 'name' : 'plan'">
@@ -30,7 +31,7 @@
     @endif
     @if ($import->message)
       <div class="fault" role="alert">
-        <h3>@mark('stop'){{ $import->state === 'headings' ? 'Its columns are not all known' : 'It stopped' }}</h3>
+        <h3>@mark('stop'){{ $stopped[$import->state] ?? 'It stopped' }}</h3>
         <p>{{ $import->message }}</p>
       </div>
     @endif
@@ -121,7 +122,7 @@
           @endif
         </section>
         <aside class="side">
-          @if (in_array($import->state, ['judged', 'failed']))
+          @if ($import->state === 'judged')
             <section class="follows" aria-label="What follows">
               <h2>What follows</h2>
               <ol class="wake">
@@ -143,6 +144,19 @@
                 <button class="btn">Cancel the import</button>
               </form>
             </section>
+            @if ($import->toWrite() > 0 && $import->toWrite() <= App\Acts\Imports\TakeOver::MOST)
+              <x-act id="takeover" action="take-over">
+                <input type="hidden" name="import" value="{{ $import->id }}">
+                @if (($import->counts['cut'] ?? 0) > 0)
+                  <x-check form="takeover" name="removals" label="also remove what the file does not have" />
+                @endif
+              </x-act>
+              <x-follows-slot form="takeover" button="Rehearse it, or put it in a draft" />
+            @endif
+          @elseif ($import->state === 'failed')
+            <form method="post" action="/import/{{ $import->id }}/cancel" class="decide">@csrf
+              <button class="btn">Cancel the import</button>
+            </form>
           @else
             <section class="panel pad-all"><a href="{{ $target }}">Open {{ $import->kind === 'plan' ? 'the plan' : 'the zone' }}</a></section>
           @endif

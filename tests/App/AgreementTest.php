@@ -3,23 +3,29 @@
 declare(strict_types=1);
 
 use App\Acts\Directory\ChangePerson;
+use App\Acts\Directory\MakeHook;
 use App\Acts\Directory\MakeRule;
 use App\Acts\Directory\MakeSite;
 use App\Acts\Directory\RemoveRule;
 use App\Acts\Drafts\DecideDraft;
 use App\Acts\Engine\Agreement;
+use App\Acts\Imports\StartImport;
 use App\Acts\Lease\SetOption;
 use App\Acts\Name\AddRecord;
 use App\Acts\Name\RemoveZone;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
+use App\Acts\Plan\PlaceMany;
+use App\Jobs\ReadImport;
 use App\Models\ApprovalRule;
 use App\Models\Draft;
 use App\Models\DraftDecision;
 use App\Models\Host;
+use App\Models\Import;
 use App\Models\Record;
 use App\Models\Zone;
 use App\Queries\RuleTrial;
+use Illuminate\Support\Facades\DB;
 use Tests\World;
 
 beforeEach(function (): void {
@@ -284,4 +290,77 @@ it('refuses to submit what is empty, nameless or does not hold', function (): vo
     $this->post("/ship/drafts/$draft->id/submit", ['title' => 'x']);
     expect($draft->refresh()->state)->toBeIn([Draft::OPEN, Draft::SUBMITTED]);
     $draft->edits->each(fn ($e) => $this->post('/act/drop-edit', ['edit' => $e->id, 'then' => 'commit']));
+});
+
+it('asks for agreement of a file that is taken over, and a draft carries it', function (): void {
+    ($this->rule)(['kind' => 'touches', 'noun' => 'address', 'needs' => '1']);
+    $path = (string) tempnam(sys_get_temp_dir(), 'import');
+    file_put_contents($path, "address,name\n192.0.2.20,gate-1\n192.0.2.21,gate-2\n");
+    $start = StartImport::fromInput(['kind' => 'plan', 'target' => $this->w->space->id, 'fileName' => 'gates.csv', 'path' => $path]);
+    $this->w->did($start);
+    (new ReadImport($start->id))->handle($this->w->acts());
+    $import = Import::query()->findOrFail($start->id);
+    expect($import->state)->toBe('judged')->and($import->toWrite())->toBe(2);
+
+    // The worker is stopped by the rule; nothing is written, and the file stands there as before, with the reason.
+    $this->actingAs($this->author)->post("/import/$import->id/take-over")->assertRedirect();
+    expect($import->refresh()->state)->toBe('judged')->and($import->message)->toContain('needs the agreement of one approver')
+        ->and(($this->placed)())->toBe(0);
+    $this->get("/import/$import->id")->assertSee('It was not taken over; nothing was written')->assertSee('put it in a draft');
+
+    $this->post('/act/take-over', ['import' => $import->id, 'then' => 'commit']);
+    expect(($this->placed)())->toBe(0);
+    $this->post('/act/take-over', ['import' => $import->id, 'then' => 'draft'])->assertRedirect();
+    $draft = ($this->submit)(Draft::query()->where('person_id', $this->author->id)->where('state', Draft::OPEN)->sole());
+    $this->actingAs($this->tobin)->get("/ship/drafts/$draft->id")->assertOk()->assertSee('gates.csv')->assertSee('gate-1');
+    ($this->decide)($this->tobin, $draft);
+    ($this->commit)($draft->refresh()->load('edits'));
+    expect(($this->placed)())->toBe(2)->and($import->refresh()->state)->toBe('taken')->and($import->message)->toBe('');
+});
+
+it('counts what is written in bulk by its kind and its place, and hooks hear of it', function (): void {
+    $site = MakeSite::fromInput(['name' => 'Bulk '.bin2hex(random_bytes(3))]);
+    $this->w->did($site);
+    $subnet = $this->w->carve('198.18.0.0/21', ['name' => 'Turnstiles', 'site' => $site->id]);
+    $rows = array_map(
+        fn (int $i): array => ['prefix' => $subnet->id, 'address' => long2ip((int) ip2long('198.18.0.0') + $i), 'name' => "gate-$i"],
+        range(1, 700),
+    );
+    $place = new PlaceMany($rows);
+    $needs = fn (): array => array_map(
+        fn ($r): string => $r->sentence(),
+        $this->w->acts()->rehearse($this->author, [$place])->needs,
+    );
+    expect($needs())->toBe([]);
+    $elsewhere = MakeSite::fromInput(['name' => 'Elsewhere '.bin2hex(random_bytes(3))]);
+    $this->w->did($elsewhere);
+    ($this->rule)(['kind' => 'site', 'site' => $elsewhere->id, 'needs' => '1']);
+    expect($needs())->toBe([]);
+    ($this->rule)(['kind' => 'site', 'site' => $site->id, 'needs' => '1']);
+    expect($needs())->toHaveCount(1);
+    ($this->rule)(['kind' => 'touches', 'noun' => 'address', 'needs' => '2']);
+    expect($needs())->toHaveCount(2)
+        ->and($this->w->acts()->commit($this->author, [$place])->committed)->toBeFalse()
+        ->and(Host::query()->where('prefix_id', $subnet->id)->count())->toBe(0);
+
+    DB::table('approval_rules')->delete();
+    $this->w->did(MakeHook::fromInput(['name' => 'desk', 'address' => 'https://desk.example/in', 'kinds' => ['address'], 'inner' => '1']));
+    $outcome = $this->w->acts()->commit($this->author, [$place], reason: 'the gates are delivered');
+    expect($outcome->committed)->toBeTrue()
+        ->and(DB::table('outbox')->where('act_id', $outcome->ledgers[0]->actId)->value('kinds'))->toContain('|address|');
+});
+
+it('counts the records of a zone that goes, and history keeps each of them', function (): void {
+    foreach (range(1, 3) as $i) {
+        $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => "kept-$i", 'type' => 'TXT', 'data' => "\"$i\""]));
+    }
+    $records = Record::query()->where('zone_id', $this->w->zone->id)->pluck('id')->all();
+    $remove = RemoveZone::fromInput(['zone' => $this->w->zone->id]);
+    ($this->rule)(['kind' => 'rows', 'rows' => (string) count($records), 'needs' => '1']);
+    expect($this->w->acts()->rehearse($this->planner, [$remove])->needs)->toHaveCount(1);
+    DB::table('approval_rules')->delete();
+    expect($this->w->acts()->commit($this->planner, [$remove], reason: 'closed')->committed)->toBeTrue();
+    $told = DB::table('history')->where('action', 'remove-zone')->where('object_type', 'record')->whereIn('object_id', $records)->get();
+    expect($told)->toHaveCount(count($records))
+        ->and($told->pluck('title')->implode(' '))->toContain('kept-2');
 });

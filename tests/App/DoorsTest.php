@@ -23,7 +23,8 @@ const ACTS = [
             .'move-subnet remove-zone',
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
-            .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares',
+            .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
+            .'take-over',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases',

@@ -179,6 +179,17 @@ it('works by upload, with a preview before anything is written', function (): vo
     $this->post("/import/$import->id/take-over")->assertSessionHas('bad');
 });
 
+it('takes over nothing of a file that was not read to its end', function (): void {
+    $w = World::make(false);
+    $import = staged($w, 'plan', $w->space->id, "prefix,name\n192.0.2.128/26,Gates\n");
+    DB::table('imports')->where('id', $import->id)->update(['state' => 'failed']);
+    takenOver($import);
+    expect($import->state)->toBe('failed')
+        ->and(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse();
+    $this->actingAs($w->people['planner'])->get("/import/$import->id")->assertOk()
+        ->assertDontSee('Take over as one')->assertSee('Cancel the import');
+});
+
 it('writes no cell that a spreadsheet would run', function (): void {
     $w = World::make(false);
     $w->carve('192.0.2.128/26', ['name' => '=1+1']);

@@ -133,6 +133,10 @@ final class Agreement
         $touched = $removed = $written = [];
         foreach ($ledgers as $ledger) {
             $rows += $ledger->bulk;
+            foreach ($ledger->many as $noun => $many) {
+                $touched[$noun] = ($touched[$noun] ?? 0) + $many['add'] + $many['cut'];
+                $removed[$noun] = ($removed[$noun] ?? 0) + $many['cut'];
+            }
             $warned = $warned || array_filter($ledger->notes, static fn (Note $n): bool => $n->verdict === 'warned') !== [];
             foreach ($ledger->written as $one) {
                 if (in_array($one->noun, self::APART, true)) {
@@ -145,18 +149,24 @@ final class Agreement
             }
         }
 
-        return new ChangeFacts($rows, $touched, $removed, $places ? self::sites($written) : [], $warned);
+        return new ChangeFacts($rows, $touched, $removed, $places ? self::sites($written, array_map(static fn (Ledger $l): array => $l->many, $ledgers)) : [], $warned);
     }
 
     /**
      * Sites of what is written: its own, that of its subnet, or that of its layer-2 domain; and all that they stand in.
      *
      * @param  list<Written>  $written
+     * @param  list<array<string, array{add: int, cut: int, within: array<string, true>}>>  $many  what each act wrote in bulk
      * @return list<string>
      */
-    private static function sites(array $written): array
+    private static function sites(array $written, array $many): array
     {
         $ids = ['site' => [], 'prefix' => [], 'scope' => [], 'domain' => []];
+        foreach ($many as $nouns) {
+            foreach (array_intersect_key(self::WITHIN, $nouns) as $noun => $kind) {
+                $ids[$kind] += $nouns[$noun]['within'];
+            }
+        }
         foreach ($written as $one) {
             if (isset(self::ITSELF[$one->noun])) {
                 $ids[self::ITSELF[$one->noun]][$one->id] = true;

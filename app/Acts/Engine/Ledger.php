@@ -8,6 +8,8 @@ use App\Database\Bulk;
 use App\Models\Books;
 use App\Models\Model;
 use App\Models\Person;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Str;
 
 /** What one act writes and finds while it runs: the source of What follows and of history. */
@@ -31,8 +33,14 @@ final class Ledger implements Books
     /** @var array<string, int> row → its version after the act */
     private array $raised = [];
 
-    /** Rows written in bulk are counted, not listed one by one. */
+    /** So many rows written in bulk are listed like any others; more are counted. */
+    private const LISTED = 500;
+
+    /** Rows written in bulk that are counted, and not listed one by one. */
     public int $bulk = 0;
+
+    /** @var array<string, array{add: int, cut: int, within: array<string, true>}> noun → how many of these, and where they belong */
+    public array $many = [];
 
     public readonly string $actId;
 
@@ -162,26 +170,67 @@ final class Ledger implements Books
     {
         foreach (array_chunk($rows, 500) as $chunk) {
             $class::query()->insert($chunk);
-            $history = [];
-            foreach ($chunk as $row) {
+            $this->several('add', array_map(static function (array $row) use ($class): Written {
                 $model = (new $class)->setRawAttributes($row);
-                $id = is_string($row['id']) ? $row['id'] : '';
-                $history[] = $this->historyRow(
-                    new Written(
-                        'add',
-                        $class::noun(),
-                        $id,
-                        $model->line(),
-                        null,
-                        $model->readable($row),
-                        null,
-                        $model->versioned() ? 1 : null,
-                        self::within($model),
-                    ),
+                $version = $model->versioned() ? 1 : null;
+
+                return new Written(
+                    'add',
+                    $class::noun(),
+                    is_string($row['id']) ? $row['id'] : '',
+                    $model->line(),
+                    null,
+                    $model->readable($row),
+                    null,
+                    $version,
+                    self::within($model),
                 );
+            }, $chunk));
+        }
+    }
+
+    /**
+     * Removes many rows of one kind; history keeps each as it was.
+     *
+     * @param  Builder<covariant Model>  $query
+     */
+    public function bulkCut(Builder $query): void
+    {
+        (clone $query)->chunkById(500, fn (Collection $models) => $this->several('cut', array_values($models->map(
+            static fn (Model $m): Written => new Written(
+                'cut',
+                $m::noun(),
+                (string) $m->getKey(),
+                $m->line(),
+                $m->readable($m->getAttributes()),
+                null,
+                $m->versioned() ? (int) $m->version : null,
+                null,
+                self::within($m),
+            ),
+        )->all())));
+        $query->delete();
+    }
+
+    /**
+     * @param  'add'|'cut'  $op
+     * @param  list<Written>  $rows  of one kind
+     */
+    private function several(string $op, array $rows): void
+    {
+        if (count($this->written) + count($rows) <= self::LISTED && $this->bulk === 0) {
+            array_push($this->written, ...$rows);
+
+            return;
+        }
+        Bulk::insert('history', array_map($this->historyRow(...), $rows));
+        $this->bulk += count($rows);
+        foreach ($rows as $row) {
+            $this->many[$row->noun] ??= ['add' => 0, 'cut' => 0, 'within' => []];
+            $this->many[$row->noun][$op]++;
+            if ($row->within !== null) {
+                $this->many[$row->noun]['within'][$row->within] = true;
             }
-            Bulk::insert('history', $history);
-            $this->bulk += count($chunk);
         }
     }
 

@@ -25,7 +25,9 @@ final class Outbox
         if ($written === [] && $ledger->bulk === 0 || DB::table('hooks')->where('active', true)->doesntExist()) {
             return;
         }
-        $kinds = array_values(array_unique(array_map(static fn (Written $w): string => $w->noun, $written)));
+        $kinds = array_values(
+            array_unique([...array_map(static fn (Written $w): string => $w->noun, $written), ...array_keys($ledger->many)]),
+        );
         DB::table('outbox')->insert([
             'act_id' => $ledger->actId, 'at' => $ledger->at->format('Y-m-d H:i:s.v'),
             'kinds' => mb_strimwidth('|'.implode('|', $kinds).'|', 0, 500, ''),

@@ -16,8 +16,8 @@ final readonly class MarkImport extends Act
 {
     /** state → states that it may follow */
     private const FROM = [
-        'reading' => ['headings'], 'headings' => ['reading'], 'judged' => ['reading'], 'taking' => ['judged', 'failed'],
-        'failed' => ['reading', 'taking', 'headings'], 'cancelled' => ['reading', 'headings', 'judged', 'failed'],
+        'reading' => ['headings'], 'headings' => ['reading'], 'judged' => ['reading', 'taking'], 'taking' => ['judged'],
+        'failed' => ['reading', 'headings'], 'cancelled' => ['reading', 'headings', 'judged', 'failed'],
     ];
 
     public function __construct(public string $import, public string $state, public string $message = '')

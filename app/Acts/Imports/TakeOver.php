@@ -6,6 +6,8 @@ namespace App\Acts\Imports;
 
 use App\Acts\Engine\Act;
 use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Acts\Engine\Refused;
 use App\Acts\Name\AddRecord;
@@ -29,9 +31,13 @@ use Illuminate\Support\LazyCollection;
 /** All judged rows of an import become true, in one transaction; the refused ones stay out. */
 final readonly class TakeOver extends Act
 {
+    /** Rows that are rehearsed, put in a draft or taken over while one waits; more are taken over by the worker. */
+    public const MOST = 5000;
+
     public function __construct(
+        #[Field(Kind::Id, 'Import', of: Import::class)]
         public string $import,
-        /** also remove records of the zone that the file does not have */
+        #[Field(Kind::Flag, 'Remove the rest', 'Also remove records of the zone that the file does not have')]
         public bool $removals = false,
     ) {
     }
@@ -46,6 +52,11 @@ final readonly class TakeOver extends Act
         return $person->operatesAll();
     }
 
+    public function landing(): string
+    {
+        return "/import/$this->import";
+    }
+
     public function governed(): bool
     {
         return true;
@@ -55,8 +66,15 @@ final readonly class TakeOver extends Act
     {
         Guard::own("import:$this->import");
         $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
-        if ($import->state !== 'taking') {
-            $ledger->refuse('not-judged', "The import is $import->state");
+        if (! in_array($import->state, ['taking', 'judged'], true)) {
+            $ledger->refuse('not-judged', 'The import is '.Import::STATES[$import->state]);
+        }
+        if ($import->state === 'judged' && $import->toWrite() > self::MOST) {
+            $ledger->refuse(
+                'too-many',
+                'More than '.number_format(self::MOST).' rows are not taken over while one waits',
+                'On its page it is taken over in the background; a file that is split can be agreed to part by part.',
+            );
         }
         $import->kind === 'plan' ? $this->plan($ledger, $import) : $this->zone($ledger, $import);
         $import->state = 'taken';

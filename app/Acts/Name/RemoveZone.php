@@ -57,7 +57,7 @@ final readonly class RemoveZone extends Act
             "$count records go with it",
             'Servers that hold the zone keep answering until the next shipment takes it off.',
         );
-        Record::query()->where('zone_id', $zone->id)->delete();
+        $ledger->bulkCut(Record::query()->where('zone_id', $zone->id));
         DB::table('record_changes')->where('zone_id', $zone->id)->delete();
         ZoneServer::query()->where('zone_id', $zone->id)->delete();
         $zone->delete();

@@ -55,6 +55,9 @@
           </details>
         @endif
       @endforeach
+      @if ($outcome->bulk() > 0)
+        <p class="hint">{{ number_format($outcome->bulk()) }} further rows are counted and not listed here.</p>
+      @endif
     @elseif ($outcome->bulk() > 0)
       <p>{{ number_format($outcome->bulk()) }} rows are written.</p>
     @elseif (!$outcome->blocked())
