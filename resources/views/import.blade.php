@@ -38,25 +38,29 @@
       @endif
     </section>
     <div class="side">
-      <section class="panel">
-        <header>
-          <h2>Address plan, CSV or JSON</h2>
-        </header>
-        <form class="form pad" method="post" action="/import" enctype="multipart/form-data">@csrf
-          <input type="hidden" name="kind" value="plan">
-          <div class="field"><span><label for="space">Into the space</label></span>
-            <select id="space" name="target">
-              @foreach ($choices->spaces() as $id => $n)
-                <option value="{{ $id }}" @selected($id === $target)>{{ $n }}</option>
-              @endforeach
-            </select>
-          </div>
-          <div class="field"><span><label for="f1">File</label></span><input id="f1" type="file" name="file" required></div>
-          <p class="hint">The first line names the columns: prefix, kind, stage, name, site, vlan, gateway, description, role, tenant, tags, origin;
-            for hosts address, name, mac, role, owner, interface. JSON is a list of objects with these keys.</p>
-          <button class="btn @if ($kind === 'plan') main @endif">Read it</button>
-        </form>
-      </section>
+      @if ($planner)
+        <section class="panel">
+          <header>
+            <h2>Address plan, CSV or JSON</h2>
+          </header>
+          <form class="form pad" method="post" action="/import" enctype="multipart/form-data">@csrf
+            <input type="hidden" name="kind" value="plan">
+            <div class="field"><span><label for="space">Into the space</label></span>
+              <select id="space" name="target">
+                @foreach ($choices->spaces() as $id => $n)
+                  <option value="{{ $id }}" @selected($id === $target)>{{ $n }}</option>
+                @endforeach
+              </select>
+            </div>
+            <div class="field"><span><label for="f1">File</label></span><input id="f1" type="file" name="file" required></div>
+            <p class="hint">The first line names the columns: prefix, kind, stage, name, site, vlan, gateway, description, role, tenant, tags, origin;
+              for hosts address, name, mac, role, owner, interface. JSON is a list of objects with these keys.</p>
+            <button class="btn @if ($kind === 'plan') main @endif">Read it</button>
+          </form>
+        </section>
+      @else
+        <section class="panel pad-all"><span class="soft">Planners take plans in; zone files are yours.</span></section>
+      @endif
       <section class="panel">
         <header>
           <h2>Zone file, RFC 1035</h2>

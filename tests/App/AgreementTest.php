@@ -293,6 +293,7 @@ it('refuses to submit what is empty, nameless or does not hold', function (): vo
 });
 
 it('asks for agreement of a file that is taken over, and a draft carries it', function (): void {
+    $this->author = $this->planner;
     ($this->rule)(['kind' => 'touches', 'noun' => 'address', 'needs' => '1']);
     $path = (string) tempnam(sys_get_temp_dir(), 'import');
     file_put_contents($path, "address,name\n192.0.2.20,gate-1\n192.0.2.21,gate-2\n");

@@ -190,6 +190,19 @@ it('takes over nothing of a file that was not read to its end', function (): voi
         ->assertDontSee('Take over as one')->assertSee('Cancel the import');
 });
 
+it('leaves taking a plan in to planners, whoever read the file', function (): void {
+    $w = World::make(false);
+    $import = staged($w, 'plan', $w->space->id, "prefix,name\n192.0.2.128/26,Gates\n");
+    $this->actingAs($w->people['operator']);
+    $this->get('/import')->assertOk()->assertSee('Planners take plans in')->assertDontSee('Into the space');
+    $this->post('/act/take-over', ['import' => $import->id, 'then' => 'commit']);
+    $this->post("/import/$import->id/take-over");
+    expect(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse()
+        ->and($import->refresh()->state)->toBe('judged');
+    $this->actingAs($w->people['planner'])->post('/act/take-over', ['import' => $import->id, 'then' => 'commit'])->assertRedirect();
+    expect(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeTrue();
+});
+
 it('writes no cell that a spreadsheet would run', function (): void {
     $w = World::make(false);
     $w->carve('192.0.2.128/26', ['name' => '=1+1']);

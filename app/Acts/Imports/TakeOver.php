@@ -21,6 +21,7 @@ use App\Domain\Name\Records;
 use App\Models\Import;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\Role;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
@@ -66,6 +67,9 @@ final readonly class TakeOver extends Act
     {
         Guard::own("import:$this->import");
         $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
+        if ($import->kind === 'plan' && $ledger->person?->does(Role::Planner) === false) {
+            $ledger->refuse('not-allowed', 'Not available to you', 'Planners take plans in.');
+        }
         if (! in_array($import->state, ['taking', 'judged'], true)) {
             $ledger->refuse('not-judged', 'The import is '.Import::STATES[$import->state]);
         }

@@ -43,7 +43,7 @@ final class ImportController extends Controller
             [
                 'kind' => $request->string('kind', 'plan')->toString(), 'target' => $request->string('target')->toString(),
                 'choices' => new Choices($this->reach()), 'recent' => Import::query()->orderByDesc('id')->limit(15)->get(),
-                'import' => null,
+                'import' => null, 'planner' => $this->person()->does(Role::Planner),
             ],
         );
     }
