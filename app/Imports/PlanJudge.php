@@ -274,8 +274,11 @@ final class PlanJudge
         ];
         $changed = $said = [];
         foreach ($is as $key => $value) {
-            if (isset($input[$key]) && $input[$key] !== $value) {
-                $changed[$key] = $key === 'name' ? "$input[$key]." : $input[$key];
+            // A name of one label is one in the zone of the host, as on its page; a longer one says its zone itself.
+            $whole = $key === 'name' && str_contains((string) ($input[$key] ?? ''), '.');
+            $short = $key === 'name' && ! $whole && str_starts_with((string) $value, ($input[$key] ?? '').'.');
+            if (isset($input[$key]) && $input[$key] !== $value && ! $short) {
+                $changed[$key] = $whole ? "$input[$key]." : $input[$key];
                 $said[] = "$key ".$this->shown($value).' → '.$this->shown((string) $input[$key]);
             }
         }

@@ -43,6 +43,12 @@ export function looking(htmx) {
     (event) => {
       const form = event.target;
       const then = event.submitter?.value;
+      if (then === 'preview' && form.matches?.('[hx-trigger="hp:look"]')) {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        htmx.trigger(form, 'hp:look');
+        return;
+      }
       if (!form.matches?.('[hx-post]') || !['commit', 'draft'].includes(then)) return;
       event.preventDefault();
       event.stopImmediatePropagation();

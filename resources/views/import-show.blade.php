@@ -123,8 +123,8 @@
         </section>
         <aside class="side">
           @if ($import->state === 'judged')
-            <section class="follows" aria-label="What follows">
-              <h2>What follows</h2>
+            <section class="follows" aria-label="The file as judged">
+              <h2>The file as judged</h2>
               <ol class="wake">
                 <li>@mark('add')<span>{{ number_format($import->counts['add'] ?? 0) }} added</span></li>
                 <li>@mark('turn')<span>{{ number_format($import->counts['change'] ?? 0) }} changed</span></li>

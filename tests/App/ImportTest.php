@@ -85,6 +85,16 @@ it('gives hosts their names both ways where zones are there', function (): void 
         ->toBe("till-20.{$w->zone->name}");
 });
 
+it('understands a short name of a host as one in its zone', function (): void {
+    $w = World::make(false);
+    $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9', 'name' => 'x', 'zone' => $w->zone->id]));
+    $file = "address,name\n192.0.2.9,gate-9\n";
+    takenOver($import = staged($w, 'plan', $w->space->id, $file));
+    expect($import->state)->toBe('taken')->and($import->message)->toBe('')
+        ->and(Record::query()->where('owner', "gate-9.{$w->zone->name}")->value('data'))->toBe('192.0.2.9')
+        ->and(staged($w, 'plan', $w->space->id, $file)->counts)->toBe(['same' => 1]);
+});
+
 it('reads back what it writes', function (): void {
     $w = World::make(false);
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9', 'name' => 'x', 'zone' => $w->zone->id]));

@@ -72,7 +72,9 @@ export async function commit(within) {
 /** Does what sends an act, and waits for its answer: the page that it leads to, or what the panel says. */
 export async function answered(page, act) {
   const loaded = page.waitForEvent('load', { timeout: 30000 }).catch(() => null);
-  const [answer] = await Promise.all([page.waitForResponse((r) => r.request().method() === 'POST' && r.url().includes('/act/')), act()]);
+  // A look that is still under way is answered too: that is not the answer.
+  const sends = (r) => r.method() === 'POST' && r.url().includes('/act/') && /\bthen=(commit|draft)\b/.test(r.postData() ?? '');
+  const [answer] = await Promise.all([page.waitForResponse((r) => sends(r.request())), act()]);
   if (answer.headers()['hx-redirect'] || !answer.request().headers()['hx-request']) await loaded;
 }
 
