@@ -149,7 +149,9 @@ final class Agreement
             }
         }
 
-        return new ChangeFacts($rows, $touched, $removed, $places ? self::sites($written, array_map(static fn (Ledger $l): array => $l->many, $ledgers)) : [], $warned);
+        $many = array_map(static fn (Ledger $l): array => $l->many, $ledgers);
+
+        return new ChangeFacts($rows, $touched, $removed, $places ? self::sites($written, $many) : [], $warned);
     }
 
     /**
