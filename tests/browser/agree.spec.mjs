@@ -135,6 +135,13 @@ test('an option is set by layer, and the exchange says where it comes from', asy
   await page.getByRole('button', { name: 'Run it' }).click();
   await expect(page.locator('.ladder')).toBeVisible();
   await expect(page.locator('#vendor')).toHaveValue('callbox-9');
+  // Saved and not shipped, it would differ from what servers send: it is taken back.
+  await page.goto('/lease/options');
+  await page.selectOption('#option-code', '4');
+  await page.fill('#option-value', '');
+  await expect(page.locator('#follows-option')).toContainText('Remove option 4');
+  await commit(page);
+  await expect(page.locator('main table').first()).not.toContainText('10.32.0.99');
 });
 
 test('leases are filtered, sorted by a head and paged', async ({ page }) => {
