@@ -57,6 +57,17 @@ final class Registry
         return self::$byKey[$key] ?? null;
     }
 
+    /** @return list<string> keys of the acts that rules of agreement do not ask about */
+    public static function ungoverned(): array
+    {
+        return array_values(
+            array_map(
+                static fn (string $class): string => $class::key(),
+                array_filter(self::ACTS, static fn (string $class): bool => ! $class::governed()),
+            ),
+        );
+    }
+
     /** @param  class-string<Act>  $class */
     public static function isDraftable(string $class): bool
     {

@@ -17,6 +17,11 @@ use HarborPost\Core\Agreement\RuleKind;
  */
 final class ApprovalRule extends Model
 {
+    /** Rows that are no part of the plan: the drafts themselves, people's own settings, and what servers and files told. */
+    public const APART = [
+        'draft', 'edit', 'decision', 'remark', 'rule of agreement', 'person', 'import', 'lease', 'scan', 'sweep', 'token', 'shipment',
+    ];
+
     protected $table = 'approval_rules';
 
     /** @var array<string, string> */

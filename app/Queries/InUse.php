@@ -64,7 +64,16 @@ final class InUse
     /** @return Builder<Lease> leases that run now, on a server that still has them */
     public static function activeLeases(): Builder
     {
-        return Lease::query()->where('state', 'active')->where('ends_at', '>', now())->whereNull('gone_at');
+        return self::active(Lease::query());
+    }
+
+    /**
+     * @param  Builder<Lease>  $leases
+     * @return Builder<Lease> those of them that run now
+     */
+    public static function active(Builder $leases): Builder
+    {
+        return $leases->where('leases.state', 'active')->where('leases.ends_at', '>', now())->whereNull('leases.gone_at');
     }
 
     /**

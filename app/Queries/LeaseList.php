@@ -171,7 +171,7 @@ final class LeaseList
         return $query->where(function (Builder $any) use ($states): void {
             foreach ($states as $state) {
                 $any->orWhere(fn (Builder $q) => match ($state) {
-                    'active' => $q->where('leases.state', 'active')->where('leases.ends_at', '>', now())->whereNull('leases.gone_at'),
+                    'active' => InUse::active($q),
                     'expired' => $q->whereNull('leases.gone_at')
                         ->where(fn (Builder $w) => $w->where('leases.state', 'expired')
                             ->orWhere(fn (Builder $a) => $a->where('leases.state', 'active')->where('leases.ends_at', '<=', now()))),

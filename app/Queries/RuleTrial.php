@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\ApprovalRule;
 use HarborPost\Core\Agreement\ChangeFacts;
 use HarborPost\Core\Agreement\Rule;
 use HarborPost\Core\Agreement\RuleKind;
@@ -14,33 +15,19 @@ final class RuleTrial
 {
     public const DAYS = 30;
 
-    private const NOT_ASKED = [
-        'draft',
-        'edit',
-        'decision',
-        'remark',
-        'rule of agreement',
-        'person',
-        'import',
-        'lease',
-        'scan',
-        'sweep',
-        'shipment',
-    ];
-
     /**
-     * @return array{stopped: int, of: int}|null null for a rule that history cannot tell: places are not kept in it
+     * @param  list<string>  $ungoverned  acts that rules do not ask about
+     * @return array{stopped: int, of: int}|null null for a rule that history cannot tell: places and warnings are not kept in it
      */
-    public static function of(Rule $rule): ?array
+    public static function of(Rule $rule, array $ungoverned): ?array
     {
-        if ($rule->kind === RuleKind::Site) {
+        if (in_array($rule->kind, [RuleKind::Site, RuleKind::Warning], true)) {
             return null;
         }
         $acts = DB::table('history')->where('at', '>', now()->subDays(self::DAYS))->whereNotNull('person_id')
-            ->whereNotIn('object_type', self::NOT_ASKED)->groupBy('act_id')
+            ->whereNotIn('object_type', ApprovalRule::APART)->whereNotIn('action', $ungoverned)->groupBy('act_id')
             ->selectRaw(
-                'act_id, COUNT(*) AS n, MAX(reason IS NOT NULL) AS warned, SUM(object_type = ?) AS touched, '
-                    .'SUM(object_type = ? AND after IS NULL) AS removed',
+                'act_id, COUNT(*) AS n, SUM(object_type = ?) AS touched, SUM(object_type = ? AND after IS NULL) AS removed',
                 [$rule->value, $rule->value],
             )->get();
         $stopped = 0;
@@ -50,7 +37,7 @@ final class RuleTrial
                 [$rule->value => (int) $act->touched],
                 [$rule->value => (int) $act->removed],
                 [],
-                (bool) $act->warned,
+                false,
             );
             $stopped += $rule->holds($facts) ? 1 : 0;
         }

@@ -81,11 +81,8 @@ final readonly class Follows
     public static function heading(string $group, int $count): string
     {
         [$op, $noun] = explode(' ', $group, 2);
-        $word = match ($op) {
-            'add' => 'new', 'cut' => 'removed', default => 'changed'
-        };
 
-        return number_format($count).' '.self::plural($noun, $count).' '.$word;
+        return number_format($count).' '.self::plural($noun, $count).' '.(Written::WORDS[$op] ?? $op);
     }
 
     public static function plural(string $noun, int $count): string

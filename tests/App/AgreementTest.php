@@ -16,6 +16,7 @@ use App\Acts\Name\RemoveZone;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Plan\PlaceMany;
+use App\Acts\Registry;
 use App\Jobs\ReadImport;
 use App\Models\ApprovalRule;
 use App\Models\Draft;
@@ -257,7 +258,7 @@ it('tells how many changes of late a rule would have stopped', function (): void
     $this->w->acts()->commit($this->author, [new AddRecord($this->w->zone->id, 'TXT', 'x', '', 'a')], reason: 'r');
     $record = Record::query()->where('owner', 'like', 'a.%')->where('type', HarborPost\Core\Dns\RecordType::TXT)->sole();
     $this->w->acts()->commit($this->author, [new App\Acts\Name\RemoveRecords([$record->id])], reason: 'r');
-    $trial = fn (array $input): ?array => RuleTrial::of(($this->rule)($input)->rule());
+    $trial = fn (array $input): ?array => RuleTrial::of(($this->rule)($input)->rule(), Registry::ungoverned());
     $base = $trial(['kind' => 'rows', 'rows' => '1000']);
     expect($base['stopped'])->toBe(0)->and($base['of'])->toBeGreaterThanOrEqual(2)
         ->and($trial(['kind' => 'removes', 'noun' => 'record'])['stopped'])->toBe(1)
@@ -271,6 +272,12 @@ it('tells how many changes of late a rule would have stopped', function (): void
             ),
         )
         ->toBeNull();
+    // What rules do not ask about does not count, and neither does what history cannot tell.
+    $before = $trial(['kind' => 'always'])['of'];
+    $this->actingAs($this->steward)->post('/act/make-hook', ['name' => 'h', 'address' => 'https://desk.example/x', 'then' => 'commit']);
+    expect($trial(['kind' => 'always'])['of'])->toBe($before)->and($trial(['kind' => 'warning']))->toBeNull();
+    $this->post('/act/make-rule', ['kind' => 'removes', 'noun' => 'record', 'then' => 'preview'])
+        ->assertReads("Of $before changes of the last 30 days it would have stopped 1");
     $this->actingAs($this->steward)->get('/ship/rules')->assertOk()
         ->assertReads('A change that removes a record needs the agreement of one approver');
 });
@@ -343,6 +350,10 @@ it('counts what is written in bulk by its kind and its place, and hooks hear of 
     expect($needs())->toHaveCount(2)
         ->and($this->w->acts()->commit($this->author, [$place])->committed)->toBeFalse()
         ->and(Host::query()->where('prefix_id', $subnet->id)->count())->toBe(0);
+
+    // Who agrees reads how many rows there are, also of those that are counted and not listed.
+    $told = $this->w->acts()->rehearse($this->author, [$place]);
+    expect($told->rows())->toBe(700)->and($told->bulk())->toBe(200)->and($told->ledgers[0]->rows())->toBe(700);
 
     DB::table('approval_rules')->delete();
     $this->w->did(MakeHook::fromInput(['name' => 'desk', 'address' => 'https://desk.example/in', 'kinds' => ['address'], 'inner' => '1']));

@@ -216,6 +216,10 @@ it('is done once under one key, whatever is sent how often', function (): void {
     DB::table('answered')->update(['status' => null]);
     ($this->act)('place-host', ['name' => 'till-4'] + $input, headers: ['Idempotency-Key' => 'k1'])->assertStatus(409)
         ->assertHeader('Retry-After');
+    // The process that had it is gone: nobody will answer any more, and nothing is done a second time.
+    DB::table('answered')->update(['at' => now()->subMinutes(11)]);
+    ($this->act)('place-host', ['name' => 'till-4'] + $input, headers: ['Idempotency-Key' => 'k1'])->assertStatus(409)
+        ->assertJsonPath('type', 'urn:harbor-post:problem:answer-lost');
     ($this->act)('place-host', $input, headers: ['Idempotency-Key' => 'a b'])->assertStatus(400);
     expect(($this->placed)())->toBe(3);
 });
@@ -234,6 +238,42 @@ it('writes only over the version that was seen', function (): void {
     )->assertStatus(412);
     expect($this->w->subnet->refresh()->name)->toBe('A');
     ($this->act)('change-prefix', $input, ['expects' => ['x' => 'y']], token: $token)->assertStatus(400);
+});
+
+it('writes only what If-Match names, and says when it cannot', function (): void {
+    $token = ($this->token)($this->w->people['planner']);
+    $change = fn (string $name, string $tag, array $ids = []) => ($this->act)(
+        'change-prefix',
+        ['prefixes' => [$this->w->subnet->id, ...$ids], 'name' => $name],
+        ['reason' => 'r'],
+        ['If-Match' => $tag],
+        $token,
+    );
+    $tag = ($this->call0)('GET', "prefixes/{$this->w->subnet->id}", token: $token)->headers->get('ETag');
+    $change('A', $tag)->assertStatus(201);
+    $change('B', $tag)->assertStatus(412)->assertJsonPath('type', 'urn:harbor-post:problem:changed-meanwhile');
+    $change('B', 'W/"1"')->assertStatus(400);
+    $change('B', $tag, [$this->w->top->id])->assertStatus(400);
+    $change('C', '*')->assertStatus(201);
+    expect($this->w->subnet->refresh()->name)->toBe('C');
+    $list = ['acts' => [['act' => 'change-prefix', 'input' => ['prefixes' => [$this->w->subnet->id], 'name' => 'D']]]];
+    ($this->call0)('POST', 'acts', $list, ['If-Match' => $tag], $token)->assertStatus(400);
+});
+
+it('keeps several acts in the draft, or none of them', function (): void {
+    $place = fn (string $name, array $more = []): array => [
+        'act' => 'place-host', 'input' => $more + ['prefix' => $this->w->subnet->id, 'name' => $name],
+    ];
+    $kept = fn (): int => App\Models\DraftEdit::query()->whereIn(
+        'draft_id',
+        App\Models\Draft::query()->where('person_id', $this->w->people['operator']->id)->select('id'),
+    )->count();
+    $token = ($this->token)($this->w->people['operator']);
+    $bad = ['acts' => [$place('one'), $place('two', ['address' => '203.0.113.9'])], 'draft' => true];
+    ($this->call0)('POST', 'acts', $bad, [], $token)->assertStatus(409);
+    expect($kept())->toBe(0);
+    ($this->call0)('POST', 'acts', ['acts' => [$place('one'), $place('two')], 'draft' => true], [], $token)->assertStatus(202);
+    expect($kept())->toBe(2)->and(($this->placed)())->toBe(0);
 });
 
 it('asks for the reason of a warning, and for agreement where a rule does', function (): void {

@@ -38,7 +38,7 @@ final readonly class ChangePassword extends Act
         return '/me';
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

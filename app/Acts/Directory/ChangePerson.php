@@ -40,7 +40,7 @@ final readonly class ChangePerson extends Act
     }
 
     /** It holds a secret, so it is in no draft that others read. */
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -45,7 +45,7 @@ final readonly class ChangeServer extends Act
     }
 
     /** It holds a secret, so it is in no draft that others read. */
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

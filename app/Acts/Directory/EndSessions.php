@@ -35,7 +35,7 @@ final readonly class EndSessions extends Act
         return $this->person === '' ? '/me' : '/directory/people';
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

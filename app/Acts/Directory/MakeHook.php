@@ -41,7 +41,7 @@ final readonly class MakeHook extends Act
         return $person->does(Role::Steward) && ! $person->isBound();
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -48,7 +48,7 @@ final readonly class MakePerson extends Act
     }
 
     /** It holds a secret, so it is in no draft that others read. */
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -8,11 +8,13 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Registry;
 use App\Models\ApprovalRule;
 use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Site;
+use App\Queries\RuleTrial;
 use HarborPost\Core\Agreement\RuleKind;
 
 /** When others have to agree to a change is laid down, as a sentence of choices. */
@@ -44,7 +46,7 @@ final readonly class MakeRule extends Act
         return $person->does(Role::Steward) && ! $person->isBound();
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }
@@ -67,6 +69,13 @@ final readonly class MakeRule extends Act
         };
         $rule = new ApprovalRule(['id' => $this->id, 'kind' => $kind->value, 'value' => $value, 'needs' => $this->needs, 'active' => true]);
         $rule->save();
+        $trial = RuleTrial::of($rule->rule(), Registry::ungoverned());
+        $ledger->later(
+            $trial === null
+                ? 'How many changes it would have stopped is not told by history'
+                : 'Of '.number_format($trial['of']).' changes of the last '.RuleTrial::DAYS.' days it would have stopped '
+                    .number_format($trial['stopped']),
+        );
         $approvers = Person::query()->where('active', true)->get()
             ->filter(static fn (Person $p): bool => $p->does(Role::Approver) && ! $p->isBound())->count();
         if ($approvers < $this->needs + 1) {

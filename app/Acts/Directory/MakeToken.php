@@ -43,7 +43,7 @@ final readonly class MakeToken extends Act
         return true;
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -31,7 +31,7 @@ final readonly class RemoveHook extends Act
         return $person->does(Role::Steward) && ! $person->isBound();
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

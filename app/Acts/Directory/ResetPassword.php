@@ -37,7 +37,7 @@ final readonly class ResetPassword extends Act
     }
 
     /** It holds a secret, so it is in no draft that others read. */
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

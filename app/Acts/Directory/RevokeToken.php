@@ -31,7 +31,7 @@ final readonly class RevokeToken extends Act
         return true;
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -30,7 +30,7 @@ final readonly class SetTheme extends Act
         return true;
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -29,7 +29,7 @@ final readonly class DecideDraft extends Act
         return $person->does(Role::Approver) && ! $person->isBound();
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -29,7 +29,7 @@ final readonly class RemarkDraft extends Act
         return true;
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

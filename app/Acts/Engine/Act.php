@@ -38,7 +38,7 @@ abstract readonly class Act
     /**
      * Does it change the plan, so that rules of agreement ask about it? What servers tell, what is shipped and drafts themselves do not.
      */
-    public function governed(): bool
+    public static function governed(): bool
     {
         return ! in_array(explode('\\', static::class)[2] ?? '', ['Ship', 'Imports', 'Drafts', 'Scan'], true);
     }

@@ -18,21 +18,6 @@ use Illuminate\Support\Facades\DB;
 /** Does what an attempt writes need the agreement of others, and is it given? Asked for every attempt, by whichever door it came. */
 final class Agreement
 {
-    /** Rows that are no part of the plan: the drafts themselves, people's own settings, and what servers and files told. */
-    private const APART = [
-        'draft',
-        'edit',
-        'decision',
-        'remark',
-        'rule of agreement',
-        'person',
-        'import',
-        'lease',
-        'scan',
-        'sweep', 'token',
-        'shipment',
-    ];
-
     /** Objects that tell where they are by themselves: noun → kind of place. */
     private const ITSELF = ['site' => 'site', 'prefix' => 'prefix', 'scope' => 'scope', 'layer-2 domain' => 'domain'];
 
@@ -52,7 +37,7 @@ final class Agreement
     {
         $governed = [];
         foreach ($ledgers as $i => $ledger) {
-            if (isset($attempt->acts[$i]) && $attempt->acts[$i]->governed()) {
+            if (isset($attempt->acts[$i]) && $attempt->acts[$i]::governed()) {
                 $governed[] = $ledger;
             }
         }
@@ -139,7 +124,7 @@ final class Agreement
             }
             $warned = $warned || array_filter($ledger->notes, static fn (Note $n): bool => $n->verdict === 'warned') !== [];
             foreach ($ledger->written as $one) {
-                if (in_array($one->noun, self::APART, true)) {
+                if (in_array($one->noun, ApprovalRule::APART, true)) {
                     continue;
                 }
                 $rows++;

@@ -212,6 +212,12 @@ final class Ledger implements Books
         $query->delete();
     }
 
+    /** @return int rows written, listed or only counted */
+    public function rows(): int
+    {
+        return count($this->written) + $this->bulk;
+    }
+
     /**
      * @param  'add'|'cut'  $op
      * @param  list<Written>  $rows  of one kind

@@ -44,7 +44,7 @@ final class Outbox
     private static function row(Written $w): array
     {
         return [
-            'op' => ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'][$w->op], 'kind' => $w->noun, 'id' => $w->id,
+            'op' => $w->word(), 'kind' => $w->noun, 'id' => $w->id,
             'line' => $w->line,
             'before' => $w->before, 'after' => $w->after,
         ];

@@ -91,6 +91,12 @@ final readonly class Outcome
         return array_merge(...array_map(static fn (Ledger $l): array => array_column($l->later, 0), $this->ledgers), ...[[]]);
     }
 
+    /** @return int rows of the plan that are written, listed or only counted: the draft that it stands in is none */
+    public function rows(): int
+    {
+        return count(array_filter($this->written(), static fn (Written $w): bool => $w->noun !== 'draft')) + $this->bulk();
+    }
+
     public function bulk(): int
     {
         return array_sum(array_map(static fn (Ledger $l): int => $l->bulk, $this->ledgers));

@@ -7,6 +7,8 @@ namespace App\Acts\Engine;
 /** One row that an act wrote, as people and history read it. */
 final readonly class Written
 {
+    public const WORDS = ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'];
+
     /**
      * @param  'add'|'turn'|'cut'  $op
      * @param  array<string, mixed>|null  $before  changed columns only when the row existed before and after
@@ -25,5 +27,11 @@ final readonly class Written
         /** the object to which the row belongs */
         public ?string $within = null,
     ) {
+    }
+
+    /** What was done to the row, as people say it. */
+    public function word(): string
+    {
+        return self::WORDS[$this->op];
     }
 }

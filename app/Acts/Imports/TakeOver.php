@@ -58,7 +58,7 @@ final readonly class TakeOver extends Act
         return "/import/$this->import";
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return true;
     }

@@ -27,7 +27,7 @@ final readonly class EndLeases extends Act
         return $person->operatesAll();
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

@@ -51,7 +51,7 @@ final readonly class KeepLeases extends Act
         return $person->operatesAll();
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

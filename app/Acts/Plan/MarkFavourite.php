@@ -39,7 +39,7 @@ final readonly class MarkFavourite extends Act
         return "/plan/prefix/$this->prefix";
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return false;
     }

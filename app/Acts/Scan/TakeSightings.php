@@ -62,7 +62,7 @@ final readonly class TakeSightings extends Act
         return "/plan/scan/$this->scan";
     }
 
-    public function governed(): bool
+    public static function governed(): bool
     {
         return true;
     }

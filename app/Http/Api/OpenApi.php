@@ -123,7 +123,7 @@ final class OpenApi
         return [
             'operationId' => $act::key(), 'tags' => ['acts'], 'summary' => ucfirst(str_replace('-', ' ', $act::key())),
             'description' => self::says($act),
-            'parameters' => [self::key()],
+            'parameters' => [self::key(), self::match()],
             'requestBody' => ['required' => true, 'content' => ['application/json' => ['schema' => [
                 'type' => 'object', 'additionalProperties' => false,
                 'properties' => ['input' => self::input($act)] + self::around(), 'required' => ['input'],
@@ -150,6 +150,15 @@ final class OpenApi
                 ]]] + self::around(),
             ]]]],
             'responses' => self::answers(),
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    private static function match(): array
+    {
+        return [
+            'name' => 'If-Match', 'in' => 'header', 'schema' => ['type' => 'string', 'pattern' => '^(\\*|"[0-9]{1,9}")$'],
+            'description' => 'The ETag of the one object that the act is about: of another version nothing is written (412).',
         ];
     }
 

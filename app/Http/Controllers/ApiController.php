@@ -9,6 +9,8 @@ use App\Acts\Drafts\KeepEdit;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
+use App\Acts\Engine\Inputs;
+use App\Acts\Engine\Kind;
 use App\Acts\Engine\Note;
 use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Understanding;
@@ -128,7 +130,9 @@ final class ApiController extends Controller
             'input' => $body['input'] ?? array_diff_key($body, self::AROUND),
         ] + array_intersect_key($body, self::AROUND);
 
-        return $this->carry($request, [$this->read($given, '')], [$this->expects($request, $given)], $body, '');
+        $read = $this->read($given, '');
+
+        return $this->carry([$read], [$this->expects($given) + self::matched($request, $read)], $body, '');
     }
 
     /** Several acts as one transaction: all of them or none. */
@@ -139,13 +143,16 @@ final class ApiController extends Controller
         if (! is_array($list) || $list === [] || count($list) > self::SEVERAL || ! array_is_list($list)) {
             throw Problem::of(400, 'bad-body', '"acts" is a list of 1 to '.self::SEVERAL.' objects with "act" and "input".');
         }
+        if ($request->hasHeader('If-Match')) {
+            throw Problem::of(400, 'bad-parameter', 'If-Match is of one object: of several acts each has its versions in "expects".');
+        }
         $acts = $expects = [];
         foreach ($list as $i => $given) {
             $acts[] = $this->read(is_array($given) ? $given : [], "/acts/$i");
-            $expects[] = $this->expects($request, is_array($given) ? $given : []);
+            $expects[] = $this->expects(is_array($given) ? $given : []);
         }
 
-        return $this->carry($request, $acts, $expects, $body, '/acts');
+        return $this->carry($acts, $expects, $body, '/acts');
     }
 
     private const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
@@ -158,7 +165,7 @@ final class ApiController extends Controller
      * @param  list<array<string, int>>  $expects
      * @param  array<mixed>  $body
      */
-    private function carry(Request $request, array $acts, array $expects, array $body, string $at): JsonResponse
+    private function carry(array $acts, array $expects, array $body, string $at): JsonResponse
     {
         $person = $this->person();
         if (($body['rehearse'] ?? false) === true) {
@@ -183,20 +190,25 @@ final class ApiController extends Controller
     private function draft(array $acts, array $expects, string $at): JsonResponse
     {
         $person = $this->person();
-        foreach ($acts as $i => $act) {
+        foreach ($acts as $act) {
             if (! Registry::isDraftable($act::class)) {
                 throw Problem::of(422, 'no-draft', "{$act->title()} is done at once; it is kept in no draft.");
             }
-            $open = Drafts::open($person);
-            $outcome = $this->acts->rehearse($person, [...Drafts::acts($open), $act], [...Drafts::expects($open), $expects[$i]]);
-            if ($outcome->blocked()) {
-                throw Problem::outcome($outcome, $at);
-            }
-            [$relies, $touches] = Drafts::traces($outcome);
-            $kept = $this->acts->commit($person, [new KeepEdit($act::key(), $act->toInput(), $relies, $touches, $act->title())]);
-            if ($kept->blocked()) {
-                throw Problem::outcome($kept, $at);
-            }
+        }
+        $open = Drafts::open($person);
+        $before = Drafts::acts($open);
+        $outcome = $this->acts->rehearse($person, [...$before, ...$acts], [...Drafts::expects($open), ...$expects]);
+        if ($outcome->blocked()) {
+            throw Problem::outcome($outcome, $at);
+        }
+        $keep = [];
+        foreach ($acts as $i => $act) {
+            [$relies, $touches] = Drafts::traces(new Outcome(array_slice($outcome->ledgers, 0, count($before) + $i + 1), false));
+            $keep[] = new KeepEdit($act::key(), $act->toInput(), $relies, $touches, $act->title());
+        }
+        $kept = $this->acts->commit($person, $keep);
+        if ($kept->blocked()) {
+            throw Problem::outcome($kept, $at);
         }
 
         return $this->json(['draft' => Drafts::open($person)?->id, 'kept' => count($acts)], 202);
@@ -222,12 +234,35 @@ final class ApiController extends Controller
     }
 
     /**
-     * Versions that the caller saw: in the body by "noun:id", and of the one object that an act is about by If-Match.
+     * The version of the one object that an act is about, as the caller saw it (RFC 9110 §13.1.1).
+     *
+     * @return array<string, int>
+     */
+    private static function matched(Request $request, Act $act): array
+    {
+        $tag = trim((string) $request->header('If-Match'));
+        if ($tag === '' || $tag === '*') {
+            return [];
+        }
+        if (preg_match('/\A"(\d{1,9})"\z/', $tag, $m) !== 1) {
+            throw Problem::of(400, 'bad-parameter', 'If-Match takes one ETag as it was given, for instance "3".');
+        }
+        foreach (Inputs::of($act::class) as $name => $field) {
+            $ids = in_array($field->kind, [Kind::Id, Kind::Ids], true) ? array_filter((array) ($act->toInput()[$name] ?? [])) : [];
+            if ($field->of !== null && count($ids) === 1) {
+                return [$field->of::noun().':'.reset($ids) => (int) $m[1]];
+            }
+        }
+        throw Problem::of(400, 'bad-parameter', 'This act is not about one object: give the versions that you saw in "expects".');
+    }
+
+    /**
+     * Versions that the caller saw, in the body by "noun:id".
      *
      * @param  array<mixed>  $given
      * @return array<string, int>
      */
-    private function expects(Request $request, array $given): array
+    private function expects(array $given): array
     {
         $expects = [];
         foreach (is_array($given['expects'] ?? null) ? $given['expects'] : [] as $object => $version) {
@@ -246,7 +281,7 @@ final class ApiController extends Controller
         return [
             'committed' => $committed,
             'written' => array_map(static fn (Written $w): array => array_filter([
-                'op' => ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'][$w->op], 'kind' => $w->noun, 'id' => $w->id,
+                'op' => $w->word(), 'kind' => $w->noun, 'id' => $w->id,
                 'line' => $w->line,
                 'before' => $w->op === 'turn' ? $w->before : null, 'after' => $w->op === 'turn' ? $w->after : null,
                 'version' => $w->versionAfter,

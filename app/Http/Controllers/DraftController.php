@@ -16,6 +16,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Engine\Agreement;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Outcome;
+use App\Acts\Registry;
 use App\Models\ApprovalRule;
 use App\Models\Draft;
 use App\Models\DraftDecision;
@@ -191,7 +192,7 @@ final class DraftController extends Controller
         $rules = ApprovalRule::query()->orderBy('id')->get();
 
         return view('ship.rules', [
-            'rules' => $rules, 'trials' => $rules->mapWithKeys(fn (ApprovalRule $r): array => [$r->id => RuleTrial::of($r->rule())]),
+            'rules' => $rules, 'trials' => $rules->mapWithKeys(fn (ApprovalRule $r): array => [$r->id => RuleTrial::of($r->rule(), Registry::ungoverned())]),
             'may' => $this->person()->does(Role::Steward), 'kinds' => collect(RuleKind::cases())
                 ->mapWithKeys(fn (RuleKind $k): array => [$k->value => $k->label()])->all(), 'nouns' => Nouns::words(),
             'approvers' => Person::query()->where('active', true)->orderBy('name')->get()

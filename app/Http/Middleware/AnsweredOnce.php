@@ -18,6 +18,9 @@ final class AnsweredOnce
 {
     private const HOURS = 24;
 
+    /** Minutes after which nobody answers any more: the process that carried it out was ended. */
+    private const LOST = 10;
+
     public function handle(Request $request, Closure $next): Response
     {
         $key = (string) $request->header('Idempotency-Key');
@@ -53,6 +56,13 @@ final class AnsweredOnce
     private function before(Token $token, string $key, string $digest): JsonResponse
     {
         $row = DB::table('answered')->where('token_id', $token->id)->where('key', $key)->first();
+        if ($row !== null && $row->status === null && now()->subMinutes(self::LOST)->greaterThan($row->at)) {
+            throw Problem::of(
+                409,
+                'answer-lost',
+                'A request with this key was not answered to its end. History says whether it was done; then use another key.',
+            );
+        }
         if ($row === null || $row->status === null) {
             throw Problem::of(
                 409,

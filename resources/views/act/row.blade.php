@@ -1,5 +1,5 @@
 <li>
-  @mark($row->op, ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'][$row->op])
+  @mark($row->op, $row->word())
   <span>{{ ucfirst($row->noun) }} <span class="mono">{{ $row->line }}</span>
     @if ($row->op === 'turn')
       @foreach ($row->before as $column => $before)

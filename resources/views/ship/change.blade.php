@@ -62,10 +62,10 @@
                 @elseif ($outcome && !$l)
                   <span class="open">not reached</span>
                 @elseif ($l)
-                  <span class="soft">{{ count($l->written) }} {{ Str::plural('row', count($l->written)) }}</span>
+                  <span class="soft">{{ number_format($l->rows()) }} {{ Str::plural('row', $l->rows()) }}</span>
                 @endif
               </p>
-              @if ($l && $l->written !== [])
+              @if ($l && $l->rows() > 0)
                 @php
                   $what = new \App\View\Follows(new \App\Acts\Engine\Outcome([$l], false), 0);
                 @endphp
@@ -73,8 +73,8 @@
                   @foreach (array_slice($l->written, 0, 12) as $row)
                     @include('act.row')
                   @endforeach
-                  @if (count($l->written) > 12)
-                    <li class="hint">and {{ number_format(count($l->written) - 12) }} more</li>
+                  @if ($l->rows() > 12)
+                    <li class="hint">and {{ number_format($l->rows() - min(12, count($l->written))) }} more</li>
                   @endif
                 </ul>
               @endif
@@ -134,22 +134,14 @@
             @if ($outcome->trouble)
               <p class="wrong">{{ $outcome->trouble }}</p>
             @endif
-            @php
-              $rows = count(array_filter($outcome->written(), fn($w) => $w->noun !== 'draft'));
-            @endphp
-            <h3>Written <span>{{ $rows }} {{ Str::plural('row', $rows) }}</span></h3>
+            <h3>Written <span>{{ number_format($outcome->rows()) }} {{ Str::plural('row', $outcome->rows()) }}</span></h3>
             @php
               $notes = collect($outcome->notes())->where('verdict', '!=', 'passed');
             @endphp
             @if ($notes->isNotEmpty())
               <ul class="checks">
-                @foreach ($notes as $n)
-                  <li>@mark($n->verdict === 'blocked' ? 'stop' : 'warn', $n->verdict)<span><b>{{ $n->message }}.</b> <span class="why">{{ $n->why }}</span>
-                      @if ($n->link)
-                        <a href="{{ $n->link }}">Show it</a>
-                      @endif
-                    </span>
-                  </li>
+                @foreach ($notes as $note)
+                  @include('act.note')
                 @endforeach
               </ul>
             @else

@@ -51,7 +51,7 @@
                 <tr class="drafted">
                   <td class="num">{{ $i + 1 }}</td>
                   <td class="name wrap">{{ $e->title }}</td>
-                  <td>{{ $l ? count($l->written) . ' ' . Str::plural('row', count($l->written)) : '' }}</td>
+                  <td>{{ $l ? number_format($l->rows()) . ' ' . Str::plural('row', $l->rows()) : '' }}</td>
                   <td class="wrap">
                     @if ($block)
                       <span class="stopped">@mark('stop') {{ $block->message }}.</span> {{ $block->why }}
@@ -81,10 +81,10 @@
           <h2>What follows</h2>
           <p class="cause">Rehearsed as a whole: executed and rolled back</p>
           <div class="scroll" tabindex="0" role="region" aria-label="What would be written">
-            <h3>Written <span>{{ count($outcome->written()) }} {{ Str::plural('row', count($outcome->written())) }}</span></h3>
+            <h3>Written <span>{{ number_format($outcome->rows()) }} {{ Str::plural('row', $outcome->rows()) }}</span></h3>
             <ol class="wake">
               @foreach (array_slice($outcome->written(), 0, 60) as $w)
-                <li>@mark($w->op, ['add' => 'new', 'turn' => 'changed', 'cut' => 'removed'][$w->op])
+                <li>@mark($w->op, $w->word())
                 <span>{{ ucfirst($w->noun) }} <span class="mono">{{ $w->line }}</span></span></li>
               @endforeach
             </ol>
@@ -97,13 +97,8 @@
             @if ($notes->isNotEmpty())
               <h3>Checks <span>{{ $notes->count() }}</span></h3>
               <ul class="checks">
-                @foreach ($notes as $n)
-                  <li>@mark($n->verdict === 'blocked' ? 'stop' : 'warn', $n->verdict)<span><b>{{ $n->message }}.</b> <span class="why">{{ $n->why }}</span>
-                      @if ($n->link)
-                        <a href="{{ $n->link }}">Show it</a>
-                      @endif
-                    </span>
-                  </li>
+                @foreach ($notes as $note)
+                  @include('act.note')
                 @endforeach
               </ul>
             @endif

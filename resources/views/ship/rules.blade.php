@@ -34,7 +34,7 @@
                     <td class="wrap">{{ $r->rule()->sentence() }}</td>
                     <td>
                       @if ($trials[$r->id] === null)
-                        <span class="open">history does not tell places</span>
+                        <span class="open">history does not tell it</span>
                       @else
                         {{ number_format($trials[$r->id]['stopped']) }} of {{ number_format($trials[$r->id]['of']) }} changes
                       @endif
