@@ -9,8 +9,7 @@ use HarborPost\Core\Net\Prefix;
 
 /**
  * One POST to a system outside, over TLS that is verified, without following anybody elsewhere. The name is looked up here and the
- *     connection
- * goes to that very address, so that nobody leads it into networks of our own by answering twice.
+ * connection goes to that very address, so that nobody leads it into networks of our own by answering twice.
  */
 final readonly class HookClient
 {

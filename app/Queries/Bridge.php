@@ -71,14 +71,8 @@ final readonly class Bridge
     /** @return list<array{mark: string, words: string, hint: string, link: ?string}> drafts of others, the oldest first */
     private function agreements(): array
     {
-        if (! $this->person->does(Role::Approver) || $this->person->isBound()) {
-            return [];
-        }
-
         return self::lines(
-            Draft::query()->with('person')->where('state', Draft::SUBMITTED)->where('person_id', '!=', $this->person->id)
-                ->whereDoesntHave('decisions', fn ($d) => $d->where('person_id', $this->person->id)->whereNull('void_at'))
-                ->orderBy('submitted_at')->limit(self::ROWS)->get(),
+            Waiting::drafts($this->person)->with('person')->limit(self::ROWS)->get(),
             fn (Draft $d): array => [
                 'wait', "{$d->person->name} asks you to read \"{$d->line()}\"", self::ago($d->submitted_at), "/ship/drafts/$d->id",
             ],

@@ -36,24 +36,22 @@
       <header>
         <h2>Lists and their filters</h2>
       </header>
-      <div class="scroll-x" tabindex="0" role="region" aria-label="Lists">
-        <table data-worktable>
-          <thead>
+      <x-table label="Lists" data-worktable>
+        <thead>
+          <tr>
+            <th>List</th>
+            <th>Filtered by</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($lists as $name => $filters)
             <tr>
-              <th>List</th>
-              <th>Filtered by</th>
+              <td class="mono">/{{ $name }}</td>
+              <td class="wrap mono soft">{{ implode(' ', $filters) }}</td>
             </tr>
-          </thead>
-          <tbody>
-            @foreach ($lists as $name => $filters)
-              <tr>
-                <td class="mono">/{{ $name }}</td>
-                <td class="wrap mono soft">{{ implode(' ', $filters) }}</td>
-              </tr>
-            @endforeach
-          </tbody>
-        </table>
-      </div>
+          @endforeach
+        </tbody>
+      </x-table>
     </section>
   </div>
   <section class="panel">
@@ -61,23 +59,21 @@
       <h2>Acts</h2>
       <span class="soft">those that you may do</span>
     </header>
-    <div class="scroll-x" tabindex="0" role="region" aria-label="Acts">
-      <table data-worktable>
-        <thead>
+    <x-table label="Acts" data-worktable>
+      <thead>
+        <tr>
+          <th>Act</th>
+          <th>Inputs; those with a star are needed</th>
+        </tr>
+      </thead>
+      <tbody>
+        @foreach ($acts as $key => $inputs)
           <tr>
-            <th>Act</th>
-            <th>Inputs; those with a star are needed</th>
+            <td class="mono">/acts/{{ $key }}</td>
+            <td class="wrap mono soft">{{ implode(' ', $inputs) }}</td>
           </tr>
-        </thead>
-        <tbody>
-          @foreach ($acts as $key => $inputs)
-            <tr>
-              <td class="mono">/acts/{{ $key }}</td>
-              <td class="wrap mono soft">{{ implode(' ', $inputs) }}</td>
-            </tr>
-          @endforeach
-        </tbody>
-      </table>
-    </div>
+        @endforeach
+      </tbody>
+    </x-table>
   </section>
 </x-layout>

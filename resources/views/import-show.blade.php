@@ -92,30 +92,28 @@
               <h3>None</h3>
             </div>
           @else
-            <div class="scroll-x" tabindex="0" role="region" aria-label="Rows">
-              <table>
-                <thead>
+            <x-table label="Rows">
+              <thead>
+                <tr>
+                  <th class="num">Line</th>
+                  <th>What</th>
+                  <th>{{ $verdict === 'change' ? 'Old and new' : 'Reason' }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rows as $r)
                   <tr>
-                    <th class="num">Line</th>
-                    <th>What</th>
-                    <th>{{ $verdict === 'change' ? 'Old and new' : 'Reason' }}</th>
+                    <td class="num">{{ $r->line ?: '' }}</td>
+                    <td class="mono wrap">{{ $r->what }}</td>
+                    <td class="wrap">
+                      @if ($verdict === 'refused')
+                        @mark('stop')
+                      @endif{{ $r->reason }}
+                    </td>
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ($rows as $r)
-                    <tr>
-                      <td class="num">{{ $r->line ?: '' }}</td>
-                      <td class="mono wrap">{{ $r->what }}</td>
-                      <td class="wrap">
-                        @if ($verdict === 'refused')
-                          @mark('stop')
-                        @endif{{ $r->reason }}
-                      </td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+                @endforeach
+              </tbody>
+            </x-table>
             @if ($next)
               <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['after' => $next]) }}">Further</a></p>
             @endif

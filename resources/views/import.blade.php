@@ -11,30 +11,28 @@
       @if ($recent->isEmpty())
         <p class="pad open">none yet</p>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Recent imports">
-          <table>
-            <thead>
+        <x-table label="Recent imports">
+          <thead>
+            <tr>
+              <th>File</th>
+              <th>Kind</th>
+              <th>State</th>
+              <th class="num">Rows</th>
+              <th>When</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($recent as $r)
               <tr>
-                <th>File</th>
-                <th>Kind</th>
-                <th>State</th>
-                <th class="num">Rows</th>
-                <th>When</th>
+                <td class="name"><a href="/import/{{ $r->id }}">{{ $r->file_name }}</a></td>
+                <td>{{ $r->kind === 'plan' ? 'address plan' : 'zone file' }}</td>
+                <td>{{ $r->state }}</td>
+                <td class="num">{{ number_format(array_sum($r->counts)) }}</td>
+                <td>{{ $r->started_at->diffForHumans() }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach ($recent as $r)
-                <tr>
-                  <td class="name"><a href="/import/{{ $r->id }}">{{ $r->file_name }}</a></td>
-                  <td>{{ $r->kind === 'plan' ? 'address plan' : 'zone file' }}</td>
-                  <td>{{ $r->state }}</td>
-                  <td class="num">{{ number_format(array_sum($r->counts)) }}</td>
-                  <td>{{ $r->started_at->diffForHumans() }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       @endif
     </section>
     <div class="side">

@@ -12,29 +12,27 @@
         @if ($sessions->isEmpty())
           <p class="pad open">only here</p>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Sessions">
-            <table>
-              <thead>
+          <x-table label="Sessions">
+            <thead>
+              <tr>
+                <th>From</th>
+                <th>With</th>
+                <th>Last used</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($sessions as $one)
                 <tr>
-                  <th>From</th>
-                  <th>With</th>
-                  <th>Last used</th>
+                  <td class="mono">{{ $one->ip_address }}@if ($one->id === $here)
+                      <span class="soft">this one</span>
+                    @endif
+                  </td>
+                  <td class="wrap">{{ Str::limit((string) $one->user_agent, 90) }}</td>
+                  <td>{{ Carbon\CarbonImmutable::createFromTimestamp($one->last_activity)->diffForHumans() }}</td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($sessions as $one)
-                  <tr>
-                    <td class="mono">{{ $one->ip_address }}@if ($one->id === $here)
-                        <span class="soft">this one</span>
-                      @endif
-                    </td>
-                    <td class="wrap">{{ Str::limit((string) $one->user_agent, 90) }}</td>
-                    <td>{{ Carbon\CarbonImmutable::createFromTimestamp($one->last_activity)->diffForHumans() }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
         <form class="pad" method="post" action="/act/end-sessions">
           @csrf
@@ -51,37 +49,35 @@
         @if ($tokens->isEmpty())
           <p class="pad open">none</p>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Tokens">
-            <table data-worktable>
-              <thead>
+          <x-table label="Tokens" data-worktable>
+            <thead>
+              <tr>
+                <th>Program</th>
+                <th>May</th>
+                <th>Last used</th>
+                <th>Ends</th>
+                <th><span class="sr">Acts</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($tokens as $t)
                 <tr>
-                  <th>Program</th>
-                  <th>May</th>
-                  <th>Last used</th>
-                  <th>Ends</th>
-                  <th><span class="sr">Acts</span></th>
+                  <td class="name">{{ $t->name }}</td>
+                  <td class="wrap">{{ $t->may() }}</td>
+                  <td title="{{ $t->last_used_at }}">{{ $t->last_used_at?->diffForHumans() ?? 'never' }}</td>
+                  <td title="{{ $t->expires_at }}">{{ $t->expires_at?->diffForHumans() ?? 'never' }}</td>
+                  <td>
+                    <form method="post" action="/act/revoke-token">
+                      @csrf
+                      <input type="hidden" name="then" value="commit">
+                      <input type="hidden" name="token" value="{{ $t->id }}">
+                      <button class="btn stop small" aria-label="End the token of {{ $t->name }}">End it</button>
+                    </form>
+                  </td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($tokens as $t)
-                  <tr>
-                    <td class="name">{{ $t->name }}</td>
-                    <td class="wrap">{{ $t->may() }}</td>
-                    <td title="{{ $t->last_used_at }}">{{ $t->last_used_at?->diffForHumans() ?? 'never' }}</td>
-                    <td title="{{ $t->expires_at }}">{{ $t->expires_at?->diffForHumans() ?? 'never' }}</td>
-                    <td>
-                      <form method="post" action="/act/revoke-token">
-                        @csrf
-                        <input type="hidden" name="then" value="commit">
-                        <input type="hidden" name="token" value="{{ $t->id }}">
-                        <button class="btn stop small" aria-label="End the token of {{ $t->name }}">End it</button>
-                      </form>
-                    </td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
     </div>

@@ -34,17 +34,6 @@ final class Drafts
         );
     }
 
-    /** @return Builder<Draft> submitted drafts of others that this approver has not decided on, as they are now */
-    public static function waitingFor(Person $person): Builder
-    {
-        $may = $person->does(Role::Approver) && ! $person->isBound();
-
-        return Draft::query()->where('state', Draft::SUBMITTED)->where('person_id', '!=', $person->id)
-            ->when(! $may, fn (Builder $q) => $q->whereRaw('1 = 0'))
-            ->whereDoesntHave('decisions', fn (Builder $d) => $d->where('person_id', $person->id)->whereNull('void_at'))
-            ->orderBy('submitted_at');
-    }
-
     /**
      * @return list<Act>
      *

@@ -39,6 +39,11 @@ final class ApiController extends Controller
 
     private const LINES = 'application/x-ndjson';
 
+    private const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
+
+    /** What stands around the input of an act. */
+    private const AROUND = ['rehearse' => 1, 'draft' => 1, 'reason' => 1, 'expects' => 1];
+
     public function __construct(private readonly Acts $acts)
     {
     }
@@ -154,11 +159,6 @@ final class ApiController extends Controller
 
         return $this->carry($acts, $expects, $body, '/acts');
     }
-
-    private const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
-
-    /** What stands around the input of an act. */
-    private const AROUND = ['rehearse' => 1, 'draft' => 1, 'reason' => 1, 'expects' => 1];
 
     /**
      * @param  list<Act>  $acts

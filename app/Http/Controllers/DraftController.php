@@ -24,6 +24,7 @@ use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\Role;
 use App\Queries\RuleTrial;
+use App\Queries\Waiting;
 use HarborPost\Core\Agreement\RuleKind;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -58,7 +59,7 @@ final class DraftController extends Controller
         $person = $this->person();
         $with = ['person', 'decisions.person', 'edits'];
 
-        $waiting = Drafts::waitingFor($person)->with($with)->limit(self::LISTED)->get();
+        $waiting = Waiting::drafts($person)->with($with)->limit(self::LISTED)->get();
 
         return view('ship.drafts', [
             'waiting' => $waiting,
@@ -192,7 +193,10 @@ final class DraftController extends Controller
         $rules = ApprovalRule::query()->orderBy('id')->get();
 
         return view('ship.rules', [
-            'rules' => $rules, 'trials' => $rules->mapWithKeys(fn (ApprovalRule $r): array => [$r->id => RuleTrial::of($r->rule(), Registry::ungoverned())]),
+            'rules' => $rules,
+            'trials' => $rules->mapWithKeys(
+                fn (ApprovalRule $r): array => [$r->id => RuleTrial::of($r->rule(), Registry::ungoverned())],
+            ),
             'may' => $this->person()->does(Role::Steward), 'kinds' => collect(RuleKind::cases())
                 ->mapWithKeys(fn (RuleKind $k): array => [$k->value => $k->label()])->all(), 'nouns' => Nouns::words(),
             'approvers' => Person::query()->where('active', true)->orderBy('name')->get()

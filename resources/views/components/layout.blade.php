@@ -45,7 +45,7 @@
         </div>
       @endif
       @php
-        $wait = \App\Acts\Drafts\Drafts::waitingFor($me)->count();
+        $wait = \App\Queries\Waiting::drafts($me)->count();
       @endphp
       @if ($wait > 0)
         <div class="draft"><span>{{ $wait }} {{ $wait === 1 ? 'draft waits' : 'drafts wait' }} for you</span>

@@ -47,30 +47,28 @@
           <h2>Seem to be one VLAN</h2>
           <span class="soft">the same number in two domains of one network</span>
         </header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Seem to be one VLAN">
-          <table>
-            <tbody>
-              @foreach ($duplicates as [$stays, $goes])
-                <tr>
-                  <td class="num">{{ $stays->number }}</td>
-                  <td><a href="/directory/vlan/{{ $stays->id }}">{{ $stays->name }}</a> in {{ $stays->domain->name }}</td>
-                  <td><a href="/directory/vlan/{{ $goes->id }}">{{ $goes->name }}</a> in {{ $goes->domain->name }}</td>
-                  <td class="wrap">{{ $goes->description }}</td>
-                  @if ($form)
-                    <td>
-                      <form id="merge-{{ $goes->id }}" method="post" action="/act/merge-vlan" class="row">@csrf
-                        <input type="hidden" name="_form" value="merge-{{ $goes->id }}">
-                        <input type="hidden" name="vlan" value="{{ $goes->id }}"><input type="hidden" name="into"
-                          value="{{ $stays->id }}">
-                        <button class="btn small" name="then" value="preview">Merge into {{ $stays->domain->name }}</button>
-                      </form>
-                    </td>
-                  @endif
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+        <x-table label="Seem to be one VLAN">
+          <tbody>
+            @foreach ($duplicates as [$stays, $goes])
+              <tr>
+                <td class="num">{{ $stays->number }}</td>
+                <td><a href="/directory/vlan/{{ $stays->id }}">{{ $stays->name }}</a> in {{ $stays->domain->name }}</td>
+                <td><a href="/directory/vlan/{{ $goes->id }}">{{ $goes->name }}</a> in {{ $goes->domain->name }}</td>
+                <td class="wrap">{{ $goes->description }}</td>
+                @if ($form)
+                  <td>
+                    <form id="merge-{{ $goes->id }}" method="post" action="/act/merge-vlan" class="row">@csrf
+                      <input type="hidden" name="_form" value="merge-{{ $goes->id }}">
+                      <input type="hidden" name="vlan" value="{{ $goes->id }}"><input type="hidden" name="into"
+                        value="{{ $stays->id }}">
+                      <button class="btn small" name="then" value="preview">Merge into {{ $stays->domain->name }}</button>
+                    </form>
+                  </td>
+                @endif
+              </tr>
+            @endforeach
+          </tbody>
+        </x-table>
       </section>
     @endif
   @endif
@@ -81,77 +79,75 @@
           <h3>None yet</h3>
         </div>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="{{ $labels[$list] }}">
-          <table data-worktable @class(['vlan-sheet' => $list === 'vlans'])>
-            @switch($list)
-              @case('sites')
-                <thead>
+        <x-table :label="$labels[$list]" data-worktable @class(['vlan-sheet' => $list === 'vlans'])>
+          @switch($list)
+            @case('sites')
+              <thead>
+                <tr>
+                  <th>Site</th>
+                  <th>In</th>
+                  <th class="num">Prefixes</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rows as $r)
                   <tr>
-                    <th>Site</th>
-                    <th>In</th>
-                    <th class="num">Prefixes</th>
+                    <td class="name"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
+                    <td>{{ $r->parent?->name }}</td>
+                    <td class="num">{{ $counts[$r->id] ?? '' }}</td>
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ($rows as $r)
-                    <tr>
-                      <td class="name"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
-                      <td>{{ $r->parent?->name }}</td>
-                      <td class="num">{{ $counts[$r->id] ?? '' }}</td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              @break
+                @endforeach
+              </tbody>
+            @break
 
-              @case('vlans')
-                <thead>
+            @case('vlans')
+              <thead>
+                <tr>
+                  <th class="num">VLAN</th>
+                  <th>Name</th>
+                  <th>Domain</th>
+                  @foreach (\App\Queries\VlanSheet::COLUMNS as $c)
+                    <th>{{ $c }}</th>
+                  @endforeach
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rows as $r)
                   <tr>
-                    <th class="num">VLAN</th>
-                    <th>Name</th>
-                    <th>Domain</th>
-                    @foreach (\App\Queries\VlanSheet::COLUMNS as $c)
-                      <th>{{ $c }}</th>
+                    <td class="num">{{ $r->number }}</td>
+                    <td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td>
+                    <td>{{ $r->domain->name }}</td>
+                    @foreach ($sheet[$r->id] as $cell)
+                      <td class="wrap">{{ \App\View\Draw::cell($cell) }}</td>
                     @endforeach
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ($rows as $r)
-                    <tr>
-                      <td class="num">{{ $r->number }}</td>
-                      <td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td>
-                      <td>{{ $r->domain->name }}</td>
-                      @foreach ($sheet[$r->id] as $cell)
-                        <td class="wrap">{{ \App\View\Draw::cell($cell) }}</td>
-                      @endforeach
-                    </tr>
-                  @endforeach
-                </tbody>
-              @break
+                @endforeach
+              </tbody>
+            @break
 
-              @case('people')
-                @include('directory.people')
-              @break
+            @case('people')
+              @include('directory.people')
+            @break
 
-              @default
-                <thead>
+            @default
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>{{ $list === 'devices' ? 'Kind' : '' }}</th>
+                  <th class="num">{{ $list === 'devices' ? 'Addresses' : 'Prefixes' }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rows as $r)
                   <tr>
-                    <th>Name</th>
-                    <th>{{ $list === 'devices' ? 'Kind' : '' }}</th>
-                    <th class="num">{{ $list === 'devices' ? 'Addresses' : 'Prefixes' }}</th>
+                    <td class="name">{{ $r->name }}</td>
+                    <td>{{ $list === 'devices' ? $r->kind : '' }}</td>
+                    <td class="num">{{ $counts[$r->id] ?? '' }}</td>
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ($rows as $r)
-                    <tr>
-                      <td class="name">{{ $r->name }}</td>
-                      <td>{{ $list === 'devices' ? $r->kind : '' }}</td>
-                      <td class="num">{{ $counts[$r->id] ?? '' }}</td>
-                    </tr>
-                  @endforeach
-                </tbody>
-            @endswitch
-          </table>
-        </div>
+                @endforeach
+              </tbody>
+          @endswitch
+        </x-table>
       @endif
     </section>
     @if ($form)

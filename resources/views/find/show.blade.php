@@ -53,17 +53,15 @@
               <h2>{{ $kind }}</h2>
               <span class="soft">{{ $rows->count() }}{{ $rows->count() >= 50 ? ' or more' : '' }}</span>
             </header>
-            <div class="scroll-x" tabindex="0" role="region" aria-label="{{ $kind }}">
-              <table data-worktable>
-                <tbody>
-                  @foreach ($rows as $row)
-                    <tr>
-                      @include('find.row')
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+            <x-table :label="$kind" data-worktable>
+              <tbody>
+                @foreach ($rows as $row)
+                  <tr>
+                    @include('find.row')
+                  </tr>
+                @endforeach
+              </tbody>
+            </x-table>
           </section>
         @endforeach
       </div>

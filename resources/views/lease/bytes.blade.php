@@ -10,35 +10,33 @@
         <x-empty title="Nothing read yet">A whole message, the options of one, or the payload of one option. Try
           <a class="mono" href="/lease/bytes?bytes=0104fffff000 0304 0a240001 7908 0c0a20 0a240001 ff">01 04 ff ff f0 00 …</a></x-empty>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Options read">
-          <table>
-            <thead>
+        <x-table label="Options read">
+          <thead>
+            <tr>
+              <th class="num">At byte</th>
+              <th class="num">Code</th>
+              <th>Option</th>
+              <th>Meaning</th>
+              <th>Bytes</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($lines as $l)
               <tr>
-                <th class="num">At byte</th>
-                <th class="num">Code</th>
-                <th>Option</th>
-                <th>Meaning</th>
-                <th>Bytes</th>
+                <td class="num">{{ $l['offset'] }}</td>
+                <td class="num">{{ $l['code'] }}</td>
+                <td>{{ $l['name'] }}</td>
+                <td class="mono wrap">
+                  {{ $l['meaning'] }}
+                  @if ($l['fault'])
+                    <span class="bad">@mark('stop') {{ $l['fault'] }}</span>
+                  @endif
+                </td>
+                <td class="mono soft wrap">{{ \HarborPost\Core\Bytes\Hex::spaced($l['bytes']) }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach ($lines as $l)
-                <tr>
-                  <td class="num">{{ $l['offset'] }}</td>
-                  <td class="num">{{ $l['code'] }}</td>
-                  <td>{{ $l['name'] }}</td>
-                  <td class="mono wrap">
-                    {{ $l['meaning'] }}
-                    @if ($l['fault'])
-                      <span class="bad">@mark('stop') {{ $l['fault'] }}</span>
-                    @endif
-                  </td>
-                  <td class="mono soft wrap">{{ \HarborPost\Core\Bytes\Hex::spaced($l['bytes']) }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       @endif
     </section>
     <div class="side">

@@ -11,48 +11,46 @@
           <x-empty title="No classes yet">A class gives some clients other options, or a range of their own: phones of one maker, devices
             behind one switch. For instance: vendor class (60) starts with "callbox-".</x-empty>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Classes">
-            <table data-worktable>
-              <thead>
-                <tr>
-                  <th class="num">Place</th>
-                  <th>Class</th>
-                  <th>Its clients</th>
-                  <th class="num">Options</th>
-                  <th class="num">Ranges</th>
+          <x-table label="Classes" data-worktable>
+            <thead>
+              <tr>
+                <th class="num">Place</th>
+                <th>Class</th>
+                <th>Its clients</th>
+                <th class="num">Options</th>
+                <th class="num">Ranges</th>
+                @if ($packet)
+                  <th>This message</th>
+                @endif
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($classes as $c)
+                @php
+                  $rules = $c->rules();
+                @endphp
+                <tr @class(['drafted' => isset($touched["class:$c->id"])])>
+                  <td class="num">{{ $c->position }}</td>
+                  <td class="name"><a href="/lease/options/class/{{ $c->id }}">{{ $c->name }}</a></td>
+                  <td class="wrap">{{ $rules->words() }}</td>
+                  <td class="num">{{ $c->option_values_count ?: '' }}</td>
+                  <td class="num">{{ $ranges[$c->id] ?? '' }}</td>
                   @if ($packet)
-                    <th>This message</th>
+                    <td class="wrap">
+                      @if ($rules->matches($packet))
+                        @mark('ok') is in it
+                      @else
+                        <span class="open">is not in it</span>
+                      @endif
+                      @foreach ($rules->why($packet) as $w)
+                        <br><span class="hint">{{ $w['words'] }}: {{ $w['seen'] ?? 'it says nothing' }}</span>
+                      @endforeach
+                    </td>
                   @endif
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($classes as $c)
-                  @php
-                    $rules = $c->rules();
-                  @endphp
-                  <tr @class(['drafted' => isset($touched["class:$c->id"])])>
-                    <td class="num">{{ $c->position }}</td>
-                    <td class="name"><a href="/lease/options/class/{{ $c->id }}">{{ $c->name }}</a></td>
-                    <td class="wrap">{{ $rules->words() }}</td>
-                    <td class="num">{{ $c->option_values_count ?: '' }}</td>
-                    <td class="num">{{ $ranges[$c->id] ?? '' }}</td>
-                    @if ($packet)
-                      <td class="wrap">
-                        @if ($rules->matches($packet))
-                          @mark('ok') is in it
-                        @else
-                          <span class="open">is not in it</span>
-                        @endif
-                        @foreach ($rules->why($packet) as $w)
-                          <br><span class="hint">{{ $w['words'] }}: {{ $w['seen'] ?? 'it says nothing' }}</span>
-                        @endforeach
-                      </td>
-                    @endif
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
       <section class="panel">

@@ -27,70 +27,68 @@
       @if ($list->rows->isEmpty())
         <x-empty :title="$filter === '' ? 'No live scope' : 'No live scope fits the filter'">Scopes are made under Lease.</x-empty>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Coverage">
-          <table data-worktable data-paged>
-            <thead>
-              <tr>
-                @if ($may)
-                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
-                @endif
-                <x-head :list="$list" by="name">Scope</x-head>
-                <th>Site</th>
-                <th>Served</th>
-                <th class="num">Addresses</th>
-                <th>When one is lost</th>
-                <th class="num">Left</th>
-                <th class="num">Free now</th>
-                <th class="num">Lasts, hours</th>
-              </tr>
-            </thead>
-            @foreach ($list->rows as $s)
-              @php
-                $c = $rows[$s->id];
-                $lines = max(1, count($c['lost']));
-              @endphp
-              <tbody>
-                @for ($i = 0; $i < $lines; $i++)
-                  @php
-                    $l = $c['lost'][$i] ?? null;
-                  @endphp
-                  <tr>
-                    @if ($i === 0)
-                      @if ($may)
-                        <td class="pickcell" rowspan="{{ $lines }}">
-                          <input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}">
-                        </td>
-                      @endif
-                      <td class="name" rowspan="{{ $lines }}"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
-                      <td rowspan="{{ $lines }}">{{ $s->prefix->site?->name }}</td>
-                      <td rowspan="{{ $lines }}">
-                        @if (!in_array($c['how'], ['shares', 'reservations'], true))
-                          @mark('warn')
-                        @endif
-                        {{ $how[$c['how']] }}
+        <x-table label="Coverage" data-worktable data-paged>
+          <thead>
+            <tr>
+              @if ($may)
+                <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
+              @endif
+              <x-head :list="$list" by="name">Scope</x-head>
+              <th>Site</th>
+              <th>Served</th>
+              <th class="num">Addresses</th>
+              <th>When one is lost</th>
+              <th class="num">Left</th>
+              <th class="num">Free now</th>
+              <th class="num">Lasts, hours</th>
+            </tr>
+          </thead>
+          @foreach ($list->rows as $s)
+            @php
+              $c = $rows[$s->id];
+              $lines = max(1, count($c['lost']));
+            @endphp
+            <tbody>
+              @for ($i = 0; $i < $lines; $i++)
+                @php
+                  $l = $c['lost'][$i] ?? null;
+                @endphp
+                <tr>
+                  @if ($i === 0)
+                    @if ($may)
+                      <td class="pickcell" rowspan="{{ $lines }}">
+                        <input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}">
                       </td>
-                      <td class="num" rowspan="{{ $lines }}">{{ number_format($c['size']) }}</td>
                     @endif
-                    <td class="lost">{{ $l['server'] ?? ($c['how'] === 'reservations' ? 'any server answers all of them' : '') }}</td>
-                    <td class="num">{{ $l === null ? '' : number_format($l['left']) }}</td>
-                    <td class="num">{{ $l === null ? '' : number_format($l['free']) }}</td>
-                    <td class="num">
-                      @if ($l !== null)
-                        @if ($l['hours'] === null)
-                          over a year
-                        @elseif ($l['hours'] < 1)
-                          @mark('warn') {{ $l['left'] === 0 ? 'none' : 'under 1' }}
-                        @else
-                          {{ number_format($l['hours']) }}
-                        @endif
+                    <td class="name" rowspan="{{ $lines }}"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                    <td rowspan="{{ $lines }}">{{ $s->prefix->site?->name }}</td>
+                    <td rowspan="{{ $lines }}">
+                      @if (!in_array($c['how'], ['shares', 'reservations'], true))
+                        @mark('warn')
                       @endif
+                      {{ $how[$c['how']] }}
                     </td>
-                  </tr>
-                @endfor
-              </tbody>
-            @endforeach
-          </table>
-        </div>
+                    <td class="num" rowspan="{{ $lines }}">{{ number_format($c['size']) }}</td>
+                  @endif
+                  <td class="lost">{{ $l['server'] ?? ($c['how'] === 'reservations' ? 'any server answers all of them' : '') }}</td>
+                  <td class="num">{{ $l === null ? '' : number_format($l['left']) }}</td>
+                  <td class="num">{{ $l === null ? '' : number_format($l['free']) }}</td>
+                  <td class="num">
+                    @if ($l !== null)
+                      @if ($l['hours'] === null)
+                        over a year
+                      @elseif ($l['hours'] < 1)
+                        @mark('warn') {{ $l['left'] === 0 ? 'none' : 'under 1' }}
+                      @else
+                        {{ number_format($l['hours']) }}
+                      @endif
+                    @endif
+                  </td>
+                </tr>
+              @endfor
+            </tbody>
+          @endforeach
+        </x-table>
         <x-pages :list="$list" what="live scopes" />
         <p class="pad hint">Lasts: a server cannot renew what another leased, so each client of the lost one needs a free address when its
           lease ends; new clients come as they did in the last {{ \App\Queries\Coverage::DAYS }} days. What is given back meanwhile is not

@@ -14,58 +14,56 @@
         <x-empty :title="$filter === '' ? 'No scopes yet' : 'No scope starts with &quot;' . $filter . '&quot;'">A scope leases addresses of a
           subnet: ranges, a lease time, and the options every client needs.</x-empty>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Scopes">
-          <table data-worktable data-paged>
-            <thead>
-              <tr>
+        <x-table label="Scopes" data-worktable data-paged>
+          <thead>
+            <tr>
+              @if ($may)
+                <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
+              @endif
+              <x-head :list="$list" by="name">Scope</x-head>
+              <x-head :list="$list" by="subnet">Subnet</x-head>
+              <x-head :list="$list" by="vlan" num>VLAN</x-head>
+              <th>Leased of range</th>
+              <th class="num">Reserved</th>
+              <x-head :list="$list" by="time" num>Lease time</x-head>
+              <th>Servers</th>
+              <x-head :list="$list" by="stage">State</x-head>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($list->rows as $s)
+              @php
+                $size = $s->ranges->sum(fn($r) => $r->range()->size()->toInt());
+                $n = (int) ($leases[$s->id] ?? 0);
+              @endphp
+              <tr @class(['drafted' => isset($touched["scope:$s->id"])])>
                 @if ($may)
-                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
+                  <td class="pickcell"><input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}"></td>
                 @endif
-                <x-head :list="$list" by="name">Scope</x-head>
-                <x-head :list="$list" by="subnet">Subnet</x-head>
-                <x-head :list="$list" by="vlan" num>VLAN</x-head>
-                <th>Leased of range</th>
-                <th class="num">Reserved</th>
-                <x-head :list="$list" by="time" num>Lease time</x-head>
-                <th>Servers</th>
-                <x-head :list="$list" by="stage">State</x-head>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($list->rows as $s)
-                @php
-                  $size = $s->ranges->sum(fn($r) => $r->range()->size()->toInt());
-                  $n = (int) ($leases[$s->id] ?? 0);
-                @endphp
-                <tr @class(['drafted' => isset($touched["scope:$s->id"])])>
-                  @if ($may)
-                    <td class="pickcell"><input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}"></td>
+                <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                <td class="mono">{{ $s->prefix->prefix() }}</td>
+                <td class="num">{{ $s->prefix->vlan?->number }}</td>
+                <td>
+                  @if ($size > 0)
+                    {{ \App\View\Draw::gauge((100 * $n) / $size, number_format($n) . ' of ' . number_format($size), $n / $size >= 0.8) }}
+                  @else
+                    <span class="soft">reservations only</span>
                   @endif
-                  <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
-                  <td class="mono">{{ $s->prefix->prefix() }}</td>
-                  <td class="num">{{ $s->prefix->vlan?->number }}</td>
-                  <td>
-                    @if ($size > 0)
-                      {{ \App\View\Draw::gauge((100 * $n) / $size, number_format($n) . ' of ' . number_format($size), $n / $size >= 0.8) }}
-                    @else
-                      <span class="soft">reservations only</span>
-                    @endif
-                  </td>
-                  <td class="num">{{ $s->reservations->count() ?: '' }}</td>
-                  <td class="num">{{ $s->leaseWords() }}</td>
-                  <td>{{ $s->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
-                  <td>
-                    @if ($s->stage === 'planned')
-                      <span class="open">planned</span>
-                    @else
-                      {{ \App\View\Draw::chain($chains[$s->id]) }}
-                    @endif
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+                </td>
+                <td class="num">{{ $s->reservations->count() ?: '' }}</td>
+                <td class="num">{{ $s->leaseWords() }}</td>
+                <td>{{ $s->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
+                <td>
+                  @if ($s->stage === 'planned')
+                    <span class="open">planned</span>
+                  @else
+                    {{ \App\View\Draw::chain($chains[$s->id]) }}
+                  @endif
+                </td>
+              </tr>
+            @endforeach
+          </tbody>
+        </x-table>
         <x-pages :list="$list" what="scopes" />
       @endif
     </section>

@@ -36,49 +36,47 @@
           {{ $filter === '' ? 'Leases stand here when a server that leases a live scope was read.' : 'state:any shows those that ended too.' }}
         </x-empty>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Leases">
-          <table data-worktable data-paged>
-            <thead>
+        <x-table label="Leases" data-worktable data-paged>
+          <thead>
+            <tr>
+              @if ($reservable)
+                <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
+              @endif
+              <x-head :list="$list" by="address">Address</x-head>
+              <x-head :list="$list" by="mac">MAC</x-head>
+              <x-head :list="$list" by="name">Client's name</x-head>
+              <th>Scope</th>
+              <x-head :list="$list" by="server">Server</x-head>
+              <x-head :list="$list" by="since">Since</x-head>
+              <x-head :list="$list" by="ends">Until</x-head>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($list->rows as $l)
               <tr>
                 @if ($reservable)
-                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
+                  <td class="pickcell">
+                    <input type="checkbox" class="pick" form="reserveleases" name="leases[]" value="{{ $l->id }}"
+                      aria-label="Pick {{ $l->address }}">
+                  </td>
                 @endif
-                <x-head :list="$list" by="address">Address</x-head>
-                <x-head :list="$list" by="mac">MAC</x-head>
-                <x-head :list="$list" by="name">Client's name</x-head>
-                <th>Scope</th>
-                <x-head :list="$list" by="server">Server</x-head>
-                <x-head :list="$list" by="since">Since</x-head>
-                <x-head :list="$list" by="ends">Until</x-head>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($list->rows as $l)
-                <tr>
-                  @if ($reservable)
-                    <td class="pickcell">
-                      <input type="checkbox" class="pick" form="reserveleases" name="leases[]" value="{{ $l->id }}"
-                        aria-label="Pick {{ $l->address }}">
-                    </td>
+                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
+                <td class="mono">{{ $l->mac ?? 'nobody' }}</td>
+                <td>{{ $l->host_name }}</td>
+                <td class="name">
+                  @if (isset($scopes[$l->scope_id]))
+                    <a href="/lease/scope/{{ $l->scope_id }}">{{ $scopes[$l->scope_id] }}</a>
                   @endif
-                  <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
-                  <td class="mono">{{ $l->mac ?? 'nobody' }}</td>
-                  <td>{{ $l->host_name }}</td>
-                  <td class="name">
-                    @if (isset($scopes[$l->scope_id]))
-                      <a href="/lease/scope/{{ $l->scope_id }}">{{ $scopes[$l->scope_id] }}</a>
-                    @endif
-                  </td>
-                  <td>{{ $l->server->name }}</td>
-                  <td title="{{ $l->starts_at }}">{{ $l->starts_at->diffForHumans(['short' => true]) }}</td>
-                  <td title="{{ $l->ends_at }}">
-                    {{ $l->stateWords() === 'active' ? $l->ends_at->diffForHumans(['parts' => 2, 'short' => true]) : $l->stateWords() }}
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+                </td>
+                <td>{{ $l->server->name }}</td>
+                <td title="{{ $l->starts_at }}">{{ $l->starts_at->diffForHumans(['short' => true]) }}</td>
+                <td title="{{ $l->ends_at }}">
+                  {{ $l->stateWords() === 'active' ? $l->ends_at->diffForHumans(['parts' => 2, 'short' => true]) : $l->stateWords() }}
+                </td>
+              </tr>
+            @endforeach
+          </tbody>
+        </x-table>
         <x-pages :list="$list" what="leases" />
       @endif
     </section>

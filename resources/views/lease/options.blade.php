@@ -53,46 +53,44 @@
         @if ($rows->isEmpty())
           <x-empty title="No option is set here">Clients get those of the layers further out.</x-empty>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Options">
-            <table data-worktable>
-              <thead>
-                <tr>
-                  <th class="num">Code</th>
-                  <th>Option</th>
-                  <th>Value</th>
-                  <th>Bytes</th>
-                  <th>Reaches</th>
+          <x-table label="Options" data-worktable>
+            <thead>
+              <tr>
+                <th class="num">Code</th>
+                <th>Option</th>
+                <th>Value</th>
+                <th>Bytes</th>
+                <th>Reaches</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($rows as $o)
+                <tr @class(['drafted' => isset($touched["option:$o->id"])])>
+                  <td class="num">{{ $o->code }}</td>
+                  <td>{{ $o->name() }}</td>
+                  <td class="mono wrap">
+                    @if ($o->values === [])
+                      <span class="open">empty on purpose</span>
+                    @else
+                      {{ implode(', ', $o->values) }}
+                    @endif
+                  </td>
+                  <td class="mono soft wrap">{{ $o->spaced() }}</td>
+                  <td class="wrap">
+                    @if ($layer === 'reservation')
+                      one client
+                    @else
+                      {{ count($reach[$o->code]['reached']) }} {{ Str::plural('scope', count($reach[$o->code]['reached'])) }}{{
+                          $class ? '' : ', ' . number_format($reach[$o->code]['clients']) . ' clients now' }}
+                      @if ($reach[$o->code]['keep'] !== [])
+                        <span class="hint">{{ count($reach[$o->code]['keep']) }} keep a nearer value</span>
+                      @endif
+                    @endif
+                  </td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($rows as $o)
-                  <tr @class(['drafted' => isset($touched["option:$o->id"])])>
-                    <td class="num">{{ $o->code }}</td>
-                    <td>{{ $o->name() }}</td>
-                    <td class="mono wrap">
-                      @if ($o->values === [])
-                        <span class="open">empty on purpose</span>
-                      @else
-                        {{ implode(', ', $o->values) }}
-                      @endif
-                    </td>
-                    <td class="mono soft wrap">{{ $o->spaced() }}</td>
-                    <td class="wrap">
-                      @if ($layer === 'reservation')
-                        one client
-                      @else
-                        {{ count($reach[$o->code]['reached']) }} {{ Str::plural('scope', count($reach[$o->code]['reached'])) }}{{
-                            $class ? '' : ', ' . number_format($reach[$o->code]['clients']) . ' clients now' }}
-                        @if ($reach[$o->code]['keep'] !== [])
-                          <span class="hint">{{ count($reach[$o->code]['keep']) }} keep a nearer value</span>
-                        @endif
-                      @endif
-                    </td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
       <section class="panel">

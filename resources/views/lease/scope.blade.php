@@ -64,86 +64,82 @@
         @if ($scope->placements->count() > 1 && $size > 0)
           <div class="pad">{{ \App\View\Seam::of($scope, $servers->all()) }}</div>
         @endif
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Ranges">
-          <table>
-            <thead>
+        <x-table label="Ranges">
+          <thead>
+            <tr>
+              <th>Range</th>
+              <th>Leased by</th>
+              <th>For</th>
+              <th class="num">Count</th>
+            </tr>
+          </thead>
+          <tbody>
+            @forelse ($scope->ranges as $r)
               <tr>
-                <th>Range</th>
-                <th>Leased by</th>
-                <th>For</th>
-                <th class="num">Count</th>
+                <td class="mono">{{ $r->range() }}</td>
+                <td>{{ $r->server_id ? $servers[$r->server_id] ?? '?' : 'every server of the scope' }}</td>
+                <td>
+                  @if ($r->class_id)
+                    {{ $r->class_only ? 'only' : 'all but' }}
+                    <a href="/lease/options/class/{{ $r->class_id }}">{{ $classes->firstWhere('id', $r->class_id)?->name }}</a>
+                  @else
+                    all clients
+                  @endif
+                </td>
+                <td class="num">{{ number_format($r->range()->size()->toInt()) }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @forelse ($scope->ranges as $r)
-                <tr>
-                  <td class="mono">{{ $r->range() }}</td>
-                  <td>{{ $r->server_id ? $servers[$r->server_id] ?? '?' : 'every server of the scope' }}</td>
-                  <td>
-                    @if ($r->class_id)
-                      {{ $r->class_only ? 'only' : 'all but' }}
-                      <a href="/lease/options/class/{{ $r->class_id }}">{{ $classes->firstWhere('id', $r->class_id)?->name }}</a>
-                    @else
-                      all clients
-                    @endif
-                  </td>
-                  <td class="num">{{ number_format($r->range()->size()->toInt()) }}</td>
-                </tr>
-              @empty
-                <tr class="open">
-                  <td colspan="4">no range: reservations only</td>
-                </tr>
-              @endforelse
-              @foreach ($scope->exclusions as $x)
-                <tr>
-                  <td class="mono">{{ $x->range() }}</td>
-                  <td colspan="2">kept out {{ $x->reason }}</td>
-                  <td class="num">{{ number_format($x->range()->size()->toInt()) }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Servers">
-          <table>
-            <thead>
+            @empty
+              <tr class="open">
+                <td colspan="4">no range: reservations only</td>
+              </tr>
+            @endforelse
+            @foreach ($scope->exclusions as $x)
               <tr>
-                <th>Server</th>
-                <th class="num">Offers held back, ms</th>
-                <th>Shipped</th>
-                <th>Proved</th>
+                <td class="mono">{{ $x->range() }}</td>
+                <td colspan="2">kept out {{ $x->reason }}</td>
+                <td class="num">{{ number_format($x->range()->size()->toInt()) }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @forelse ($scope->placements as $p)
-                <tr>
-                  <td><a href="/ship/server/{{ $p->server_id }}">{{ $p->server->name }}</a></td>
-                  <td class="num">{{ $p->delay_ms ?: '' }}</td>
-                  <td>
-                    @if ($p->shipped_at)
-                      <span title="{{ $p->shipped_at }}">
-                        {{ $p->shipped_at->diffForHumans() }}{{ $p->shipped_digest !== $digests[$p->server_id] ? ', changed since' : '' }}
-                      </span>
-                    @else
-                      <span class="open">not yet</span>
-                    @endif
-                  </td>
-                  <td>
-                    @if ($p->verified_at)
-                      <span title="{{ $p->verified_at }}">{{ $p->verified_at->diffForHumans() }}</span>
-                    @else
-                      <span class="open">not yet</span>
-                    @endif
-                  </td>
-                </tr>
-              @empty
-                <tr class="open">
-                  <td colspan="4">on no server</td>
-                </tr>
-              @endforelse
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
+        <x-table label="Servers">
+          <thead>
+            <tr>
+              <th>Server</th>
+              <th class="num">Offers held back, ms</th>
+              <th>Shipped</th>
+              <th>Proved</th>
+            </tr>
+          </thead>
+          <tbody>
+            @forelse ($scope->placements as $p)
+              <tr>
+                <td><a href="/ship/server/{{ $p->server_id }}">{{ $p->server->name }}</a></td>
+                <td class="num">{{ $p->delay_ms ?: '' }}</td>
+                <td>
+                  @if ($p->shipped_at)
+                    <span title="{{ $p->shipped_at }}">
+                      {{ $p->shipped_at->diffForHumans() }}{{ $p->shipped_digest !== $digests[$p->server_id] ? ', changed since' : '' }}
+                    </span>
+                  @else
+                    <span class="open">not yet</span>
+                  @endif
+                </td>
+                <td>
+                  @if ($p->verified_at)
+                    <span title="{{ $p->verified_at }}">{{ $p->verified_at->diffForHumans() }}</span>
+                  @else
+                    <span class="open">not yet</span>
+                  @endif
+                </td>
+              </tr>
+            @empty
+              <tr class="open">
+                <td colspan="4">on no server</td>
+              </tr>
+            @endforelse
+          </tbody>
+        </x-table>
       </section>
       <section class="panel">
         <header>
@@ -163,43 +159,41 @@
         @if ($scope->reservations->isEmpty())
           <p class="pad open">none</p>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Reservations">
-            <table data-worktable>
-              <thead>
-                <tr>
+          <x-table label="Reservations" data-worktable>
+            <thead>
+              <tr>
+                @if ($reserve)
+                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                @endif
+                <th>Address</th>
+                <th>Client</th>
+                <th>Name</th>
+                <th class="num">Own options</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($scope->reservations as $r)
+                <tr @class(['drafted' => isset($touched["reservation:$r->id"])])>
                   @if ($reserve)
-                    <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
-                  @endif
-                  <th>Address</th>
-                  <th>Client</th>
-                  <th>Name</th>
-                  <th class="num">Own options</th>
-                </tr>
-              </thead>
-              <tbody>
-                @foreach ($scope->reservations as $r)
-                  <tr @class(['drafted' => isset($touched["reservation:$r->id"])])>
-                    @if ($reserve)
-                      <td class="pickcell">
-                        <input type="checkbox" class="pick" form="cutres" name="reservations[]" value="{{ $r->id }}"
-                          aria-label="Pick {{ $r->address }}">
-                      </td>
-                    @endif
-                    <td class="mono">{{ $r->address }}</td>
-                    <td class="mono">{{ $r->client() }}</td>
-                    <td>{{ $r->name }}</td>
-                    <td class="num">
-                      @if ($may)
-                        <a href="/lease/options/reservation/{{ $r->id }}">{{ $r->optionValues->count() ?: 'none' }}</a>
-                      @else
-                        {{ $r->optionValues->count() ?: '' }}
-                      @endif
+                    <td class="pickcell">
+                      <input type="checkbox" class="pick" form="cutres" name="reservations[]" value="{{ $r->id }}"
+                        aria-label="Pick {{ $r->address }}">
                     </td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+                  @endif
+                  <td class="mono">{{ $r->address }}</td>
+                  <td class="mono">{{ $r->client() }}</td>
+                  <td>{{ $r->name }}</td>
+                  <td class="num">
+                    @if ($may)
+                      <a href="/lease/options/reservation/{{ $r->id }}">{{ $r->optionValues->count() ?: 'none' }}</a>
+                    @else
+                      {{ $r->optionValues->count() ?: '' }}
+                    @endif
+                  </td>
+                </tr>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
       @if ($reach && $reach->clients > 0)
@@ -235,31 +229,29 @@
         @if ($leases->isEmpty())
           <p class="pad open">none that is active</p>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Leases">
-            <table data-worktable>
-              <thead>
+          <x-table label="Leases" data-worktable>
+            <thead>
+              <tr>
+                <th>Address</th>
+                <th>MAC</th>
+                <th>Client's name</th>
+                <th>Server</th>
+                <th>Until</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($leases as $l)
                 <tr>
-                  <th>Address</th>
-                  <th>MAC</th>
-                  <th>Client's name</th>
-                  <th>Server</th>
-                  <th>Until</th>
+                  <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
+                  <td class="mono">{{ $l->mac }}</td>
+                  <td>{{ $l->host_name }}</td>
+                  <td>{{ $l->server->name }}</td>
+                  <td title="{{ $l->ends_at }}" data-key="{{ $l->ends_at->getTimestamp() }}">
+                    {{ $l->ends_at->diffForHumans(['parts' => 2, 'short' => true]) }}</td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($leases as $l)
-                  <tr>
-                    <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
-                    <td class="mono">{{ $l->mac }}</td>
-                    <td>{{ $l->host_name }}</td>
-                    <td>{{ $l->server->name }}</td>
-                    <td title="{{ $l->ends_at }}" data-key="{{ $l->ends_at->getTimestamp() }}">
-                      {{ $l->ends_at->diffForHumans(['parts' => 2, 'short' => true]) }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
     </div>

@@ -23,46 +23,44 @@
         <p class="soft">Every rule of RFC 1034, 1035, 1912, 2181 and 2308 that is known here was asked for every name.</p>
       </div>
     @else
-      <div class="scroll-x" tabindex="0" role="region" aria-label="Findings">
-        <table data-worktable>
-          <thead>
+      <x-table label="Findings" data-worktable>
+        <thead>
+          <tr>
+            <th>Grade</th>
+            <th>Name</th>
+            <th>Type</th>
+            <th>Finding</th>
+            <th>By</th>
+            <th>Mended by</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($findings as $i => $f)
             <tr>
-              <th>Grade</th>
-              <th>Name</th>
-              <th>Type</th>
-              <th>Finding</th>
-              <th>By</th>
-              <th>Mended by</th>
+              <td>@mark(['error' => 'stop', 'warning' => 'warn'][$f['severity']] ?? 'turn') {{ $f['severity'] }}</td>
+              <td class="mono"><a
+                  href="/name/zone/{{ $zone->id }}?filter={{ urlencode(rtrim($f['owner'], '.')) }}">
+                    {{ $f['owner'] === $zone->name ? '@' : Str::of($f['owner'])->replace('.' . $zone->name, '') }}</a>
+              </td>
+              <td>{{ $f['type'] }}</td>
+              <td class="wrap">{{ $f['message'] }}</td>
+              <td class="rfc">{{ $f['standard'] }}</td>
+              <td class="wrap">
+                @if ($may && $f['act'])
+                  <form method="post" action="/act/{{ $f['act'][0] }}">@csrf
+                    <input type="hidden" name="stay" value="/name/zone/{{ $zone->id }}/checks">
+                    @foreach ($f['act'][1] as $k => $v)
+                      <input type="hidden" name="{{ $k }}" value="{{ $v }}">
+                    @endforeach
+                    <button class="btn small" name="then" value="preview">{{ ucfirst($f['act'][2]) }}</button>
+                  </form>
+                  @else{{ $f['fix'] }}
+                @endif
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            @foreach ($findings as $i => $f)
-              <tr>
-                <td>@mark(['error' => 'stop', 'warning' => 'warn'][$f['severity']] ?? 'turn') {{ $f['severity'] }}</td>
-                <td class="mono"><a
-                    href="/name/zone/{{ $zone->id }}?filter={{ urlencode(rtrim($f['owner'], '.')) }}">
-                      {{ $f['owner'] === $zone->name ? '@' : Str::of($f['owner'])->replace('.' . $zone->name, '') }}</a>
-                </td>
-                <td>{{ $f['type'] }}</td>
-                <td class="wrap">{{ $f['message'] }}</td>
-                <td class="rfc">{{ $f['standard'] }}</td>
-                <td class="wrap">
-                  @if ($may && $f['act'])
-                    <form method="post" action="/act/{{ $f['act'][0] }}">@csrf
-                      <input type="hidden" name="stay" value="/name/zone/{{ $zone->id }}/checks">
-                      @foreach ($f['act'][1] as $k => $v)
-                        <input type="hidden" name="{{ $k }}" value="{{ $v }}">
-                      @endforeach
-                      <button class="btn small" name="then" value="preview">{{ ucfirst($f['act'][2]) }}</button>
-                    </form>
-                    @else{{ $f['fix'] }}
-                  @endif
-                </td>
-              </tr>
-            @endforeach
-          </tbody>
-        </table>
-      </div>
+          @endforeach
+        </tbody>
+      </x-table>
     @endif
   </section>
 </x-layout>

@@ -35,44 +35,42 @@
           <p class="soft">A zone is made with its SOA, its name servers and their addresses. For a reverse zone write the prefix.</p>
         </div>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Zones">
-          <table data-worktable>
-            <thead>
-              <tr>
-                <th>Zone</th>
-                <th>View</th>
-                <th>Answers</th>
-                <th class="num">Serial</th>
-                <th>Servers</th>
-                <th>State</th>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($zones as $z)
-                <tr @class(['drafted' => isset($touched["zone:$z->id"])])>
-                  <td class="name mono"><a href="/name/zone/{{ $z->id }}">{{ $z->title() }}</a></td>
-                  <td>{{ $z->view->name }}</td>
-                  <td>
-                    @if ($z->silenced)
-                      <span class="stopped">@mark('stop') silenced</span>
-                    @else
-                      yes
-                    @endif
-                  </td>
-                  <td class="num mono">{{ $z->serial ?: '' }}@unless ($z->serial)
-                    <span class="open">none</span>
-                  @endunless
-                </td>
-                <td>{{ $z->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
-                <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($z, isset($waiting[$z->id]), $drifts[$z->id] ?? [])) }}@if (isset($waiting[$z->id]))
-                    <span class="soft">{{ $waiting[$z->id] }} changes wait</span>
+        <x-table label="Zones" data-worktable>
+          <thead>
+            <tr>
+              <th>Zone</th>
+              <th>View</th>
+              <th>Answers</th>
+              <th class="num">Serial</th>
+              <th>Servers</th>
+              <th>State</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($zones as $z)
+              <tr @class(['drafted' => isset($touched["zone:$z->id"])])>
+                <td class="name mono"><a href="/name/zone/{{ $z->id }}">{{ $z->title() }}</a></td>
+                <td>{{ $z->view->name }}</td>
+                <td>
+                  @if ($z->silenced)
+                    <span class="stopped">@mark('stop') silenced</span>
+                  @else
+                    yes
                   @endif
                 </td>
-              </tr>
-            @endforeach
+                <td class="num mono">{{ $z->serial ?: '' }}@unless ($z->serial)
+                  <span class="open">none</span>
+                @endunless
+              </td>
+              <td>{{ $z->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
+              <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($z, isset($waiting[$z->id]), $drifts[$z->id] ?? [])) }}@if (isset($waiting[$z->id]))
+                  <span class="soft">{{ $waiting[$z->id] }} changes wait</span>
+                @endif
+              </td>
+            </tr>
+          @endforeach
           </tbody>
-        </table>
-      </div>
+        </x-table>
       @if ($next)
         <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $next]) }}">Further, from {{ $next }}</a></p>
       @endif

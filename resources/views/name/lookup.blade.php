@@ -83,37 +83,35 @@
             @endforeach
           </p>
         </div>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Records of the answer">
-          <table>
-            <thead>
-              <tr>
-                <th>Section</th>
-                <th>Name</th>
-                <th class="num">TTL</th>
-                <th>Type</th>
-                <th>Data</th>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach (['answer' => $m->answers, 'authority' => $m->authority, 'additional' => $m->additional] as $section => $records)
-                @foreach ($records as $r)
-                  <tr>
-                    <td>{{ $section }}</td>
-                    <td class="mono">{{ $r->owner }}</td>
-                    <td class="num">{{ $r->ttl }}</td>
-                    <td>{{ $r->type() }}</td>
-                    <td class="mono wrap">{{ $r->data->text() }}</td>
-                  </tr>
-                @endforeach
-              @endforeach
-              @if ($m->answers === [] && $m->authority === [] && $m->additional === [])
-                <tr class="open">
-                  <td colspan="5">no records in any section</td>
+        <x-table label="Records of the answer">
+          <thead>
+            <tr>
+              <th>Section</th>
+              <th>Name</th>
+              <th class="num">TTL</th>
+              <th>Type</th>
+              <th>Data</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach (['answer' => $m->answers, 'authority' => $m->authority, 'additional' => $m->additional] as $section => $records)
+              @foreach ($records as $r)
+                <tr>
+                  <td>{{ $section }}</td>
+                  <td class="mono">{{ $r->owner }}</td>
+                  <td class="num">{{ $r->ttl }}</td>
+                  <td>{{ $r->type() }}</td>
+                  <td class="mono wrap">{{ $r->data->text() }}</td>
                 </tr>
-              @endif
-            </tbody>
-          </table>
-        </div>
+              @endforeach
+            @endforeach
+            @if ($m->answers === [] && $m->authority === [] && $m->additional === [])
+              <tr class="open">
+                <td colspan="5">no records in any section</td>
+              </tr>
+            @endif
+          </tbody>
+        </x-table>
       </section>
       <section class="panel">
         <header>
@@ -132,48 +130,46 @@
         <h2>All servers</h2>
         <span class="soft mono">{{ $asked }}</span>
       </header>
-      <div class="scroll-x" tabindex="0" role="region" aria-label="All servers">
-        <table>
-          <thead>
+      <x-table label="All servers">
+        <thead>
+          <tr>
+            <th>Server</th>
+            <th>Answer</th>
+            <th>Flags</th>
+            <th class="num">TTL</th>
+            <th>Data</th>
+            <th class="num">ms</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($all as $r)
             <tr>
-              <th>Server</th>
-              <th>Answer</th>
-              <th>Flags</th>
-              <th class="num">TTL</th>
-              <th>Data</th>
-              <th class="num">ms</th>
+              <td class="name">{{ $r['server']->name }}</td>
+              @if ($r['answer'])
+                <td>
+                  @if ($r['odd'])
+                    <span class="warn">@mark('warn') says something else</span>
+                    @else{{ $r['answer']->message->rcode->explained() }}
+                  @endif
+                </td>
+                <td class="mono">{{ implode(' ', $r['answer']->message->flagNames()) }}</td>
+                <td class="num">{{ $r['ttl'] }}</td>
+                <td class="mono wrap">
+                  @forelse($r['data'] as $d)
+                    {{ $d }}@unless ($loop->last)
+                    <br>
+                    @endunless @empty
+                    <span class="open">nothing</span>
+                  @endforelse
+                </td>
+                <td class="num">{{ number_format($r['answer']->milliseconds, 1) }}</td>
+              @else
+                <td colspan="5"><span class="stopped">@mark('stop') {{ $r['trouble'] }}</span></td>
+              @endif
             </tr>
-          </thead>
-          <tbody>
-            @foreach ($all as $r)
-              <tr>
-                <td class="name">{{ $r['server']->name }}</td>
-                @if ($r['answer'])
-                  <td>
-                    @if ($r['odd'])
-                      <span class="warn">@mark('warn') says something else</span>
-                      @else{{ $r['answer']->message->rcode->explained() }}
-                    @endif
-                  </td>
-                  <td class="mono">{{ implode(' ', $r['answer']->message->flagNames()) }}</td>
-                  <td class="num">{{ $r['ttl'] }}</td>
-                  <td class="mono wrap">
-                    @forelse($r['data'] as $d)
-                      {{ $d }}@unless ($loop->last)
-                      <br>
-                      @endunless @empty
-                      <span class="open">nothing</span>
-                    @endforelse
-                  </td>
-                  <td class="num">{{ number_format($r['answer']->milliseconds, 1) }}</td>
-                @else
-                  <td colspan="5"><span class="stopped">@mark('stop') {{ $r['trouble'] }}</span></td>
-                @endif
-              </tr>
-            @endforeach
-          </tbody>
-        </table>
-      </div>
+          @endforeach
+        </tbody>
+      </x-table>
     </section>
   @elseif($steps !== [])
     <section class="panel">
@@ -182,40 +178,38 @@
         <span class="soft mono">{{ $asked }}</span>
         <span class="soft">{{ request('view') ? 'as a client of the chosen view' : 'as somebody outside' }}</span>
       </header>
-      <div class="scroll-x" tabindex="0" role="region" aria-label="Down from the roots">
-        <table>
-          <thead>
+      <x-table label="Down from the roots">
+        <thead>
+          <tr>
+            <th class="num">Step</th>
+            <th>Zone</th>
+            <th>Server</th>
+            <th>It says</th>
+            <th>Records</th>
+            <th class="num">ms</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($steps as $i => $s)
             <tr>
-              <th class="num">Step</th>
-              <th>Zone</th>
-              <th>Server</th>
-              <th>It says</th>
-              <th>Records</th>
-              <th class="num">ms</th>
-            </tr>
-          </thead>
-          <tbody>
-            @foreach ($steps as $i => $s)
-              <tr>
-                <td class="num">{{ $i + 1 }}</td>
-                <td class="mono">{{ $s['zone'] }}</td>
-                <td class="name">{{ $s['server'] }} <span class="mono soft">{{ $s['address'] }}</span></td>
-                <td class="wrap">
-                  @mark(['delegation' => 'turn', 'alias' => 'turn', 'silent' => 'stop', 'lame' => 'stop'][$s['kind']] ?? 'ok') {{ $s['words'] }}
-                </td>
-                <td class="mono wrap">
-                  @foreach (array_slice($s['records'], 0, 6) as $r)
-                    {{ $r->owner }} {{ $r->type() }} {{ $r->data->text() }}@unless ($loop->last)
-                    <br>
-                  @endunless
-                @endforeach
+              <td class="num">{{ $i + 1 }}</td>
+              <td class="mono">{{ $s['zone'] }}</td>
+              <td class="name">{{ $s['server'] }} <span class="mono soft">{{ $s['address'] }}</span></td>
+              <td class="wrap">
+                @mark(['delegation' => 'turn', 'alias' => 'turn', 'silent' => 'stop', 'lame' => 'stop'][$s['kind']] ?? 'ok') {{ $s['words'] }}
               </td>
-              <td class="num">{{ $s['milliseconds'] > 0 ? number_format($s['milliseconds'], 1) : '' }}</td>
-            </tr>
-          @endforeach
+              <td class="mono wrap">
+                @foreach (array_slice($s['records'], 0, 6) as $r)
+                  {{ $r->owner }} {{ $r->type() }} {{ $r->data->text() }}@unless ($loop->last)
+                  <br>
+                @endunless
+              @endforeach
+            </td>
+            <td class="num">{{ $s['milliseconds'] > 0 ? number_format($s['milliseconds'], 1) : '' }}</td>
+          </tr>
+        @endforeach
         </tbody>
-      </table>
-    </div>
+      </x-table>
   </section>
 @elseif($back !== [])
   @foreach ($back as $b)

@@ -20,66 +20,64 @@
           <h2>Settings</h2>
           <span class="soft" data-needs-pick hidden><span data-picked>0</span> picked</span>
         </header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Settings">
-          <table data-worktable>
-            <thead>
+        <x-table label="Settings" data-worktable>
+          <thead>
+            <tr>
+              @if ($may)
+                <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+              @endif
+              <th>Server</th>
+              <th>Recursion</th>
+              <th>Forwarders, in order</th>
+              <th>When none answers</th>
+              <th>Root hints</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($servers as $s)
+              @php
+                $o = $s->resolving ?? [];
+              @endphp
               <tr>
                 @if ($may)
-                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                  <td class="pickcell"><input type="checkbox" class="pick" form="resolving" name="servers[]" value="{{ $s->id }}"
+                      aria-label="Pick {{ $s->name }}"></td>
                 @endif
-                <th>Server</th>
-                <th>Recursion</th>
-                <th>Forwarders, in order</th>
-                <th>When none answers</th>
-                <th>Root hints</th>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($servers as $s)
-                @php
-                  $o = $s->resolving ?? [];
-                @endphp
-                <tr>
-                  @if ($may)
-                    <td class="pickcell"><input type="checkbox" class="pick" form="resolving" name="servers[]" value="{{ $s->id }}"
-                        aria-label="Pick {{ $s->name }}"></td>
+                <td class="name"><a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
+                  <span class="mono soft">{{ $s->address }}</span>
+                </td>
+                <td>
+                  @if ($o['recursion'] ?? false)
+                    on
+                  @elseif(($o['forwarders'] ?? []) !== [])
+                    <span class="warn">@mark('warn') off, so its forwarders are dead</span>
+                  @else
+                    <span class="open">off, own zones only</span>
                   @endif
-                  <td class="name"><a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
-                    <span class="mono soft">{{ $s->address }}</span>
-                  </td>
-                  <td>
-                    @if ($o['recursion'] ?? false)
-                      on
-                    @elseif(($o['forwarders'] ?? []) !== [])
-                      <span class="warn">@mark('warn') off, so its forwarders are dead</span>
-                    @else
-                      <span class="open">off, own zones only</span>
-                    @endif
-                  </td>
-                  <td class="mono wrap">
-                    @forelse($o['forwarders'] ?? [] as $f)
-                      {{ $servers->first(fn($x) => (string) $x->address === $f)?->name ?? $f }}{{ $loop->last ? '' : ' → ' }}@empty
-                      <span class="open">none</span>
-                      @endforelse @foreach ($o['zones'] ?? [] as $z)
-                        <br><span class="hint">{{ rtrim($z['zone'], '.') }} {{ $z['kind'] }}: {{ implode(', ', $z['addresses']) }}</span>
-                      @endforeach
-                  </td>
-                  <td>
-                    @if ($o['recursion'] ?? false)
-                      {{ ($o['fallback'] ?? false) || ($o['forwarders'] ?? []) === [] ? 'asks the roots' : 'gives up' }}
-                    @endif
-                  </td>
-                  <td><a href="/name/resolvers/{{ $s->id }}/hints">{{ count($o['hints'] ?? []) }}</a>
-                    @if ($o['hints_at'] ?? null)
-                      <span class="hint">{{ \Carbon\CarbonImmutable::parse($o['hints_at'])->diffForHumans() }},
-                        {{ $o['hints_from'] ?? '' }}</span>
-                    @endif
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+                </td>
+                <td class="mono wrap">
+                  @forelse($o['forwarders'] ?? [] as $f)
+                    {{ $servers->first(fn($x) => (string) $x->address === $f)?->name ?? $f }}{{ $loop->last ? '' : ' → ' }}@empty
+                    <span class="open">none</span>
+                    @endforelse @foreach ($o['zones'] ?? [] as $z)
+                      <br><span class="hint">{{ rtrim($z['zone'], '.') }} {{ $z['kind'] }}: {{ implode(', ', $z['addresses']) }}</span>
+                    @endforeach
+                </td>
+                <td>
+                  @if ($o['recursion'] ?? false)
+                    {{ ($o['fallback'] ?? false) || ($o['forwarders'] ?? []) === [] ? 'asks the roots' : 'gives up' }}
+                  @endif
+                </td>
+                <td><a href="/name/resolvers/{{ $s->id }}/hints">{{ count($o['hints'] ?? []) }}</a>
+                  @if ($o['hints_at'] ?? null)
+                    <span class="hint">{{ \Carbon\CarbonImmutable::parse($o['hints_at'])->diffForHumans() }},
+                      {{ $o['hints_from'] ?? '' }}</span>
+                  @endif
+                </td>
+              </tr>
+            @endforeach
+          </tbody>
+        </x-table>
       </section>
       <section class="panel" id="path">
         <header>
@@ -152,36 +150,34 @@
       <details class="panel">
         <summary class="bar-line"><b>What clients are given</b> <span class="soft">resolvers in order, search suffixes, and which site or scope
             hands them out</span></summary>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="What clients are given">
-          <table>
-            <thead>
+        <x-table label="What clients are given">
+          <thead>
+            <tr>
+              <th>At</th>
+              <th>Resolvers</th>
+              <th>Search suffixes</th>
+              <th>From</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($given as $g)
               <tr>
-                <th>At</th>
-                <th>Resolvers</th>
-                <th>Search suffixes</th>
-                <th>From</th>
+                <td class="name"><a href="{{ $g['link'] }}">{{ $g['label'] }}</a></td>
+                <td class="mono wrap">
+                  @forelse($g['resolvers'] as $r)
+                    {{ $servers->first(fn($x) => (string) $x->address === $r)?->name ?? $r }}{{ $loop->last ? '' : ' → ' }}@empty
+                    <span class="open">none</span>
+                  @endforelse
+                </td>
+                <td class="mono wrap">{{ implode(', ', $g['search']) }}@if ($g['search'] === [])
+                    <span class="open">none: short names do not resolve</span>
+                  @endif
+                </td>
+                <td>{{ $g['origin'] }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach ($given as $g)
-                <tr>
-                  <td class="name"><a href="{{ $g['link'] }}">{{ $g['label'] }}</a></td>
-                  <td class="mono wrap">
-                    @forelse($g['resolvers'] as $r)
-                      {{ $servers->first(fn($x) => (string) $x->address === $r)?->name ?? $r }}{{ $loop->last ? '' : ' → ' }}@empty
-                      <span class="open">none</span>
-                    @endforelse
-                  </td>
-                  <td class="mono wrap">{{ implode(', ', $g['search']) }}@if ($g['search'] === [])
-                      <span class="open">none: short names do not resolve</span>
-                    @endif
-                  </td>
-                  <td>{{ $g['origin'] }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       </details>
     </div>
     <aside class="side">

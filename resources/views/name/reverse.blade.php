@@ -70,35 +70,33 @@
             <p class="soft">Type a prefix above to make zones ahead of time, or smaller ones.</p>
           </div>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Live subnets without a reverse zone">
-            <table data-worktable>
-              <thead>
+          <x-table label="Live subnets without a reverse zone" data-worktable>
+            <thead>
+              <tr>
+                @if ($may)
+                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                @endif
+                <th>Subnet</th>
+                <th>Prefix</th>
+                <th>Site</th>
+                <th>Missing zones</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($gaps as $g)
                 <tr>
                   @if ($may)
-                    <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                    <td class="pickcell"><input type="checkbox" class="pick" form="reverse" name="nets[]" value="{{ $g['prefix']->prefix() }}"
+                        aria-label="Pick {{ $g['prefix']->prefix() }}"></td>
                   @endif
-                  <th>Subnet</th>
-                  <th>Prefix</th>
-                  <th>Site</th>
-                  <th>Missing zones</th>
+                  <td class="name"><a href="/plan/prefix/{{ $g['prefix']->id }}">{{ $g['prefix']->name ?: 'no name' }}</a></td>
+                  <td class="mono">{{ $g['prefix']->prefix() }}</td>
+                  <td>{{ $g['prefix']->site?->name }}</td>
+                  <td class="mono wrap">{{ $g['zones'][0] }}{{ count($g['zones']) > 1 ? ' and ' . (count($g['zones']) - 1) . ' more' : '' }}</td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($gaps as $g)
-                  <tr>
-                    @if ($may)
-                      <td class="pickcell"><input type="checkbox" class="pick" form="reverse" name="nets[]" value="{{ $g['prefix']->prefix() }}"
-                          aria-label="Pick {{ $g['prefix']->prefix() }}"></td>
-                    @endif
-                    <td class="name"><a href="/plan/prefix/{{ $g['prefix']->id }}">{{ $g['prefix']->name ?: 'no name' }}</a></td>
-                    <td class="mono">{{ $g['prefix']->prefix() }}</td>
-                    <td>{{ $g['prefix']->site?->name }}</td>
-                    <td class="mono wrap">{{ $g['zones'][0] }}{{ count($g['zones']) > 1 ? ' and ' . (count($g['zones']) - 1) . ' more' : '' }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
     </div>

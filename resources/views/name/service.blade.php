@@ -27,55 +27,53 @@
           <h2>Serials</h2>
           <span class="soft">each by a packet, just now</span>
         </header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Serials">
-          <table>
-            <thead>
+        <x-table label="Serials">
+          <thead>
+            <tr>
+              <th>Server</th>
+              <th>Part</th>
+              <th class="num">Serial</th>
+              <th>State</th>
+              <th>Last asked its primary</th>
+              <th>If the primary died now</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($servers as $s)
               <tr>
-                <th>Server</th>
-                <th>Part</th>
-                <th class="num">Serial</th>
-                <th>State</th>
-                <th>Last asked its primary</th>
-                <th>If the primary died now</th>
+                <td class="name"><a href="/ship/server/{{ $s['placement']->server_id }}">{{ $s['placement']->server->name }}</a>
+                  @if ($s['placement']->planned)
+                    <span class="hint">NS planned</span>
+                  @endif
+                </td>
+                <td>{{ $s['placement']->part }}</td>
+                <td class="num mono">{{ $s['serial'] }}</td>
+                <td><span @class([
+                    'stopped' => in_array($s['step'], ['silent', 'expired', 'none']),
+                    'warn' => in_array($s['step'], ['behind', 'ahead']),
+                ])>{{ $s['words'] }}</span>
+                  @if ($s['transfer'])
+                    <br><span class="hint">last transfer {{ $s['transfer'] === 'steps' ? 'by difference (IXFR)' : 'whole (AXFR)' }}</span>
+                  @endif
+                </td>
+                <td>
+                  @if ($s['refreshed'])
+                    {{ $s['refreshed']->diffForHumans() }}
+                    <br><span class="hint">asks again {{ $s['next']?->diffForHumans() }}</span>
+                    @endif @if ($s['trouble'])
+                      <br><span class="stopped">{{ $s['trouble'] }}</span>
+                    @endif
+                </td>
+                <td>
+                  @if ($s['expires'])
+                    serves until
+                    <b>{{ $s['expires']->format('j M, H:i') }}</b><br><span class="hint">{{ $s['expires']->diffForHumans() }}</span>
+                  @endif
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach ($servers as $s)
-                <tr>
-                  <td class="name"><a href="/ship/server/{{ $s['placement']->server_id }}">{{ $s['placement']->server->name }}</a>
-                    @if ($s['placement']->planned)
-                      <span class="hint">NS planned</span>
-                    @endif
-                  </td>
-                  <td>{{ $s['placement']->part }}</td>
-                  <td class="num mono">{{ $s['serial'] }}</td>
-                  <td><span @class([
-                      'stopped' => in_array($s['step'], ['silent', 'expired', 'none']),
-                      'warn' => in_array($s['step'], ['behind', 'ahead']),
-                  ])>{{ $s['words'] }}</span>
-                    @if ($s['transfer'])
-                      <br><span class="hint">last transfer {{ $s['transfer'] === 'steps' ? 'by difference (IXFR)' : 'whole (AXFR)' }}</span>
-                    @endif
-                  </td>
-                  <td>
-                    @if ($s['refreshed'])
-                      {{ $s['refreshed']->diffForHumans() }}
-                      <br><span class="hint">asks again {{ $s['next']?->diffForHumans() }}</span>
-                      @endif @if ($s['trouble'])
-                        <br><span class="stopped">{{ $s['trouble'] }}</span>
-                      @endif
-                  </td>
-                  <td>
-                    @if ($s['expires'])
-                      serves until
-                      <b>{{ $s['expires']->format('j M, H:i') }}</b><br><span class="hint">{{ $s['expires']->diffForHumans() }}</span>
-                    @endif
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       </section>
       @foreach ($zone->placements->where('part', 'secondary') as $placement)
         <section class="panel">
@@ -149,41 +147,39 @@
           @endif
         </ul>
         @if ($renewals !== [])
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Renewals">
-            <table>
-              <thead>
+          <x-table label="Renewals">
+            <thead>
+              <tr>
+                <th>Name</th>
+                <th>Type</th>
+                <th>Last renewed</th>
+                <th>Falls due</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($renewals as $set => $at)
+                @php
+                  [$owner, $type] = explode(' ', $set, 2);
+                @endphp
                 <tr>
-                  <th>Name</th>
-                  <th>Type</th>
-                  <th>Last renewed</th>
-                  <th>Falls due</th>
+                  <td class="mono"><a
+                      href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($owner) }}">{{ $service->relative($owner) }}</a></td>
+                  <td>{{ $type }}</td>
+                  <td>{{ \Carbon\CarbonImmutable::createFromTimestamp($at)->diffForHumans() }}</td>
+                  <td>
+                    @if ($zone->lapse_after)
+                      @php
+                        $due = \Carbon\CarbonImmutable::createFromTimestamp($at + $zone->lapse_after);
+                      @endphp
+                      <span @class(['stopped' => $due->isPast()])>{{ $due->isPast() ? 'would go now' : $due->diffForHumans() }}</span>
+                    @else
+                      <span class="open">never</span>
+                    @endif
+                  </td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($renewals as $set => $at)
-                  @php
-                    [$owner, $type] = explode(' ', $set, 2);
-                  @endphp
-                  <tr>
-                    <td class="mono"><a
-                        href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($owner) }}">{{ $service->relative($owner) }}</a></td>
-                    <td>{{ $type }}</td>
-                    <td>{{ \Carbon\CarbonImmutable::createFromTimestamp($at)->diffForHumans() }}</td>
-                    <td>
-                      @if ($zone->lapse_after)
-                        @php
-                          $due = \Carbon\CarbonImmutable::createFromTimestamp($at + $zone->lapse_after);
-                        @endphp
-                        <span @class(['stopped' => $due->isPast()])>{{ $due->isPast() ? 'would go now' : $due->diffForHumans() }}</span>
-                      @else
-                        <span class="open">never</span>
-                      @endif
-                    </td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @else
           <p class="pad open">no client registered a name on the primary</p>
         @endif

@@ -68,43 +68,41 @@
               <h3>@mark('ok')None {{ ($sweep->counts[$code] ?? 0) > 0 ? 'left' : '' }}</h3>
             </div>
           @else
-            <div class="scroll-x" tabindex="0" role="region" aria-label="Disagreements">
-              <table data-worktable>
-                <thead>
+            <x-table label="Disagreements" data-worktable>
+              <thead>
+                <tr>
+                  @if ($mends)
+                    <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                  @endif
+                  <th>Address</th>
+                  <th>{{ $code === 'orphan' ? 'PTR' : 'Name' }}</th>
+                  <th>{{ $code === 'missing' ? '' : 'PTR says' }}</th>
+                  <th>Mended by</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($rows as $r)
                   <tr>
                     @if ($mends)
-                      <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                      <td class="pickcell"><input type="checkbox" class="pick" form="mend" name="findings[]" value="{{ $r['id'] }}"
+                          aria-label="Pick {{ $r['address'] }}"></td>
                     @endif
-                    <th>Address</th>
-                    <th>{{ $code === 'orphan' ? 'PTR' : 'Name' }}</th>
-                    <th>{{ $code === 'missing' ? '' : 'PTR says' }}</th>
-                    <th>Mended by</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  @foreach ($rows as $r)
-                    <tr>
-                      @if ($mends)
-                        <td class="pickcell"><input type="checkbox" class="pick" form="mend" name="findings[]" value="{{ $r['id'] }}"
-                            aria-label="Pick {{ $r['address'] }}"></td>
+                    <td class="mono"><a href="/find?q={{ $r['address'] }}">{{ $r['address'] }}</a></td>
+                    <td class="mono"><a href="/find?q={{ urlencode($r['name']) }}">{{ $r['name'] }}</a></td>
+                    <td class="mono">{{ $r['says'] }}</td>
+                    <td>
+                      @if ($code === \App\Queries\NameSweep::UNCOVERED)
+                        <a href="/name/reverse?nets={{ urlencode($r['net']) }}">making the reverse zone of {{ $r['net'] }}</a>
                       @endif
-                      <td class="mono"><a href="/find?q={{ $r['address'] }}">{{ $r['address'] }}</a></td>
-                      <td class="mono"><a href="/find?q={{ urlencode($r['name']) }}">{{ $r['name'] }}</a></td>
-                      <td class="mono">{{ $r['says'] }}</td>
-                      <td>
-                        @if ($code === \App\Queries\NameSweep::UNCOVERED)
-                          <a href="/name/reverse?nets={{ urlencode($r['net']) }}">making the reverse zone of {{ $r['net'] }}</a>
-                        @endif
-                        @php
-                  $mends = ['missing' => 'writing the PTR', 'differing' => 'turning the PTR', 'orphan' => 'removing the PTR'];
-                        @endphp
-                {{ ($mends + ['several' => 'letting the PTR carry this name'])[$code] ?? '' }}
-                      </td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+                      @php
+                $mends = ['missing' => 'writing the PTR', 'differing' => 'turning the PTR', 'orphan' => 'removing the PTR'];
+                      @endphp
+              {{ ($mends + ['several' => 'letting the PTR carry this name'])[$code] ?? '' }}
+                    </td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </x-table>
             @if ($next)
               <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['after' => $next]) }}">Further</a></p>
             @endif

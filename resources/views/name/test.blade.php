@@ -20,52 +20,50 @@
         <h3>Nothing was changed in the last day</h3>
       </div>
     @else
-      <div class="scroll-x" tabindex="0" role="region" aria-label="What was changed">
-        <table data-worktable>
-          <thead>
+      <x-table label="What was changed" data-worktable>
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th>Type</th>
+            <th>Meant</th>
+            <th>Answered</th>
+            <th>Old answers until</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($rows as $r)
             <tr>
-              <th>Name</th>
-              <th>Type</th>
-              <th>Meant</th>
-              <th>Answered</th>
-              <th>Old answers until</th>
-            </tr>
-          </thead>
-          <tbody>
-            @foreach ($rows as $r)
-              <tr>
-                <td class="mono"><a
-                    href="/name/zone/{{ $r['zone']->id }}/timeline?name={{ urlencode($r['owner']) }}">{{ $r['owner'] }}</a><br><span
-                    class="hint">{{ $r['zone']->view->name }}{{ $r['waits'] ? ', waits to be shipped' : '' }}</span></td>
-                <td>{{ $r['type'] }}</td>
-                <td class="mono wrap">{{ implode(', ', $r['intended']) ?: 'nothing' }}</td>
-                <td class="wrap">
-                  @foreach ($r['answers'] as $a)
-                    <div>@mark(['right' => 'ok', 'wrong' => $r['waits'] ? 'wait' : 'stop', 'silent' => 'stop'][$a['state']], $a['state'])
-                    {{ $a['server'] }}
-                    @unless ($a['state'] === 'right')
-                        <span class="mono">{{ $a['words'] }}</span>
-                      @endunless
-                    </div>
-                  @endforeach
-                </td>
-                <td>
-                  @if ($r['until'])
-                    @if ($r['until']->isFuture())
-                      {{ $r['until']->format('H:i') }}
-                      <span class="hint">{{ $r['until']->diffForHumans() }}</span>
-                    @else
-                      <span class="open">gone from caches</span>
-                    @endif
+              <td class="mono"><a
+                  href="/name/zone/{{ $r['zone']->id }}/timeline?name={{ urlencode($r['owner']) }}">{{ $r['owner'] }}</a><br><span
+                  class="hint">{{ $r['zone']->view->name }}{{ $r['waits'] ? ', waits to be shipped' : '' }}</span></td>
+              <td>{{ $r['type'] }}</td>
+              <td class="mono wrap">{{ implode(', ', $r['intended']) ?: 'nothing' }}</td>
+              <td class="wrap">
+                @foreach ($r['answers'] as $a)
+                  <div>@mark(['right' => 'ok', 'wrong' => $r['waits'] ? 'wait' : 'stop', 'silent' => 'stop'][$a['state']], $a['state'])
+                  {{ $a['server'] }}
+                  @unless ($a['state'] === 'right')
+                      <span class="mono">{{ $a['words'] }}</span>
+                    @endunless
+                  </div>
+                @endforeach
+              </td>
+              <td>
+                @if ($r['until'])
+                  @if ($r['until']->isFuture())
+                    {{ $r['until']->format('H:i') }}
+                    <span class="hint">{{ $r['until']->diffForHumans() }}</span>
                   @else
-                    <span class="open">none</span>
+                    <span class="open">gone from caches</span>
                   @endif
-                </td>
-              </tr>
-            @endforeach
-          </tbody>
-        </table>
-      </div>
+                @else
+                  <span class="open">none</span>
+                @endif
+              </td>
+            </tr>
+          @endforeach
+        </tbody>
+      </x-table>
     @endif
   </section>
 </x-layout>

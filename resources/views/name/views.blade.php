@@ -108,62 +108,60 @@
               <h3>@mark('ok')The same in both</h3>
             </div>
           @elseif($difference)
-            <div class="scroll-x" tabindex="0" role="region" aria-label="Difference between views">
-              <table data-worktable>
-                <thead>
+            <x-table label="Difference between views" data-worktable>
+              <thead>
+                <tr>
+                  @if ($may)
+                    <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                  @endif
+                  <th>Name</th>
+                  <th>Type</th>
+                  <th>{{ $left->view->name }}</th>
+                  <th>{{ $right->view->name }}</th>
+                  <th>State</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($difference['rows'] as $i => $r)
+                  @php
+                    $one = $r['left'][0] ?? $r['right'][0];
+                  @endphp
                   <tr>
                     @if ($may)
-                      <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                      <td class="pickcell">
+                        @unless ($one->address_id)
+                          <input type="checkbox" class="pick" form="share" name="records[]" value="{{ $one->id }}"
+                            aria-label="Pick {{ $r['type'] }} {{ $r['owner'] }}">
+                        @endunless
+                      </td>
                     @endif
-                    <th>Name</th>
-                    <th>Type</th>
-                    <th>{{ $left->view->name }}</th>
-                    <th>{{ $right->view->name }}</th>
-                    <th>State</th>
+                    <td class="name mono">
+                      @php
+                $short = Str::of($r['owner'])->replace('.' . $left->name, '');
+                      @endphp
+              {{ $short->is($left->name) ? '@' : $short }}
+                    </td>
+                    <td>{{ $r['type'] }}</td>
+                    @foreach (['left', 'right'] as $side)
+                      <td class="mono wrap">
+                        @forelse($r[$side] as $x)
+                          {{ $x->data }}@unless ($loop->last)
+                          <br>
+                          @endunless @empty
+                          <span class="open">nothing</span>
+                        @endforelse
+                      </td>
+                    @endforeach
+                    <td>
+                      @php
+                $only = ['left' => 'only in ' . $left->view->name, 'right' => 'only in ' . $right->view->name];
+                      @endphp
+              {{ ($only + ['same' => 'the same by chance', 'shared' => 'shared', 'differs' => 'differs'])[$r['state']] }}
+                    </td>
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ($difference['rows'] as $i => $r)
-                    @php
-                      $one = $r['left'][0] ?? $r['right'][0];
-                    @endphp
-                    <tr>
-                      @if ($may)
-                        <td class="pickcell">
-                          @unless ($one->address_id)
-                            <input type="checkbox" class="pick" form="share" name="records[]" value="{{ $one->id }}"
-                              aria-label="Pick {{ $r['type'] }} {{ $r['owner'] }}">
-                          @endunless
-                        </td>
-                      @endif
-                      <td class="name mono">
-                        @php
-                  $short = Str::of($r['owner'])->replace('.' . $left->name, '');
-                        @endphp
-                {{ $short->is($left->name) ? '@' : $short }}
-                      </td>
-                      <td>{{ $r['type'] }}</td>
-                      @foreach (['left', 'right'] as $side)
-                        <td class="mono wrap">
-                          @forelse($r[$side] as $x)
-                            {{ $x->data }}@unless ($loop->last)
-                            <br>
-                            @endunless @empty
-                            <span class="open">nothing</span>
-                          @endforelse
-                        </td>
-                      @endforeach
-                      <td>
-                        @php
-                  $only = ['left' => 'only in ' . $left->view->name, 'right' => 'only in ' . $right->view->name];
-                        @endphp
-                {{ ($only + ['same' => 'the same by chance', 'shared' => 'shared', 'differs' => 'differs'])[$r['state']] }}
-                      </td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+                @endforeach
+              </tbody>
+            </x-table>
             @if ($difference['more'])
               <p class="bar-line hint">and more; the first {{ \App\Queries\ViewDifference::MOST }} are shown</p>
             @endif

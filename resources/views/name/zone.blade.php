@@ -91,110 +91,108 @@
         @endif
       </span>
     </div>
-    <div class="scroll-x" tabindex="0" role="region" aria-label="Records">
-      <table class="work" data-worktable>
-        <thead>
+    <x-table label="Records" class="work" data-worktable>
+      <thead>
+        <tr>
+          @if ($may)
+            <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+          @endif
+          <th>Name</th>
+          <th>Type</th>
+          <th class="num">TTL</th>
+          <th>Data</th>
+          <th>State</th>
+        </tr>
+      </thead>
+      @if ($filter === '' && !request('after'))
+        <tbody>
           <tr>
             @if ($may)
-              <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
-            @endif
-            <th>Name</th>
-            <th>Type</th>
-            <th class="num">TTL</th>
-            <th>Data</th>
-            <th>State</th>
-          </tr>
-        </thead>
-        @if ($filter === '' && !request('after'))
-          <tbody>
-            <tr>
-              @if ($may)
-                <td></td>
-              @endif
-              <td class="name mono">@</td>
-              <td>SOA</td>
-              <td class="num open">{{ $spoken($zone->default_ttl) }}</td>
-              <td class="mono wrap">{{ $rel($zone->primary_server) }} {{ $rel($zone->mailbox) }} {{ $zone->serial }} {{ $zone->refresh }}
-                {{ $zone->retry }} {{ $zone->expire }} {{ $zone->negative_ttl }}</td>
               <td></td>
-            </tr>
-          </tbody>
-        @endif
-        @foreach ($byName as $owner => $set)
-          <tbody>
-            @foreach ($set->sortBy([['type', 'asc'], ['data', 'asc']])->values() as $i => $r)
-              @if ($may && $edit === $r->id)
-                @php
-                  $rdata = $r->toRecord($zone->default_ttl)->data;
-                  $values = \HarborPost\Core\Dns\Rdata\TypedFields::values($rdata, $origin);
-                  $layout = \HarborPost\Core\Dns\Rdata\TypedFields::of($rdata->type());
-                @endphp
-                <tr class="editing" aria-selected="true">
-                  <td></td>
-                  <td class="name mono">
-                    @if ($r->address_id)
-                      {{ $owner === $zone->name ? '@' : $rel($owner) }}
-                    @else
-                      <label class="sr" for="e-name">Name</label><input id="e-name" form="record" name="name" class="mono"
-                        value="{{ $owner === $zone->name ? '@' : $rel($owner) }}">
+            @endif
+            <td class="name mono">@</td>
+            <td>SOA</td>
+            <td class="num open">{{ $spoken($zone->default_ttl) }}</td>
+            <td class="mono wrap">{{ $rel($zone->primary_server) }} {{ $rel($zone->mailbox) }} {{ $zone->serial }} {{ $zone->refresh }}
+              {{ $zone->retry }} {{ $zone->expire }} {{ $zone->negative_ttl }}</td>
+            <td></td>
+          </tr>
+        </tbody>
+      @endif
+      @foreach ($byName as $owner => $set)
+        <tbody>
+          @foreach ($set->sortBy([['type', 'asc'], ['data', 'asc']])->values() as $i => $r)
+            @if ($may && $edit === $r->id)
+              @php
+                $rdata = $r->toRecord($zone->default_ttl)->data;
+                $values = \HarborPost\Core\Dns\Rdata\TypedFields::values($rdata, $origin);
+                $layout = \HarborPost\Core\Dns\Rdata\TypedFields::of($rdata->type());
+              @endphp
+              <tr class="editing" aria-selected="true">
+                <td></td>
+                <td class="name mono">
+                  @if ($r->address_id)
+                    {{ $owner === $zone->name ? '@' : $rel($owner) }}
+                  @else
+                    <label class="sr" for="e-name">Name</label><input id="e-name" form="record" name="name" class="mono"
+                      value="{{ $owner === $zone->name ? '@' : $rel($owner) }}">
+                  @endif
+                </td>
+                <td>{{ $r->typeName() }}</td>
+                <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl"
+                    class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td>
+                <td><span class="inrow">
+                    @foreach ([...$values, ...$layout[count($layout) - 1]->repeats ? [''] : []] as $n => $v)
+                      @php
+                        $f = $layout[min($n, count($layout) - 1)];
+                      @endphp
+                      <label
+                        @class(['brief' => $f->kind === 'number' || $f->kind === 'word'])>
+                        <span>{{ $f->label }}{{ $n >= count($layout) ? ', string ' . ($n + 1) : '' }}</span>
+                        <input
+                          form="record" name="fields[{{ $n }}]" class="mono @if ($f->kind === 'number') num @endif"
+                          value="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false"
+                          autocomplete="off" @if ($f->kind === 'number') inputmode="numeric" @endif
+                          @if ($n === 0) autofocus @endif></label>
+                    @endforeach
+                  </span>
+                </td>
+                <td><a href="?filter={{ urlencode($filter) }}&amp;after={{ request('after') }}">Leave</a></td>
+              </tr>
+            @else
+              <tr @class(['drafted' => isset($touched["record:$r->id"])])>
+                @if ($may)
+                  <td class="pickcell">
+                    @if ($can($r))
+                      <input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}"
+                        aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}">
                     @endif
                   </td>
-                  <td>{{ $r->typeName() }}</td>
-                  <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl"
-                      class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td>
-                  <td><span class="inrow">
-                      @foreach ([...$values, ...$layout[count($layout) - 1]->repeats ? [''] : []] as $n => $v)
-                        @php
-                          $f = $layout[min($n, count($layout) - 1)];
-                        @endphp
-                        <label
-                          @class(['brief' => $f->kind === 'number' || $f->kind === 'word'])>
-                          <span>{{ $f->label }}{{ $n >= count($layout) ? ', string ' . ($n + 1) : '' }}</span>
-                          <input
-                            form="record" name="fields[{{ $n }}]" class="mono @if ($f->kind === 'number') num @endif"
-                            value="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false"
-                            autocomplete="off" @if ($f->kind === 'number') inputmode="numeric" @endif
-                            @if ($n === 0) autofocus @endif></label>
-                      @endforeach
-                    </span>
-                  </td>
-                  <td><a href="?filter={{ urlencode($filter) }}&amp;after={{ request('after') }}">Leave</a></td>
-                </tr>
-              @else
-                <tr @class(['drafted' => isset($touched["record:$r->id"])])>
-                  @if ($may)
-                    <td class="pickcell">
-                      @if ($can($r))
-                        <input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}"
-                          aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}">
-                      @endif
-                    </td>
-                  @endif
-                  <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td>
-                  <td>{{ $r->typeName() }}</td>
-                  <td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
-                  <td class="mono wrap">
-                    @if ($may && $can($r))
-                      <a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}"
-                        aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>
-                      @else{{ $data($r) }}
-                      @endif @if ($r->address_id)
-                        <span class="hint" title="belongs to a placed host">host</span>
-                        @endif @if ($r->share_id)
-                          <span class="hint" title="shared between views">shared</span>
-                          @endif @if ($r->renewed_at)
-                            <a class="hint" href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($r->owner) }}">renewed
-                              {{ $r->renewed_at->diffForHumans(short: true) }}</a>
-                          @endif
-                  </td>
-                  <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($zone, isset($waiting[$r->owner . ' ' . $r->type]), $drifted)) }}</td>
-                </tr>
-              @endif
-            @endforeach
-          </tbody>
-        @endforeach
-      </table>
-    </div>
+                @endif
+                <td class="name mono">{{ $loop->first ? ($owner === $zone->name ? '@' : $rel($owner)) : '' }}</td>
+                <td>{{ $r->typeName() }}</td>
+                <td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
+                <td class="mono wrap">
+                  @if ($may && $can($r))
+                    <a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}"
+                      aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>
+                    @else{{ $data($r) }}
+                    @endif @if ($r->address_id)
+                      <span class="hint" title="belongs to a placed host">host</span>
+                      @endif @if ($r->share_id)
+                        <span class="hint" title="shared between views">shared</span>
+                        @endif @if ($r->renewed_at)
+                          <a class="hint" href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($r->owner) }}">renewed
+                            {{ $r->renewed_at->diffForHumans(short: true) }}</a>
+                        @endif
+                </td>
+                <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($zone, isset($waiting[$r->owner . ' ' . $r->type]), $drifted)) }}</td>
+              </tr>
+            @endif
+          @endforeach
+        </tbody>
+      @endforeach
+    </x-table>
     @if ($list['rows']->isEmpty())
       <div class="empty">
         <h3>

@@ -5,42 +5,40 @@
       <h2>Against the plan</h2>
       <span class="soft">{{ count($lines) }} {{ count($lines) === 1 ? 'difference' : 'differences' }}</span>
     </header>
-    <div class="scroll-x" tabindex="0" role="region" aria-label="Differences">
-      <table data-worktable>
-        <thead>
+    <x-table label="Differences" data-worktable>
+      <thead>
+        <tr>
+          <th class="pickcell">
+            @if ($may)
+              <input type="checkbox" data-pick-all aria-label="Pick all that can be taken">
+            @endif
+          </th>
+          <th>What</th>
+          <th>On {{ $server->name }}</th>
+          <th>In the plan</th>
+        </tr>
+      </thead>
+      <tbody>
+        @foreach ($lines as $key => $line)
           <tr>
-            <th class="pickcell">
-              @if ($may)
-                <input type="checkbox" data-pick-all aria-label="Pick all that can be taken">
+            <td class="pickcell">
+              @if ($line->takes() && $may)
+                <input type="checkbox" class="pick" form="take" name="take[]" value="{{ $key }}"
+                  aria-label="Take {{ $line->what }}">
               @endif
-            </th>
-            <th>What</th>
-            <th>On {{ $server->name }}</th>
-            <th>In the plan</th>
+            </td>
+            <td class="wrap">
+              {{ $line->what }}
+              @unless ($line->takes())
+                <br><span class="hint">Not to be taken: {{ $line->why }}</span>
+              @endunless
+            </td>
+            <td class="mono wrap">{{ $line->there === '' ? 'none' : $line->there }}</td>
+            <td class="mono wrap">{{ $line->here === '' ? 'none' : $line->here }}</td>
           </tr>
-        </thead>
-        <tbody>
-          @foreach ($lines as $key => $line)
-            <tr>
-              <td class="pickcell">
-                @if ($line->takes() && $may)
-                  <input type="checkbox" class="pick" form="take" name="take[]" value="{{ $key }}"
-                    aria-label="Take {{ $line->what }}">
-                @endif
-              </td>
-              <td class="wrap">
-                {{ $line->what }}
-                @unless ($line->takes())
-                  <br><span class="hint">Not to be taken: {{ $line->why }}</span>
-                @endunless
-              </td>
-              <td class="mono wrap">{{ $line->there === '' ? 'none' : $line->there }}</td>
-              <td class="mono wrap">{{ $line->here === '' ? 'none' : $line->here }}</td>
-            </tr>
-          @endforeach
-        </tbody>
-      </table>
-    </div>
+        @endforeach
+      </tbody>
+    </x-table>
   </section>
   @if ($may)
     <aside class="side">

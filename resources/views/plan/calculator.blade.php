@@ -105,28 +105,26 @@
             <button class="btn small">Show</button>
           </form>
           @if ($pieces !== [])
-            <div class="scroll-x" tabindex="0" role="region" aria-label="Pieces">
-              <table>
-                <thead>
+            <x-table label="Pieces">
+              <thead>
+                <tr>
+                  <th>Prefix</th>
+                  <th>Usable</th>
+                  <th class="num">Hosts</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($pieces as $p)
                   <tr>
-                    <th>Prefix</th>
-                    <th>Usable</th>
-                    <th class="num">Hosts</th>
+                    <td class="mono"><a href="?p={{ urlencode((string) $p) }}">{{ $p }}</a></td>
+                    <td class="mono">{{ $p->usable() }}</td>
+                    <td class="num">
+                      {{ ($u = \App\View\Level::usable($p->family()->value, $p->length)) === null ? '2^' . (128 - $p->length) : number_format($u) }}
+                    </td>
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ($pieces as $p)
-                    <tr>
-                      <td class="mono"><a href="?p={{ urlencode((string) $p) }}">{{ $p }}</a></td>
-                      <td class="mono">{{ $p->usable() }}</td>
-                      <td class="num">
-                        {{ ($u = \App\View\Level::usable($p->family()->value, $p->length)) === null ? '2^' . (128 - $p->length) : number_format($u) }}
-                      </td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+                @endforeach
+              </tbody>
+            </x-table>
             @if (2 ** ($split - $net->length) > count($pieces))
               <p class="bar-line hint">the first {{ count($pieces) }} of {{ number_format(2 ** ($split - $net->length)) }}</p>
             @endif

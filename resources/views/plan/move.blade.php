@@ -63,36 +63,34 @@
               <p class="soft">Only the prefix itself gets another place.</p>
             </div>
           @else
-            <div class="scroll-x" tabindex="0" role="region" aria-label="Old and new">
-              <table data-worktable>
-                <thead>
-                  <tr>
-                    <th>What</th>
-                    <th>Name</th>
-                    <th>Old</th>
-                    <th>New</th>
-                    <th>In the way</th>
+            <x-table label="Old and new" data-worktable>
+              <thead>
+                <tr>
+                  <th>What</th>
+                  <th>Name</th>
+                  <th>Old</th>
+                  <th>New</th>
+                  <th>In the way</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ([...$single, ...array_filter($plan->rows, fn($r) => $r['conflict'] === null || $r['zoneless'])] as $i => $r)
+                  @break($i >= 1500)<tr>
+                    <td>{{ $r['what'] }}</td>
+                    <td class="mono name">{{ $r['label'] }}</td>
+                    <td class="mono">{{ $r['old'] }}</td>
+                    <td class="mono">{{ $r['new'] }}</td>
+                    <td class="wrap">
+                      @if ($r['zoneless'])
+                        <span class="open">no zone</span>
+                      @elseif($r['conflict'])
+                        <span class="stopped">@mark('stop') {{ $r['conflict'] }}</span>
+                      @endif
+                    </td>
                   </tr>
-                </thead>
-                <tbody>
-                  @foreach ([...$single, ...array_filter($plan->rows, fn($r) => $r['conflict'] === null || $r['zoneless'])] as $i => $r)
-                    @break($i >= 1500)<tr>
-                      <td>{{ $r['what'] }}</td>
-                      <td class="mono name">{{ $r['label'] }}</td>
-                      <td class="mono">{{ $r['old'] }}</td>
-                      <td class="mono">{{ $r['new'] }}</td>
-                      <td class="wrap">
-                        @if ($r['zoneless'])
-                          <span class="open">no zone</span>
-                        @elseif($r['conflict'])
-                          <span class="stopped">@mark('stop') {{ $r['conflict'] }}</span>
-                        @endif
-                      </td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+                @endforeach
+              </tbody>
+            </x-table>
             @if (count($plan->rows) > 1500)
               <p class="bar-line hint">and {{ number_format(count($plan->rows) - 1500) }} more lines</p>
             @endif

@@ -59,89 +59,87 @@
             <h2>Three ways</h2>
             <span class="soft">{{ count($planner->needs) }} needs of {{ count($chosen->sites) }} sites</span>
           </header>
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Strategies">
-            <table class="ways">
-              <thead>
-                <tr>
-                  <th></th>
-                  @foreach ($plans as $key => $p)
-                    <th scope="col">
-                      @if ($key === $strategy->value)
-                        <b>{{ $key }}, shown below</b>
-                      @else
-                        <form method="post" action="/plan/{{ $space->id }}/planner">@csrf @foreach ($asked($key) as $f => $v)
-                            <input type="hidden" name="{{ $f }}" value="{{ $v }}">
-                          @endforeach
-                          <button class="btn small">Show {{ $key }}</button>
-                        </form>
-                      @endif
-                    </th>
-                  @endforeach
-                </tr>
-              </thead>
-              <tbody>
-                <tr>
-                  <th scope="row">How</th>
-                  @foreach ($plans as $key => $p)
-                    <td class="wrap">{{ \HarborPost\Core\Planning\Strategy::from($key)->explained() }}</td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">Fits</th>
-                  @foreach ($plans as $p)
-                    <td>
-                      @if ($p['plan']->isWhole())
-                        <span class="okay">@mark('ok') all of it</span>
-                      @else
-                        <span class="stopped">@mark('stop') {{ count($p['plan']->unplaced) }} not</span>
-                      @endif
-                    </td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">Addresses held</th>
-                  @foreach ($plans as $p)
-                    <td class="num">{{ $n($p['form']['totals']['held']) }}</td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">in subnets</th>
-                  @foreach ($plans as $p)
-                    <td class="num">{{ $n($p['form']['totals']['taken']) }}</td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">wanted at the end</th>
-                  @foreach ($plans as $p)
-                    <td class="num">{{ $n($p['form']['totals']['wanted']) }}</td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">Waste: held, not wanted</th>
-                  @foreach ($plans as $p)
-                    <td class="num">{{ $n($p['form']['totals']['held'] - $p['form']['totals']['wanted']) }}
-                      ({{ $p['form']['totals']['held'] > 0 ? round(100 - (100 * $p['form']['totals']['wanted']) / $p['form']['totals']['held']) : 0 }}%)
-                    </td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">Headroom, least to most</th>
-                  @foreach ($plans as $p)
-                    @php
-                      $h = array_map(fn($s) => $s->headroom(), $p['plan']->sites);
-                    @endphp
-                    <td class="num">{{ round(100 * min($h)) }}% to {{ round(100 * max($h)) }}%</td>
-                  @endforeach
-                </tr>
-                <tr>
-                  <th scope="row">Routes: sites, summarised</th>
-                  @foreach ($plans as $p)
-                    <td class="num">{{ $p['form']['routes'] }}, {{ count($p['form']['summary']) }}</td>
-                  @endforeach
-                </tr>
-              </tbody>
-            </table>
-          </div>
+          <x-table label="Strategies" class="ways">
+            <thead>
+              <tr>
+                <th></th>
+                @foreach ($plans as $key => $p)
+                  <th scope="col">
+                    @if ($key === $strategy->value)
+                      <b>{{ $key }}, shown below</b>
+                    @else
+                      <form method="post" action="/plan/{{ $space->id }}/planner">@csrf @foreach ($asked($key) as $f => $v)
+                          <input type="hidden" name="{{ $f }}" value="{{ $v }}">
+                        @endforeach
+                        <button class="btn small">Show {{ $key }}</button>
+                      </form>
+                    @endif
+                  </th>
+                @endforeach
+              </tr>
+            </thead>
+            <tbody>
+              <tr>
+                <th scope="row">How</th>
+                @foreach ($plans as $key => $p)
+                  <td class="wrap">{{ \HarborPost\Core\Planning\Strategy::from($key)->explained() }}</td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">Fits</th>
+                @foreach ($plans as $p)
+                  <td>
+                    @if ($p['plan']->isWhole())
+                      <span class="okay">@mark('ok') all of it</span>
+                    @else
+                      <span class="stopped">@mark('stop') {{ count($p['plan']->unplaced) }} not</span>
+                    @endif
+                  </td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">Addresses held</th>
+                @foreach ($plans as $p)
+                  <td class="num">{{ $n($p['form']['totals']['held']) }}</td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">in subnets</th>
+                @foreach ($plans as $p)
+                  <td class="num">{{ $n($p['form']['totals']['taken']) }}</td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">wanted at the end</th>
+                @foreach ($plans as $p)
+                  <td class="num">{{ $n($p['form']['totals']['wanted']) }}</td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">Waste: held, not wanted</th>
+                @foreach ($plans as $p)
+                  <td class="num">{{ $n($p['form']['totals']['held'] - $p['form']['totals']['wanted']) }}
+                    ({{ $p['form']['totals']['held'] > 0 ? round(100 - (100 * $p['form']['totals']['wanted']) / $p['form']['totals']['held']) : 0 }}%)
+                  </td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">Headroom, least to most</th>
+                @foreach ($plans as $p)
+                  @php
+                    $h = array_map(fn($s) => $s->headroom(), $p['plan']->sites);
+                  @endphp
+                  <td class="num">{{ round(100 * min($h)) }}% to {{ round(100 * max($h)) }}%</td>
+                @endforeach
+              </tr>
+              <tr>
+                <th scope="row">Routes: sites, summarised</th>
+                @foreach ($plans as $p)
+                  <td class="num">{{ $p['form']['routes'] }}, {{ count($p['form']['summary']) }}</td>
+                @endforeach
+              </tr>
+            </tbody>
+          </x-table>
         </section>
         @if (!$chosen->isWhole())
           <div class="fault" role="alert">
@@ -171,46 +169,44 @@
             <h2>Plan</h2>
             <span class="soft">{{ implode(', ', array_slice($plans[$strategy->value]['form']['summary'], 0, 6)) }} covers it</span>
           </header>
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Plan">
-            <table>
-              <thead>
-                <tr>
-                  <th>Site, purpose</th>
-                  <th>Prefix</th>
-                  <th>IPv6</th>
-                  <th class="num">Hosts now</th>
-                  <th class="num">then</th>
-                  <th class="num">Spare</th>
-                  <th>VLAN</th>
+          <x-table label="Plan">
+            <thead>
+              <tr>
+                <th>Site, purpose</th>
+                <th>Prefix</th>
+                <th>IPv6</th>
+                <th class="num">Hosts now</th>
+                <th class="num">then</th>
+                <th class="num">Spare</th>
+                <th>VLAN</th>
+              </tr>
+            </thead>
+            @foreach ($chosen->sites as $site)
+              <tbody>
+                <tr class="holder">
+                  <td class="name">{{ $site->site }} <span class="hint">{{ round(100 * $site->headroom()) }}% open</span></td>
+                  <td class="mono">{{ $site->prefix ?? 'no place' }}</td>
+                  <td class="mono">{{ $site->prefix6 }}</td>
+                  <td colspan="4"><svg class="strip mini" height="22"
+                      aria-hidden="true">{{ \App\View\Strip::draw(\App\View\PlanStrip::subnets($site), 0, 20, 3.2) }}</svg></td>
                 </tr>
-              </thead>
-              @foreach ($chosen->sites as $site)
-                <tbody>
-                  <tr class="holder">
-                    <td class="name">{{ $site->site }} <span class="hint">{{ round(100 * $site->headroom()) }}% open</span></td>
-                    <td class="mono">{{ $site->prefix ?? 'no place' }}</td>
-                    <td class="mono">{{ $site->prefix6 }}</td>
-                    <td colspan="4"><svg class="strip mini" height="22"
-                        aria-hidden="true">{{ \App\View\Strip::draw(\App\View\PlanStrip::subnets($site), 0, 20, 3.2) }}</svg></td>
-                  </tr>
-                  @foreach ($site->subnets as $s)
-                    <tr>
-                      <td class="under">{{ $s->need->purpose }}</td>
-                      <td class="mono">{{ $s->prefix ?? '' }}@unless ($s->prefix)
-                        <span class="open">/{{ $s->need->length() }} wanted</span>
-                      @endunless
-                    </td>
-                    <td class="mono">{{ $s->prefix6 }}</td>
-                    <td class="num">{{ $n($s->need->hosts) }}</td>
-                    <td class="num">{{ $n($s->need->hostsThen()) }}</td>
-                    <td class="num">{{ $s->prefix ? $n($s->spare()) : '' }}</td>
-                    <td>{{ $s->need->vlan }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
+                @foreach ($site->subnets as $s)
+                  <tr>
+                    <td class="under">{{ $s->need->purpose }}</td>
+                    <td class="mono">{{ $s->prefix ?? '' }}@unless ($s->prefix)
+                      <span class="open">/{{ $s->need->length() }} wanted</span>
+                    @endunless
+                  </td>
+                  <td class="mono">{{ $s->prefix6 }}</td>
+                  <td class="num">{{ $n($s->need->hosts) }}</td>
+                  <td class="num">{{ $n($s->need->hostsThen()) }}</td>
+                  <td class="num">{{ $s->prefix ? $n($s->spare()) : '' }}</td>
+                  <td>{{ $s->need->vlan }}</td>
+                </tr>
+              @endforeach
+            </tbody>
             @endforeach
-          </table>
-        </div>
+          </x-table>
       </section>
     @endif
   </div>

@@ -46,43 +46,41 @@
             <h3>None</h3>
           </div>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Results">
-            <table data-worktable>
-              <thead>
+          <x-table label="Results" data-worktable>
+            <thead>
+              <tr>
+                <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                <th>Address</th>
+                <th>Planned</th>
+                <th>MAC planned</th>
+                <th>MAC seen</th>
+                <th>Points back to</th>
+                <th>Verdict</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($rows as $r)
+                @php
+                  $h = $hosts[$r->host_id] ?? null;
+                @endphp
                 <tr>
-                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
-                  <th>Address</th>
-                  <th>Planned</th>
-                  <th>MAC planned</th>
-                  <th>MAC seen</th>
-                  <th>Points back to</th>
-                  <th>Verdict</th>
+                  <td class="pickcell"><input type="checkbox" class="pick" form="takein" name="results[]" value="{{ $r->id }}"
+                      aria-label="Pick {{ $r->address }}"></td>
+                  <td class="mono"><a href="/plan/prefix/{{ $r->prefix_id }}?address={{ $r->address }}">{{ $r->address }}</a></td>
+                  <td class="mono wrap">{{ $h?->name }}@if ($h && $h->name === '')
+                      <span class="open">no name</span>
+                    @elseif(!$h)
+                      <span class="open">no</span>
+                    @endif
+                  </td>
+                  <td class="mono">{{ $h?->mac }}</td>
+                  <td class="mono">{{ $r->mac }}</td>
+                  <td class="mono wrap">{{ $r->ptr }}</td>
+                  <td class="wrap">{{ $r->words ?: 'agrees' }}</td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($rows as $r)
-                  @php
-                    $h = $hosts[$r->host_id] ?? null;
-                  @endphp
-                  <tr>
-                    <td class="pickcell"><input type="checkbox" class="pick" form="takein" name="results[]" value="{{ $r->id }}"
-                        aria-label="Pick {{ $r->address }}"></td>
-                    <td class="mono"><a href="/plan/prefix/{{ $r->prefix_id }}?address={{ $r->address }}">{{ $r->address }}</a></td>
-                    <td class="mono wrap">{{ $h?->name }}@if ($h && $h->name === '')
-                        <span class="open">no name</span>
-                      @elseif(!$h)
-                        <span class="open">no</span>
-                      @endif
-                    </td>
-                    <td class="mono">{{ $h?->mac }}</td>
-                    <td class="mono">{{ $r->mac }}</td>
-                    <td class="mono wrap">{{ $r->ptr }}</td>
-                    <td class="wrap">{{ $r->words ?: 'agrees' }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
           @if ($next)
             <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['after' => $next]) }}">Further</a></p>
           @endif

@@ -24,36 +24,34 @@
             <p class="soft">Choose subnets at the right.</p>
           </div>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Scans">
-            <table data-worktable>
-              <thead>
+          <x-table label="Scans" data-worktable>
+            <thead>
+              <tr>
+                <th>Started</th>
+                <th>Subnets</th>
+                <th>State</th>
+                <th class="num">Asked</th>
+                <th class="num">Answered</th>
+                <th>By</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($scans as $s)
                 <tr>
-                  <th>Started</th>
-                  <th>Subnets</th>
-                  <th>State</th>
-                  <th class="num">Asked</th>
-                  <th class="num">Answered</th>
-                  <th>By</th>
+                  <td class="name"><a href="/plan/scan/{{ $s->id }}"
+                      title="{{ $s->started_at }}">{{ $s->started_at?->diffForHumans() ?? 'waiting' }}</a></td>
+                  <td class="num">{{ count($s->prefixes) }}</td>
+                  <td>{{ $s->state }}@if ($s->message)
+                      <span class="hint wrap">{{ Str::limit($s->message, 80) }}</span>
+                    @endif
+                  </td>
+                  <td class="num">{{ number_format($s->done) }} of {{ number_format($s->total) }}</td>
+                  <td class="num">{{ number_format($s->answered) }}</td>
+                  <td>{{ $people[$s->person_id] ?? ($s->schedule_id ? 'schedule' : '') }}</td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($scans as $s)
-                  <tr>
-                    <td class="name"><a href="/plan/scan/{{ $s->id }}"
-                        title="{{ $s->started_at }}">{{ $s->started_at?->diffForHumans() ?? 'waiting' }}</a></td>
-                    <td class="num">{{ count($s->prefixes) }}</td>
-                    <td>{{ $s->state }}@if ($s->message)
-                        <span class="hint wrap">{{ Str::limit($s->message, 80) }}</span>
-                      @endif
-                    </td>
-                    <td class="num">{{ number_format($s->done) }} of {{ number_format($s->total) }}</td>
-                    <td class="num">{{ number_format($s->answered) }}</td>
-                    <td>{{ $people[$s->person_id] ?? ($s->schedule_id ? 'schedule' : '') }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
       <section class="panel">

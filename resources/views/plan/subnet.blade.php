@@ -127,70 +127,68 @@
               </p>
             </div>
           @else
-            <div class="scroll-x" tabindex="0" role="region" aria-label="Hosts">
-              <table data-worktable>
-                <thead>
-                  <tr>
+            <x-table label="Hosts" data-worktable>
+              <thead>
+                <tr>
+                  @if ($mayPlace)
+                    <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                  @endif
+                  <th>Address</th>
+                  <th>Name</th>
+                  <th>MAC</th>
+                  <th>Role</th>
+                  <th>In DNS</th>
+                  <th>Reserved</th>
+                  <th>Device</th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($hosts['rows'] as $h)
+                  @php
+                    $own = $records[$h->id] ?? collect();
+                  @endphp
+                  <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if ($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>
                     @if ($mayPlace)
-                      <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+                      <td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}"
+                          aria-label="Pick {{ $h->address }}"></td>
                     @endif
-                    <th>Address</th>
-                    <th>Name</th>
-                    <th>MAC</th>
-                    <th>Role</th>
-                    <th>In DNS</th>
-                    <th>Reserved</th>
-                    <th>Device</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  @foreach ($hosts['rows'] as $h)
-                    @php
-                      $own = $records[$h->id] ?? collect();
-                    @endphp
-                    <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if ($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>
+                    <td class="mono">
                       @if ($mayPlace)
-                        <td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}"
-                            aria-label="Pick {{ $h->address }}"></td>
+                        @php
+                            $there = ['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address];
+                        @endphp
+                          <a href="{{ request()->fullUrlWithQuery($there) }}#changehost"
+                          aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
+                        @else{{ $h->address }}
                       @endif
-                      <td class="mono">
-                        @if ($mayPlace)
-                          @php
-                              $there = ['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address];
-                          @endphp
-                            <a href="{{ request()->fullUrlWithQuery($there) }}#changehost"
-                            aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
-                          @else{{ $h->address }}
-                        @endif
-                      </td>
-                      <td class="name mono">{{ $h->name ?: '' }}@if ($h->name === '')
-                          <span class="open">no name</span>
-                        @endif
-                      </td>
-                      <td class="mono soft">{{ $h->mac }}</td>
-                      <td>{{ $h->role }}</td>
-                      <td>
-                        @if ($own->isEmpty())
-                          <span class="open">none</span>
-                        @else
-                          @foreach ($own as $rec)
-                            <a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
-                          @endforeach
-                        @endif
-                      </td>
-                      <td>
-                        @if (isset($reserved[$h->id]))
-                          <a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>
-                        @else
-                          <span class="open">no</span>
-                        @endif
-                      </td>
-                      <td>{{ $h->device?->name }}</td>
-                    </tr>
-                  @endforeach
-                </tbody>
-              </table>
-            </div>
+                    </td>
+                    <td class="name mono">{{ $h->name ?: '' }}@if ($h->name === '')
+                        <span class="open">no name</span>
+                      @endif
+                    </td>
+                    <td class="mono soft">{{ $h->mac }}</td>
+                    <td>{{ $h->role }}</td>
+                    <td>
+                      @if ($own->isEmpty())
+                        <span class="open">none</span>
+                      @else
+                        @foreach ($own as $rec)
+                          <a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
+                        @endforeach
+                      @endif
+                    </td>
+                    <td>
+                      @if (isset($reserved[$h->id]))
+                        <a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>
+                      @else
+                        <span class="open">no</span>
+                      @endif
+                    </td>
+                    <td>{{ $h->device?->name }}</td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </x-table>
             @if ($hosts['next'])
               <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>
             @endif
@@ -202,33 +200,31 @@
           <h2>Runs</h2>
           <span class="soft">every address is in exactly one{{ $truncated ? "; $truncated" : '' }}</span>
         </header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Runs">
-          <table>
-            <thead>
-              <tr>
-                <th>Run</th>
-                <th>Kept for</th>
-                <th class="num">Count</th>
-                <th class="num">In use</th>
+        <x-table label="Runs">
+          <thead>
+            <tr>
+              <th>Run</th>
+              <th>Kept for</th>
+              <th class="num">Count</th>
+              <th class="num">In use</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach (array_slice($runs, 0, 200) as $r)
+              <tr @class(['open' => $r->kind->isFree()])>
+                <td class="mono">{{ $where($r) }}</td>
+                <td>{{ $r->kind->label() }}</td>
+                <td class="num">
+                  @php
+                    $bits = $r->range->size()->getBitLength();
+                  @endphp
+                  {{ $bits > 40 ? '2^' . $bits - 1 . '+' : number_format($r->range->size()->toInt()) }}
+                </td>
+                <td class="num">{{ $r->inUse ?: '' }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach (array_slice($runs, 0, 200) as $r)
-                <tr @class(['open' => $r->kind->isFree()])>
-                  <td class="mono">{{ $where($r) }}</td>
-                  <td>{{ $r->kind->label() }}</td>
-                  <td class="num">
-                    @php
-                      $bits = $r->range->size()->getBitLength();
-                    @endphp
-                    {{ $bits > 40 ? '2^' . $bits - 1 . '+' : number_format($r->range->size()->toInt()) }}
-                  </td>
-                  <td class="num">{{ $r->inUse ?: '' }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
         @if ($held->isNotEmpty())
           <header>
             <h3>Held</h3>

@@ -57,28 +57,26 @@
             {{ $tolerance > 0 ? rtrim(rtrim(number_format($tolerance, 1), '0'), '.') . ' % allowed' : 'nothing more covered' }}{{ $more }}
           </span>
         </header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Summary">
-          <table>
-            <thead>
+        <x-table label="Summary">
+          <thead>
+            <tr>
+              <th>Prefix</th>
+              <th>Mask</th>
+              <th>Wildcard</th>
+              <th class="num">Subnets in it</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach (array_slice($summary->prefixes, 0, 500) as $s)
               <tr>
-                <th>Prefix</th>
-                <th>Mask</th>
-                <th>Wildcard</th>
-                <th class="num">Subnets in it</th>
+                <td class="mono"><a href="/plan/calculator?p={{ urlencode((string) $s) }}">{{ $s }}</a></td>
+                <td class="mono">{{ $s->family()->value === 4 ? $s->mask() : '' }}</td>
+                <td class="mono">{{ $s->family()->value === 4 ? $s->wildcard() : '' }}</td>
+                <td class="num">{{ $prefixes->filter(fn($p) => $s->contains($p->prefix()))->count() }}</td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach (array_slice($summary->prefixes, 0, 500) as $s)
-                <tr>
-                  <td class="mono"><a href="/plan/calculator?p={{ urlencode((string) $s) }}">{{ $s }}</a></td>
-                  <td class="mono">{{ $s->family()->value === 4 ? $s->mask() : '' }}</td>
-                  <td class="mono">{{ $s->family()->value === 4 ? $s->wildcard() : '' }}</td>
-                  <td class="num">{{ $prefixes->filter(fn($p) => $s->contains($p->prefix()))->count() }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       </section>
       <aside class="side">
         <section class="panel">

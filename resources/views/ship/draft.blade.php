@@ -31,50 +31,48 @@
         <header>
           <h2>Edits, in order</h2>
         </header>
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Edits">
-          <table data-worktable>
-            <thead>
-              <tr>
-                <th class="num">No.</th>
-                <th>Edit</th>
-                <th>Writes</th>
-                <th>Holds</th>
-                <th></th>
+        <x-table label="Edits" data-worktable>
+          <thead>
+            <tr>
+              <th class="num">No.</th>
+              <th>Edit</th>
+              <th>Writes</th>
+              <th>Holds</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($draft->edits as $i => $e)
+              @php
+                $l = $outcome->ledgers[$i] ?? null;
+                $block = $l ? collect($l->notes)->firstWhere('verdict', 'blocked') : null;
+              @endphp
+              <tr class="drafted">
+                <td class="num">{{ $i + 1 }}</td>
+                <td class="name wrap">{{ $e->title }}</td>
+                <td>{{ $l ? number_format($l->rows()) . ' ' . Str::plural('row', $l->rows()) : '' }}</td>
+                <td class="wrap">
+                  @if ($block)
+                    <span class="stopped">@mark('stop') {{ $block->message }}.</span> {{ $block->why }}
+                  @elseif(!$l)
+                    <span class="open">not reached</span>
+                  @elseif(collect($l->notes)->contains('verdict', 'warned'))
+                    @mark('warn') {{ collect($l->notes)->where('verdict', 'warned')->count() }} warned
+                  @else
+                    @mark('ok') yes
+                  @endif
+                </td>
+                <td>
+                  <form method="post" action="/act/drop-edit">@csrf
+                    <input type="hidden" name="then" value="commit">
+                    <input type="hidden" name="edit" value="{{ $e->id }}"><button class="btn small"
+                      aria-label="Take out edit {{ $i + 1 }}">Take out</button>
+                  </form>
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach ($draft->edits as $i => $e)
-                @php
-                  $l = $outcome->ledgers[$i] ?? null;
-                  $block = $l ? collect($l->notes)->firstWhere('verdict', 'blocked') : null;
-                @endphp
-                <tr class="drafted">
-                  <td class="num">{{ $i + 1 }}</td>
-                  <td class="name wrap">{{ $e->title }}</td>
-                  <td>{{ $l ? number_format($l->rows()) . ' ' . Str::plural('row', $l->rows()) : '' }}</td>
-                  <td class="wrap">
-                    @if ($block)
-                      <span class="stopped">@mark('stop') {{ $block->message }}.</span> {{ $block->why }}
-                    @elseif(!$l)
-                      <span class="open">not reached</span>
-                    @elseif(collect($l->notes)->contains('verdict', 'warned'))
-                      @mark('warn') {{ collect($l->notes)->where('verdict', 'warned')->count() }} warned
-                    @else
-                      @mark('ok') yes
-                    @endif
-                  </td>
-                  <td>
-                    <form method="post" action="/act/drop-edit">@csrf
-                      <input type="hidden" name="then" value="commit">
-                      <input type="hidden" name="edit" value="{{ $e->id }}"><button class="btn small"
-                        aria-label="Take out edit {{ $i + 1 }}">Take out</button>
-                    </form>
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       </section>
       <aside class="side">
         <section class="follows" aria-label="What follows">

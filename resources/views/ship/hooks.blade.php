@@ -15,60 +15,58 @@
         @if ($hooks->isEmpty())
           <x-empty title="Nobody outside is told">A hook is an address that is called with each change: what was done, by whom, which rows.</x-empty>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Hooks">
-            <table data-worktable>
-              <thead>
+          <x-table label="Hooks" data-worktable>
+            <thead>
+              <tr>
+                <th>Hook</th>
+                <th>Told of</th>
+                <th>How far</th>
+                <th><span class="sr">Acts</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($hooks as $h)
+                @php
+                  $s = $states[$h->id] ?? null;
+                @endphp
                 <tr>
-                  <th>Hook</th>
-                  <th>Told of</th>
-                  <th>How far</th>
-                  <th><span class="sr">Acts</span></th>
-                </tr>
-              </thead>
-              <tbody>
-                @foreach ($hooks as $h)
-                  @php
-                    $s = $states[$h->id] ?? null;
-                  @endphp
-                  <tr>
-                    <td class="wrap"><b>{{ $h->name }}</b><br><span class="mono hint">{{ $h->address }}</span></td>
-                    <td class="wrap">{{ $h->kinds === null ? 'everything' : implode(', ', $h->kinds) }}</td>
-                    <td class="wrap">
-                      @if ($s?->parked_at)
-                        @mark('stop') parked after {{ $s->tries }} tries
-                      @elseif ($s && $s->tries > 0)
-                        @mark('warn') {{ $s->tries }} {{ Str::plural('try', (int) $s->tries) }} failed, next
-                        {{ Carbon\CarbonImmutable::parse($s->next_at)->diffForHumans() }}
-                      @else
-                        @mark('ok') nothing is left over
+                  <td class="wrap"><b>{{ $h->name }}</b><br><span class="mono hint">{{ $h->address }}</span></td>
+                  <td class="wrap">{{ $h->kinds === null ? 'everything' : implode(', ', $h->kinds) }}</td>
+                  <td class="wrap">
+                    @if ($s?->parked_at)
+                      @mark('stop') parked after {{ $s->tries }} tries
+                    @elseif ($s && $s->tries > 0)
+                      @mark('warn') {{ $s->tries }} {{ Str::plural('try', (int) $s->tries) }} failed, next
+                      {{ Carbon\CarbonImmutable::parse($s->next_at)->diffForHumans() }}
+                    @else
+                      @mark('ok') nothing is left over
+                    @endif
+                  </td>
+                  <td>
+                    <span class="row">
+                      <form method="post" action="/ship/hooks/{{ $h->id }}/test">
+                        @csrf
+                        <button class="btn small">Test call</button>
+                      </form>
+                      @if ($s && $s->tries > 0)
+                        <form method="post" action="/ship/hooks/{{ $h->id }}/again">
+                          @csrf
+                          <button class="btn small">Try again</button>
+                        </form>
                       @endif
-                    </td>
-                    <td>
-                      <span class="row">
-                        <form method="post" action="/ship/hooks/{{ $h->id }}/test">
-                          @csrf
-                          <button class="btn small">Test call</button>
-                        </form>
-                        @if ($s && $s->tries > 0)
-                          <form method="post" action="/ship/hooks/{{ $h->id }}/again">
-                            @csrf
-                            <button class="btn small">Try again</button>
-                          </form>
-                        @endif
-                        <form id="cuthook{{ $loop->index }}" method="post" action="/act/remove-hook" hx-post="/act/remove-hook"
-                          hx-target="#follows-hook">
-                          @csrf
-                          <input type="hidden" name="_form" value="cuthook{{ $loop->index }}">
-                          <input type="hidden" name="hook" value="{{ $h->id }}">
-                          <button class="btn stop small" name="then" value="preview">Remove</button>
-                        </form>
-                      </span>
-                    </td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+                      <form id="cuthook{{ $loop->index }}" method="post" action="/act/remove-hook" hx-post="/act/remove-hook"
+                        hx-target="#follows-hook">
+                        @csrf
+                        <input type="hidden" name="_form" value="cuthook{{ $loop->index }}">
+                        <input type="hidden" name="hook" value="{{ $h->id }}">
+                        <button class="btn stop small" name="then" value="preview">Remove</button>
+                      </form>
+                    </span>
+                  </td>
+                </tr>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
       @if ($log->isNotEmpty())
@@ -76,32 +74,30 @@
           <header>
             <h2>Last calls</h2>
           </header>
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Last calls">
-            <table data-worktable>
-              <thead>
+          <x-table label="Last calls" data-worktable>
+            <thead>
+              <tr>
+                <th>When</th>
+                <th>Hook</th>
+                <th class="num">Event</th>
+                <th class="num">Answer</th>
+                <th class="num">ms</th>
+                <th>It says</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($log as $d)
                 <tr>
-                  <th>When</th>
-                  <th>Hook</th>
-                  <th class="num">Event</th>
-                  <th class="num">Answer</th>
-                  <th class="num">ms</th>
-                  <th>It says</th>
+                  <td title="{{ $d->at }}">{{ Carbon\CarbonImmutable::parse($d->at)->diffForHumans() }}</td>
+                  <td>{{ $hooks->firstWhere('id', $d->hook_id)?->name }}</td>
+                  <td class="num">{{ $d->event_id ?? 'test' }}</td>
+                  <td class="num">{{ $d->status ?? 'none' }}</td>
+                  <td class="num">{{ number_format($d->milliseconds) }}</td>
+                  <td class="wrap">{{ $d->says }}</td>
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($log as $d)
-                  <tr>
-                    <td title="{{ $d->at }}">{{ Carbon\CarbonImmutable::parse($d->at)->diffForHumans() }}</td>
-                    <td>{{ $hooks->firstWhere('id', $d->hook_id)?->name }}</td>
-                    <td class="num">{{ $d->event_id ?? 'test' }}</td>
-                    <td class="num">{{ $d->status ?? 'none' }}</td>
-                    <td class="num">{{ number_format($d->milliseconds) }}</td>
-                    <td class="wrap">{{ $d->says }}</td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         </section>
       @endif
     </div>

@@ -33,77 +33,75 @@
           <p class="soft">A server has an address in the plan and an endpoint where it is reached. A steward writes it down.</p>
         </div>
       @else
-        <div class="scroll-x" tabindex="0" role="region" aria-label="Servers">
-          <table data-worktable>
-            <thead>
+        <x-table label="Servers" data-worktable>
+          <thead>
+            <tr>
+              <th>Server</th>
+              <th>Does</th>
+              <th>Address</th>
+              <th>Site</th>
+              <th>Holds</th>
+              <th>In effect</th>
+              <th>Looked at</th>
+              <th>Last shipment</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($servers as $s)
+              @php
+                $h = $standing[$s->id] ?? null;
+                $state = $states[$s->id] ?? null;
+              @endphp
               <tr>
-                <th>Server</th>
-                <th>Does</th>
-                <th>Address</th>
-                <th>Site</th>
-                <th>Holds</th>
-                <th>In effect</th>
-                <th>Looked at</th>
-                <th>Last shipment</th>
+                <td class="name">
+                  <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
+                  @if ($s->held)
+                    <span class="stopped">@mark('stop') held</span>
+                  @endif
+                </td>
+                <td>{{ App\Models\Server::DOES[$s->kind] }}</td>
+                <td class="mono">{{ $s->address }}</td>
+                <td>{{ $s->site?->name }}</td>
+                <td>{{ $h ? $h['holds'] . ($s->kind === 'dhcp' ? ' scopes' : ' zones') : '' }}</td>
+                <td>
+                  @if ($h)
+                    @php
+                      $looked = $state?->compared_at !== null && !$state->problem;
+                    @endphp
+                    <span class="chain">@mark($looked && $h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of
+                      {{ $h['holds'] }}{{ $looked ? '' : ' by the last shipment' }}</span>
+                    @if ($h['drifted'] > 0)
+                      <a class="warn" href="/ship/server/{{ $s->id }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
+                    @endif
+                  @endif
+                </td>
+                <td class="wrap">
+                  @if ($state?->problem)
+                    <span class="stopped" title="{{ $state->problem }}">@mark('stop') does not answer since
+                      {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
+                  @elseif ($state?->compared_at)
+                    <span title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}</span>
+                  @elseif ($s->kind !== 'roots' && $s->control !== null)
+                    <span class="open">not yet</span>
+                  @endif
+                  @if ($state?->leases_problem)
+                    <span class="stopped" title="{{ $state->leases_problem }}">leases not read</span>
+                  @endif
+                </td>
+                <td class="wrap">
+                  @if (isset($running[$s->id]))
+                    @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}
+                  @elseif (isset($last[$s->id]))
+                    <span title="{{ $last[$s->id]->started_at }}">{{ $last[$s->id]->started_at->diffForHumans() }}</span>,
+                    {{ $last[$s->id]->state }}
+                  @else
+                    <span class="open">none from here</span>
+                  @endif
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              @foreach ($servers as $s)
-                @php
-                  $h = $standing[$s->id] ?? null;
-                  $state = $states[$s->id] ?? null;
-                @endphp
-                <tr>
-                  <td class="name">
-                    <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
-                    @if ($s->held)
-                      <span class="stopped">@mark('stop') held</span>
-                    @endif
-                  </td>
-                  <td>{{ App\Models\Server::DOES[$s->kind] }}</td>
-                  <td class="mono">{{ $s->address }}</td>
-                  <td>{{ $s->site?->name }}</td>
-                  <td>{{ $h ? $h['holds'] . ($s->kind === 'dhcp' ? ' scopes' : ' zones') : '' }}</td>
-                  <td>
-                    @if ($h)
-                      @php
-                        $looked = $state?->compared_at !== null && !$state->problem;
-                      @endphp
-                      <span class="chain">@mark($looked && $h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of
-                        {{ $h['holds'] }}{{ $looked ? '' : ' by the last shipment' }}</span>
-                      @if ($h['drifted'] > 0)
-                        <a class="warn" href="/ship/server/{{ $s->id }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
-                      @endif
-                    @endif
-                  </td>
-                  <td class="wrap">
-                    @if ($state?->problem)
-                      <span class="stopped" title="{{ $state->problem }}">@mark('stop') does not answer since
-                        {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
-                    @elseif ($state?->compared_at)
-                      <span title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}</span>
-                    @elseif ($s->kind !== 'roots' && $s->control !== null)
-                      <span class="open">not yet</span>
-                    @endif
-                    @if ($state?->leases_problem)
-                      <span class="stopped" title="{{ $state->leases_problem }}">leases not read</span>
-                    @endif
-                  </td>
-                  <td class="wrap">
-                    @if (isset($running[$s->id]))
-                      @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}
-                    @elseif (isset($last[$s->id]))
-                      <span title="{{ $last[$s->id]->started_at }}">{{ $last[$s->id]->started_at->diffForHumans() }}</span>,
-                      {{ $last[$s->id]->state }}
-                    @else
-                      <span class="open">none from here</span>
-                    @endif
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </table>
-        </div>
+            @endforeach
+          </tbody>
+        </x-table>
       @endif
     </section>
     @if ($steward)

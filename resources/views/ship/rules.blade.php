@@ -17,44 +17,42 @@
           <x-empty title="No rule: everybody commits what they may">A rule says which changes others have to agree to: those that remove a zone,
             that touch many rows or one site, that carry a warning.</x-empty>
         @else
-          <div class="scroll-x" tabindex="0" role="region" aria-label="Rules">
-            <table data-worktable>
-              <thead>
+          <x-table label="Rules" data-worktable>
+            <thead>
+              <tr>
+                <th>Rule</th>
+                <th>Of the last {{ \App\Queries\RuleTrial::DAYS }} days</th>
+                @if ($may)
+                  <th><span class="sr">Acts</span></th>
+                @endif
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($rules as $r)
                 <tr>
-                  <th>Rule</th>
-                  <th>Of the last {{ \App\Queries\RuleTrial::DAYS }} days</th>
+                  <td class="wrap">{{ $r->rule()->sentence() }}</td>
+                  <td>
+                    @if ($trials[$r->id] === null)
+                      <span class="open">history does not tell it</span>
+                    @else
+                      {{ number_format($trials[$r->id]['stopped']) }} of {{ number_format($trials[$r->id]['of']) }} changes
+                    @endif
+                  </td>
                   @if ($may)
-                    <th><span class="sr">Acts</span></th>
+                    <td>
+                      <form id="cutrule{{ $loop->index }}" method="post" action="/act/remove-rule" hx-post="/act/remove-rule"
+                        hx-target="#follows-rule">
+                        @csrf
+                        <input type="hidden" name="_form" value="cutrule{{ $loop->index }}">
+                        <input type="hidden" name="rule" value="{{ $r->id }}">
+                        <button class="btn stop small" name="then" value="preview">Remove</button>
+                      </form>
+                    </td>
                   @endif
                 </tr>
-              </thead>
-              <tbody>
-                @foreach ($rules as $r)
-                  <tr>
-                    <td class="wrap">{{ $r->rule()->sentence() }}</td>
-                    <td>
-                      @if ($trials[$r->id] === null)
-                        <span class="open">history does not tell it</span>
-                      @else
-                        {{ number_format($trials[$r->id]['stopped']) }} of {{ number_format($trials[$r->id]['of']) }} changes
-                      @endif
-                    </td>
-                    @if ($may)
-                      <td>
-                        <form id="cutrule{{ $loop->index }}" method="post" action="/act/remove-rule" hx-post="/act/remove-rule"
-                          hx-target="#follows-rule">
-                          @csrf
-                          <input type="hidden" name="_form" value="cutrule{{ $loop->index }}">
-                          <input type="hidden" name="rule" value="{{ $r->id }}">
-                          <button class="btn stop small" name="then" value="preview">Remove</button>
-                        </form>
-                      </td>
-                    @endif
-                  </tr>
-                @endforeach
-              </tbody>
-            </table>
-          </div>
+              @endforeach
+            </tbody>
+          </x-table>
         @endif
       </section>
       <section class="panel">

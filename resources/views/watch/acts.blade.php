@@ -18,41 +18,39 @@
         {{ $looked ? 'It was looked back to ' . $looked->format('j M Y H:i') . '.' : 'Every change stands here with who, when, before and after.' }}
       </x-empty>
     @else
-      <div class="scroll-x" tabindex="0" role="region" aria-label="History">
-        <table data-worktable data-paged>
-          <thead>
+      <x-table label="History" data-worktable data-paged>
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Who</th>
+            <th>Act</th>
+            <th>What it wrote</th>
+            <th class="num">Rows</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($entries as $e)
             <tr>
-              <th>When</th>
-              <th>Who</th>
-              <th>Act</th>
-              <th>What it wrote</th>
-              <th class="num">Rows</th>
+              <td title="{{ $e['at'] }}">{{ $e['at']->format('j M H:i:s') }}</td>
+              <td>
+                {{ $people[$e['person']] ?? 'Harbor Post' }}
+                @if ($e['via'])
+                  <br><span class="hint">{{ $e['via'] }}</span>
+                @endif
+              </td>
+              <td class="name"><a href="/watch?act={{ $e['act'] }}">{{ ucfirst(str_replace('-', ' ', $e['action'])) }}</a>
+                @if ($e['reason'])
+                  <br><span class="hint">{{ $e['reason'] }}</span>
+                @endif
+              </td>
+              <td class="wrap"><span class="mono">{{ $e['first'] }}</span>
+                <br><span class="hint">{{ implode(', ', $e['parts']) }}</span>
+              </td>
+              <td class="num">{{ number_format($e['rows']) }}</td>
             </tr>
-          </thead>
-          <tbody>
-            @foreach ($entries as $e)
-              <tr>
-                <td title="{{ $e['at'] }}">{{ $e['at']->format('j M H:i:s') }}</td>
-                <td>
-                  {{ $people[$e['person']] ?? 'Harbor Post' }}
-                  @if ($e['via'])
-                    <br><span class="hint">{{ $e['via'] }}</span>
-                  @endif
-                </td>
-                <td class="name"><a href="/watch?act={{ $e['act'] }}">{{ ucfirst(str_replace('-', ' ', $e['action'])) }}</a>
-                  @if ($e['reason'])
-                    <br><span class="hint">{{ $e['reason'] }}</span>
-                  @endif
-                </td>
-                <td class="wrap"><span class="mono">{{ $e['first'] }}</span>
-                  <br><span class="hint">{{ implode(', ', $e['parts']) }}</span>
-                </td>
-                <td class="num">{{ number_format($e['rows']) }}</td>
-              </tr>
-            @endforeach
-          </tbody>
-        </table>
-      </div>
+          @endforeach
+        </tbody>
+      </x-table>
       @if ($next)
         <p class="bar-line">
           <a class="btn small" rel="next" href="{{ request()->fullUrlWithQuery(['before' => $next]) }}">Further back</a>

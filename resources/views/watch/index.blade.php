@@ -28,43 +28,41 @@
         <h3>Nothing was written {{ request()->hasAny(['object', 'act']) ? 'of this' : 'yet' }}</h3>
       </div>
     @else
-      <div class="scroll-x" tabindex="0" role="region" aria-label="History">
-        <table data-worktable>
-          <thead>
+      <x-table label="History" data-worktable>
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Who</th>
+            <th>Act</th>
+            <th>Object</th>
+            <th>Before</th>
+            <th>After</th>
+          </tr>
+        </thead>
+        <tbody>
+          @foreach ($rows as $r)
             <tr>
-              <th>When</th>
-              <th>Who</th>
-              <th>Act</th>
-              <th>Object</th>
-              <th>Before</th>
-              <th>After</th>
+              <td title="{{ $r->at }}">{{ Carbon\CarbonImmutable::parse($r->at)->format('j M H:i:s') }}</td>
+              <td>{{ $people[$r->person_id] ?? 'Harbor Post' }}
+                @if ($r->via)
+                  <br><span class="hint">{{ $r->via }}</span>
+                @endif
+              </td>
+              <td>
+                <a href="/watch?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a>
+                @if ($r->reason)
+                  <br><span class="soft wrap">{{ $r->reason }}</span>
+                @endif
+              </td>
+              <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a>
+                <span class="mono">{{ $r->title }}</span>
+              </td>
+              <td class="wrap mono soft">{{ $r->op === 'removed' ? 'was there' : $short($r->before) }}</td>
+              <td class="wrap mono">{{ $r->op === 'changed' ? $short($r->after) : $r->op }}</td>
             </tr>
-          </thead>
-          <tbody>
-            @foreach ($rows as $r)
-              <tr>
-                <td title="{{ $r->at }}">{{ Carbon\CarbonImmutable::parse($r->at)->format('j M H:i:s') }}</td>
-                <td>{{ $people[$r->person_id] ?? 'Harbor Post' }}
-                  @if ($r->via)
-                    <br><span class="hint">{{ $r->via }}</span>
-                  @endif
-                </td>
-                <td>
-                  <a href="/watch?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a>
-                  @if ($r->reason)
-                    <br><span class="soft wrap">{{ $r->reason }}</span>
-                  @endif
-                </td>
-                <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a>
-                  <span class="mono">{{ $r->title }}</span>
-                </td>
-                <td class="wrap mono soft">{{ $r->op === 'removed' ? 'was there' : $short($r->before) }}</td>
-                <td class="wrap mono">{{ $r->op === 'changed' ? $short($r->after) : $r->op }}</td>
-              </tr>
-            @endforeach
-          </tbody>
-        </table>
-      </div>
+          @endforeach
+        </tbody>
+      </x-table>
       @if ($next)
         <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['before' => $next]) }}">Further back</a></p>
       @endif
