@@ -11,7 +11,7 @@ final class HistoryVerify extends Computes
 {
     protected $signature = 'history:verify {--json}';
 
-    protected $description = 'Proves that nobody altered the history';
+    protected $description = 'Finds what was altered, removed, inserted or moved in the history';
 
     public function handle(): int
     {
@@ -23,7 +23,7 @@ final class HistoryVerify extends Computes
                 $this->say("ALTERED  $fault");
             }
             $this->say(
-                number_format($found['entries']).' entries proved, '.number_format($found['waiting'])
+                number_format($found['entries']).' entries checked, '.number_format($found['waiting'])
                     .' not sealed yet, '.count($found['faults']).' faults',
             );
         }

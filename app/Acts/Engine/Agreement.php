@@ -15,7 +15,10 @@ use HarborPost\Core\Agreement\Rule;
 use HarborPost\Core\Agreement\RuleKind;
 use Illuminate\Support\Facades\DB;
 
-/** Does what an attempt writes need the agreement of others, and is it given? Asked for every attempt, by whichever door it came. */
+/**
+ * Does what an attempt writes need the agreement of others, and is it given? Asked for every attempt of a person; the console and what
+ * servers tell have none.
+ */
 final class Agreement
 {
     /** Objects that tell where they are by themselves: noun → kind of place. */

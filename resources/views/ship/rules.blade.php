@@ -8,7 +8,7 @@
   </nav>
   <header class="title">
     <h1>Rules of agreement</h1>
-    <span class="soft">asked of every change, by whichever door it comes</span>
+    <span class="soft">asked of every change on a page, in a file or by a program</span>
   </header>
   <div class="split @if ($may) two @endif">
     <div class="stack">

@@ -5,7 +5,7 @@
     <span class="end soft">
       @if ($chain['entries'] > 0)
         @mark('ok') {{ number_format($chain['entries']) }} rows sealed, the last
-        {{ Carbon\CarbonImmutable::parse($chain['at'])->diffForHumans() }}; <span class="mono">history:verify</span> proves them
+        {{ Carbon\CarbonImmutable::parse($chain['at'])->diffForHumans() }}; <span class="mono">history:verify</span> checks them
       @else
         nothing is sealed yet
       @endif
