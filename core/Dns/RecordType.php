@@ -43,7 +43,15 @@ final readonly class RecordType implements \Stringable
 
     public const SSHFP = 44;
 
+    public const RRSIG = 46;
+
+    public const NSEC = 47;
+
     public const DNSKEY = 48;
+
+    public const NSEC3 = 50;
+
+    public const NSEC3PARAM = 51;
 
     public const TLSA = 52;
 
@@ -116,6 +124,12 @@ final readonly class RecordType implements \Stringable
         }
 
         return preg_match('/\ATYPE(\d{1,5})\z/', $upper, $m) === 1 && (int) $m[1] <= 0xFFFF ? self::of((int) $m[1]) : null;
+    }
+
+    /** Types that signing makes from the others: nobody writes them by hand (RFC 4034 §3, §4, RFC 5155 §3, §4). */
+    public function isMadeBySigning(): bool
+    {
+        return in_array($this->number, [self::RRSIG, self::NSEC, self::NSEC3, self::NSEC3PARAM], true);
     }
 
     /** Types that records may have: not 0, not OPT, not those of questions and messages (RFC 6895 §3.1). */

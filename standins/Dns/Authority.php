@@ -115,10 +115,11 @@ final class Authority
     private function resolve(Message $query, Question $question, string $view): Message
     {
         $name = $question->name;
-        $answers = [];
+        $answers = $proved = [];
         $authoritative = true;
         for ($step = 0; $step < self::CHAIN; $step++) {
-            $zone = $this->zoneFor($view, $name);
+            $zone = $this->zoneAsked($view, $name, $question->type);
+            $proofs = new Proofs($zone, $query->edns?->dnssecOk === true);
             if ($zone === null) {
                 return $step === 0 ? $query->reply(Rcode::Refused) : $query->reply(Rcode::NoError, $answers, authoritative: $authoritative);
             }
@@ -129,12 +130,14 @@ final class Authority
             if ($cut !== null) {
                 $servers = $zone->set($cut, RecordType::NS);
 
-                return $query->reply(Rcode::NoError, $answers, $servers, $this->additional($zone, $servers), $step > 0);
+                $authority = [...$servers, ...$proofs->delegation($cut)];
+
+                return $query->reply(Rcode::NoError, $answers, $authority, $this->additional($zone, $servers), $step > 0);
             }
             $redirect = $this->redirect($zone, $name);
             if ($redirect !== null) {
                 $to = self::substituted($name, $redirect);
-                $answers[] = $redirect;
+                $answers = [...$answers, $redirect, ...$proofs->of($redirect->owner, RecordType::DNAME)];
                 if ($to === null) {
                     return $query->reply(Rcode::YxDomain, $answers, authoritative: true);
                 }
@@ -144,14 +147,16 @@ final class Authority
 
                 continue;
             }
-            [$rcode, $found] = $this->lookUp($zone, $name, $question->type);
+            [$rcode, $found, $at] = $this->lookUp($zone, $name, $question->type);
             $answers = [...$answers, ...$found];
             $alias = $found === [] ? null : $found[0]->data;
             if ($rcode !== Rcode::NoError || $found === []) {
-                return $query->reply($rcode, $answers, $this->negative($zone), [], true);
+                return $query->reply($rcode, $answers, [...$proved, ...$this->negative($zone, $proofs), ...$proofs->absence($name, $at)], [], true);
             }
+            $answers = [...$answers, ...($question->type->number === RecordType::ANY ? [] : $proofs->ofFound($found[0], $at))];
+            $proved = [...$proved, ...($at->equals($name) ? [] : $proofs->wildcard($name))];
             if (! $alias instanceof Cname || in_array($question->type->number, [RecordType::CNAME, RecordType::ANY], true)) {
-                return $query->reply(Rcode::NoError, $answers, [], $this->additional($zone, $found), true);
+                return $query->reply(Rcode::NoError, $answers, $proved, $this->additional($zone, $found), true);
             }
             $name = $alias->target;
         }
@@ -159,12 +164,21 @@ final class Authority
         return $query->reply(Rcode::ServFail, $answers, authoritative: true);
     }
 
+    /** A DS is the parent's (RFC 4035 §3.1.4.1): the zone itself answers for it only where the parent is not served. */
+    private function zoneAsked(string $view, Name $name, RecordType $type): ?ServedZone
+    {
+        $zone = $this->zoneFor($view, $name);
+        $parent = $type->number === RecordType::DS && $zone?->origin->equals($name) === true ? $name->parent() : null;
+
+        return ($parent === null ? null : $this->zoneFor($view, $parent)) ?? $zone;
+    }
+
     /** The highest delegation on the way down to a name. */
     private function cut(ServedZone $zone, Name $name, RecordType $type): ?Name
     {
         $cut = null;
         for ($at = $name; $at !== null && ! $at->equals($zone->origin); $at = $at->parent()) {
-            if ($zone->set($at, RecordType::NS) !== [] && ! ($type->number === 43 && $at->equals($name))) {
+            if ($zone->set($at, RecordType::NS) !== [] && ! ($type->number === RecordType::DS && $at->equals($name))) {
                 $cut = $at;
             }
         }
@@ -195,21 +209,23 @@ final class Authority
         return $to;
     }
 
-    /** @return array{Rcode, list<Record>} */
+    /** @return array{Rcode, list<Record>, Name} the name at which they stand, a wildcard perhaps */
     private function lookUp(ServedZone $zone, Name $name, RecordType $type): array
     {
         if ($zone->exists($name)) {
-            return [Rcode::NoError, $this->matching($zone, $name, $name, $type)];
+            return [Rcode::NoError, $this->matching($zone, $name, $name, $type), $name];
         }
         for ($encloser = $name->parent(); $encloser !== null && $encloser->isIn($zone->origin); $encloser = $encloser->parent()) {
             if ($zone->exists($encloser)) {
                 $wildcard = $encloser->prepend('*');
 
-                return $zone->exists($wildcard) ? [Rcode::NoError, $this->matching($zone, $wildcard, $name, $type)] : [Rcode::NxDomain, []];
+                return $zone->exists($wildcard)
+                    ? [Rcode::NoError, $this->matching($zone, $wildcard, $name, $type), $wildcard]
+                    : [Rcode::NxDomain, [], $name];
             }
         }
 
-        return [Rcode::NxDomain, []];
+        return [Rcode::NxDomain, [], $name];
     }
 
     /** @return list<Record> with the owner that was asked for */
@@ -223,11 +239,15 @@ final class Authority
     }
 
     /** @return list<Record> the SOA with the time a "no" may be kept (RFC 2308 §5) */
-    private function negative(ServedZone $zone): array
+    private function negative(ServedZone $zone, Proofs $proofs): array
     {
         $soa = $zone->soa();
+        if ($soa === null || ! $soa->data instanceof Soa) {
+            return [];
+        }
+        $ttl = min($soa->ttl, $soa->data->negativeTtl);
 
-        return $soa === null || ! $soa->data instanceof Soa ? [] : [$soa->withTtl(min($soa->ttl, $soa->data->negativeTtl))];
+        return array_map(static fn (Record $r): Record => $r->withTtl($ttl), [$soa, ...$proofs->of($zone->origin, RecordType::SOA)]);
     }
 
     /**

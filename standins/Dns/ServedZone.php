@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace HarborPost\Standins\Dns;
 
+use HarborPost\Core\Dns\Dnssec\Denial;
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Base32Hex;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\Rdata\Rrsig;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
@@ -21,6 +24,12 @@ final class ServedZone
 
     /** @var array<string, int> sort key → how many names with records are there or below */
     private array $exists = [];
+
+    /** @var array<string, array<int, array<string, Record>>> first label of a hashed name → type → identity → record */
+    private array $hashed = [];
+
+    /** @var ?list<string> sort keys of names with NSEC, or hashed labels, in order; null when something changed */
+    private ?array $chain = null;
 
     /** Steps that are kept for transfers by difference (RFC 1995 §5). */
     private const STEPS = 60;
@@ -143,6 +152,14 @@ final class ServedZone
 
     public function add(Record $record): void
     {
+        if (self::isDenial($record)) {
+            $this->chain = null;
+        }
+        if (self::isHashed($record)) {
+            $this->hashed[strtolower($record->owner->labels()[0])][$record->type()->number][$record->identity()] = $record;
+
+            return;
+        }
         $key = $record->owner->sortKey();
         if (! isset($this->nodes[$key])) {
             $this->count($record->owner, 1);
@@ -152,6 +169,17 @@ final class ServedZone
 
     public function remove(Record $record): void
     {
+        if (self::isDenial($record)) {
+            $this->chain = null;
+        }
+        if (self::isHashed($record)) {
+            $label = strtolower($record->owner->labels()[0]);
+            unset($this->hashed[$label][$record->type()->number][$record->identity()]);
+            $this->hashed[$label] = array_filter($this->hashed[$label] ?? []);
+            $this->hashed = $this->hashed[$label] === [] ? array_diff_key($this->hashed, [$label => true]) : $this->hashed;
+
+            return;
+        }
         $key = $record->owner->sortKey();
         $type = $record->type()->number;
         unset($this->nodes[$key][$type][$record->identity()]);
@@ -176,6 +204,85 @@ final class ServedZone
         return array_merge(...array_map(array_values(...), array_values($this->nodes[$name->sortKey()] ?? [])), ...[[]]);
     }
 
+    /** Is every "no" proved here? */
+    public function isSigned(): bool
+    {
+        return $this->set($this->origin, RecordType::DNSKEY) !== [] && $this->set($this->origin, RecordType::RRSIG) !== [];
+    }
+
+    public function isHashing(): bool
+    {
+        return $this->hashed !== [];
+    }
+
+    /** @return list<Record> the signatures of a set */
+    public function signatures(Name $name, int $type): array
+    {
+        return array_values(array_filter(
+            $this->set($name, RecordType::RRSIG),
+            static fn (Record $r): bool => $r->data instanceof Rrsig && $r->data->covered->number === $type,
+        ));
+    }
+
+    /** @return list<Record> the denial at a name, with its signatures; nothing when it has none */
+    public function denialAt(Name $name): array
+    {
+        if ($this->isHashing()) {
+            return $this->hashedAt(Base32Hex::encode(Denial::hash($name)));
+        }
+        $set = $this->set($name, RecordType::NSEC);
+
+        return $set === [] ? [] : [...$set, ...$this->signatures($name, RecordType::NSEC)];
+    }
+
+    /** @return list<Record> the denial that spans a name which is not there */
+    public function denialOver(Name $name): array
+    {
+        $chain = $this->chain ??= $this->chained();
+        $at = $this->isHashing() ? Base32Hex::encode(Denial::hash($name)) : $name->sortKey();
+        for ($low = 0, $high = count($chain); $low < $high;) {
+            $middle = intdiv($low + $high, 2);
+            strcmp($chain[$middle], $at) <= 0 ? $low = $middle + 1 : $high = $middle;
+        }
+        $before = $chain[$low - 1] ?? $chain[count($chain) - 1] ?? null;
+        if ($before === null) {
+            return [];
+        }
+        $first = $this->isHashing() ? null : array_values($this->nodes[$before][RecordType::NSEC])[0] ?? null;
+
+        return $this->isHashing() ? $this->hashedAt($before) : ($first === null ? [] : $this->denialAt($first->owner));
+    }
+
+    /** @return list<Record> */
+    private function hashedAt(string $label): array
+    {
+        return array_merge(...array_map(array_values(...), array_values($this->hashed[$label] ?? [])), ...[[]]);
+    }
+
+    /** @return list<string> */
+    private function chained(): array
+    {
+        $chain = $this->isHashing()
+            ? array_keys($this->hashed)
+            : array_keys(array_filter($this->nodes, static fn (array $types): bool => isset($types[RecordType::NSEC])));
+        $chain = array_map(strval(...), $chain);
+        sort($chain, SORT_STRING);
+
+        return $chain;
+    }
+
+    private static function isDenial(Record $record): bool
+    {
+        return in_array($record->type()->number, [RecordType::NSEC, RecordType::NSEC3], true);
+    }
+
+    /** Names of hashes are no names that one can ask for (RFC 5155 §7.2.8). */
+    private static function isHashed(Record $record): bool
+    {
+        return $record->type()->number === RecordType::NSEC3
+            || $record->data instanceof Rrsig && $record->data->covered->number === RecordType::NSEC3;
+    }
+
     /** Is there a record at the name or anywhere below it (RFC 4592 §2.2.2)? */
     public function exists(Name $name): bool
     {
@@ -197,7 +304,7 @@ final class ServedZone
     public function size(): int
     {
         $size = 0;
-        foreach ($this->nodes as $types) {
+        foreach ([...array_values($this->nodes), ...array_values($this->hashed)] as $types) {
             $size += array_sum(array_map(count(...), $types));
         }
 
@@ -207,10 +314,12 @@ final class ServedZone
     /** @return \Generator<int, Record> every record but the SOA */
     public function records(): \Generator
     {
-        foreach ($this->nodes as $types) {
-            foreach ($types as $type => $records) {
-                foreach ($type === RecordType::SOA ? [] : $records as $record) {
-                    yield $record;
+        foreach ([$this->nodes, $this->hashed] as $nodes) {
+            foreach ($nodes as $types) {
+                foreach ($types as $type => $records) {
+                    foreach ($type === RecordType::SOA ? [] : $records as $record) {
+                        yield $record;
+                    }
                 }
             }
         }

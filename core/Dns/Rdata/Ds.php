@@ -16,6 +16,26 @@ final readonly class Ds implements BuiltRdata
         return RecordType::of(RecordType::DS);
     }
 
+    public function keyTag(): int
+    {
+        return $this->number(0);
+    }
+
+    public function algorithm(): int
+    {
+        return $this->number(1);
+    }
+
+    public function digestType(): int
+    {
+        return $this->number(2);
+    }
+
+    public function digest(): string
+    {
+        return is_string($this->values[3]) ? $this->values[3] : '';
+    }
+
     public static function parts(): array
     {
         return [

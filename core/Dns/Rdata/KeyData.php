@@ -20,6 +20,33 @@ trait KeyData
         ];
     }
 
+    public function flags(): int
+    {
+        return $this->number(0);
+    }
+
+    public function algorithm(): int
+    {
+        return $this->number(2);
+    }
+
+    /** Raw bytes of the public key, laid out as its algorithm says. */
+    public function publicKey(): string
+    {
+        return is_string($this->values[3]) ? $this->values[3] : '';
+    }
+
+    /** A sum over the data that tells most keys apart; two keys may have the same (RFC 4034 appendix B). */
+    public function tag(): int
+    {
+        $sum = 0;
+        foreach ((array) unpack('n*', $this->wire().(strlen($this->wire()) % 2 === 1 ? "\0" : '')) as $word) {
+            $sum += is_int($word) ? $word : 0;
+        }
+
+        return $sum + ($sum >> 16) & 0xFFFF;
+    }
+
     private function check(): void
     {
         if ($this->values[1] !== 3) {

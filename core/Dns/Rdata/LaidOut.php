@@ -70,6 +70,12 @@ trait LaidOut
         );
     }
 
+    /** A part that is a number, by its place. */
+    private function number(int $part): int
+    {
+        return is_int($this->values[$part]) ? $this->values[$part] : 0;
+    }
+
     /** What the parts cannot say: lengths that depend on an algorithm, names that have to be there. */
     private function check(): void
     {

@@ -10,6 +10,7 @@ use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\NameCompressor;
 use HarborPost\Core\Dns\Rdata\Opaque;
+use HarborPost\Core\Dns\Rdata\Opt;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
@@ -72,6 +73,35 @@ final readonly class Message
             $this->checkingDisabled,
             $rcode, $this->questions, $answers, $authority, $additional,
             $this->edns === null ? null : new Edns(1232, $this->edns->dnssecOk, 0, $rcode->value >> 4),
+        );
+    }
+
+    /** The same answer with what a validating server adds: AD, and why it failed (RFC 8914) where the asker speaks EDNS. */
+    public function judged(bool $authenticData, ?ExtendedError $error = null): self
+    {
+        $edns = $this->edns === null || $error === null ? $this->edns : new Edns(
+            $this->edns->udpSize, $this->edns->dnssecOk, 0, $this->edns->extendedCode,
+            new Opt([...$this->edns->options->options, $error->option()]),
+        );
+
+        return new self(
+            $this->id, $this->response, $this->opcode, $this->authoritative, $this->truncated, $this->recursionDesired,
+            $this->recursionAvailable, $authenticData, $this->checkingDisabled, $this->rcode, $this->questions, $this->answers,
+            $this->authority, $this->additional, $edns,
+        );
+    }
+
+    /** Without what only those who ask for DNSSEC are sent (RFC 4035 §3.2.1), unless it was asked for by its type. */
+    public function withoutSignatures(): self
+    {
+        $asked = $this->questions[0]->type->number ?? 0;
+        $stays = static fn (Record $r): bool => ! in_array($r->type()->number, [RecordType::RRSIG, RecordType::NSEC, RecordType::NSEC3], true)
+            || $r->type()->number === $asked || $asked === RecordType::ANY;
+
+        return new self(
+            $this->id, $this->response, $this->opcode, $this->authoritative, $this->truncated, $this->recursionDesired,
+            $this->recursionAvailable, $this->authenticData, $this->checkingDisabled, $this->rcode, $this->questions,
+            array_values(array_filter($this->answers, $stays)), array_values(array_filter($this->authority, $stays)), array_values(array_filter($this->additional, $stays)), $this->edns,
         );
     }
 

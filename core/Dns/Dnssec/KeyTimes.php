@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace HarborPost\Core\Dns\Dnssec;
+
+/** What happened to a key, and when: seconds since 1970, null for what has not happened. */
+final readonly class KeyTimes
+{
+    public function __construct(
+        public string $id,
+        public KeyRole $role,
+        /** the servers of the zone have it since; entries sign the keys from here on */
+        public int $published,
+        /** signs the zone since */
+        public ?int $active = null,
+        /** another one signs in its place since */
+        public ?int $retired = null,
+        /** the parent was asked to name it */
+        public ?int $dsAsked = null,
+        /** every server of the parent names it since */
+        public ?int $dsSeen = null,
+        /** no server of the parent names it since */
+        public ?int $dsGone = null,
+        public ?int $removed = null,
+    ) {
+    }
+
+    public function isThere(): bool
+    {
+        return $this->removed === null;
+    }
+}
