@@ -33,6 +33,9 @@ return [
         'rehearsal_wait' => 2,
     ],
 
+    // A zone in which each name is wrong in its own way, to see what resolvers make of it: the demo has one.
+    'trial' => (string) env('HARBOR_TRIAL', env('HARBOR_DEMO', false) ? 'trial.example' : ''),
+
     // A subnet fuller than this percentage carries a warning.
     'high_water' => 80,
 ];

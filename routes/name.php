@@ -9,12 +9,18 @@ use App\Http\Controllers\NameController;
 use App\Http\Controllers\ResolverController;
 use App\Http\Controllers\ReverseController;
 use App\Http\Controllers\ServiceController;
+use App\Http\Controllers\SigningController;
 use App\Http\Controllers\SweepController;
 use App\Http\Controllers\ViewsController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/name', [NameController::class, 'index']);
 Route::get('/name/reverse', ReverseController::class);
+Route::get('/name/signing', [SigningController::class, 'index']);
+Route::get('/name/signing/trial', [SigningController::class, 'trial']);
+Route::get('/name/zone/{zone}/signing', [SigningController::class, 'zone']);
+Route::get('/name/zone/{zone}/signing/parent', [SigningController::class, 'parent']);
+Route::get('/name/zone/{zone}/signing/chain', [SigningController::class, 'chain']);
 Route::get('/name/keys', [ServiceController::class, 'keys']);
 Route::post('/name/keys/{key}/secret', [ServiceController::class, 'secret']);
 Route::get('/name/take-in', [ServiceController::class, 'takeInForm']);

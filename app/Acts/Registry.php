@@ -30,6 +30,8 @@ final class Registry
         Name\UndoRecords::class, Name\GrantName::class, Name\RevokeName::class, Name\MendNames::class, Name\ShareRecords::class,
         Name\MakeKey::class, Name\RemoveKey::class, Name\ServeZone::class, Name\AddSecondary::class, Name\ListSecondary::class,
         Name\RemoveSecondary::class,
+        Sign\KeepPolicy::class, Sign\RemovePolicy::class, Sign\SignZone::class, Sign\UnsignZone::class, Sign\RollKey::class,
+        Sign\TellParent::class, Sign\HandAnchor::class,
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
         Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
         Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class,

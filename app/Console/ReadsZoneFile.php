@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
+use HarborPost\Core\Checks\SignedZoneCheck;
 use HarborPost\Core\Checks\ZoneRules;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
@@ -20,7 +21,7 @@ abstract class ReadsZoneFile extends Computes
      */
     protected array $findings = [];
 
-    protected function read(bool $check, string $argument = 'file'): ?Zone
+    protected function read(bool $check, string $argument = 'file', bool $signed = false): ?Zone
     {
         // A million records are a million small values and no cycles: collecting them over and over is most of the time.
         gc_disable();
@@ -51,13 +52,8 @@ abstract class ReadsZoneFile extends Computes
             ];
         });
         $zone = Zone::of($origin, $reader->read(self::linesOf($file)), true);
-        foreach ($check ? ZoneRules::check($zone) : [] as $f) {
-            $line = $f->owner === null ? null : $zone->lineOf($f->owner, $f->type?->number);
-            $this->findings[] = [
-                'code' => $f->code, 'severity' => $f->severity->value, 'line' => $line, 'column' => $line === null ? null : 1,
-                'owner' => $f->owner === null ? null : (string) $f->owner->lower(), 'type' => $f->type === null ? null : (string) $f->type,
-                'message' => $f->message.($f->fix === null ? '' : "; $f->fix"), 'standard' => $f->standard,
-            ];
+        foreach ([$check ? ZoneRules::check($zone) : [], $signed ? SignedZoneCheck::of($zone, time()) : []] as $found) {
+            $this->note($zone, $found);
         }
         usort(
             $this->findings,
@@ -65,6 +61,19 @@ abstract class ReadsZoneFile extends Computes
         );
 
         return $zone;
+    }
+
+    /** @param  iterable<\HarborPost\Core\Checks\Finding>  $found */
+    private function note(Zone $zone, iterable $found): void
+    {
+        foreach ($found as $f) {
+            $line = $f->owner === null ? null : $zone->lineOf($f->owner, $f->type?->number);
+            $this->findings[] = [
+                'code' => $f->code, 'severity' => $f->severity->value, 'line' => $line, 'column' => $line === null ? null : 1,
+                'owner' => $f->owner === null ? null : (string) $f->owner->lower(), 'type' => $f->type === null ? null : (string) $f->type,
+                'message' => $f->message.($f->fix === null ? '' : "; $f->fix"), 'standard' => $f->standard,
+            ];
+        }
     }
 
     protected function sayFindings(bool $toError): void

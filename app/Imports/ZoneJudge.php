@@ -304,6 +304,13 @@ final class ZoneJudge
                 ],
             ];
         }
+        if ($record->type()->isMadeBySigning()) {
+            return [
+                'line' => $line, 'verdict' => 'refused', 'what' => "{$record->owner->lower()} {$record->type()}",
+                'reason' => 'made by signing, so it is left out: sign the zone here and it follows from records and keys', 'payload' => [],
+                'match_key' => null, 'place' => '0',
+            ];
+        }
         $columns = Record::columns($record->owner, $record->ttl, $data);
 
         return [

@@ -11,7 +11,8 @@ final class Resolving
 {
     /**
      * @return array{recursion: bool, forwarders: list<string>, fallback: bool, roots: list<string>, reach: array<string, string>,
-     *     zones: list<array{zone: string, kind: string, servers: list<string>}>} forwarders as endpoints
+     *     zones: list<array{zone: string, kind: string, servers: list<string>}>, validating: bool, anchors: list<string>,
+     *     negative: list<string>} forwarders as endpoints, anchors as records with a TTL of 0
      */
     public static function message(Server $server): array
     {
@@ -31,6 +32,9 @@ final class Resolving
                 ],
                 $own['zones'] ?? [],
             ),
+            'validating' => $own['validating'] ?? false,
+            'anchors' => array_map(static fn (string $a): string => preg_replace('/ /', ' 0 ', $a, 1) ?? $a, $own['anchors'] ?? []),
+            'negative' => $own['negative'] ?? [],
         ];
     }
 
@@ -79,6 +83,14 @@ final class Resolving
                     .': '
                     .implode(', ', array_map(static fn (string $s): string => $names[$s] ?? $s, $list($zone['servers'] ?? null)))
                 : '';
+        }
+
+        $lines[] = ($message['validating'] ?? false) === true ? 'validates' : 'does not validate';
+        foreach ($list($message['anchors'] ?? null) as $anchor) {
+            $lines[] = 'anchor '.(preg_replace('/\. 0 /', ' ', $anchor, 1) ?? $anchor);
+        }
+        foreach ($list($message['negative'] ?? null) as $zone) {
+            $lines[] = 'believed without proof: '.rtrim($zone, '.');
         }
 
         return $lines;

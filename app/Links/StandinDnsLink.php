@@ -9,11 +9,15 @@ use App\Models\Server;
 use App\Models\TransferKey;
 use App\Models\View;
 use App\Models\Zone;
+use App\Models\ZoneKey;
 use App\Models\ZoneServer;
+use HarborPost\Core\Dns\Dnssec\Trust;
+use HarborPost\Core\Dns\Dnssec\Validator;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record as DnsRecord;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Wire\Question;
 use HarborPost\Core\Dns\Wire\TsigKey;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
@@ -26,6 +30,12 @@ final readonly class StandinDnsLink implements Link
 
     /** Changed names that are asked for after a shipment. */
     private const SAMPLE = 12;
+
+    /** Types that signing makes: proved by what they sign. */
+    private const MADE = [
+        RecordType::RRSIG, RecordType::NSEC, RecordType::NSEC3, RecordType::NSEC3PARAM, RecordType::DNSKEY, RecordType::CDS,
+        RecordType::CDNSKEY,
+    ];
 
     /** Seconds that a secondary gets to fetch what its primary has. */
     private const FETCHING = 2.0;
@@ -166,11 +176,13 @@ final readonly class StandinDnsLink implements Link
         foreach ($this->changedSets($zone) as $set) {
             $this->verifySet($zone, Name::parse($set->owner), RecordType::of($set->type), $for) ? $asked++ : $hidden++;
         }
+        $signed = $zone->signed_since === null && $zone->policy_id === null ? '' : $this->verifySigned($zone, $for);
         $sets = static fn (int $n): string => $n === 1 ? '1 changed record set' : "$n changed record sets";
 
         return ($secondary ? 'fetched from its primary; ' : '')
             ."SOA $serial answered with authority"
             .($asked === 0 ? '' : ", {$sets($asked)} asked and right")
+            .$signed
             .($hidden === 0 ? '' : "; {$sets($hidden)} cannot be asked for here: below a delegation or a wildcard, so not proved");
     }
 
@@ -290,6 +302,9 @@ final readonly class StandinDnsLink implements Link
         $rows = Record::query()->where('zone_id', $zone->id)->orderBy('owner_key')->orderBy('type')->orderBy('data_hash')->toBase();
         foreach ($rows->lazy(5000) as $row) {
             yield self::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data);
+        }
+        foreach (DB::table('signed_records')->where('zone_id', $zone->id)->orderBy('id')->lazy(5000) as $row) {
+            yield self::line($row->owner, $row->ttl, $row->type, $row->data);
         }
     }
 
@@ -527,7 +542,7 @@ final readonly class StandinDnsLink implements Link
     private function changedSets(Zone $zone): array
     {
         return DB::table('record_changes')->where('zone_id', $zone->id)->where('serial', $zone->serial)
-            ->where('op', '!=', '~')->distinct()->limit(self::SAMPLE)->get(['owner', 'type'])->all();
+            ->where('op', '!=', '~')->whereNotIn('type', self::MADE)->distinct()->limit(self::SAMPLE)->get(['owner', 'type'])->all();
     }
 
     /** @return bool false when the server does not answer for such a name itself */
@@ -559,6 +574,30 @@ final readonly class StandinDnsLink implements Link
         }
 
         return true;
+    }
+
+    /** What it answers is signed by the keys that are meant: its SOA and its keys, from the newest entry down. */
+    private function verifySigned(Zone $zone, ?Address $for): string
+    {
+        $entry = $zone->keys()->get()->filter(fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry())->last();
+        if ($entry === null) {
+            return '';
+        }
+        $soa = new Question($zone->origin(), RecordType::of(RecordType::SOA));
+        $asking = (new Validator([new DnsRecord($zone->origin(), 0, $entry->dnskey())], now()->getTimestamp()))
+            ->judge($soa, $this->dns->ask($soa->name, $soa->type, $for, false, dnssecOk: true)->message);
+        while ($asking->valid()) {
+            $question = $asking->current();
+            $asking->send($this->dns->ask($question->name, $question->type, $for, false, dnssecOk: true)->message);
+        }
+        $verdict = $asking->getReturn();
+
+        return $verdict->trust === Trust::Secure
+            ? ', its signature holds'
+            : throw Unanswered::differs(
+                $this->server->name,
+                "{$zone->title()} is meant to be signed by key $entry->tag: {$verdict->words()}",
+            );
     }
 
     /** Below a delegation or a DNAME of the zone, or in a zone of its own on the same view. */

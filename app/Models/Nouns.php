@@ -13,7 +13,8 @@ final class Nouns
         Prefix::class, Host::class, View::class, Zone::class, Record::class, Server::class,
         Scope::class, OptionValue::class, Reservation::class, Person::class,
         OwnField::class, HeldRun::class, Setting::class, ScanSchedule::class, TransferKey::class,
-        NameGrant::class, ClientClass::class, ApprovalRule::class, Hook::class,
+        NameGrant::class, ClientClass::class, ApprovalRule::class, Hook::class, SigningPolicy::class,
+        ZoneKey::class,
     ];
 
     /** @return list<string> every kind that rules may name */

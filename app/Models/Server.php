@@ -21,8 +21,11 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property bool $held
  * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string,
  *     addresses: list<string>}>, hints_at?: string, hints_from?: string, also?: list<string>, zones?: list<array{zone: string,
- *     kind: string, addresses: list<string>}>} $resolving  forwarders in order; fallback: asks the roots when none answers; also: further
- *     addresses of the server; zones: forwarded ones (asked of these servers, which recurse) and stubs (asked of their own name servers)
+ * kind: string, addresses: list<string>}>, validating?: bool, anchors?: list<string>, negative?: list<string>} $resolving  forwarders in
+ * order; fallback: asks the roots when none answers; also: further
+ * addresses of the server; zones: forwarded ones (asked of these servers, which recurse) and stubs (asked of their own name servers);
+ * anchors: "zone type
+ *     data" that are trusted, used when validating; negative: zones that are believed without proof
  * @property-read ?Site $site
  */
 final class Server extends Model

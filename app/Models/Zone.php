@@ -32,6 +32,12 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property ?int $lapse_after  seconds since the last renewal; null: names do not lapse
  * @property int $lapse_quiet  seconds in which a renewal is acknowledged and not written
  * @property string $description
+ * @property ?string $policy_id  by which it is signed
+ * @property ?int $signed_since  every server has signatures since, seconds since 1970
+ * @property ?int $unsign_asked  the parent was asked to name no key any more
+ * @property ?int $unsign_seen  no server of the parent names one since
+ * @property-read ?SigningPolicy $policy
+ * @property-read Collection<int, ZoneKey> $keys
  * @property-read View $view
  * @property-read Collection<int, ZoneServer> $placements
  */
@@ -102,6 +108,18 @@ final class Zone extends Model
     public function placements(): HasMany
     {
         return $this->hasMany(ZoneServer::class);
+    }
+
+    /** @return BelongsTo<SigningPolicy, $this> */
+    public function policy(): BelongsTo
+    {
+        return $this->belongsTo(SigningPolicy::class);
+    }
+
+    /** @return HasMany<ZoneKey, $this> */
+    public function keys(): HasMany
+    {
+        return $this->hasMany(ZoneKey::class)->orderBy('made')->orderBy('id');
     }
 
     public static function noun(): string

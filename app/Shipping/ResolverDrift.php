@@ -49,6 +49,18 @@ final readonly class ResolverDrift implements Takable
                 $this->unknown($this->texts($this->runs, 'forwarders')),
             ),
         ];
+        $lines['validating'] = new DriftLine(
+            'validation',
+            $yes($this->runs['validating'] ?? false, 'on', 'off'),
+            $yes($this->meant['validating'], 'on', 'off'),
+        );
+        foreach (['anchors' => 'trust anchors', 'negative' => 'believed without proof'] as $key => $word) {
+            $lines[$key] = new DriftLine(
+                $word,
+                implode('; ', $this->plain($this->runs, $key)),
+                implode('; ', $this->plain($this->meant, $key)),
+            );
+        }
         [$there, $here] = [$this->texts($this->runs, 'roots'), $this->texts($this->meant, 'roots')];
         foreach (array_diff($there, $here) as $hint) {
             $lines["hint:$hint"] = new DriftLine('root hint', $hint, '', self::HINTS_KEPT);
@@ -94,6 +106,9 @@ final readonly class ResolverDrift implements Takable
             emptyHints: $empty,
             hintsFrom: $this->server->resolving['hints_from'] ?? 'a file',
             zones: $this->zonesTaken($keys),
+            validating: $plain('validating') ? (($this->runs['validating'] ?? false) === true ? 'on' : 'off') : null,
+            anchors: $plain('anchors') ? (implode("\n", $this->plain($this->runs, 'anchors')) ?: 'none') : null,
+            negative: $plain('negative') ? (implode(' ', $this->plain($this->runs, 'negative')) ?: 'none') : null,
         )];
     }
 
@@ -171,6 +186,15 @@ final readonly class ResolverDrift implements Takable
     private function texts(array $of, string $key): array
     {
         return is_array($of[$key] ?? null) ? array_values(array_filter($of[$key], is_string(...))) : [];
+    }
+
+    /**
+     * @param  array<mixed>  $of
+     * @return list<string> as they are written here, without the TTL that anchors travel with
+     */
+    private function plain(array $of, string $key): array
+    {
+        return array_map(static fn (string $t): string => preg_replace('/\. 0 /', '. ', $t, 1) ?? $t, $this->texts($of, $key));
     }
 
     /**

@@ -83,6 +83,19 @@ final readonly class Ttl implements \Stringable
         return $parts === [] ? '0 s' : implode(' ', $parts);
     }
 
+    /** As it is typed and read again: `1h30m`, `14d`, `0`. */
+    public function short(): string
+    {
+        $rest = $this->seconds;
+        $text = '';
+        foreach (['d' => 86400, 'h' => 3600, 'm' => 60, 's' => 1] as $unit => $size) {
+            $text .= $rest >= $size ? intdiv($rest, $size).$unit : '';
+            $rest %= $size;
+        }
+
+        return $text === '' ? '0' : $text;
+    }
+
     public function __toString(): string
     {
         return (string) $this->seconds;

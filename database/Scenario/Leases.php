@@ -18,6 +18,7 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Shipping\KeepSigned;
 use App\Shipping\Shipping;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -41,6 +42,7 @@ final class Leases
         $this->grant();
         $this->misbehave($shipping);
         (new Service($this->k))->live($shipping);
+        (new Signed($this->k, new KeepSigned($this->acts, $shipping)))->live($shipping);
     }
 
     private function scopes(): void

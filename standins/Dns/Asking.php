@@ -15,15 +15,26 @@ use HarborPost\Core\Net\Address;
 /** Questions that stand-ins ask each other, and who it was that asked. */
 final class Asking
 {
-    /** @param  list<Record>  $authority  the SOA that is known, for a transfer by steps */
-    public static function question(Name $name, RecordType $type, Asker $asker, bool $recursion = false, array $authority = []): Message
-    {
+    /**
+     * @param  list<Record>  $authority  the SOA that is known, for a transfer by steps
+     * @param  bool  $signatures  DO; CD with it, for one who judges by itself
+     */
+    public static function question(
+        Name $name,
+        RecordType $type,
+        Asker $asker,
+        bool $recursion = false,
+        array $authority = [],
+        bool $signatures = false,
+        bool $unchecked = false,
+    ): Message {
         return new Message(
             random_int(0, 0xFFFF),
             recursionDesired: $recursion,
+            checkingDisabled: $unchecked,
             questions: [new Question($name, $type)],
             authority: $authority,
-            edns: $asker->edns(),
+            edns: $asker->edns($signatures),
         );
     }
 

@@ -151,7 +151,13 @@ final class Authority
             $answers = [...$answers, ...$found];
             $alias = $found === [] ? null : $found[0]->data;
             if ($rcode !== Rcode::NoError || $found === []) {
-                return $query->reply($rcode, $answers, [...$proved, ...$this->negative($zone, $proofs), ...$proofs->absence($name, $at)], [], true);
+                return $query->reply(
+                    $rcode,
+                    $answers,
+                    [...$proved, ...$this->negative($zone, $proofs), ...$proofs->absence($name, $at)],
+                    [],
+                    true,
+                );
             }
             $answers = [...$answers, ...($question->type->number === RecordType::ANY ? [] : $proofs->ofFound($found[0], $at))];
             $proved = [...$proved, ...($at->equals($name) ? [] : $proofs->wildcard($name))];

@@ -55,6 +55,15 @@ final class DnsServer
             [$this->recursor->on, $this->recursor->forwarders] = [true, ["127.0.0.1:$forwardTo"]];
         }
         $this->book = new ZoneBook($loop, new Journal("$directory/zones.jsonl"), $source, $token, $now, $this->recursor);
+        $this->recursor->own = function (Message $query, Address $client): ?Message {
+            $authority = $this->book->authority;
+            $question = $query->questions[0];
+            // A DS stands with the parent, which may be elsewhere.
+            $name = $question->type->number === RecordType::DS ? $question->name->parent() ?? $question->name : $question->name;
+            $zone = $authority->zoneFor($authority->viewOf($client), $name);
+
+            return $zone === null ? null : $authority->answer($query, $client);
+        };
         $this->control = new Control($loop, $control, $token, $this->book->operations() + [
             'status' => fn (): array => ['zones' => iterator_count($this->book->authority->all()), 'recursion' => $this->recursor->on],
             'flush' => fn (): array => ['flushed' => $this->recursor->flush()],

@@ -89,11 +89,13 @@ final readonly class Proofs
             // A name without records of its own has no NSEC: the one before spans it.
             return $at === [] ? $this->zone->denialOver($name) : $at;
         }
-        for ([$below, $up] = [$name, $name->parent()]; $up !== null && $up->isIn($this->zone->origin); [$below, $up] = [$up, $up->parent()]) {
+        $below = $name;
+        for ($up = $name->parent(); $up !== null && $up->isIn($this->zone->origin); $up = $up->parent()) {
             $encloser = $this->zone->denialAt($up);
             if ($encloser !== []) {
                 return [...$encloser, ...$this->zone->denialOver($below)];
             }
+            $below = $up;
         }
 
         return [];

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace HarborPost\Standins\Dns;
 
 use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dns\Dnssec\Trust;
+use HarborPost\Core\Dns\Dnssec\Validator;
+use HarborPost\Core\Dns\Dnssec\Verdict;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
@@ -56,7 +59,16 @@ final class Recursor
     /** @var array<string, string> address in the plan → endpoint on loopback */
     public array $reach = [];
 
-    /** @var array<string, array{until: int, at: int, answer: Message}> */
+    /** @var list<Record> DS or DNSKEY that are trusted; without any nothing is validated */
+    public array $anchors = [];
+
+    /** @var list<Name> below these nothing is validated (RFC 7646) */
+    public array $negative = [];
+
+    /** @var (\Closure(Message, Address): ?Message)|null answers from the zones that are served here, for the validator's own questions */
+    public ?\Closure $own = null;
+
+    /** @var array<string, Kept> */
     private array $kept = [];
 
     /** @var list<array{to: string, how: string, outcome: string}> whom it asked lately, oldest first */
@@ -93,37 +105,102 @@ final class Recursor
             return;
         }
         $client = Asking::client($query);
-        $key = "$client {$question->name->lower()} {$question->type}";
-        $kept = $this->kept[$key] ?? null;
-        $now = ($this->now)();
-        if ($kept !== null && $kept['until'] > $now) {
-            $aged = static fn (array $records): array => array_map(
-                static fn (Record $r): Record => $r->withTtl(max(0, $r->ttl - ($now - $kept['at']))),
-                $records,
-            );
-            $done(
-                $query->reply(
-                    $kept['answer']->rcode,
-                    $aged($kept['answer']->answers),
-                    $aged($kept['answer']->authority),
-                    recursionAvailable: true,
-                ),
-            );
+        $patience = Asker::of($query)->patience;
+        $signatures = $query->edns?->dnssecOk === true;
+        $judging = $this->anchors !== [] && ! $query->checkingDisabled;
+        $answered = static function (Kept $kept) use ($query, $done, $signatures, $judging): void {
+            $kept = $judging ? $kept->judged() : $kept;
+            // AD is for those who know what it means (RFC 6840 §5.8).
+            $proved = $judging && $kept->verdict?->trust === Trust::Secure && ($signatures || $query->authenticData);
+            $answer = $query->reply($kept->rcode, $kept->answers, $kept->authority, recursionAvailable: true)
+                ->judged($proved, $judging ? $kept->error() : null);
+            $done($signatures ? $answer : $answer->withoutSignatures());
+        };
+        $this->fetch($question, $client, $patience, $signatures
+            || $judging, function (Kept $kept) use ($judging, $client, $question, $answered): void {
+                if (! $judging || $kept->verdict !== null) {
+                    $answered($kept);
+
+                    return;
+                }
+                $message = new Message(
+                    0,
+                    true,
+                    questions: [$question],
+                    rcode: $kept->rcode,
+                    answers: $kept->answers,
+                    authority: $kept->authority,
+                );
+                $asking = (new Validator($this->anchors, ($this->now)(), $this->negative))->judge($question, $message);
+                $this->judge($asking, $client, static function (Verdict $verdict) use ($kept, $answered): void {
+                    $kept->verdict = $verdict;
+                    $answered($kept);
+                });
+            });
+    }
+
+    /**
+     * Asks what the validator wants to know, one question after the other.
+     *
+     * @param  \Generator<int, Question, ?Message, Verdict>  $asking
+     * @param  \Closure(Verdict): void  $done
+     */
+    private function judge(\Generator $asking, Address $client, \Closure $done): void
+    {
+        if (! $asking->valid()) {
+            $done($asking->getReturn());
 
             return;
         }
-        $finish = function (Message $answer) use ($query, $done, $key, $now): void {
-            $ttls = array_map(static fn (Record $r): int => $r->ttl, $answer->answers !== [] ? $answer->answers : $answer->authority);
-            if (in_array($answer->rcode, [Rcode::NoError, Rcode::NxDomain], true) && $ttls !== [] && min($ttls) > 0) {
+        $question = $asking->current();
+        $this->fetch($question, $client, null, true, function (Kept $kept) use ($question, $asking, $client, $done): void {
+            $failed = $kept->rcode === Rcode::ServFail;
+            $asking->send($failed ? null : new Message(
+                0, true, questions: [$question], rcode: $kept->rcode, answers: $kept->answers, authority: $kept->authority,
+            ));
+            $this->judge($asking, $client, $done);
+        });
+    }
+
+    /**
+     * From the cache, from the zones that are served here, or from others.
+     *
+     * @param  bool  $signatures  DO
+     * @param  \Closure(Kept): void  $done
+     */
+    private function fetch(Question $question, Address $client, ?float $patience, bool $signatures, \Closure $done): void
+    {
+        $key = "$client {$question->name->lower()} $question->type ".($signatures ? 'signed' : '');
+        $now = ($this->now)();
+        if (isset($this->kept[$key]) && $this->kept[$key]->until > $now) {
+            $done($this->kept[$key]->aged($now));
+
+            return;
+        }
+        $query = Asking::question(
+            $question->name, $question->type, new Asker($client, $this->source, $patience), true, [], $signatures, $this->anchors !== [],
+        );
+        $finish = function (Message $answer) use ($done, $key, $now): void {
+            $kept = Kept::of($answer, $now);
+            if ($kept->until > $now) {
                 $this->kept = count($this->kept) >= self::KEPT ? [] : $this->kept;
-                $this->kept[$key] = ['until' => $now + min($ttls), 'at' => $now, 'answer' => $answer];
+                $this->kept[$key] = $kept;
             }
-            $done($query->reply($answer->rcode, $answer->answers, $answer->authority, recursionAvailable: true));
+            $done($kept);
         };
-        $zone = $this->zoneOf($question->name);
+        $own = $this->own === null ? null : ($this->own)($query, $client);
+        if ($own !== null) {
+            $finish($own);
+
+            return;
+        }
+        // A DS stands with the parent: who serves the zone itself is not asked for it.
+        $parent = $question->type->number === RecordType::DS ? $question->name->parent() : null;
+        $zone = $this->zoneOf($parent ?? $question->name);
         if ($zone !== null && $zone['stub']) {
             $budget = self::MOST;
             $this->descend(
+                $query,
                 $question,
                 $zone['servers'],
                 $zone['zone'],
@@ -155,6 +232,7 @@ final class Recursor
             }
             $budget = self::MOST;
             $this->descend(
+                $query,
                 $question,
                 $this->roots,
                 Name::root(),
@@ -171,6 +249,9 @@ final class Recursor
             $question->type,
             new Asker($client, $this->source, $patience * 0.9),
             true,
+            [],
+            $query->edns?->dnssecOk === true,
+            $query->checkingDisabled,
         ), function (?Message $answer) use ($query, $question, $client, $left, $finish, $only): void {
             // A refusal or a failure is no answer: the next one is tried.
             $answer === null
@@ -198,15 +279,22 @@ final class Recursor
      * @param  list<Record>  $before  aliases followed so far
      * @param  \Closure(Rcode, list<Record>, list<Record>): mixed  $finish
      */
-    private function descend(Question $question, array $servers, Name $zone, array $before, int &$budget, \Closure $finish): void
-    {
+    private function descend(
+        Message $query,
+        Question $question,
+        array $servers,
+        Name $zone,
+        array $before,
+        int &$budget,
+        \Closure $finish,
+    ): void {
         $address = array_shift($servers);
         if ($address === null || $budget-- <= 0) {
             $finish(Rcode::ServFail, [], []);
 
             return;
         }
-        $next = fn () => $this->descend($question, $servers, $zone, $before, $budget, $finish);
+        $next = fn () => $this->descend($query, $question, $servers, $zone, $before, $budget, $finish);
         $endpoint = $this->reach[$address] ?? null;
         if ($endpoint === null) {
             $next();
@@ -217,7 +305,8 @@ final class Recursor
             $question->name,
             $question->type,
             new Asker(source: $this->source),
-        ), function (?Message $answer) use ($question, $zone, $before, &$budget, $finish, $next): void {
+            signatures: $query->edns?->dnssecOk === true,
+        ), function (?Message $answer) use ($query, $question, $zone, $before, &$budget, $finish, $next): void {
             if ($answer === null) {
                 $next();
 
@@ -226,10 +315,11 @@ final class Recursor
             $referral = Referral::of($answer, $question, $zone);
             match ($referral->kind) {
                 Referral::LAME => $next(),
-                Referral::DELEGATION => $this->down($question, $referral, $before, $budget, $finish),
+                Referral::DELEGATION => $this->down($query, $question, $referral, $before, $budget, $finish),
                 Referral::ALIAS => $referral->alias === null
                     ? $next()
                     : $this->descend(
+                        $query,
                         new Question($referral->alias, $question->type),
                         $this->roots,
                         Name::root(),
@@ -246,11 +336,11 @@ final class Recursor
      * @param  list<Record>  $before
      * @param  \Closure(Rcode, list<Record>, list<Record>): mixed  $finish
      */
-    private function down(Question $question, Referral $referral, array $before, int &$budget, \Closure $finish): void
+    private function down(Message $query, Question $question, Referral $referral, array $before, int &$budget, \Closure $finish): void
     {
         $addresses = array_map(strval(...), array_merge(...array_values($referral->glue), ...[[]]));
         if ($addresses !== [] && $referral->zone !== null) {
-            $this->descend($question, $addresses, $referral->zone, $before, $budget, $finish);
+            $this->descend($query, $question, $addresses, $referral->zone, $before, $budget, $finish);
 
             return;
         }
@@ -262,16 +352,16 @@ final class Recursor
         }
         // No address came along: the server's own name is looked up first.
         $zone = $referral->zone;
-        $this->descend(new Question($server, RecordType::of(RecordType::A)), $this->roots, Name::root(), [], $budget, function (
+        $this->descend($query, new Question($server, RecordType::of(RecordType::A)), $this->roots, Name::root(), [], $budget, function (
             Rcode $code,
             array $answers,
-        ) use ($question, $zone, $before, &$budget, $finish): void {
+        ) use ($query, $question, $zone, $before, &$budget, $finish): void {
             $found = array_values(
                 array_filter(
                     array_map(static fn (Record $r): string => $r->type()->number === RecordType::A ? $r->data->text() : '', $answers),
                 ),
             );
-            $found === [] ? $finish(Rcode::ServFail, [], []) : $this->descend($question, $found, $zone, $before, $budget, $finish);
+            $found === [] ? $finish(Rcode::ServFail, [], []) : $this->descend($query, $question, $found, $zone, $before, $budget, $finish);
         });
     }
 

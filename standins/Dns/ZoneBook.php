@@ -172,7 +172,7 @@ final class ZoneBook
 
     /**
      * {recursion, forwarders: [endpoint], fallback, roots: [address], reach: {address: endpoint}, zones: [{zone, kind: forwarded or stub,
-     * servers}]}
+     * servers}], validating, anchors: ["zone ttl DS data"], negative: [zone]}
      *
      * @param  array<mixed>  $message
      * @return array<mixed>
@@ -195,6 +195,9 @@ final class ZoneBook
                 'servers' => array_values($strings($zone['servers'] ?? [])),
             ];
         }
+        $records = array_map(ServedZone::record(...), array_values($strings($message['anchors'] ?? [])));
+        $this->recursor->anchors = ($message['validating'] ?? false) === true ? $records : [];
+        $this->recursor->negative = array_map(Name::parse(...), array_values($strings($message['negative'] ?? [])));
         $this->recursor->flush();
 
         return ['recursion' => $this->recursor->on];

@@ -24,7 +24,7 @@ const ACTS = [
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
-            .'take-over',
+            .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases',
@@ -42,7 +42,8 @@ const ROUTES = [
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
-            .'name/reverse name/take-in name/zone/{zone}/service name/zone/{zone}/drift name/resolvers '
+            .'name/reverse name/signing name/signing/trial name/zone/{zone}/signing name/zone/{zone}/signing/parent '
+            .'name/zone/{zone}/signing/chain name/take-in name/zone/{zone}/service name/zone/{zone}/drift name/resolvers '
                 .'name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views '
                     .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '

@@ -12,6 +12,9 @@ use App\Models\Person;
 use App\Models\Server;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Fields;
+use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Zone\RootHints;
 use HarborPost\Core\Net\Address;
 
@@ -51,6 +54,17 @@ final readonly class ChangeResolving extends Act
             most: 20000,
         )]
         public ?string $zones = null,
+        #[Field(Kind::Choice, 'Validates', 'On, off; null leaves it', choices: ['on', 'off'])]
+        public ?string $validating = null,
+        #[Field(
+            Kind::Text,
+            'Trust anchors',
+            'Lines "ZONE DS …" or "ZONE DNSKEY …"; null leaves them, "none" takes all away',
+            most: 20000,
+        )]
+        public ?string $anchors = null,
+        #[Field(Kind::Line, 'Not validated below', 'Zones; null leaves them, "none" takes all away', most: 2000)]
+        public ?string $negative = null,
     ) {
     }
 
@@ -82,8 +96,13 @@ final readonly class ChangeResolving extends Act
         $hints = $this->hints($ledger);
         $also = $this->also === null || trim($this->also) === '' ? null : $this->addresses($ledger, $this->also, 'also');
         $zones = $this->zones === null || trim($this->zones) === '' ? null : $this->zones($ledger);
+        $anchors = $this->anchors === null || trim($this->anchors) === '' ? null : $this->anchors($ledger);
+        $negative = $this->negative === null || trim($this->negative) === '' ? null : $this->negative($ledger);
         foreach ($servers as $server) {
             $own = $server->resolving ?? [];
+            $own['validating'] = $this->validating === null ? $own['validating'] ?? false : $this->validating === 'on';
+            $own['anchors'] = $anchors ?? $own['anchors'] ?? [];
+            $own['negative'] = $negative ?? $own['negative'] ?? [];
             $own['recursion'] = $this->recursion === null ? $own['recursion'] ?? false : $this->recursion === 'on';
             $own['forwarders'] = $forwarders ?? $own['forwarders'] ?? [];
             $own['fallback'] = $this->fallback === null ? $own['fallback'] ?? false : $this->fallback === 'roots';
@@ -101,7 +120,7 @@ final readonly class ChangeResolving extends Act
 
     /**
      * @param  array{recursion: bool, forwarders: list<string>, fallback: bool,
-     *     hints?: list<array{name: string, addresses: list<string>}>} $own
+     *     hints?: list<array{name: string, addresses: list<string>}>, validating: bool, anchors: list<string>, negative: list<string>} $own
      */
     private function judge(Ledger $ledger, Server $server, array $own): void
     {
@@ -151,6 +170,24 @@ final readonly class ChangeResolving extends Act
                 'fallback',
             );
         }
+        if (($own['validating'] ?? false) && ($own['anchors'] ?? []) === []) {
+            $ledger->warn(
+                'validates-nothing',
+                "$server->name is to validate and holds no anchor",
+                'Without one no answer can be proved, and none is found wrong.',
+                'RFC 4035 §4.3',
+                'anchors',
+            );
+        }
+        foreach ($own['negative'] ?? [] as $zone) {
+            $ledger->warn(
+                'not-validated',
+                "$server->name believes everything below ".rtrim($zone, '.'),
+                'Meant for the time in which a zone of others is broken: take it out when that is mended.',
+                'RFC 7646 §2.1',
+                'negative',
+            );
+        }
         if ($own['recursion'] && ($own['hints'] ?? []) === [] && ($own['forwarders'] === [] || $own['fallback'])) {
             $ledger->warn(
                 'no-hints',
@@ -160,6 +197,53 @@ final readonly class ChangeResolving extends Act
                 'hints',
             );
         }
+    }
+
+    /** @return list<string> each "zone type data", as zones and data are kept */
+    private function anchors(Ledger $ledger): array
+    {
+        $anchors = [];
+        $text = trim((string) $this->anchors);
+        foreach (strtolower($text) === 'none' ? [] : (preg_split('/\s*\n\s*/', $text) ?: []) as $i => $line) {
+            // A class and a TTL may stand there, as in a zone file.
+            $words = preg_split('/\s+/', $line, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+            $zone = Name::tryParse(rtrim((string) array_shift($words), '.').'.');
+            while ($words !== [] && (strtoupper($words[0]) === 'IN' || ctype_digit($words[0]))) {
+                array_shift($words);
+            }
+            $type = RecordType::tryParse((string) array_shift($words));
+            try {
+                if ($zone === null || $type === null || ! in_array($type->number, [RecordType::DS, RecordType::DNSKEY], true)) {
+                    throw Malformed::because('a zone, then DS or DNSKEY, then its data', 'RFC 4033 §2');
+                }
+                $data = RdataTypes::fromText($type, Fields::ofLine(implode(' ', $words)));
+            } catch (Malformed $e) {
+                $ledger->refuse(
+                    'bad-anchor',
+                    'Line '.($i + 1).': "'.$line.'" is not understood',
+                    $e->getMessage().'.',
+                    $e->standard,
+                    'anchors',
+                );
+            }
+            $anchors[] = "{$zone->lower()} $type {$data->text()}";
+        }
+
+        return array_values(array_unique($anchors));
+    }
+
+    /** @return list<string> */
+    private function negative(Ledger $ledger): array
+    {
+        $zones = [];
+        $text = trim((string) $this->negative);
+        foreach (strtolower($text) === 'none' ? [] : (preg_split('/[\s,]+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: []) as $one) {
+            $name = Name::tryParse(rtrim($one, '.').'.')
+                ?? $ledger->refuse('bad-name', "\"$one\" is no zone", standard: 'RFC 7646 §2', field: 'negative');
+            $zones[] = (string) $name->lower();
+        }
+
+        return array_values(array_unique($zones));
     }
 
     /** @return list<array{zone: string, kind: string, addresses: list<string>}> */

@@ -69,6 +69,16 @@ final readonly class ServeZone extends Act
             };
             $this->judgeCopies($ledger, $zone);
         }
+        if ($this->updateMode !== null && $this->updateMode !== 'refused' && $zone->policy_id !== null) {
+            $ledger->refuse(
+                'zone-is-signed',
+                "{$zone->title()} is signed",
+                'What a client writes there would have no signature, and no resolver that validates would believe it.',
+                'RFC 3007 §4.3',
+                'updateMode',
+                "/name/zone/$zone->id/signing",
+            );
+        }
         if ($this->updateMode !== null) {
             $this->updates($ledger, $zone);
         }

@@ -6,6 +6,7 @@ namespace App\Acts\Ship;
 
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\Signing;
 use App\Links\Resolving;
 use App\Links\StandinDhcpLink;
 use App\Models\Person;
@@ -15,6 +16,7 @@ use App\Models\Vlan;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use App\Queries\SwitchIntent;
+use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
 
 /** Notes that a zone or scope was shipped to a server, or that packets proved it. */
@@ -60,6 +62,8 @@ final readonly class MarkPlacement extends Act
             'shipped' => ['shipped_at' => $ledger->at, 'verified_at' => null] + $values,
             default => [array_key_first($values) ?? 'shipped_at' => null],
         });
+        $zone = $this->kind === 'zone' && $this->state === 'verified' ? Zone::query()->find($this->object) : null;
+        $zone === null ?: Signing::settle($zone, CarbonImmutable::instance($ledger->at));
     }
 
     /** What is proved there is kept as it is meant now, so that another change is told from one that somebody made on the server. */

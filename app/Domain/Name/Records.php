@@ -119,6 +119,15 @@ final class Records
                 'type',
             );
         }
+        if ($kind->isMadeBySigning()) {
+            $ledger->refuse(
+                'made-by-signing',
+                "$kind records are made when a zone is signed",
+                'Leave them out: sign the zone here, and they follow from its records and keys.',
+                'RFC 4035 §2',
+                'type',
+            );
+        }
         $values = array_values(array_map(fn (mixed $v): string => is_scalar($v) ? (string) $v : '', $fields));
         $layout = TypedFields::of($kind);
         try {

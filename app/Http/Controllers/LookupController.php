@@ -10,6 +10,7 @@ use App\Links\Unanswered;
 use App\Live\ChangedSets;
 use App\Live\Descent;
 use App\Live\Lookups;
+use App\Live\TrustChain;
 use App\Models\Server;
 use App\Models\View as DnsView;
 use HarborPost\Core\Dns\Malformed;
@@ -62,11 +63,35 @@ final class LookupController extends Controller
                 'back' => $data['back'] = Lookups::thereAndBack($name, $address, $servers, $client),
                 default => $data['answer'] = $ask($data['server']),
             };
+            if ($data['answer'] !== null && $request->boolean('do')) {
+                $data += self::trust($data['server'], $name, $type, $client);
+            }
         } catch (Malformed|Unanswered $e) {
             $data['problem'] = $e->getMessage();
         }
 
         return view('name.lookup', $data);
+    }
+
+    /**
+     * The same question without DO beside it, and the chain of trust through the answers of that server.
+     *
+     * @return array{chain: TrustChain, plain: DnsAnswer, anchored: bool}
+     */
+    private static function trust(Server $server, Name $name, RecordType $type, ?Address $client): array
+    {
+        $anchors = TrustChain::anchorsOf($server);
+        // A server without anchors of its own is judged by those of the others.
+        foreach ($anchors !== [] ? [] : Server::query()->whereNotNull('resolving')->get() as $other) {
+            $anchors = [...$anchors, ...TrustChain::anchorsOf($other)];
+        }
+        $recursion = $server->kind === 'resolver' || ($server->resolving['recursion'] ?? false);
+        $dns = new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience'));
+
+        return [
+            'chain' => TrustChain::of($server, $name, $type, $anchors, $client), 'plain' => $dns->ask($name, $type, $client, $recursion),
+            'anchored' => TrustChain::anchorsOf($server) !== [],
+        ];
     }
 
     public function test(Request $request): View

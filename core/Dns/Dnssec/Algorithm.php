@@ -160,7 +160,11 @@ enum Algorithm: int
 
     private static function pem(string $parts): string
     {
-        return "-----BEGIN PUBLIC KEY-----\n".chunk_split(base64_encode(self::element(0x30, $parts)), 64, "\n")."-----END PUBLIC KEY-----\n";
+        return "-----BEGIN PUBLIC KEY-----\n".chunk_split(
+            base64_encode(self::element(0x30, $parts)),
+            64,
+            "\n",
+        )."-----END PUBLIC KEY-----\n";
     }
 
     private static function element(int $tag, string $content): string

@@ -86,7 +86,7 @@ final readonly class KeySchedule
     /**
      * What comes next for each key of a zone.
      *
-     * @param  list<KeyTimes>  $keys
+     * @param  list<KeyTimes>  $keys  in the order in which they were made
      * @param  bool  $parent  is there a parent that names keys?
      * @return list<KeyStep>
      */
@@ -149,15 +149,17 @@ final readonly class KeySchedule
         return in_array(null, $times, true) ? null : max($times);
     }
 
-    /** @param  list<KeyTimes>  $keys */
+    /** @param  list<KeyTimes>  $keys  in the order in which they were made */
     private function successor(KeyTimes $key, array $keys): ?KeyTimes
     {
-        $next = null;
+        $passed = false;
         foreach ($keys as $other) {
-            $later = $other->role === $key->role && $other->id !== $key->id && $other->published > $key->published;
-            $next = $later && $other->isThere() && ($next === null || $other->published < $next->published) ? $other : $next;
+            if ($passed && $other->role === $key->role && $other->isThere()) {
+                return $other;
+            }
+            $passed = $passed || $other->id === $key->id;
         }
 
-        return $next;
+        return null;
     }
 }

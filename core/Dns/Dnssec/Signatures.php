@@ -43,7 +43,8 @@ final class Signatures
             ! $rrsig->signer->equals($zone) || ! $set->owner()->isIn($zone) => Fault::WrongSigner,
             $key->algorithm() !== $rrsig->algorithm || $key->tag() !== $rrsig->keyTag => Fault::NoKey,
             $rrsig->labels > $count || ! $rrsig->covered->equals($set->type()) => Fault::NotVerified,
-            Serial::of($rrsig->expiration)->isBefore(Serial::of($rrsig->inception)), Serial::of($rrsig->expiration)->isBefore($at) => Fault::Expired,
+            Serial::of($rrsig->expiration)->isBefore(Serial::of($rrsig->inception)), Serial::of($rrsig->expiration)
+                ->isBefore($at) => Fault::Expired,
             $at->isBefore(Serial::of($rrsig->inception)) => Fault::NotYetValid,
             default => $algorithm->verifies($key->publicKey(), self::covered($rrsig, $set), $rrsig->signature) ? null : Fault::NotVerified,
         };

@@ -30,11 +30,15 @@ final readonly class SigningKey
     ) {
     }
 
-    /** A new key from the machine's own randomness. */
-    public static function make(Algorithm $algorithm, bool $entryPoint): self
+    /**
+     * A new key; openssl draws its own chance for RSA and ECDSA.
+     *
+     * @param  string  $seed  32 bytes of chance, for Ed25519
+     */
+    public static function make(Algorithm $algorithm, bool $entryPoint, #[\SensitiveParameter] string $seed): self
     {
         if ($algorithm === Algorithm::Ed25519) {
-            return self::ofSecret($algorithm, $entryPoint, base64_encode(random_bytes(SODIUM_CRYPTO_SIGN_SEEDBYTES)));
+            return self::ofSecret($algorithm, $entryPoint, base64_encode($seed));
         }
         $key = openssl_pkey_new(match ($algorithm) {
             Algorithm::EcdsaP256 => ['private_key_type' => OPENSSL_KEYTYPE_EC, 'curve_name' => 'prime256v1'],

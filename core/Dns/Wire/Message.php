@@ -95,13 +95,15 @@ final readonly class Message
     public function withoutSignatures(): self
     {
         $asked = $this->questions[0]->type->number ?? 0;
-        $stays = static fn (Record $r): bool => ! in_array($r->type()->number, [RecordType::RRSIG, RecordType::NSEC, RecordType::NSEC3], true)
-            || $r->type()->number === $asked || $asked === RecordType::ANY;
+        $made = [RecordType::RRSIG, RecordType::NSEC, RecordType::NSEC3];
+        $stays = static fn (Record $r): bool => ! in_array($r->type()->number, $made, true)
+            || in_array($asked, [$r->type()->number, RecordType::ANY], true);
 
         return new self(
             $this->id, $this->response, $this->opcode, $this->authoritative, $this->truncated, $this->recursionDesired,
             $this->recursionAvailable, $this->authenticData, $this->checkingDisabled, $this->rcode, $this->questions,
-            array_values(array_filter($this->answers, $stays)), array_values(array_filter($this->authority, $stays)), array_values(array_filter($this->additional, $stays)), $this->edns,
+            array_values(array_filter($this->answers, $stays)), array_values(array_filter($this
+                ->authority, $stays)), array_values(array_filter($this->additional, $stays)), $this->edns,
         );
     }
 

@@ -10,6 +10,7 @@
         <a class="btn small" href="/name/sweep">Forward and reverse</a>
         <a class="btn small" href="/name/views">Views</a>
         <a class="btn small" href="/name/resolvers">Resolvers</a>
+        <a class="btn small" href="/name/signing">Signing</a>
         <a class="btn small" href="/name/reverse">Reverse zones</a>
         <a class="btn small" href="/name/take-in">Take a zone in</a>
         @if (auth()->user()->operatesAll())

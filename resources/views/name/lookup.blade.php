@@ -73,6 +73,9 @@
             {{ strlen($answer->received) }} bytes{{ $answer->wasTruncated ? '; cut over UDP, asked again over TCP' : '' }}</span>
         </header>
         <div class="pad">
+          @if ($why = \HarborPost\Core\Dns\Wire\ExtendedError::of($m))
+            <p class="stopped">@mark('stop') It says why: {{ $why->words }} <span class="hint">extended error {{ $why->code }}, RFC 8914</span></p>
+          @endif
           <p class="row"><span>Flags</span>
             @php
             $flags = ['QR' => 'an answer', 'AA' => 'with authority', 'TC' => 'cut', 'RD' => 'recursion desired', 'RA' => 'recursion available'];
@@ -124,6 +127,28 @@
         <pre class="hexdump" tabindex="0">{{ \App\View\Dump::of($answer->received) }}</pre>
       </section>
     </div>
+    @isset($chain)
+      @php
+        $without = $plain->message;
+      @endphp
+      <section class="panel">
+        <header>
+          <h2>Chain of trust</h2>
+          <span class="soft">
+            @if ($anchored)
+              from the anchors of {{ $server->name }}
+            @else
+              {{ $server->name }} has no anchor: judged from those of the other resolvers
+            @endif
+          </span>
+        </header>
+        @include('name.signing-chain', ['problem' => null])
+        <p class="pad soft">Asked without signatures (DO off), it says {{ $without->rcode->name }} with
+          {{ count($without->answers) === 1 ? '1 record' : count($without->answers) . ' records' }} in {{ strlen($plain->received) }} bytes;
+          with them {{ $m->rcode->name }} with {{ count($m->answers) === 1 ? '1 record' : count($m->answers) . ' records' }} in
+          {{ strlen($answer->received) }} bytes.</p>
+      </section>
+    @endisset
   @elseif($all !== [])
     <section class="panel">
       <header>

@@ -42,6 +42,7 @@
       @unless ($me->isBound())
         <a class="btn small" href="/watch?object={{ $zone->id }}">History</a>
         <a class="btn small" href="/name/zone/{{ $zone->id }}/service">Service</a>
+        <a class="btn small" href="/name/zone/{{ $zone->id }}/signing">Signing</a>
         <a class="btn small" href="/ship">Ship</a>
       @endunless
     </span>

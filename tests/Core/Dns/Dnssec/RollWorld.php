@@ -11,7 +11,8 @@ use HarborPost\Core\Dns\Dnssec\KeyStep;
 use HarborPost\Core\Dns\Dnssec\KeyTimes;
 
 /**
- * A zone, its parent, servers that lag and caches of every age. What a resolver may hold together at one moment is every combination of a DS,
+ * A zone, its parent, servers that lag and caches of every age. What a resolver may hold together at one moment is every combination of a
+ * DS,
  * a set of keys and a signature that was served within the time that its own TTL and the lag of the servers allow.
  */
 final class RollWorld
@@ -145,7 +146,10 @@ final class RollWorld
         $there = array_filter($this->keys, static fn (KeyTimes $k): bool => $k->isThere());
         $ids = static fn (array $keys): array => array_values(array_map(static fn (KeyTimes $k): string => $k->id, $keys));
         $this->keySets[] = [
-            'at' => $at, 'keys' => $ids($there), 'entries' => $ids(array_filter($there, static fn (KeyTimes $k): bool => $k->role->isEntry())),
+            'at' => $at, 'keys' => $ids($there), 'entries' => $ids(array_filter(
+                $there,
+                static fn (KeyTimes $k): bool => $k->role->isEntry(),
+            )),
         ];
         $signing = array_filter($there, static fn (KeyTimes $k): bool => $k->active !== null && $k->retired === null);
         $this->signers[] = ['at' => $at, 'by' => $ids($signing)];

@@ -73,8 +73,17 @@ final class SignedWorld
         int $at = self::NOW,
         int $lifetime = 86400 * 14,
     ): array {
-        $key = $this->keys[$zone] ??= SigningKey::make($algorithm, true);
-        $signer = new ZoneSigner(Name::parse($zone), $denial, new Validity($lifetime, 86400, 0), [$key->public], [$key], [$key], 3600, [$key->public]);
+        $key = $this->keys[$zone] ??= SigningKey::make($algorithm, true, random_bytes(32));
+        $signer = new ZoneSigner(
+            Name::parse($zone),
+            $denial,
+            new Validity($lifetime, 86400, 0),
+            [$key->public],
+            [$key],
+            [$key],
+            3600,
+            [$key->public],
+        );
         $all = $records;
         foreach ($signer->sign(self::nodes($records), [], $at) as $set) {
             $all = [...$all, ...($set->made ? $set->set->records : []), ...$set->fresh];

@@ -17,7 +17,7 @@ use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\Wire\Message;
 use Tests\Core\Dns\Dnssec\SignedWorld;
 
-const PARENT = '
+const SIGNED_ABOVE = '
     example. 3600 NS ns.example.
     ns.example. 3600 A 10.0.0.53
     www.example. 300 A 10.0.0.80
@@ -33,7 +33,7 @@ const PARENT = '
     moved.example. 300 DNAME child.example.
     zz.example. 300 A 10.0.0.99';
 
-const CHILD = '
+const SIGNED_BELOW = '
     child.example. 3600 NS ns.child.example.
     ns.child.example. 300 A 10.0.0.55
     host.child.example. 300 A 10.0.0.2
@@ -42,10 +42,16 @@ const CHILD = '
 function signedWorld(Denial $denial, Algorithm $algorithm = Algorithm::EcdsaP256): SignedWorld
 {
     $world = new SignedWorld;
-    $world->serve('child.example.', $world->signed('child.example.', SignedWorld::records('child.example.', CHILD), $denial, $algorithm));
+    $world->serve(
+        'child.example.',
+        $world->signed('child.example.', SignedWorld::records('child.example.', SIGNED_BELOW), $denial, $algorithm),
+    );
     $ds = 'child.example. 3600 DS '.$world->keys['child.example.']->ds(Name::parse('child.example.'))->text();
-    $world->serve('example.', $world->signed('example.', SignedWorld::records('example.', parent."\n$ds"), $denial, $algorithm));
-    $world->serve('plain.example.', SignedWorld::records('plain.example.', "plain.example. 60 NS ns.plain.example.\nwww.plain.example. 60 A 10.0.0.9"));
+    $world->serve('example.', $world->signed('example.', SignedWorld::records('example.', SIGNED_ABOVE."\n$ds"), $denial, $algorithm));
+    $world->serve(
+        'plain.example.',
+        SignedWorld::records('plain.example.', "plain.example. 60 NS ns.plain.example.\nwww.plain.example. 60 A 10.0.0.9"),
+    );
 
     return $world;
 }
@@ -93,7 +99,16 @@ test('every algorithm carries a chain', function (Algorithm $algorithm) {
 test('an answer from which anything is taken, or in which anything is changed, is not believed', function (Denial $denial) {
     $world = signedWorld($denial);
     $anchors = [$world->anchor('example.')];
-    foreach (['www.example. A', 'nothing.example. A', 'www.example. MX', 'x.wild.example. TXT', 'x.wild.example. A', 'away.example. A'] as $asked) {
+    foreach (
+        [
+            'www.example. A',
+            'nothing.example. A',
+            'www.example. MX',
+            'x.wild.example. TXT',
+            'x.wild.example. A',
+            'away.example. A',
+        ] as $asked
+    ) {
         $answer = $world->ask(...explode(' ', $asked));
         $essential = 0;
         foreach (['answers', 'authority'] as $section) {
@@ -137,7 +152,13 @@ test('a forged "no" is not believed', function (Denial $denial) {
     // A wildcard that is put in the place of a name that stands closer.
     $wild = $world->ask('free.child.example.', 'A');
     $moved = array_map(static fn (Record $r): Record => new Record(Name::parse('host.child.example.'), $r->ttl, $r->data), $wild->answers);
-    $replayed = new Message(1, true, questions: $world->ask('host.child.example.', 'A')->questions, answers: $moved, authority: $wild->authority);
+    $replayed = new Message(
+        1,
+        true,
+        questions: $world->ask('host.child.example.', 'A')->questions,
+        answers: $moved,
+        authority: $wild->authority,
+    );
     expect($world->judge($replayed, $anchors)->fault)->toBe(Fault::NoDenial);
 })->with('denials');
 
@@ -150,11 +171,12 @@ test('what is wrong is said by its own reason', function () {
         ->and($world->judge($answer, $anchors, SignedWorld::NOW - 7200)->fault)->toBe(Fault::NotYetValid);
     $bare = new Message(1, true, questions: $answer->questions, answers: [$answer->answers[0]]);
     expect($world->judge($bare, $anchors)->words())->toBe('bogus: www.example. A, the signature is missing');
-    $stranger = SigningKey::make(Algorithm::EcdsaP256, true);
+    $stranger = SigningKey::make(Algorithm::EcdsaP256, true, random_bytes(32));
     $wrong = new Record(Name::parse('example.'), 1, $stranger->ds(Name::parse('example.')));
     expect($world->judge($answer, [$wrong])->fault)->toBe(Fault::NoKey);
     $odd = new Record(Name::parse('example.'), 1, HarborPost\Core\Dns\Rdata\Ds::fromText(Fields::ofLine('1 200 2 '.str_repeat('00', 32))));
-    expect($world->judge($answer, [$odd])->trust)->toBe(Trust::Insecure)->and($world->judge($answer, [$odd])->fault)->toBe(Fault::UnknownAlgorithm);
+    expect($world->judge($answer, [$odd])->trust)->toBe(Trust::Insecure)->and($world->judge($answer, [$odd])->fault)
+        ->toBe(Fault::UnknownAlgorithm);
     $sha1 = new Record(Name::parse('example.'), 1, HarborPost\Core\Dns\Rdata\Ds::fromText(Fields::ofLine('1 13 1 '.str_repeat('00', 20))));
     expect($world->judge($answer, [$sha1])->fault)->toBe(Fault::UnknownDigest);
 });
@@ -181,7 +203,13 @@ test('names that are hashed too often make a zone insecure, not slow', function 
         if ($record->data instanceof Nsec3) {
             $many = new Record($record->owner, $record->ttl, new Nsec3(1, 0, 2500, '', $record->data->next, $record->data->types));
             $set = HarborPost\Core\Dns\RecordSet::of([$many]);
-            $sig = HarborPost\Core\Dns\Dnssec\Signatures::make($set, $key, Name::parse('example.'), SignedWorld::NOW - 9, SignedWorld::NOW + 9);
+            $sig = HarborPost\Core\Dns\Dnssec\Signatures::make(
+                $set,
+                $key,
+                Name::parse('example.'),
+                SignedWorld::NOW - 9,
+                SignedWorld::NOW + 9,
+            );
             $authority = [...$authority, $many, $sig];
         }
     }
@@ -222,5 +250,7 @@ test('the chain of denial goes once around the zone and leaves nothing out', fun
     } while ($at !== $start && $seen < 1000);
     // Glue and what is below a delegation is no part of it; unsigned delegations are left out where that is chosen; names in between count
     // where they are hashed.
-    expect($seen)->toBe(count($next))->toBe([Denial::Names->value => 12, Denial::Hashes->value => 16, Denial::OptOut->value => 15][$denial->value]);
+    expect($seen)->toBe(count($next))->toBe(
+        [Denial::Names->value => 12, Denial::Hashes->value => 16, Denial::OptOut->value => 15][$denial->value],
+    );
 })->with('denials');

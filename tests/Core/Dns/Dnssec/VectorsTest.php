@@ -18,7 +18,15 @@ use Tests\Core\Dns\Dnssec\SignedWorld;
 
 $key = static fn (string $text): Dnskey => Dnskey::fromText(Fields::ofLine($text));
 
-test('the signatures and digests of the standards are understood', function (string $owner, string $dnskey, int $tag, string $ds, string $record, string $rrsig, string $at) use ($key) {
+test('the signatures and digests of the standards are understood', function (
+    string $owner,
+    string $dnskey,
+    int $tag,
+    string $ds,
+    string $record,
+    string $rrsig,
+    string $at,
+) use ($key) {
     $public = $key($dnskey);
     $zone = Name::parse($owner);
     expect($public->tag())->toBe($tag);
@@ -38,30 +46,35 @@ test('the signatures and digests of the standards are understood', function (str
         'example.com.', '257 3 15 l02Woi0iS8Aa25FQkUd9RMzZHJpBoRQwAQEX1SxZJA4=', 3613,
         '3613 15 2 3aa5ab37efce57f737fc1627013fee07bdf241bd10f3b1964ab55c78e79a304b',
         'example.com. 3600 MX 10 mail.example.com.',
-        'MX 15 2 3600 20150819220000 20150729220000 3613 example.com. oL9krJun7xfBOIWcGHi7mag5/hdZrKWw15jPGrHpjQeRAvTdszaPD+QLs3fx8A4M3e23mRZ9VrbpMngwcrqNAg==',
+        'MX 15 2 3600 20150819220000 20150729220000 3613 example.com. oL9krJun7xfBOIWcGHi7mag5/hdZrKWw15jPGrHp'
+            .'jQeRAvTdszaPD+QLs3fx8A4M3e23mRZ9VrbpMngwcrqNAg==',
         '2015-08-01',
     ],
     'RFC 6605 §6.1' => [
         'example.net.', '257 3 13 GojIhhXUN/u4v54ZQqGSnyhWJwaubCvTmeexv7bR6edbkrSqQpF64cYbcB7wNcP+e+MAnLr+Wi9xMWyQLc8NAA==', 55648,
         '55648 13 2 b4c8c1fe2e7477127b27115656ad6256f424625bf5c1e2770ce6d6e37df61d17',
         'www.example.net. 3600 A 192.0.2.1',
-        'A 13 3 3600 20100909100439 20100812100439 55648 example.net. qx6wLYqmh+l9oCKTN6qIc+bw6ya+KJ8oMz0YP107epXAyGmt+3SNruPFKG7tZoLBLlUzGGus7ZwmwWep666VCw==',
+        'A 13 3 3600 20100909100439 20100812100439 55648 example.net. qx6wLYqmh+l9oCKTN6qIc+bw6ya+KJ8oMz0YP107'
+            .'epXAyGmt+3SNruPFKG7tZoLBLlUzGGus7ZwmwWep666VCw==',
         '2010-09-01',
     ],
     'RFC 6605 §6.2' => [
         'example.net.',
-        '257 3 14 xKYaNhWdGOfJ+nPrL8/arkwf2EY3MDJ+SErKivBVSum1w/egsXvSADtNJhyem5RCOpgQ6K8X1DRSEkrbYQ+OB+v8/uX45NBwY8rp65F6Glur8I/mlVNgF6W/qTI37m40',
+        '257 3 14 xKYaNhWdGOfJ+nPrL8/arkwf2EY3MDJ+SErKivBVSum1w/egsXvSADtNJhyem5RCOpgQ6K8X1DRSEkrbYQ+OB+v8/uX4'
+            .'5NBwY8rp65F6Glur8I/mlVNgF6W/qTI37m40',
         10771,
         '10771 14 4 72d7b62976ce06438e9c0bf319013cf801f09ecc84b8d7e9495f27e305c6a9b0563a9b5f4d288405c3008a946df983d6',
         'www.example.net. 3600 A 192.0.2.1',
-        'A 14 3 3600 20100909102025 20100812102025 10771 example.net. /L5hDKIvGDyI1fcARX3z65qrmPsVz73QD1Mr5CEqOiLP95hxQouuroGCeZOvzFaxsT8Glr74hbavRKayJNuydCuzWTSSPdz7wnqXL5bdcJzusdnI0RSMROxxwGipWcJm',
+        'A 14 3 3600 20100909102025 20100812102025 10771 example.net. /L5hDKIvGDyI1fcARX3z65qrmPsVz73QD1Mr5CEq'
+            .'OiLP95hxQouuroGCeZOvzFaxsT8Glr74hbavRKayJNuydCuzWTSSPdz7wnqXL5bdcJzusdnI0RSMROxxwGipWcJm',
         '2010-09-01',
     ],
     'RFC 5702 §6.1' => [
         'example.net.',
         '256 3 8 AwEAAcFcGsaxxdgiuuGmCkVImy4h99CqT7jwY3pexPGcnUFtR2Fh36BponcwtkZ4cAgtvd4Qs8PkxUdp6p/DlUmObdk=', 9033, '',
         'www.example.net. 3600 A 192.0.2.91',
-        'A 8 3 3600 20300101000000 20000101000000 9033 example.net. kRCOH6u7l0QGy9qpC9l1sLncJcOKFLJ7GhiUOibu4teYp5VE9RncriShZNz85mwlMgNEacFYK/lPtPiVYP4bwg==',
+        'A 8 3 3600 20300101000000 20000101000000 9033 example.net. kRCOH6u7l0QGy9qpC9l1sLncJcOKFLJ7GhiUOibu4t'
+            .'eYp5VE9RncriShZNz85mwlMgNEacFYK/lPtPiVYP4bwg==',
         '2026-01-01',
     ],
 ]);
@@ -98,7 +111,8 @@ test('what signing makes is read and written alike', function (string $line) {
 })->with([
     'alfa.example.com. 86400 NSEC host.example.com. A MX RRSIG NSEC TYPE1234',
     'example. 0 NSEC3PARAM 1 0 12 aabbccdd',
-    '0p9mhaveqvm6t7vbl5lop2u3t2rp3tom.example. 300 NSEC3 1 1 12 aabbccdd 2t7b4g4vsa5smi47k61mv5bv1a22bojr NS SOA MX RRSIG DNSKEY NSEC3PARAM',
+    '0p9mhaveqvm6t7vbl5lop2u3t2rp3tom.example. 300 NSEC3 1 1 12 aabbccdd 2t7b4g4vsa5smi47k61mv5bv1a22bojr NS S'
+        .'OA MX RRSIG DNSKEY NSEC3PARAM',
     '2t7b4g4vsa5smi47k61mv5bv1a22bojr.example. 300 NSEC3 1 0 0 - 2vptu5timamqttgl4luu9kg21e0aor3s A RRSIG',
     'b4um86eghhds6nea196smvmlo4ors995.example. 300 NSEC3 1 0 0 - gjeqe526plbf1g8mklp59enfd789njgi',
 ]);
@@ -134,7 +148,7 @@ test('an independent implementation believes what is signed here, and this one w
     mt_srand(7);
     $lines = $expected = [];
     $zone = Name::parse('Kittiwake.example.');
-    $keys = array_map(static fn (Algorithm $a): SigningKey => SigningKey::make($a, false), Algorithm::cases());
+    $keys = array_map(static fn (Algorithm $a): SigningKey => SigningKey::make($a, false, random_bytes(32)), Algorithm::cases());
     for ($i = 0; $i < 1000; $i++) {
         $key = $keys[$i % count($keys)];
         $owner = ['kittiwake.example.', 'a.kittiwake.example.', '*.kittiwake.example.', 'Q-'.mt_rand().'.X.kittiwake.example.'][$i % 4];

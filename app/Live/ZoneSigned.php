@@ -1,0 +1,219 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Live;
+
+use App\Domain\Name\ParentDs;
+use App\Domain\Name\Signing;
+use App\Models\Record;
+use App\Models\Zone;
+use App\Models\ZoneKey;
+use App\Models\ZoneServer;
+use HarborPost\Core\Dns\Dnssec\KeyAct;
+use HarborPost\Core\Dns\Dnssec\KeyRole;
+use HarborPost\Core\Dns\Dnssec\KeySchedule;
+use HarborPost\Core\Dns\Dnssec\KeyState;
+use HarborPost\Core\Dns\Dnssec\KeyStep;
+use HarborPost\Core\Dns\RecordType;
+use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
+
+/** How a zone is signed: its keys and what comes next for each, what signing added, and what the next act waits for. */
+final readonly class ZoneSigned
+{
+    /**
+     * @param  Collection<int, ZoneKey>  $keys
+     * @param  list<KeyStep>  $steps
+     */
+    private function __construct(
+        public Zone $zone,
+        public Collection $keys,
+        public ?KeySchedule $schedule,
+        private array $steps,
+        private int $now,
+    ) {
+    }
+
+    public static function of(Zone $zone): self
+    {
+        $now = now()->getTimestamp();
+        $schedule = Signing::schedule($zone, $now);
+        $keys = $zone->keys()->get()->sortBy(static fn (ZoneKey $k): int => $k->role->isEntry()
+            ? 0 : 1)->values()->each(static fn (ZoneKey $k) => $k->setRelation('zone', $zone));
+        $times = array_values($keys->map(static fn (ZoneKey $k) => $k->times($now))->all());
+
+        return new self($zone, $keys, $schedule, $schedule === null ? [] : $schedule->steps($times, true), $now);
+    }
+
+    public function state(ZoneKey $key): ?KeyState
+    {
+        $times = array_values($this->keys->map(fn (ZoneKey $k) => $k->times($this->now))->all());
+
+        return $this->schedule?->state($key->times($this->now), $times, $this->now);
+    }
+
+    /** What comes next for a key, in words; null when nothing does. */
+    public function next(ZoneKey $key): ?string
+    {
+        if ($key->removed !== null) {
+            return null;
+        }
+        if ($key->published === null || $key->wants !== '') {
+            $what = $key->published === null ? 'stands in the zone' : ($key->wants === 'active' ? 'signs' : 'is out of the zone');
+
+            return "$what when every server has what is shipped";
+        }
+        foreach ($this->steps as $step) {
+            if ($step->key === $key->id) {
+                return $this->words($step);
+            }
+        }
+
+        return null;
+    }
+
+    /** @return array{string, ?int}|null the step of the zone that comes first, in words, and when */
+    public function first(): ?array
+    {
+        $best = null;
+        foreach ($this->steps as $step) {
+            if ($step->earliest !== null && ($best === null || $step->earliest < $best->earliest)) {
+                $best = $step;
+            }
+        }
+        $key = $best === null ? null : $this->keys->firstWhere('id', $best->key);
+
+        if ($best === null || $key === null) {
+            return null;
+        }
+        $words = $best->act === KeyAct::AskDs && $key->ds_asked === null && $this->keys->where('role', $key->role)->count() === 1
+            ? 'give its DS to the parent'
+            : $best->act->words();
+
+        return [strtoupper($key->role->value)." $key->tag: $words", $best->earliest];
+    }
+
+    private function words(KeyStep $step): string
+    {
+        $when = fn (?int $at): string => $at === null
+            ? 'when the steps before it are done'
+            : ($at <= $this->now ? 'with the next run' : 'from '.gmdate('j M, H:i', $at).' UTC');
+
+        return match ($step->act) {
+            KeyAct::Publish => "its successor is published {$when($step->earliest)}",
+            KeyAct::Activate => "signs {$when($step->earliest)}",
+            KeyAct::AskDs => Signing::parentOf($this->zone) === null
+                ? "give its DS to the parent {$when($step->earliest)}"
+                : (ParentDs::isDelegated($this->zone)
+                    ? "its DS goes into the parent {$when($step->earliest)}"
+                    : 'the parent does not delegate the zone: add its NS records there'),
+            KeyAct::SeeDs => 'waits until every server of the parent names it',
+            KeyAct::Remove => $step->earliest === null
+                ? 'leaves when its successor took over everywhere' : "leaves {$when($step->earliest)}",
+        };
+    }
+
+    /** @return array{signatures: int, sets: int, denials: int, owners: int, first: ?int, odd: list<string>} */
+    public function census(): array
+    {
+        $rows = DB::table('signed_records')->where('zone_id', $this->zone->id);
+        $own = Record::query()->where('zone_id', $this->zone->id);
+        $tags = (clone $rows)->whereNotNull('tag')->distinct()->pluck('tag')->all();
+        $there = $this->keys->filter(static fn (ZoneKey $k): bool => $k->isIn())->pluck('tag')->all();
+        $first = (clone $rows)->min('expires');
+        $odd = array_map(
+            static fn (int $t): string => "signatures of $t, which is no key of the zone",
+            array_values(array_diff($tags, $there)),
+        );
+        if ($first !== null && (int) $first < $this->now) {
+            $odd[] = 'signatures that have expired';
+        }
+
+        return [
+            'signatures' => (clone $rows)->whereNotNull('covers')->count(),
+            'sets' => (int) DB::query()->fromSub((clone $own)->select('owner_key', 'type')->distinct()->toBase(), 's')->count() + 1,
+            'denials' => (clone $rows)->whereIn('type', [RecordType::NSEC, RecordType::NSEC3])->count(),
+            'owners' => (int) (clone $own)->distinct()->count('owner_key'),
+            'first' => $first === null ? null : (int) $first, 'odd' => $odd,
+        ];
+    }
+
+    /** @return list<array{server: string, part: string, words: string, done: bool}> how far each server is */
+    public function servers(): array
+    {
+        $rows = [];
+        foreach (ZoneServer::query()->with('server')->where('zone_id', $this->zone->id)->orderBy('part')->get() as $p) {
+            $done = $p->verified_at !== null && $p->shipped_serial === $this->zone->serial;
+            $rows[] = [
+                'server' => $p->server->name, 'part' => $p->part, 'done' => $done,
+                'words' => $done
+                    ? "has serial $p->shipped_serial, proved {$p->verified_at?->diffForHumans()}"
+                    : ($p->shipped_serial === null ? 'does not have the zone yet' : "is not proved to have serial {$this->zone->serial}"),
+            ];
+        }
+
+        return $rows;
+    }
+
+    /** The key whose DS the parent names or is to name. */
+    public function entry(): ?ZoneKey
+    {
+        return $this->keys->last(static fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry());
+    }
+
+    /** The zone of ours that delegates this one. */
+    public function parent(): ?Zone
+    {
+        return Signing::parentOf($this->zone);
+    }
+
+    public function isParentAsked(): bool
+    {
+        return $this->entry()?->ds_asked !== null && $this->entry()->ds_seen === null;
+    }
+
+    /** @return array<string, string> what a person may do or note about the parent by now: input of the act → words */
+    public function told(): array
+    {
+        $key = $this->entry();
+        $gives = $key !== null && $key->ds_asked === null && $key->published !== null && $this->zone->signed_since !== null
+            && $this->schedule !== null && $this->schedule->mayBeNamed($key->times($this->now)) <= $this->now;
+
+        return ($gives ? ['given' => 'Give the DS'] : [])
+            + ($this->isParentAsked() && $this->parent() === null ? ['named' => 'The parent names it'] : []);
+    }
+
+    public function mayRoll(ZoneKey $key): bool
+    {
+        return $this->zone->unsign_asked === null && $key->removed === null && $key->published !== null
+            && $this->keys->filter(static fn (ZoneKey $k): bool => $k->role === $key->role && $k->removed === null)->count() === 1;
+    }
+
+    /** When it is in the zone, when it signs, when it leaves: what happened, and what is foreseen. */
+    public function life(ZoneKey $key): KeyLife
+    {
+        $steps = [];
+        foreach ($this->steps as $step) {
+            if ($step->key === $key->id) {
+                $steps[$step->act->value] = $step->earliest;
+            }
+        }
+        $starts = $key->role === KeyRole::Ksk ? $key->ds_seen : $key->active;
+        // What signs is replaced when its successor takes over, and caches keep its signatures for a while.
+        $next = $this->keys->first(
+            fn (ZoneKey $k): bool => $k->role === $key->role && $k->role->signsZone() && $k->active === null && $k->id !== $key->id,
+        );
+        $over = $next === null || $key->active === null || $this->schedule === null
+            ? null : $this->schedule->ready($next->times($this->now));
+        if ($over !== null && $key->retired === null) {
+            return new KeyLife($key->published, $starts, true, $over, $this->schedule?->signaturesGone($over), false, null);
+        }
+
+        return new KeyLife(
+            $key->published, $starts ?? $steps[KeyAct::Activate->value] ?? $steps[KeyAct::AskDs->value] ?? null, $starts !== null,
+            $key->retired, $key->removed ?? $steps[KeyAct::Remove->value] ?? null, $key->removed !== null,
+            $steps[KeyAct::Publish->value] ?? null,
+        );
+    }
+}

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Server;
+use Illuminate\Database\Eloquent\Collection;
+
+/** Which clients are given resolvers that validate, and what an answer with a bad signature would give them. */
+final class WhoValidates
+{
+    /**
+     * @return list<array{clients: list<array{label: string, link: string}>, resolvers: list<array{address: string, name: string,
+     *     validates: bool}>, words: string, gives: string, good: bool}> one row for all who are given the same
+     */
+    public static function everywhere(): array
+    {
+        $servers = Server::query()->whereIn('kind', ['dns', 'resolver'])->get();
+        $rows = [];
+        foreach (GivenResolvers::everywhere() as $given) {
+            $key = implode(' ', $given['resolvers']);
+            $client = ['label' => $given['label'], 'link' => $given['link']];
+            if (isset($rows[$key])) {
+                $rows[$key]['clients'][] = $client;
+
+                continue;
+            }
+            $resolvers = array_map(static fn (string $a): array => self::resolver($a, $servers), $given['resolvers']);
+            $good = count(array_filter($resolvers, static fn (array $r): bool => $r['validates']));
+            $all = count($resolvers);
+            $rows[$key] = [
+                'clients' => [$client], 'resolvers' => $resolvers, 'good' => $all > 0 && $good === $all,
+                'words' => match (true) {
+                    $all === 0 => 'no resolver is given',
+                    $good === $all => 'every resolver',
+                    $good === 0 => 'nobody',
+                    default => implode(', ', array_map(
+                        static fn (array $r): string => $r['name'].($r['validates'] ? ' does' : ' does not'),
+                        $resolvers,
+                    )),
+                },
+                'gives' => match (true) {
+                    $all === 0 => '',
+                    $good === $all => 'nothing: SERVFAIL',
+                    $good === 0 => 'the forged answer',
+                    default => 'either, by chance',
+                },
+            ];
+        }
+
+        return array_values($rows);
+    }
+
+    /**
+     * @param  Collection<int, Server>  $servers
+     * @return array{address: string, name: string, validates: bool}
+     */
+    private static function resolver(string $address, Collection $servers): array
+    {
+        $server = $servers->first(
+            static fn (Server $s): bool => (string) $s->address === $address || in_array($address, $s->resolving['also'] ?? [], true),
+        );
+        $own = $server->resolving ?? [];
+
+        return [
+            'address' => $address, 'name' => $server->name ?? $address,
+            'validates' => ($own['recursion'] ?? false) && ($own['validating'] ?? false) && ($own['anchors'] ?? []) !== [],
+        ];
+    }
+}

@@ -1,0 +1,308 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Acts\Directory\ChangeResolving;
+use App\Acts\Directory\ChangeServer;
+use App\Acts\Name\AddRecord;
+use App\Acts\Name\PasteRecords;
+use App\Acts\Name\RemoveRecords;
+use App\Acts\Name\ServeZone;
+use App\Acts\Sign\HandAnchor;
+use App\Acts\Sign\KeepPolicy;
+use App\Acts\Sign\RemovePolicy;
+use App\Acts\Sign\RollKey;
+use App\Acts\Sign\SignZone;
+use App\Acts\Sign\TellParent;
+use App\Acts\Sign\UnsignZone;
+use App\Domain\Name\Signing;
+use App\Links\DnsClient;
+use App\Live\ParentLook;
+use App\Models\Record;
+use App\Models\Server;
+use App\Models\SigningPolicy;
+use App\Models\Zone;
+use App\Models\ZoneKey;
+use App\Shipping\KeepSigned;
+use App\Shipping\Shipping;
+use HarborPost\Core\Dns\Dnssec\KeyRole;
+use HarborPost\Core\Dns\Dnssec\Trust;
+use HarborPost\Core\Dns\Dnssec\Validator;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Record as DnsRecord;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Wire\ExtendedError;
+use HarborPost\Core\Dns\Wire\Question;
+use Illuminate\Support\Facades\DB;
+use Tests\Standins;
+use Tests\World;
+
+beforeEach(function (): void {
+    $this->w = World::make(false);
+    $this->s = new Standins(['ns1' => 'dns', 'ns2' => 'dns', 'res' => 'resolver']);
+    foreach (array_intersect_key($this->s->settings, $this->w->servers) as $name => $own) {
+        $this->w->did(new ChangeServer($this->w->servers[$name], '127.0.0.1:'.$own['port'], '127.0.0.1:'.$own['control'], 'secret'));
+    }
+    config(['harbor.patience' => 1.0]);
+    $this->ship = fn (string $name, ?array $only = null): array => app(Shipping::class)
+        ->ship(null, Server::query()->findOrFail($this->w->servers[$name]), $only);
+    $this->shipAll = function (): void {
+        expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns2')['state'])->toBe('done');
+    };
+    $this->policy = function (array $with = []): SigningPolicy {
+        $act = KeepPolicy::fromInput(
+            $with + ['name' => 'Sound '.bin2hex(random_bytes(2)), 'keyTtl' => '1h', 'propagation' => '10m', 'dsTtl' => '1h'],
+        );
+        $this->w->did($act);
+
+        return SigningPolicy::query()->findOrFail($act->id);
+    };
+    $this->client = fn (string $name = 'ns1'): DnsClient => new DnsClient($name, $this->s->endpoint($name));
+    $this->judge = function (string $name, string $type, ZoneKey $anchor, string $server = 'ns1', ?int $at = null) {
+        $client = ($this->client)($server);
+        $question = new Question(Name::parse($name), RecordType::parse($type));
+        $asking = (new Validator([new DnsRecord($anchor->zone->origin(), 0, $anchor->dnskey())], $at ?? now()->getTimestamp()))
+            ->judge($question, $client->ask($question->name, $question->type, null, false, dnssecOk: true)->message);
+        while ($asking->valid()) {
+            $q = $asking->current();
+            $asking->send($client->ask($q->name, $q->type, null, false, dnssecOk: true)->message);
+        }
+
+        return $asking->getReturn();
+    };
+    $this->zone = fn (): Zone => $this->w->zone->refresh()->load('policy');
+    $this->entry = fn (): ZoneKey => $this->zone()->keys()->get()->last(fn ($k) => $k->role->isEntry());
+});
+
+function keysOf(Zone $zone): array
+{
+    $now = now()->getTimestamp();
+    $schedule = Signing::schedule($zone, $now);
+    $keys = $zone->keys()->get();
+    $times = array_values($keys->map(fn ($k) => $k->times($now))->all());
+
+    return $keys->map(fn ($k) => $k->role->value.' '.$schedule->state($k->times($now), $times, $now)->value)->all();
+}
+
+it('signs a zone in two acts, so that every answer of each server is proved', function (string $denial): void {
+    $w = $this->w;
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'www', 'type' => 'A', 'data' => '192.0.2.9']));
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => '*.wild', 'type' => 'TXT', 'data' => 'any']));
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)(['denial' => $denial])->id));
+    $keys = ($this->zone)()->keys()->get();
+    expect($keys->map(fn ($k) => $k->role)->all())->toBe([KeyRole::Ksk, KeyRole::Zsk])->and(DB::table('signed_records')->count())->toBe(0);
+    $shipped = ($this->ship)('ns1');
+    expect($shipped['state'])->toBe('done')->and($shipped['steps'][0]['message'])->toContain('its signature holds');
+    expect(($this->ship)('ns2')['state'])->toBe('done');
+    $name = $w->zone->name;
+    foreach (["www.$name A", "$name SOA", "none.$name A", "www.$name MX", "x.wild.$name TXT", "x.wild.$name A"] as $asked) {
+        [$owner, $type] = explode(' ', $asked);
+        foreach (['ns1', 'ns2'] as $server) {
+            expect(($this->judge)($owner, $type, $keys[0], $server)->words())->toStartWith('secure');
+        }
+    }
+    // In force when every server had it.
+    expect($w->zone->refresh()->signed_since)->not->toBeNull()->and(keysOf(($this->zone)()))->toBe(['ksk published', 'zsk active']);
+    // Nothing of it differs from what runs, read as a whole.
+    expect(app(Shipping::class)->ship(null, Server::query()->find($w->servers['ns1']), null, true)['steps'])->toBe([]);
+})->with(['nsec', 'nsec3', 'nsec3-opt-out']);
+
+it('makes anew only the signatures of what changed', function (): void {
+    $w = $this->w;
+    $lines = implode("\n", array_map(fn (int $i): string => "h$i A 192.0.2.$i", range(1, 60)));
+    $w->did(PasteRecords::fromInput(['zone' => $w->zone->id, 'text' => $lines]));
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)()->id));
+    ($this->ship)('ns1');
+    $before = DB::table('signed_records')->where('zone_id', $w->zone->id)->whereNotNull('covers')->pluck('id');
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'h30b', 'type' => 'A', 'data' => '192.0.2.99']));
+    ($this->ship)('ns1');
+    $after = DB::table('signed_records')->where('zone_id', $w->zone->id)->whereNotNull('covers')->get()->keyBy('id');
+    $fresh = $after->whereNotIn('id', $before);
+    // Its own set and denial, the denial before it, and the SOA.
+    expect($fresh->map(fn ($r) => str_replace($w->zone->name, '', $r->owner).RecordType::of($r->covers))->sort()->values()->all())
+        ->toBe(['SOA', 'h30.NSEC', 'h30b.A', 'h30b.NSEC']);
+    $w->did(
+        RemoveRecords::fromInput(
+            ['zone' => $w->zone->id, 'records' => [Record::query()->where('owner', "h30b.{$w->zone->name}")->value('id')]],
+        ),
+    );
+    ($this->ship)('ns1');
+    expect(($this->judge)("h30b.{$w->zone->name}", 'A', ($this->zone)()->keys()->first())->trust)->toBe(Trust::Secure);
+});
+
+it('replaces the key of the zone when caches allow, and never before', function (): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)(['zoneKeyLife' => '0', 'entryLife' => '0'])->id));
+    ($this->shipAll)();
+    $zsk = ($this->zone)()->keys()->where('role', 'zsk')->first();
+    $w->did(new RollKey($zsk->id));
+    expect($w->refusal(RollKey::class, ['key' => $zsk->id]))->toBe('roll-under-way');
+    ($this->shipAll)();
+    expect(keysOf(($this->zone)()))->toBe(['ksk published', 'zsk active', 'zsk published']);
+    $keep = fn () => app(KeepSigned::class)->one(($this->zone)());
+    $this->travel(60)->minutes();
+    $keep();
+    // Ten minutes and an hour: not yet.
+    expect(keysOf(($this->zone)()))->toBe(['ksk published', 'zsk active', 'zsk published']);
+    $this->travel(11)->minutes();
+    $keep();
+    expect(keysOf(($this->zone)()))->toBe(['ksk ready', 'zsk retired', 'zsk active']);
+    $new = ($this->zone)()->keys()->get()->last();
+    expect(
+        DB::table('signed_records')->where('zone_id', $w->zone->id)->where('covers', RecordType::SOA)->pluck('tag')->all(),
+    )->toBe([$new->tag]);
+    $ksk = ($this->zone)()->keys()->first();
+    expect(($this->judge)($w->zone->name, 'SOA', $ksk)->trust)->toBe(Trust::Secure);
+    $this->travel(2)->days();
+    $keep();
+    expect(keysOf(($this->zone)()))->toBe(['ksk ready', 'zsk removed', 'zsk active'])
+        ->and(DB::table('signed_records')->where('zone_id', $w->zone->id)->where('type', RecordType::DNSKEY)->count())->toBe(2);
+});
+
+it('has the parent name the key, sees it by packets, and leaves signing safely', function (): void {
+    $w = $this->w;
+    $child = $w->zone("ops.{$w->zone->title()}");
+    $w->did(AddRecord::fromInput(['zone' => $child->id, 'name' => 'www', 'type' => 'A', 'data' => '192.0.2.9']));
+    ($this->shipAll)();
+    $policy = ($this->policy)();
+    expect($w->acts()->rehearse(null, [new SignZone($child->id, $policy->id)])->blocked())->toBeFalse();
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'ops', 'type' => 'NS', 'data' => 'ns1.quay.example.']));
+    foreach ([$w->zone->id, $child->id] as $zone) {
+        $w->did(new SignZone($zone, $policy->id));
+    }
+    ($this->shipAll)();
+    $ops = Zone::query()->findOrFail($child->id);
+    expect($w->refusal(TellParent::class, ['zone' => $ops->id, 'what' => 'given']))->toBe('too-early');
+    $this->travel(2)->days();
+    app(KeepSigned::class)->all();
+    $key = $ops->keys()->first();
+    expect(
+        Record::query()->where('zone_id', $w->zone->id)->where('type', RecordType::DS)->pluck('data')->all(),
+    )->toBe([$key->ds()->text()]);
+    app(KeepSigned::class)->all();
+    expect(ParentLook::of($ops)->says())->toBe('named')->and($key->refresh()->ds_seen)->not->toBeNull();
+    // The chain leads from an anchor of the parent to a name of the child.
+    $anchor = ($this->zone)()->keys()->first();
+    $verdict = ($this->judge)("www.$ops->name", 'A', $anchor);
+    expect($verdict->words())->toStartWith('secure')->and(count($verdict->links))->toBe(2);
+    $w->did(new UnsignZone($ops->id));
+    expect(Record::query()->where('zone_id', $w->zone->id)->where('type', RecordType::DS)->count())->toBe(0)
+        ->and(DB::table('signed_records')->where('zone_id', $ops->id)->count())->toBeGreaterThan(5);
+    app(KeepSigned::class)->all();
+    app(KeepSigned::class)->all();
+    expect($ops->refresh()->unsign_seen)->not->toBeNull()->and($ops->policy_id)->not->toBeNull();
+    // Signed still, and not named any more: an unsigned delegation that is proved.
+    expect(($this->judge)("www.$ops->name", 'A', $anchor)->trust)->toBe(Trust::Insecure);
+    $this->travel(3)->hours();
+    app(KeepSigned::class)->all();
+    expect($ops->refresh()->policy_id)->toBeNull()->and(DB::table('signed_records')->where('zone_id', $ops->id)->count())->toBe(0)
+        ->and($ops->keys()->count())->toBe(0);
+    expect(($this->judge)("www.$ops->name", 'A', $anchor)->trust)->toBe(Trust::Insecure);
+});
+
+it('makes signatures anew before they end, and ships them when nothing else waits', function (): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)()->id));
+    ($this->shipAll)();
+    $first = (int) DB::table('signed_records')->min('expires');
+    $serial = $w->zone->refresh()->serial;
+    app(KeepSigned::class)->all();
+    expect($w->zone->refresh()->serial)->toBe($serial);
+    $this->travel(6 * 24 + 12)->hours();
+    // A change of somebody's waits: it is not shipped behind their back.
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'later', 'type' => 'A', 'data' => '192.0.2.9']));
+    expect(app(KeepSigned::class)->all()[0])->toContain('changes of people wait')->and($w->zone->refresh()->serial)->toBe($serial);
+    // Half of the time to mend is over: now it goes.
+    $this->travel(4)->days();
+    app(KeepSigned::class)->all();
+    expect((int) DB::table('signed_records')->min('expires'))->toBeGreaterThan($first)
+        ->and(($this->judge)("later.{$w->zone->name}", 'A', ($this->zone)()->keys()->first())->trust)->toBe(Trust::Secure);
+});
+
+it('hands an anchor to a resolver, which then believes what is signed and nothing else', function (): void {
+    $w = $this->w;
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'www', 'type' => 'A', 'data' => '192.0.2.9']));
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)()->id));
+    ($this->shipAll)();
+    $own = $this->s->settings['res'];
+    $act = App\Acts\Directory\MakeServer::fromInput([
+        'name' => 'res-'.bin2hex(random_bytes(2)), 'kind' => 'resolver',
+        'endpoint' => "127.0.0.1:$own[port]", 'control' => "127.0.0.1:$own[control]",
+        'token' => 'secret', 'address' => '192.0.2.55',
+    ]);
+    $w->did($act);
+    $w->did(ChangeResolving::fromInput(['servers' => [$act->id], 'recursion' => 'on', 'forwarders' => '192.0.2.53', 'fallback' => 'stop']));
+    expect($w->refusal(HandAnchor::class, ['zone' => $w->zone->id, 'servers' => [$act->id]]))->toBe('too-early');
+    $this->travel(2)->days();
+    $w->did(new HandAnchor($w->zone->id, [$act->id]));
+    $server = Server::query()->findOrFail($act->id);
+    expect(app(Shipping::class)->ship(null, $server)['state'])->toBe('done');
+    $res = new DnsClient('res', $this->s->endpoint('res'));
+    $ask = fn (string $name, bool $unchecked = false) => $res->ask(
+        Name::parse($name),
+        RecordType::of(RecordType::A),
+        null,
+        true,
+        unchecked: $unchecked,
+        dnssecOk: true,
+    )->message;
+    // The clock of the stand-in did not travel; the signatures were made before it did.
+    $good = $ask("www.{$w->zone->name}");
+    expect($good->rcode->name)->toBe('NoError')->and($good->authenticData)->toBeTrue();
+    $none = $ask("none.{$w->zone->name}");
+    expect($none->rcode->name)->toBe('NxDomain')->and($none->authenticData)->toBeTrue();
+    // What the authority says instead is not believed.
+    $this->s->tell('ns1', 'mode', ['mode' => 'wrong']);
+    $this->s->tell('res', 'flush', []);
+    $bad = $ask("www.{$w->zone->name}");
+    $error = ExtendedError::of($bad);
+    expect($bad->rcode->name)->toBe('ServFail')->and($error?->code)->toBe(6)->and($error?->words)->toContain('bogus');
+    expect($ask("www.{$w->zone->name}", true)->answers[0]->data->text())->toBe('192.0.2.66');
+    // A zone that resolver and plan agree to believe without proof.
+    $w->did(ChangeResolving::fromInput(['servers' => [$act->id], 'negative' => $w->zone->title()]));
+    app(Shipping::class)->ship(null, $server->refresh());
+    $believed = $ask("www.{$w->zone->name}");
+    expect($believed->rcode->name)->toBe('NoError')->and($believed->authenticData)->toBeFalse();
+});
+
+it('refuses what would break a zone', function (): void {
+    $w = $this->w;
+    $policy = ($this->policy)();
+    ($this->shipAll)();
+    $sign = ['zone' => $w->zone->id, 'policy' => $policy->id];
+    $w->did(ServeZone::fromInput(['zone' => $w->zone->id, 'updateMode' => 'address', 'updateFrom' => '192.0.2.0/24']));
+    expect($w->refusal(SignZone::class, $sign))->toBe('takes-updates');
+    $w->did(ServeZone::fromInput(['zone' => $w->zone->id, 'updateMode' => 'refused']));
+    $w->did(SignZone::fromInput($sign));
+    expect($w->refusal(SignZone::class, $sign))->toBe('signed-already')
+        ->and(
+            $w->refusal(ServeZone::class, ['zone' => $w->zone->id, 'updateMode' => 'address', 'updateFrom' => '192.0.2.0/24']),
+        )->toBe('zone-is-signed')
+        ->and($w->refusal(RemovePolicy::class, ['policy' => $policy->id]))->toBe('policy-in-use')
+        ->and($w->refusal(KeepPolicy::class, ['id' => $policy->id, 'name' => $policy->name, 'algorithm' => '15']))->toBe('policy-in-use')
+        ->and($w->refusal(KeepPolicy::class, ['name' => 'x', 'validity' => '7d', 'refresh' => '7d']))->toBe('refresh-too-long')
+        ->and($w->refusal(KeepPolicy::class, ['name' => 'x', 'zoneKeyLife' => '1d']))->toBe('life-too-short')
+        ->and($w->refusal(KeepPolicy::class, ['name' => 'x', 'validity' => 'soon']))->toBe('bad-time')
+        ->and(
+            $w->refusal(AddRecord::class, ['zone' => $w->zone->id, 'name' => 'a', 'type' => 'NSEC', 'data' => 'b. A']),
+        )->toBe('made-by-signing');
+});
+
+it('keeps private keys out of pages, history, drafts and exports', function (): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)()->id), $w->people['operator']);
+    ($this->shipAll)();
+    $secret = trim(($this->zone)()->keys()->first()->secret);
+    $middle = substr($secret, 60, 30);
+    expect(DB::table('zone_keys')->where('secret', 'like', "%$middle%")->exists())->toBeFalse()
+        ->and(DB::table('history')->where('after', 'like', "%$middle%")->orWhere('after', 'like', '%PRIVATE%')->exists())->toBeFalse();
+    foreach (["/name/zone/{$w->zone->id}/signing", '/name/signing', "/name/zone/{$w->zone->id}/export.zone", '/watch'] as $page) {
+        $this->actingAs($w->people['operator'])->get($page)->assertOk()->assertDontSee('PRIVATE KEY')->assertDontSee($middle);
+    }
+});
