@@ -39,8 +39,8 @@ final readonly class ZoneSigned
     {
         $now = now()->getTimestamp();
         $schedule = Signing::schedule($zone, $now);
-        $keys = $zone->keys()->get()->sortBy(static fn (ZoneKey $k): int => $k->role->isEntry()
-            ? 0 : 1)->values()->each(static fn (ZoneKey $k) => $k->setRelation('zone', $zone));
+        $keys = $zone->keys->sortBy(static fn (ZoneKey $k): int => $k->role->isEntry() ? 0 : 1)->values();
+        $keys->each(static fn (ZoneKey $k) => $k->setRelation('zone', $zone));
         $times = array_values($keys->map(static fn (ZoneKey $k) => $k->times($now))->all());
 
         return new self($zone, $keys, $schedule, $schedule === null ? [] : $schedule->steps($times, true), $now);
@@ -73,7 +73,7 @@ final readonly class ZoneSigned
         return null;
     }
 
-    /** @return array{string, ?int}|null the step of the zone that comes first, in words, and when */
+    /** @return array{string, ?int, string}|null the step of the zone that comes first, in words, when it may be taken, and when it is */
     public function first(): ?array
     {
         $best = null;
@@ -91,7 +91,10 @@ final readonly class ZoneSigned
             ? 'give its DS to the parent'
             : $best->act->words();
 
-        return [strtoupper($key->role->value)." $key->tag: $words", $best->earliest];
+        $waits = $best->act === KeyAct::AskDs && $this->parent() === null ? 'waits for a person' : 'with the next run';
+        $when = $best->isDue($this->now) ? $waits : gmdate('j M, H:i', (int) $best->earliest).' UTC';
+
+        return [strtoupper($key->role->value)." $key->tag: $words", $best->earliest, $when];
     }
 
     private function words(KeyStep $step): string
@@ -104,7 +107,10 @@ final readonly class ZoneSigned
             KeyAct::Publish => "its successor is published {$when($step->earliest)}",
             KeyAct::Activate => "signs {$when($step->earliest)}",
             KeyAct::AskDs => Signing::parentOf($this->zone) === null
-                ? "give its DS to the parent {$when($step->earliest)}"
+                ? (
+                    $step->isDue($this->now)
+                        ? 'its DS can be given to the parent now' : "its DS can be given to the parent {$when($step->earliest)}",
+                )
                 : (ParentDs::isDelegated($this->zone)
                     ? "its DS goes into the parent {$when($step->earliest)}"
                     : 'the parent does not delegate the zone: add its NS records there'),
@@ -211,9 +217,16 @@ final readonly class ZoneSigned
         }
 
         return new KeyLife(
-            $key->published, $starts ?? $steps[KeyAct::Activate->value] ?? $steps[KeyAct::AskDs->value] ?? null, $starts !== null,
+            $key->published, $starts
+                ?? $this->foreseen($steps[KeyAct::Activate->value] ?? $steps[KeyAct::AskDs->value] ?? null), $starts !== null,
             $key->retired, $key->removed ?? $steps[KeyAct::Remove->value] ?? null, $key->removed !== null,
             $steps[KeyAct::Publish->value] ?? null,
         );
+    }
+
+    /** What may be done by now was not done yet. */
+    private function foreseen(?int $at): ?int
+    {
+        return $at === null ? null : max($at, $this->now);
     }
 }

@@ -23,6 +23,7 @@ use HarborPost\Core\Dns\Record as DnsRecord;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\DB;
 
 /** Keeps what signing puts beside the records of a zone in step with them, and hands the difference to the zone's journal. */
@@ -129,9 +130,17 @@ final class Signing
         );
     }
 
+    /** Kept until a record of the zone changes: a page that lists many zones reads none of their records. */
     public static function longestTtl(Zone $zone): int
     {
-        return max((int) Record::query()->where('zone_id', $zone->id)->max('ttl'), $zone->default_ttl, $zone->negative_ttl);
+        $mark = DB::table('record_changes')->where('zone_id', $zone->id)->max('id');
+        $own = Cache::remember(
+            "longest-ttl-$zone->id-$mark",
+            86400,
+            static fn (): int => (int) Record::query()->where('zone_id', $zone->id)->max('ttl'),
+        );
+
+        return max(is_int($own) ? $own : 0, $zone->default_ttl, $zone->negative_ttl);
     }
 
     /** The zone of ours that delegates this one, in the same view. */

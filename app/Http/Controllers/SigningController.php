@@ -20,19 +20,24 @@ use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
 
 /** Zones that are signed: keys over time, policies, who validates. */
 final class SigningController extends Controller
 {
+    private const ROWS = 500;
+
     public function index(Request $request): View
     {
         $this->wholeOnly();
-        $signed = Zone::query()->with(['view', 'policy'])->whereNotNull('policy_id')->orderBy('name')->get()
+        $signed = Zone::query()->with(['view', 'policy', 'keys'])->whereNotNull('policy_id')->orderBy('name')->limit(self::ROWS)->get()
             ->map(static fn (Zone $z): ZoneSigned => ZoneSigned::of($z));
         $servers = Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get();
 
         return view('name.signing', [
             'signed' => $signed->sortBy(static fn (ZoneSigned $s): int => $s->first()[1] ?? PHP_INT_MAX)->values(),
+            'ends' => DB::table('signed_records')->whereIn('zone_id', $signed->map(static fn (ZoneSigned $s): string => $s->zone->id))
+                ->groupBy('zone_id')->selectRaw('zone_id, MIN(expires) AS first')->pluck('first', 'zone_id'),
             'policies' => SigningPolicy::query()->orderBy('name')->get(), 'may' => $this->person()->operatesAll(),
             'used' => Zone::query()->whereNotNull('policy_id')->groupBy('policy_id')->selectRaw('policy_id, COUNT(*) AS n')
                 ->pluck('n', 'policy_id'),

@@ -31,7 +31,7 @@
                 <th>Policy</th>
                 <th>Keys</th>
                 <th>Next step</th>
-                <th>Not before</th>
+                <th>When</th>
                 <th>First signature ends</th>
               </tr>
             </thead>
@@ -39,7 +39,7 @@
               @foreach ($signed as $s)
                 @php
                   $first = $s->first();
-                  $ends = $s->census()['first'];
+                  $until = $ends[$s->zone->id] ?? null;
                 @endphp
                 <tr>
                   <td class="name"><a class="mono" href="/name/zone/{{ $s->zone->id }}/signing">{{ $s->zone->title() }}</a>
@@ -59,13 +59,11 @@
                     @endif
                   </td>
                   <td>
-                    @if (isset($first[1]))
-                      {{ $first[1] <= now()->getTimestamp() ? 'due' : gmdate('j M, H:i', $first[1]) }}
-                    @endif
+                    {{ $first[2] ?? '' }}
                   </td>
                   <td>
-                    @if ($ends !== null)
-                      <span @class(['stopped' => $ends < now()->addDay()->getTimestamp()])>{{ gmdate('j M, H:i', $ends) }}</span>
+                    @if ($until !== null)
+                      <span @class(['stopped' => $until < now()->addDay()->getTimestamp()])>{{ gmdate('j M, H:i', (int) $until) }}</span>
                     @else
                       <span class="open">not shipped yet</span>
                     @endif

@@ -29,7 +29,7 @@
     </span>
     <span class="end soft">
       @if ($first && !$zone->unsign_asked)
-        next: <b>{{ $first[0] }}</b>, {{ $first[1] <= now()->getTimestamp() ? 'with the next run' : $at($first[1]) . ' UTC' }}
+        next: <b>{{ $first[0] }}</b>, {{ $first[2] }}
       @endif
       <a class="btn small" href="/name/signing">All signed zones</a>
     </span>
