@@ -216,9 +216,10 @@ final readonly class ZoneSigned
             return new KeyLife($key->published, $starts, true, $over, $this->schedule?->signaturesGone($over), false, null);
         }
 
+        $foreseen = $steps[KeyAct::Activate->value] ?? $steps[KeyAct::AskDs->value] ?? null;
+
         return new KeyLife(
-            $key->published, $starts
-                ?? $this->foreseen($steps[KeyAct::Activate->value] ?? $steps[KeyAct::AskDs->value] ?? null), $starts !== null,
+            $key->published, $starts ?? $this->foreseen($foreseen), $starts !== null,
             $key->retired, $key->removed ?? $steps[KeyAct::Remove->value] ?? null, $key->removed !== null,
             $steps[KeyAct::Publish->value] ?? null,
         );
