@@ -106,17 +106,19 @@ final readonly class ZoneSigned
         return match ($step->act) {
             KeyAct::Publish => "its successor is published {$when($step->earliest)}",
             KeyAct::Activate => "signs {$when($step->earliest)}",
-            KeyAct::AskDs => Signing::parentOf($this->zone) === null
-                ? (
-                    $step->isDue($this->now)
-                        ? 'its DS can be given to the parent now' : "its DS can be given to the parent {$when($step->earliest)}",
-                )
-                : (ParentDs::isDelegated($this->zone)
-                    ? "its DS goes into the parent {$when($step->earliest)}"
-                    : 'the parent does not delegate the zone: add its NS records there'),
+            KeyAct::AskDs => $this->asking($step, $when($step->earliest)),
             KeyAct::SeeDs => 'waits until every server of the parent names it',
             KeyAct::Remove => $step->earliest === null
                 ? 'leaves when its successor took over everywhere' : "leaves {$when($step->earliest)}",
+        };
+    }
+
+    private function asking(KeyStep $step, string $when): string
+    {
+        return match (true) {
+            $this->parent() === null => 'its DS can be given to the parent '.($step->isDue($this->now) ? 'now' : $when),
+            ParentDs::isDelegated($this->zone) => "its DS goes into the parent $when",
+            default => 'the parent does not delegate the zone: add its NS records there',
         };
     }
 
