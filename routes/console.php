@@ -12,6 +12,8 @@ Schedule::command('signing:keep')->everyTenMinutes()->withoutOverlapping(30);
 Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
 Schedule::command('drift:look')->everyFiveMinutes()->withoutOverlapping(10);
 Schedule::command('drift:look --deep')->dailyAt('02:30')->withoutOverlapping(60);
+Schedule::command('reports:run')->everyMinute()->withoutOverlapping(60);
+Schedule::command('audits:run')->dailyAt('01:40')->withoutOverlapping(120);
 Schedule::command('use:sample')->dailyAt('00:40')->withoutOverlapping();
 Schedule::command('scans:due')->hourlyAt(2)->withoutOverlapping();
 Schedule::command('network:read')->hourlyAt(20)->withoutOverlapping();

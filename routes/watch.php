@@ -2,7 +2,18 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\AuditController;
+use App\Http\Controllers\ReportController;
 use App\Http\Controllers\WatchController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/watch', [WatchController::class, 'index']);
+Route::get('/watch/reports', [ReportController::class, 'index']);
+Route::get('/watch/reports/write', [ReportController::class, 'form']);
+Route::get('/watch/reports/{report}', [ReportController::class, 'show']);
+Route::get('/watch/reports/{report}/table.{form}', [ReportController::class, 'export'])->whereIn('form', ['csv', 'json', 'pdf']);
+Route::get('/watch/runs/{run}', [ReportController::class, 'run'])->whereNumber('run');
+Route::get('/watch/audits', [AuditController::class, 'index']);
+Route::get('/watch/audits/write', [AuditController::class, 'form']);
+Route::get('/watch/audits/{audit}', [AuditController::class, 'show']);
+Route::post('/watch/audits/{audit}/run', [AuditController::class, 'run']);

@@ -31,7 +31,8 @@ final class Registry
         Name\MakeKey::class, Name\RemoveKey::class, Name\ServeZone::class, Name\AddSecondary::class, Name\ListSecondary::class,
         Name\RemoveSecondary::class,
         Sign\KeepPolicy::class, Sign\RemovePolicy::class, Sign\SignZone::class, Sign\UnsignZone::class, Sign\RollKey::class,
-        Sign\TellParent::class, Sign\HandAnchor::class,
+        Sign\TellParent::class, Sign\HandAnchor::class, Watch\KeepReport::class, Watch\RemoveReport::class, Watch\KeepAudit::class,
+        Watch\RemoveAudit::class, Watch\WaiveFinding::class,
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
         Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
         Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class,
@@ -45,7 +46,8 @@ final class Registry
         Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class,
         Drafts\DropDraft::class, Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,
-        Directory\MakeHook::class, Directory\RemoveHook::class,
+        Directory\MakeHook::class, Directory\RemoveHook::class, Watch\KeepReport::class, Watch\RemoveReport::class,
+        Watch\KeepAudit::class, Watch\RemoveAudit::class, Watch\WaiveFinding::class,
     ];
 
     /** @var array<string, class-string<Act>>|null */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Audit;
 use App\Models\Draft;
 use App\Models\DraftDecision;
 use App\Models\Import;
@@ -13,6 +14,7 @@ use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Checks\Severity;
 use Illuminate\Support\Facades\DB;
 
 /** What needs a person, panel by panel, in the order that they chose: each line says what it is and leads there. */
@@ -127,6 +129,12 @@ final readonly class Bridge
                 ],
             ));
         }
+        $brought = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')->where('state', 'done')
+            ->where('report_runs.person_id', $this->person->id)->whereNull('seen_at')->orderByDesc('report_runs.id')->limit(3)
+            ->get(['report_runs.id', 'reports.name', 'words', 'done_at']);
+        foreach ($brought as $run) {
+            $lines[] = self::line('wait', "The report \"$run->name\" is new", (string) $run->words, '/watch/reports');
+        }
         array_push($lines, ...self::lines(
             Import::query()->where('person_id', $this->person->id)->where('state', 'judged')->orderByDesc('id')->limit(self::ROWS)->get(),
             fn (Import $i): array => [
@@ -173,6 +181,15 @@ final readonly class Bridge
             if ($counts[$how] > 0) {
                 $lines[] = self::line('warn', "$counts[$how] $says", 'coverage', "/lease/coverage?filter=is:$how");
             }
+        }
+        foreach (Audit::query()->where('active', true)->where('failing', '>', 0)->orderByRaw("severity = 'error' DESC")
+            ->orderByDesc('failing')->limit(3)->get() as $audit) {
+            $lines[] = self::line(
+                $audit->severity === Severity::Error ? 'stop' : 'warn',
+                ($audit->failing === 1 ? '1 object fails' : number_format($audit->failing).' objects fail')." \"$audit->name\"",
+                'audit, run '.self::ago($audit->run_at),
+                "/watch/audits/$audit->id",
+            );
         }
         $emergencies = DraftDecision::query()->with('draft')->where('verdict', DraftDecision::EMERGENCY)
             ->where('at', '>', now()->subDays(7))->orderByDesc('at')->limit(self::ROWS)->get();

@@ -84,6 +84,7 @@ final class Kittiwake
         $planning->samples();
         $planning->network($this->acts);
         (new Agreements($this->acts, $this))->load();
+        (new Watching($this->acts, $this))->load();
     }
 
     public function do(Act ...$acts): void

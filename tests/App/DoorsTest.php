@@ -24,19 +24,22 @@ const ACTS = [
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
-            .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor',
+            .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
+                .'waive-finding',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'make-server make-person change-person reset-password make-rule remove-rule make-hook remove-hook',
-    'POARST' => 'set-panels make-token revoke-token set-theme change-password end-sessions mark-favourite drop-edit drop-draft',
+    'POARST' => 'keep-report remove-report set-panels make-token revoke-token set-theme change-password end-sessions mark-favourite '
+        .'drop-edit drop-draft',
 ];
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: / me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
+    'POARST' => 'GET: watch/reports watch/reports/write watch/reports/{report} watch/reports/{report}/table.{form} watch/runs/{run} '
+        .'/ me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts/{draft} '
         .'directory directory/{list} POST: / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
@@ -50,12 +53,13 @@ const ROUTES = [
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage '
                             .'lease/scope/{scope}/drift/{server} ship ship/drafts ship/rules '
                             .'ship/server/{server} ship/server/{server}/drift watch '
-                                .'directory/settings directory/site/{site} directory/vlan/{vlan}',
-    'PO' => 'GET: plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
+                                .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit}',
+    'PO' => 'GET: watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
                 .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
-                    .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read',
+                    .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read '
+                        .'watch/audits/{audit}/run',
     'POS' => 'POST: ship/server/{server}/mode',
     'A' => 'POST: ship/drafts/{draft}/decide',
     'S' => 'GET: ship/hooks POST: ship/hooks/{hook}/test ship/hooks/{hook}/again',

@@ -17,6 +17,7 @@ use App\Models\NameGrant;
 use App\Models\OptionValue;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\Report;
 use App\Models\Reservation;
 use App\Models\Role;
 use App\Models\Token;
@@ -46,6 +47,8 @@ final class RowRights
             ),
             $row instanceof Token => $row->person_id === $person->id && ! $removed,
             $row instanceof DraftRemark => $row->person_id === $person->id,
+            $row instanceof Report => $row->author_id === $person->id && ($before === null || $before['author_id'] === $person->id)
+                || $person->does(Role::Steward) && ! $person->isBound(),
             $row instanceof Hook,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,

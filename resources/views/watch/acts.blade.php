@@ -2,6 +2,7 @@
   <header class="title">
     <h1>History</h1>
     <span class="soft">an entry an act, newest first</span>
+    @include('watch.tabs', ['here' => '/watch'])
     <span class="end soft">
       @if ($chain['entries'] > 0)
         @mark('ok') {{ number_format($chain['entries']) }} rows sealed, the last

@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Domain\Watch\ReportRun;
+use App\Models\Person;
+use App\Models\Report;
+use App\Models\Role;
+use App\Models\Site;
+use App\Queries\Facts\FactKind;
+use App\Queries\ReportTable;
+use App\View\ReportPdf;
+use Illuminate\Contracts\View\View;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+
+/** Reports: written as a sentence, looked at, sent again and again, each as far as one may see. */
+final class ReportController extends Controller
+{
+    private const SHOWN = 300;
+
+    public function index(): View
+    {
+        $reports = $this->own()->with(['author', 'site'])->orderBy('name')->get();
+        $runs = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')
+            ->where('report_runs.person_id', $this->person()->id)->orderByDesc('report_runs.id')->limit(20)
+            ->get(['report_runs.id', 'reports.name', 'report_id', 'done_at', 'count', 'state', 'words', 'seen_at']);
+
+        return view('watch.reports', [
+            'reports' => $reports, 'runs' => $runs, 'kinds' => self::kinds(),
+            'people' => Person::query()->whereIn('id', $reports->pluck('people')->flatten()->unique())->pluck('name', 'id'),
+        ]);
+    }
+
+    public function form(Request $request): View
+    {
+        $known = $this->own()->find($request->string('report')->toString());
+        $kind = FactKind::tryFrom($request->string('kind')->toString()) ?? $known->kind ?? FactKind::Subnet;
+
+        return view('watch.report-form', [
+            'report' => $known, 'kind' => $kind, 'kinds' => self::kinds(),
+            'site' => $known?->site_id === null ? null : Site::query()->find($known->site_id),
+            'people' => $this->person()->isBound()
+                ? [$this->person()->id => $this->person()->name]
+                : Person::query()->where('active', true)->orderBy('name')->pluck('name', 'id')->all(),
+        ]);
+    }
+
+    public function show(string $report): View
+    {
+        $row = $this->own()->with(['author', 'site'])->findOrFail($report);
+        $table = ReportTable::of($row, $this->reach());
+        $runs = DB::table('report_runs')->leftJoin('people', 'people.id', '=', 'report_runs.person_id')->where('report_id', $row->id)
+            ->orderByDesc('report_runs.id')->limit(12)->get(['people.name', 'done_at', 'count', 'state', 'words']);
+
+        return view('watch.report', [
+            'report' => $row, 'table' => $table, 'count' => $table->count(), 'rows' => iterator_to_array($table->rows(self::SHOWN), false),
+            'groups' => $table->groups(), 'runs' => $this->mayChange($row) ? $runs : collect(), 'mine' => $this->mayChange($row),
+            'shown' => self::SHOWN,
+            'people' => Person::query()->whereIn('id', $row->people)->orderBy('name')->pluck('name')->all(),
+        ]);
+    }
+
+    public function export(string $report, string $form): StreamedResponse|Response
+    {
+        $row = $this->own()->findOrFail($report);
+        $table = ReportTable::of($row, $this->reach());
+        $name = trim((string) preg_replace('/[^A-Za-z0-9]+/', '-', $row->name), '-');
+        if ($form === 'pdf') {
+            return response(ReportPdf::of($table, $this->person()->name), 200, [
+                'Content-Type' => 'application/pdf', 'Content-Disposition' => "attachment; filename=\"$name.pdf\"",
+            ]);
+        }
+
+        return $form === 'json'
+            ? response()->streamDownload(static function () use ($table): void {
+                echo '[';
+                foreach ($table->rows() as $i => $cells) {
+                    echo $i === 0 ? "\n" : ",\n", json_encode(
+                        $cells['cells'],
+                        JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
+                    );
+                }
+                echo "\n]\n";
+            }, "$name.json", ['Content-Type' => 'application/json'])
+            : response()->streamDownload(static function () use ($table): void {
+                foreach (ReportRun::lines($table) as $line) {
+                    echo $line;
+                }
+            }, "$name.csv", ['Content-Type' => 'text/csv; charset=utf-8']);
+    }
+
+    /** What was sent to the person, as it was then. */
+    public function run(string $run): Response
+    {
+        $row = DB::table('report_runs')->where('id', (int) $run)->where('person_id', $this->person()->id)->first() ?? abort(404);
+        DB::table('report_runs')->where('id', $row->id)->whereNull('seen_at')->update(['seen_at' => now()]);
+
+        return response((string) gzdecode((string) $row->body), 200, [
+            'Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => "attachment; filename=\"report-$row->id.csv\"",
+        ]);
+    }
+
+    /** @return Builder<Report> one's own, those that one gets, and for stewards all */
+    private function own(): Builder
+    {
+        $me = $this->person();
+
+        return Report::query()->when(! ($me->does(Role::Steward) && ! $me->isBound()), static fn ($q) => $q->where(
+            static fn ($any) => $any->where('author_id', $me->id)->orWhereJsonContains('people', $me->id),
+        ));
+    }
+
+    private function mayChange(Report $report): bool
+    {
+        return $report->author_id === $this->person()->id || $this->person()->does(Role::Steward) && ! $this->person()->isBound();
+    }
+
+    /** @return array<string, string> */
+    private static function kinds(): array
+    {
+        $kinds = [];
+        foreach (FactKind::cases() as $kind) {
+            $kinds[$kind->value] = $kind->plural();
+        }
+
+        return $kinds;
+    }
+}

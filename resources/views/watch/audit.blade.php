@@ -1,0 +1,93 @@
+<x-layout :title="$audit->name" verb="watch">
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/watch/audits">Audits</a></li>
+      <li aria-current="page">{{ $audit->name }}</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>{{ $audit->name }}</h1>
+    <span class="soft">
+      @if ($audit->run_at)
+        {{ number_format($audit->failing) }} {{ $audit->failing === 1 ? 'fails' : 'fail' }}, run {{ $audit->run_at->diffForHumans() }}
+      @else
+        not run yet
+      @endif
+    </span>
+    <span class="end row">
+      @if ($may)
+        <form method="post" action="/watch/audits/{{ $audit->id }}/run">@csrf
+          <button class="btn small">Run it now</button>
+        </form>
+        <a class="btn small" href="/watch/audits/write?audit={{ $audit->id }}">Change</a>
+        <form method="post" action="/act/remove-audit">@csrf
+          <input type="hidden" name="audit" value="{{ $audit->id }}">
+          <button class="btn stop small" name="then" value="preview">Remove</button>
+        </form>
+      @endif
+    </span>
+  </header>
+  <div class="split two">
+    <section class="panel">
+      <p class="pad">{{ $audit->sentence() }} <span class="soft">{{ $audit->explanation }}</span></p>
+      @if ($findings->isEmpty())
+        <x-empty title="Nothing fails">{{ $audit->run_at ? 'Each of them is as it must be.' : 'It was not run yet.' }}</x-empty>
+      @else
+        <x-table label="Findings" data-worktable>
+          <thead>
+            <tr>
+              <th>Fails</th>
+              <th>Since</th>
+              <th>Left so</th>
+              @if ($may)
+                <th><span class="sr">Acts</span></th>
+              @endif
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($findings as $f)
+              <tr @class(['open' => $f->waived_until !== null])>
+                <td class="name">
+                  @if ($link = $audit->kind->link($f->object_id))
+                    <a href="{{ $link }}">{{ $f->title }}</a>
+                  @else
+                    {{ $f->title }}
+                  @endif
+                </td>
+                <td>{{ \Carbon\CarbonImmutable::parse($f->since)->diffForHumans() }}</td>
+                <td class="wrap">{{ $f->waived_until ? "until $f->waived_until: $f->reason" : '' }}</td>
+                @if ($may)
+                  <td>
+                    <details>
+                      <summary>Leave it so</summary>
+                      <form class="row" method="post" action="/act/waive-finding">@csrf
+                        <input type="hidden" name="audit" value="{{ $audit->id }}">
+                        <input type="hidden" name="object" value="{{ $f->object_id }}">
+                        <input type="date" name="until" aria-label="Until" required>
+                        <input name="reason" placeholder="why" aria-label="Why" maxlength="250" required>
+                        <button class="btn small" name="then" value="preview">Leave it</button>
+                      </form>
+                    </details>
+                  </td>
+                @endif
+              </tr>
+            @endforeach
+          </tbody>
+        </x-table>
+        @if ($findings->count() === $shown)
+          <p class="pad soft">The first {{ $shown }} of {{ number_format($audit->failing) }}.</p>
+        @endif
+      @endif
+    </section>
+    <aside class="side">
+      <section class="panel">
+        <header>
+          <h2>Over time</h2>
+        </header>
+        <div class="pad">{{ \App\View\Sparkline::of($days->pluck('failing')->all(), 260, 70) }}
+          <p class="hint">{{ $days->isEmpty() ? 'from its first run on' : 'since ' . $days->first()->day . ': ' . $days->pluck('failing')->implode(', ') }}</p>
+        </div>
+      </section>
+    </aside>
+  </div>
+</x-layout>

@@ -1,0 +1,192 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Acts\Directory\ChangePerson;
+use App\Acts\Directory\MakeSite;
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Watch\KeepAudit;
+use App\Acts\Watch\KeepReport;
+use App\Acts\Watch\WaiveFinding;
+use App\Domain\Plan\Counter;
+use App\Domain\Watch\AuditRun;
+use App\Domain\Watch\ReportRun;
+use App\Models\Audit;
+use App\Models\Report;
+use App\Queries\Facts\FactKind;
+use App\Queries\Reach;
+use App\Queries\ReportTable;
+use Illuminate\Support\Facades\DB;
+use Tests\World;
+
+beforeEach(function (): void {
+    $this->w = World::make();
+    $this->report = function (array $with, ?App\Models\Person $by = null): Report {
+        $act = KeepReport::fromInput($with + ['name' => 'R', 'kind' => 'subnet']);
+        $this->w->did($act, $by ?? $this->w->people['operator']);
+
+        return Report::query()->findOrFail($act->id);
+    };
+    $this->cells = fn (Report $report, ?App\Models\Person $by = null): array => array_column(
+        iterator_to_array(ReportTable::of($report, $by === null ? Reach::whole() : Reach::of($by))->rows(), false),
+        'cells',
+    );
+});
+
+it('reads every fact of every kind, and sorts and asks by each', function (FactKind $kind): void {
+    $facts = array_keys($kind->facts());
+    foreach ($facts as $fact) {
+        foreach (App\Queries\Facts\Test::cases() as $test) {
+            $report = new Report(['name' => 'x', 'kind' => $kind, 'columns' => $facts, 'sort' => "-$fact", 'by' => $fact, 'conditions' => [
+                ['fact' => $fact, 'test' => $test->value, 'value' => '1'],
+            ]]);
+            $table = ReportTable::of($report, Reach::whole());
+            expect(count(iterator_to_array($table->rows(50), false)))->toBe(min(50, $table->count()))->and(array_sum($table->groups()))
+                ->toBe($table->count());
+        }
+    }
+    $bound = $this->w->bound();
+    $none = ReportTable::of(
+        new Report(['name' => 'x', 'kind' => $kind, 'columns' => [], 'sort' => '', 'by' => '', 'conditions' => []]),
+        Reach::of($bound),
+    );
+    expect($none->count())->toBe($kind === FactKind::Subnet ? 1 : 0);
+})->with(FactKind::cases());
+
+it('lists what its sentence says, in that order', function (): void {
+    $w = $this->w;
+    $site = MakeSite::fromInput(['name' => 'Isles '.bin2hex(random_bytes(2))]);
+    $w->did($site);
+    $inner = MakeSite::fromInput(['name' => 'Quay '.bin2hex(random_bytes(2)), 'parent' => $site->id]);
+    $w->did($inner);
+    $w->did(new ChangePrefix([$w->subnet->id], site: $inner->id));
+    $small = $w->carve('192.0.2.128/30', ['name' => 'Small', 'stage' => 'live']);
+    $w->did(new ChangePrefix([$small->id], site: $inner->id, gateway: '192.0.2.129'));
+    $w->did(PlaceHost::fromInput(['prefix' => $small->id, 'name' => 'only']));
+    Counter::fold();
+    $report = ($this->report)([
+        'site' => $site->id, 'where' => ['1-fact' => 'use', '1-test' => 'above', '1-value' => '80'], 'sort' => '-use',
+        'columns' => ['prefix', 'name', 'use', 'site'], 'by' => 'site',
+    ]);
+    expect(($this->cells)($report))->toBe([[
+        'prefix' => '192.0.2.128/30', 'name' => 'Small', 'use' => '100', 'site' => $inner->name,
+    ]]);
+    $report->conditions = [];
+    expect(array_column(($this->cells)($report), 'name'))->toBe(['Small', 'Ticketing']);
+    $page = $this->actingAs($w->people['operator'])->get("/watch/reports/$report->id")->assertOk();
+    $page->assertReads('192.0.2.128/30')->assertReads('where use in % above 80');
+});
+
+it('brings each recipient what they may see, once, and plans the next run', function (): void {
+    $w = $this->w;
+    $bound = $w->bound();
+    $report = ($this->report)([
+        'every' => 'week', 'day' => '1', 'time' => '07:00', 'zone' => 'Europe/London', 'columns' => ['prefix'],
+        'people' => [$w->people['planner']->id, $bound->id],
+    ]);
+    expect($report->due_at)->not->toBeNull()->and(ReportRun::due())->toBe([]);
+    $this->travelTo($report->due_at->addMinute());
+    $said = ReportRun::due();
+    expect(count($said))->toBe(2)->and(ReportRun::due())->toBe([]);
+    $runs = DB::table('report_runs')->where('report_id', $report->id)->pluck('body', 'person_id');
+    $lines = fn (string $id): array => explode("\r\n", trim((string) gzdecode((string) $runs[$id])));
+    expect($lines($bound->id))->toBe(['Subnet', '192.0.2.128/26'])->and($lines($w->people['planner']->id))->toContain('192.0.2.0/25');
+    expect(
+        $report->refresh()->due_at->diffInDays(now()->utc(), true),
+    )->toBeLessThanOrEqual(7.1);
+    // A second scheduler that took the same report a moment earlier finds its rows claimed.
+    DB::table('reports')->where('id', $report->id)->update(['due_at' => DB::table('report_runs')->where('report_id', $report->id)
+        ->value('due_at')]);
+    expect(ReportRun::due())->toBe([])->and(DB::table('report_runs')->where('report_id', $report->id)->count())->toBe(2);
+    // The run is its reader's own.
+    $run = DB::table('report_runs')->where('person_id', $bound->id)->value('id');
+    $this->actingAs($bound)->get("/watch/runs/$run")->assertOk()->assertSee('192.0.2.128/26');
+    $this->actingAs($w->people['planner'])->get("/watch/runs/$run")->assertNotFound();
+    expect(DB::table('report_runs')->where('id', $run)->value('seen_at'))->not->toBeNull();
+});
+
+it('says when a recipient is gone, and what came of an empty run', function (): void {
+    $w = $this->w;
+    $report = ($this->report)([
+        'every' => 'day', 'people' => [$w->people['reader']->id, $w->people['planner']->id],
+        'where' => ['1-fact' => 'name', '1-test' => 'is', '1-value' => 'Nothing like this'],
+    ]);
+    $w->did(ChangePerson::fromInput(['person' => $w->people['reader']->id, 'active' => '0']));
+    $this->travelTo($report->due_at->addMinute());
+    ReportRun::due();
+    $words = DB::table('report_runs')->where('report_id', $report->id)->pluck('words', 'state')->all();
+    ksort($words);
+    expect($words['empty'])->toContain('nothing is in it')->and($words['failed'])->toContain('may not sign in any more');
+});
+
+it('is for its author and its readers alone', function (): void {
+    $w = $this->w;
+    $report = ($this->report)(['people' => [$w->people['planner']->id]]);
+    $this->actingAs($w->people['planner'])->get("/watch/reports/$report->id")->assertOk();
+    $this->actingAs($w->people['reader'])->get("/watch/reports/$report->id")->assertNotFound();
+    expect(
+        $w->refusal(KeepReport::class, ['id' => $report->id, 'name' => 'Mine', 'kind' => 'subnet'], $w->people['planner']),
+    )->toBe('row-not-yours');
+    $bound = $w->bound();
+    expect($w->refusal(KeepReport::class, ['name' => 'x', 'kind' => 'subnet', 'people' => [$w->people['planner']->id]], $bound))
+        ->toBe('not-available');
+    foreach (['csv', 'json', 'pdf'] as $form) {
+        $answer = $this->actingAs($w->people['planner'])->get("/watch/reports/$report->id/table.$form")->assertOk();
+        $body = $form === 'pdf' ? (string) $answer->getContent() : $answer->streamedContent();
+        expect($body)->toContain($form === 'pdf' ? '%PDF-' : '192.0.2.0/25');
+    }
+});
+
+it('refuses what is no report with the field', function (array $with, string $code): void {
+    expect($this->w->refusal(KeepReport::class, $with + ['name' => 'x', 'kind' => 'subnet'], $this->w->people['operator']))->toBe($code);
+})->with([
+    [['name' => ' '], 'no-name'], [['where' => ['1-fact' => 'nothing']], 'no-such-fact'],
+    [['where' => ['1-fact' => 'name', '1-test' => 'is', '1-value' => '']], 'value-missing'],
+    [['where' => ['1-fact' => 'use', '1-test' => 'above', '1-value' => 'much']], 'no-number'],
+    [['every' => 'day', 'time' => '25:00'], 'bad-timetable'], [['every' => 'day', 'zone' => 'Nowhere'], 'bad-timetable'],
+    [['every' => 'week', 'day' => '9'], 'bad-timetable'],
+]);
+
+it('keeps what a table program would take for a formula as text', function (): void {
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], name: '=HYPERLINK("x")'));
+    $report = ($this->report)(['columns' => ['name']]);
+    expect(implode('', iterator_to_array(ReportRun::lines(ReportTable::of($report, Reach::whole())), false)))->toContain("'=HYPERLINK");
+});
+
+it('runs a rule about the data: what fails, since when, and what is right again', function (): void {
+    $w = $this->w;
+    $act = KeepAudit::fromInput([
+        'name' => 'Live subnets have a gateway and a VLAN', 'kind' => 'subnet', 'where' => [
+            '1-fact' => 'stage',
+            '1-test' => 'is',
+            '1-value' => 'live',
+        ],
+        'must' => ['1-fact' => 'gateway', '1-test' => 'set', '2-fact' => 'name', '2-test' => 'not', '2-value' => 'Bare'],
+    ]);
+    $outcome = $w->did($act);
+    expect(collect($outcome->ledgers[0]->notes)->firstWhere('code', 'tried')->message)->toContain('of ');
+    $audit = Audit::query()->findOrFail($act->id);
+    expect($audit->sentence())->toBe('Of each subnet whose stage is live: gateway is there and name is not Bare.');
+    $before = AuditRun::one($audit);
+    $bare = $w->carve('192.0.2.192/27', ['name' => 'Bare', 'stage' => 'live']);
+    $planned = $w->carve('192.0.2.224/27', ['name' => 'Later', 'stage' => 'planned']);
+    expect(AuditRun::one($audit))->toBe($before + 1);
+    $since = DB::table('audit_findings')->where('object_id', $bare->id)->value('since');
+    expect(DB::table('audit_findings')->where('object_id', $planned->id)->exists())->toBeFalse();
+    $this->travel(2)->days();
+    AuditRun::one($audit);
+    expect(DB::table('audit_findings')->where('object_id', $bare->id)->value('since'))->toBe($since);
+    $w->did(new WaiveFinding($audit->id, $bare->id, now()->addMonth()->toDateString(), 'on its way out'));
+    expect(AuditRun::one($audit))->toBe($before)
+        ->and(
+            $w->refusal(WaiveFinding::class, ['audit' => $audit->id, 'object' => $bare->id, 'until' => '2001-01-01', 'reason' => 'x']),
+        )->toBe('bad-day');
+    $this->travel(2)->months();
+    expect(AuditRun::one($audit))->toBe($before + 1);
+    $w->did(new ChangePrefix([$bare->id], name: 'Good', gateway: '192.0.2.193'));
+    expect(AuditRun::one($audit))->toBe($before)->and(DB::table('audit_findings')->where('object_id', $bare->id)->exists())->toBeFalse();
+    $this->actingAs($w->people['operator'])->get("/watch/audits/$audit->id")->assertOk();
+    $this->actingAs($w->people['operator'])->get('/watch/audits')->assertOk()->assertReads('gateway is there');
+    expect($w->refusal(KeepAudit::class, ['name' => 'x', 'kind' => 'subnet']))->toBe('nothing-asked');
+});
