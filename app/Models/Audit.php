@@ -44,7 +44,7 @@ final class Audit extends Model
         ));
         $where = $words($this->where);
 
-        return "Of each {$this->kind->value}".($this->site === null ? '' : " at {$this->site->name}")
+        return "Of each {$this->kind->singular()}".($this->site === null ? '' : " at {$this->site->name}")
             .($where === '' ? '' : " whose $where").": {$words($this->must)}.";
     }
 

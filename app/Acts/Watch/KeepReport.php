@@ -150,7 +150,7 @@ final readonly class KeepReport extends Act
     {
         $table = ReportTable::of($report, $ledger->person === null ? Reach::whole() : Reach::of($ledger->person));
         $count = $table->count();
-        $ledger->passed('rows', $count === 1 ? "1 {$kind->value} is in it now" : number_format($count)." {$kind->plural()} are in it now");
+        $ledger->passed('rows', $count === 1 ? "1 {$kind->singular()} is in it now" : number_format($count)." {$kind->plural()} are in it now");
         if ($count === 0) {
             $ledger->warn('empty', 'Nothing is in it now', 'It is sent all the same, and says so.', field: 'where');
         }

@@ -37,7 +37,9 @@ final readonly class Condition
 
     public function words(FactKind $kind): string
     {
-        $label = lcfirst($kind->facts()[$this->fact]->label ?? $this->fact);
+        $label = $kind->facts()[$this->fact]->label ?? $this->fact;
+        // A word of capitals stays one.
+        $label = preg_match('/\A\p{Lu}{2}/u', $label) === 1 ? $label : lcfirst($label);
 
         return $this->test->takesValue() ? "$label {$this->test->words()} $this->value" : "$label {$this->test->words()}";
     }

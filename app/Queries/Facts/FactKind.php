@@ -31,6 +31,11 @@ enum FactKind: string
         };
     }
 
+    public function singular(): string
+    {
+        return $this === self::Vlan ? 'VLAN' : $this->value;
+    }
+
     /** Does it stand somewhere, so that it can be narrowed to a site? */
     public function hasSite(): bool
     {

@@ -14,7 +14,7 @@
   </header>
   <div class="split two">
     <section class="panel pad">
-      <form class="row" action="/watch/audits/write">
+      <form class="bar-line tight" action="/watch/audits/write">
         @if ($audit)
           <input type="hidden" name="audit" value="{{ $audit->id }}">
         @endif
@@ -59,7 +59,7 @@
         <x-field form="audit" name="explanation" label="Why, and how it is mended" rows="2" :value="$audit->explanation ?? ''" />
       </x-act>
     </section>
-    <aside class="side">
+    <aside class="by-form">
       <x-follows-slot form="audit" />
     </aside>
   </div>

@@ -35,7 +35,7 @@
                 @if ($a->run_at === null)
                   <span class="open">not run</span>
                 @else
-                  @mark($a->failing === 0 ? 'ok' : ($a->severity->value === 'error' ? 'stop' : 'warn')) {{ number_format($a->failing) }}
+                  @mark($a->failing === 0 ? 'ok' : ['error' => 'stop', 'warning' => 'warn'][$a->severity->value] ?? 'turn') {{ number_format($a->failing) }}
                 @endif
               </td>
               <td>{{ \App\View\Sparkline::of(($days[$a->id] ?? collect())->pluck('failing')->all()) }}</td>

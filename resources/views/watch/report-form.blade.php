@@ -17,7 +17,7 @@
   </header>
   <div class="split two">
     <section class="panel pad">
-      <form class="row" action="/watch/reports/write">
+      <form class="bar-line tight" action="/watch/reports/write">
         @if ($report)
           <input type="hidden" name="report" value="{{ $report->id }}">
         @endif
@@ -70,7 +70,7 @@
         @endif
       </x-act>
     </section>
-    <aside class="side">
+    <aside class="by-form">
       <x-follows-slot form="report" />
     </aside>
   </div>

@@ -10,7 +10,7 @@
   </nav>
   <header class="title">
     <h1>{{ $report->name }}</h1>
-    <span class="soft">{{ number_format($count) }} {{ $count === 1 ? $report->kind->value : $report->kind->plural() }}
+    <span class="soft">{{ number_format($count) }} {{ $count === 1 ? $report->kind->singular() : $report->kind->plural() }}
       {{ $report->site ? "of {$report->site->name}" : '' }} {{ $report->conditions === [] ? '' : 'where ' . $report->words() }}</span>
     <span class="end row">
       @foreach (['pdf' => 'PDF', 'csv' => 'CSV', 'json' => 'JSON'] as $form => $text)
