@@ -180,7 +180,7 @@ it('runs a rule about the data: what fails, since when, and what is right again'
     $w->did(new WaiveFinding($audit->id, $bare->id, now()->addMonth()->toDateString(), 'on its way out'));
     expect(AuditRun::one($audit))->toBe($before)
         ->and(
-            $w->refusal(WaiveFinding::class, ['audit' => $audit->id, 'object' => $bare->id, 'until' => '2001-01-01', 'reason' => 'x']),
+            $w->refusal(WaiveFinding::class, ['audit' => $audit->id, 'object' => $bare->id, 'until' => '2001-01-01', 'why' => 'x']),
         )->toBe('bad-day');
     $this->travel(2)->months();
     expect(AuditRun::one($audit))->toBe($before + 1);

@@ -22,8 +22,8 @@ final readonly class WaiveFinding extends Act
         public string $object,
         #[Field(Kind::Line, 'Until', most: 10, example: '2027-01-31')]
         public string $until,
-        #[Field(Kind::Line, 'Reason', most: 250)]
-        public string $reason,
+        #[Field(Kind::Line, 'Why', most: 250)]
+        public string $why,
     ) {
     }
 
@@ -56,12 +56,12 @@ final readonly class WaiveFinding extends Act
         if ($day === false || $day->format('Y-m-d') !== $this->until || $day <= $ledger->at) {
             $ledger->refuse('bad-day', "\"$this->until\" is no day to come", 'Write it as 2027-01-31.', field: 'until');
         }
-        if (trim($this->reason) === '') {
-            $ledger->refuse('no-reason', 'Say why it may stay so', field: 'reason');
+        if (trim($this->why) === '') {
+            $ledger->refuse('no-reason', 'Say why it may stay so', field: 'why');
         }
-        DB::table('audit_findings')->where('id', $finding->id)->update(['waived_until' => $this->until, 'reason' => $this->reason]);
+        DB::table('audit_findings')->where('id', $finding->id)->update(['waived_until' => $this->until, 'reason' => $this->why]);
         // The rule is written with its finding, so that history tells who left it and why.
         $audit->forceFill(['failing' => max(0, $audit->failing - ($finding->waived_until === null ? 1 : 0))])->save();
-        $ledger->later(\Illuminate\Support\Str::limit("$finding->title is not counted until $this->until: $this->reason", 200));
+        $ledger->later(\Illuminate\Support\Str::limit("$finding->title is not counted until $this->until: $this->why", 200));
     }
 }

@@ -64,7 +64,7 @@
                         <input type="hidden" name="audit" value="{{ $audit->id }}">
                         <input type="hidden" name="object" value="{{ $f->object_id }}">
                         <input type="date" name="until" aria-label="Until" required>
-                        <input name="reason" placeholder="why" aria-label="Why" maxlength="250" required>
+                        <input name="why" placeholder="why" aria-label="Why" maxlength="250" required>
                         <button class="btn small" name="then" value="preview">Leave it</button>
                       </form>
                     </details>
