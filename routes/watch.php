@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\AuditController;
+use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\ReportController;
 use App\Http\Controllers\WatchController;
 use Illuminate\Support\Facades\Route;
@@ -13,6 +14,9 @@ Route::get('/watch/reports/write', [ReportController::class, 'form']);
 Route::get('/watch/reports/{report}', [ReportController::class, 'show']);
 Route::get('/watch/reports/{report}/table.{form}', [ReportController::class, 'export'])->whereIn('form', ['csv', 'json', 'pdf']);
 Route::get('/watch/runs/{run}', [ReportController::class, 'run'])->whereNumber('run');
+Route::get('/watch/notices', [NoticeController::class, 'index']);
+Route::get('/watch/due', [NoticeController::class, 'due']);
+Route::get('/watch/due.ics', [NoticeController::class, 'calendar']);
 Route::get('/watch/audits', [AuditController::class, 'index']);
 Route::get('/watch/audits/write', [AuditController::class, 'form']);
 Route::get('/watch/audits/{audit}', [AuditController::class, 'show']);

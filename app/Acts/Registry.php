@@ -32,7 +32,7 @@ final class Registry
         Name\RemoveSecondary::class,
         Sign\KeepPolicy::class, Sign\RemovePolicy::class, Sign\SignZone::class, Sign\UnsignZone::class, Sign\RollKey::class,
         Sign\TellParent::class, Sign\HandAnchor::class, Watch\KeepReport::class, Watch\RemoveReport::class, Watch\KeepAudit::class,
-        Watch\RemoveAudit::class, Watch\WaiveFinding::class,
+        Watch\RemoveAudit::class, Watch\WaiveFinding::class, Watch\TakeNotices::class, Watch\KeepNoticeRule::class,
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
         Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
         Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class,
@@ -47,7 +47,8 @@ final class Registry
         Drafts\DropDraft::class, Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,
         Directory\MakeHook::class, Directory\RemoveHook::class, Watch\KeepReport::class, Watch\RemoveReport::class,
-        Watch\KeepAudit::class, Watch\RemoveAudit::class, Watch\WaiveFinding::class,
+        Watch\KeepAudit::class, Watch\RemoveAudit::class, Watch\WaiveFinding::class, Watch\TakeNotices::class,
+        Watch\KeepNoticeRule::class,
     ];
 
     /** @var array<string, class-string<Act>>|null */

@@ -7,6 +7,7 @@ namespace App\Console;
 use App\Acts\Engine\Acts;
 use App\Models\Person;
 use Database\Scenario\Kittiwake;
+use Database\Scenario\Watching;
 use Illuminate\Console\Command;
 
 final class DemoLoad extends Command
@@ -25,6 +26,7 @@ final class DemoLoad extends Command
         (new Kittiwake($acts))->load();
         // What was changed by hand on the servers is known from the first page on.
         $this->callSilently('drift:look');
+        (new Watching($acts, new Kittiwake($acts)))->notices();
 
         return 0;
     }

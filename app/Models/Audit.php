@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Queries\Facts\Condition;
-use App\Queries\Facts\FactKind;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Checks\Severity;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -34,19 +32,6 @@ final class Audit extends Model
         'kind' => FactKind::class, 'where' => 'array', 'must' => 'array', 'severity' => Severity::class, 'active' => 'boolean',
         'run_at' => 'immutable_datetime',
     ];
-
-    /** "Each subnet of Outer Isles whose stage is live has a gateway and a VLAN." */
-    public function sentence(): string
-    {
-        $words = fn (array $rows): string => implode(' and ', array_map(
-            fn (Condition $c): string => $c->words($this->kind),
-            Condition::all($this->kind, $rows),
-        ));
-        $where = $words($this->where);
-
-        return "Of each {$this->kind->singular()}".($this->site === null ? '' : " at {$this->site->name}")
-            .($where === '' ? '' : " whose $where").": {$words($this->must)}.";
-    }
 
     /** @return BelongsTo<Site, $this> */
     public function site(): BelongsTo

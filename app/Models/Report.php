@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use App\Queries\Facts\Condition;
-use App\Queries\Facts\FactKind;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Watch\Every;
 use HarborPost\Core\Watch\Timetable;
@@ -54,15 +52,6 @@ final class Report extends Model
     public function timetable(): ?Timetable
     {
         return $this->every === null ? null : Timetable::of($this->every, $this->day, $this->time, $this->zone);
-    }
-
-    /** What it asks for, in words. */
-    public function words(): string
-    {
-        return implode(' and ', array_map(
-            fn (Condition $c): string => $c->words($this->kind),
-            Condition::all($this->kind, $this->conditions),
-        ));
     }
 
     /** @return BelongsTo<Site, $this> */

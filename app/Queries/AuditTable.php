@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Audit;
+use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
+use App\Queries\Facts\FactQuery;
 use Illuminate\Database\Query\Builder;
 
 /** What a rule about the data judges, and what of it fails: found in sets, not row by row. */
@@ -20,12 +22,25 @@ final readonly class AuditTable
         return new self($audit, $reach);
     }
 
+    /** "Of each subnet at Outer Isles whose stage is live: gateway is there and VLAN is there." */
+    public static function sentence(Audit $audit): string
+    {
+        $words = static fn (array $rows): string => implode(' and ', array_map(
+            static fn (Condition $c): string => $c->words($audit->kind),
+            Condition::all($audit->kind, $rows),
+        ));
+        $where = $words($audit->where);
+
+        return "Of each {$audit->kind->singular()}".($audit->site === null ? '' : " at {$audit->site->name}")
+            .($where === '' ? '' : " whose $where").": {$words($audit->must)}.";
+    }
+
     public function all(): Builder
     {
         $kind = $this->audit->kind;
         $sites = $this->audit->site_id === null ? null : SitesBelow::of($this->audit->site_id);
 
-        return $kind->query($this->reach, $sites, Condition::all($kind, $this->audit->where));
+        return FactQuery::of($kind, $this->reach, $sites, Condition::all($kind, $this->audit->where));
     }
 
     /** Those of which not everything is so that must be. */
@@ -38,7 +53,7 @@ final readonly class AuditTable
             foreach ($must as $condition) {
                 $any->orWhere(function (Builder $one) use ($kind, $condition): void {
                     $holds = $one->newQuery();
-                    $condition->test->narrow($holds, $kind->facts()[$condition->fact], $condition->value);
+                    $condition->test->narrow($holds, Catalogue::of($kind)[$condition->fact], $condition->value);
                     // What is not known does not hold.
                     foreach ((array) $holds->wheres as $where) {
                         $sql = is_array($where) && is_string($where['sql'] ?? null) ? $where['sql'] : '1 = 1';
@@ -56,12 +71,12 @@ final readonly class AuditTable
     public function titles(Builder $query): array
     {
         $kind = $this->audit->kind;
-        $fact = $kind->facts()[$kind->title()];
-        $more = $kind->facts()['name'] ?? null;
-        $query = (clone $query)->selectRaw("{$kind->id()} AS object_id, ($fact->sql) AS title");
-        $more === null || $kind->title() === 'name' ? null : $query->selectRaw("($more->sql) AS more");
+        $fact = Catalogue::of($kind)[Catalogue::title($kind)];
+        $more = Catalogue::of($kind)['name'] ?? null;
+        $query = (clone $query)->selectRaw(FactQuery::id($kind)." AS object_id, ($fact->sql) AS title");
+        $more === null || Catalogue::title($kind) === 'name' ? null : $query->selectRaw("($more->sql) AS more");
         $titles = [];
-        foreach ($query->orderByRaw($kind->id())->get() as $row) {
+        foreach ($query->orderByRaw(FactQuery::id($kind))->get() as $row) {
             $titles[(string) $row->object_id] = trim($fact->type->shown($row->title).' '.($row->more ?? ''));
         }
 

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Report;
+use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
 use App\Queries\Facts\Fact;
+use App\Queries\Facts\FactQuery;
 use Illuminate\Database\Query\Builder;
 
 /** The rows of a report, as far as somebody may see them. */
@@ -20,7 +22,7 @@ final readonly class ReportTable
     public static function of(Report $report, Reach $reach): self
     {
         $kind = $report->kind;
-        $facts = $kind->facts();
+        $facts = Catalogue::of($kind);
         $columns = [];
         foreach ($report->columns as $key) {
             isset($facts[$key]) ? $columns[$key] = $facts[$key] : null;
@@ -28,7 +30,16 @@ final readonly class ReportTable
         $columns = $columns === [] ? array_slice($facts, 0, 5, true) : $columns;
         $sites = $report->site_id === null ? null : SitesBelow::of($report->site_id);
 
-        return new self($report, $columns, $kind->query($reach, $sites, Condition::all($kind, $report->conditions)));
+        return new self($report, $columns, FactQuery::of($kind, $reach, $sites, Condition::all($kind, $report->conditions)));
+    }
+
+    /** What it asks for, in words. */
+    public function words(): string
+    {
+        return implode(' and ', array_map(
+            fn (Condition $c): string => $c->words($this->report->kind),
+            Condition::all($this->report->kind, $this->report->conditions),
+        ));
     }
 
     public function count(): int
@@ -59,15 +70,15 @@ final readonly class ReportTable
             ->orderByDesc('n')->limit(30)->get()->mapWithKeys(static fn ($r): array => [(string) $r->stands_by => (int) $r->n])->all();
     }
 
-    private function by(): ?Fact
+    public function by(): ?Fact
     {
-        return $this->report->kind->facts()[$this->report->by] ?? null;
+        return Catalogue::of($this->report->kind)[$this->report->by] ?? null;
     }
 
     private function ordered(): Builder
     {
         $kind = $this->report->kind;
-        $query = (clone $this->query)->selectRaw($kind->id().' AS object_id');
+        $query = (clone $this->query)->selectRaw(FactQuery::id($kind).' AS object_id');
         foreach ($this->columns as $key => $fact) {
             $query->selectRaw("($fact->sql) AS `$key`");
         }
@@ -76,8 +87,8 @@ final readonly class ReportTable
             $query->selectRaw("($by->sql) AS stands_by")->orderByRaw("($by->sql)");
         }
         $down = str_starts_with($this->report->sort, '-');
-        $sort = $kind->facts()[ltrim($this->report->sort, '-')] ?? $kind->facts()[$kind->title()];
+        $sort = Catalogue::of($kind)[ltrim($this->report->sort, '-')] ?? Catalogue::of($kind)[Catalogue::title($kind)];
 
-        return $query->orderByRaw("($sort->sql) ".($down ? 'DESC' : 'ASC'))->orderByRaw($kind->id());
+        return $query->orderByRaw("($sort->sql) ".($down ? 'DESC' : 'ASC'))->orderByRaw(FactQuery::id($kind));
     }
 }

@@ -32,7 +32,13 @@ final class ReportPdf
         ])->render());
         $pdf->render();
         $canvas = $pdf->getCanvas();
-        $canvas->page_text($canvas->get_width() - 90, $canvas->get_height() - 30, '{PAGE_NUM} of {PAGE_COUNT}', (string) $pdf->getFontMetrics()->getFont('DejaVu Sans'), 8);
+        $canvas->page_text(
+            $canvas->get_width() - 90,
+            $canvas->get_height() - 30,
+            '{PAGE_NUM} of {PAGE_COUNT}',
+            (string) $pdf->getFontMetrics()->getFont('DejaVu Sans'),
+            8,
+        );
 
         return (string) $pdf->output();
     }

@@ -74,7 +74,10 @@ final readonly class Timetable
 
     private function on(int $year, int $month, int $day): ?\DateTimeImmutable
     {
-        $date = (new \DateTimeImmutable('2000-01-01', $this->zone))->setDate($year, $month, $day)->setTime(0, 0);
+        $date = \DateTimeImmutable::createFromFormat('!Y-n-j', "$year-$month-$day", $this->zone);
+        if ($date === false) {
+            return null;
+        }
         $falls = match ($this->every) {
             Every::Day => true,
             Every::Week => (int) $date->format('N') === $this->day,

@@ -7,10 +7,13 @@ namespace Database\Scenario;
 use App\Acts\Engine\Acts;
 use App\Acts\Watch\KeepAudit;
 use App\Acts\Watch\KeepReport;
+use App\Acts\Watch\TakeNotices;
 use App\Acts\Watch\WaiveFinding;
 use App\Domain\Watch\AuditRun;
+use App\Domain\Watch\NoticeLook;
 use App\Domain\Watch\ReportRun;
 use App\Models\Audit;
+use App\Models\Notice;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 
@@ -25,6 +28,17 @@ final readonly class Watching
     {
         $this->reports();
         $this->audits();
+    }
+
+    /** What holds since some time by now, and one notice that somebody looks after; when the servers were looked at. */
+    public function notices(): void
+    {
+        NoticeLook::now();
+        DB::table('notices')->update(['since' => now()->subHours(3)]);
+        NoticeLook::now();
+        $notice = Notice::open()->orderBy('title')->first();
+        $ilke = Person::query()->where('sign_in', 'ilke')->first();
+        $notice === null || $ilke === null ?: $this->acts->commit($ilke, [new TakeNotices([$notice->id])]);
     }
 
     private function reports(): void

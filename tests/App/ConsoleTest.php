@@ -124,8 +124,8 @@ it('encodes and decodes options', function (): void {
 it('signs a zone file, and audits what it signed', function (string $denial, string $algorithm): void {
     $folder = sys_get_temp_dir().'/hpost-sign-'.bin2hex(random_bytes(3));
     mkdir($folder);
-    $zone = "quay.example. 3600 SOA ns1 host 5 7200 900 1209600 300\nquay.example. NS ns1\nns1 A 192.0.2.1\n*.w TXT \"any\"\na.b.c A 192.0.2.2\n"
-        ."sub NS ns.sub\nns.sub A 192.0.2.3\n";
+    $zone = "quay.example. 3600 SOA ns1 host 5 7200 900 1209600 300\nquay.example. NS ns1\nns1 A 192.0.2.1\n*.w TXT \"any\"\n"
+        ."a.b.c A 192.0.2.2\nsub NS ns.sub\nns.sub A 192.0.2.3\n";
     file_put_contents("$folder/zone", $zone);
     file_put_contents("$folder/key", hpost(['dnssec:key', $algorithm])[1]);
     $sign = ['dnssec:sign', "$folder/zone", '--origin=quay.example', "--ksk=$folder/key", "--denial=$denial"];

@@ -25,7 +25,7 @@ const ACTS = [
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
-                .'waive-finding',
+                .'waive-finding take-notices keep-notice-rule',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases',
@@ -53,7 +53,8 @@ const ROUTES = [
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage '
                             .'lease/scope/{scope}/drift/{server} ship ship/drafts ship/rules '
                             .'ship/server/{server} ship/server/{server}/drift watch '
-                                .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit}',
+                                .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
+                                .'watch/notices watch/due watch/due.ics',
     'PO' => 'GET: watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '

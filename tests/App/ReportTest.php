@@ -13,8 +13,10 @@ use App\Domain\Plan\Counter;
 use App\Domain\Watch\AuditRun;
 use App\Domain\Watch\ReportRun;
 use App\Models\Audit;
+use App\Models\FactKind;
 use App\Models\Report;
-use App\Queries\Facts\FactKind;
+use App\Queries\AuditTable;
+use App\Queries\Facts\Catalogue;
 use App\Queries\Reach;
 use App\Queries\ReportTable;
 use Illuminate\Support\Facades\DB;
@@ -35,7 +37,7 @@ beforeEach(function (): void {
 });
 
 it('reads every fact of every kind, and sorts and asks by each', function (FactKind $kind): void {
-    $facts = array_keys($kind->facts());
+    $facts = array_keys(Catalogue::of($kind));
     foreach ($facts as $fact) {
         foreach (App\Queries\Facts\Test::cases() as $test) {
             $report = new Report(['name' => 'x', 'kind' => $kind, 'columns' => $facts, 'sort' => "-$fact", 'by' => $fact, 'conditions' => [
@@ -167,7 +169,7 @@ it('runs a rule about the data: what fails, since when, and what is right again'
     $outcome = $w->did($act);
     expect(collect($outcome->ledgers[0]->notes)->firstWhere('code', 'tried')->message)->toContain('of ');
     $audit = Audit::query()->findOrFail($act->id);
-    expect($audit->sentence())->toBe('Of each subnet whose stage is live: gateway is there and name is not Bare.');
+    expect(AuditTable::sentence($audit))->toBe('Of each subnet whose stage is live: gateway is there and name is not Bare.');
     $before = AuditRun::one($audit);
     $bare = $w->carve('192.0.2.192/27', ['name' => 'Bare', 'stage' => 'live']);
     $planned = $w->carve('192.0.2.224/27', ['name' => 'Later', 'stage' => 'planned']);

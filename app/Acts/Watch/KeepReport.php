@@ -9,11 +9,12 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Watch\Choices;
+use App\Models\FactKind;
 use App\Models\Person;
 use App\Models\Report;
 use App\Models\Site;
+use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
-use App\Queries\Facts\FactKind;
 use App\Queries\Reach;
 use App\Queries\ReportTable;
 use HarborPost\Core\Watch\Every;
@@ -89,16 +90,16 @@ final readonly class KeepReport extends Act
         if ($this->site !== '' && ! $kind->hasSite()) {
             $ledger->refuse('no-site', ucfirst($kind->plural()).' stand at no site', 'Leave the site open.', field: 'site');
         }
-        $columns = array_values(array_filter($this->columns, static fn (string $c): bool => isset($kind->facts()[$c])));
+        $columns = array_values(array_filter($this->columns, static fn (string $c): bool => isset(Catalogue::of($kind)[$c])));
         $report->fill([
             'name' => trim($this->name), 'kind' => $kind, 'site_id' => $this->site === '' ? null : $this->site,
             'conditions' => array_map(
                 static fn (Condition $c): array => $c->stored(),
                 Choices::read($ledger, $kind, $this->where, 'where'),
             ),
-            'columns' => $columns === [] ? array_slice(array_keys($kind->facts()), 0, 6) : $columns,
-            'sort' => isset($kind->facts()[ltrim($this->sort, '-')]) ? $this->sort : '',
-            'by' => isset($kind->facts()[$this->by]) ? $this->by : '', 'paused' => $this->paused,
+            'columns' => $columns === [] ? array_slice(array_keys(Catalogue::of($kind)), 0, 6) : $columns,
+            'sort' => isset(Catalogue::of($kind)[ltrim($this->sort, '-')]) ? $this->sort : '',
+            'by' => isset(Catalogue::of($kind)[$this->by]) ? $this->by : '', 'paused' => $this->paused,
         ]);
         $this->schedule($ledger, $report);
         $this->trial($ledger, $report, $kind);
@@ -150,7 +151,10 @@ final readonly class KeepReport extends Act
     {
         $table = ReportTable::of($report, $ledger->person === null ? Reach::whole() : Reach::of($ledger->person));
         $count = $table->count();
-        $ledger->passed('rows', $count === 1 ? "1 {$kind->singular()} is in it now" : number_format($count)." {$kind->plural()} are in it now");
+        $ledger->passed(
+            'rows',
+            $count === 1 ? "1 {$kind->singular()} is in it now" : number_format($count)." {$kind->plural()} are in it now",
+        );
         if ($count === 0) {
             $ledger->warn('empty', 'Nothing is in it now', 'It is sent all the same, and says so.', field: 'where');
         }

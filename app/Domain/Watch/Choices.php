@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace App\Domain\Watch;
 
 use App\Acts\Engine\Ledger;
+use App\Models\FactKind;
+use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
-use App\Queries\Facts\FactKind;
 use App\Queries\Facts\Test;
 
 /** Conditions as a form sends them: "1-fact", "1-test", "1-value" and so on for a few rows; a row without a fact is left out. */
@@ -26,7 +27,7 @@ final class Choices
             if ($fact === '') {
                 continue;
             }
-            $known = $kind->facts()[$fact] ?? null;
+            $known = Catalogue::of($kind)[$fact] ?? null;
             $test = Test::tryFrom($map["$i-test"] ?? 'is');
             $value = trim($map["$i-value"] ?? '');
             if ($known === null) {

@@ -6,8 +6,9 @@ namespace App\Http\Controllers;
 
 use App\Domain\Watch\AuditRun;
 use App\Models\Audit;
+use App\Models\FactKind;
 use App\Models\Site;
-use App\Queries\Facts\FactKind;
+use App\Queries\Facts\Catalogue;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -37,7 +38,8 @@ final class AuditController extends Controller
         $kind = FactKind::tryFrom($request->string('kind')->toString()) ?? $known->kind ?? FactKind::Subnet;
 
         return view('watch.audit-form', [
-            'audit' => $known, 'kind' => $kind, 'site' => $known?->site_id === null ? null : Site::query()->find($known->site_id),
+            'audit' => $known, 'kind' => $kind,
+            'known' => Catalogue::of($kind), 'site' => $known?->site_id === null ? null : Site::query()->find($known->site_id),
             'kinds' => collect(FactKind::cases())->filter->isJudged()->mapWithKeys(static fn (FactKind $k): array => [$k->value => $k
                 ->value])->all(),
         ]);

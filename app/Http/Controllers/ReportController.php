@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Domain\Watch\ReportRun;
+use App\Models\FactKind;
 use App\Models\Person;
 use App\Models\Report;
 use App\Models\Role;
 use App\Models\Site;
-use App\Queries\Facts\FactKind;
+use App\Queries\Facts\Catalogue;
 use App\Queries\ReportTable;
 use App\View\ReportPdf;
 use Illuminate\Contracts\View\View;
@@ -44,6 +45,7 @@ final class ReportController extends Controller
 
         return view('watch.report-form', [
             'report' => $known, 'kind' => $kind, 'kinds' => self::kinds(),
+            'known' => Catalogue::of($kind),
             'site' => $known?->site_id === null ? null : Site::query()->find($known->site_id),
             'people' => $this->person()->isBound()
                 ? [$this->person()->id => $this->person()->name]

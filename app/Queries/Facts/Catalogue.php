@@ -4,13 +4,15 @@ declare(strict_types=1);
 
 namespace App\Queries\Facts;
 
+use App\Models\FactKind;
+
 /** What is known of each kind of object, as it is read from the tables that FactKind joins. */
 final class Catalogue
 {
     /** Addresses that hosts of a subnet may have; nothing for IPv6, where counting them says nothing. */
     private const USABLE = 'CASE WHEN p.family = 4 THEN GREATEST(1, POW(2, 32 - p.length) - IF(p.length < 31, 2, 0)) END';
 
-    /** @return non-empty-array<string, Fact> */
+    /** @return non-empty-array<string, Fact> the first one names the object */
     public static function of(FactKind $kind): array
     {
         /** @var array<string, non-empty-array<string, Fact>> $known */
@@ -27,6 +29,12 @@ final class Catalogue
             FactKind::Change => self::change(),
             FactKind::Person => self::person(),
         };
+    }
+
+    /** The fact that names an object, by which lists stand unless something else is asked for. */
+    public static function title(FactKind $kind): string
+    {
+        return array_key_first(self::of($kind));
     }
 
     /** @return non-empty-array<string, Fact> */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Queries\Facts;
 
+use App\Models\FactKind;
+
 /** One choice of a rule or report: a fact, what is asked of it, and of what. */
 final readonly class Condition
 {
@@ -21,7 +23,7 @@ final readonly class Condition
         foreach ($rows as $row) {
             $text = static fn (string $key): string => is_array($row) && is_scalar($row[$key] ?? null) ? (string) $row[$key] : '';
             $test = Test::tryFrom($text('test'));
-            if ($test !== null && isset($kind->facts()[$text('fact')])) {
+            if ($test !== null && isset(Catalogue::of($kind)[$text('fact')])) {
                 $all[] = new self($text('fact'), $test, $text('value'));
             }
         }
@@ -37,7 +39,7 @@ final readonly class Condition
 
     public function words(FactKind $kind): string
     {
-        $label = $kind->facts()[$this->fact]->label ?? $this->fact;
+        $label = Catalogue::of($kind)[$this->fact]->label ?? $this->fact;
         // A word of capitals stays one.
         $label = preg_match('/\A\p{Lu}{2}/u', $label) === 1 ? $label : lcfirst($label);
 

@@ -22,7 +22,7 @@
     <a class="skip" href="#{{ $work }}" data-reach="{{ $work }}">To {{ $does }}</a>
   @endif
   <div class="frame">
-    @include('parts.rail', ['verb' => $verb])
+    @include('parts.rail', ['verb' => $verb, 'calling' => \App\Models\Notice::callingFor($me)])
     <div class="top">
       <form class="find" action="/find" role="search">
         <label class="sr" for="find">Find an address, prefix, name, MAC or VLAN number</label>

@@ -19,7 +19,11 @@
     </svg>Ship</a>
   <a href="/watch" @if (($verb ?? '') === 'watch') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="m2.5 14.5 4-1.6 1.4 3.6-4 1.6zM7 12.6l6.5-2.7 1.6 4.1-6.6 2.5zM13.7 9.4l4.6-2.1 2.2 5.2-4.8 1.7zM10.5 16.5 8.5 20m2.6-3.7 2.4 3.7" />
-    </svg>Watch</a>
+    </svg>Watch
+    @if (($calling ?? 0) > 0)
+      <span class="badge" aria-label="{{ $calling === 1 ? '1 notice calls' : "$calling notices call" }}">{{ $calling > 99 ? '99+' : $calling }}</span>
+    @endif
+  </a>
   <a href="/directory" @if (($verb ?? '') === 'directory') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="M11 5.5C9 4 6 3.5 3 4v13c3-.5 6 0 8 1.5 2-1.5 5-2 8-1.5V4c-3-.5-6 0-8 1.5zM11 5.5v13" />
     </svg>Directory</a>

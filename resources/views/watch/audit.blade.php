@@ -29,7 +29,7 @@
   </header>
   <div class="split two">
     <section class="panel">
-      <p class="pad">{{ $audit->sentence() }} <span class="soft">{{ $audit->explanation }}</span></p>
+      <p class="pad">{{ \App\Queries\AuditTable::sentence($audit) }} <span class="soft">{{ $audit->explanation }}</span></p>
       @if ($findings->isEmpty())
         <x-empty title="Nothing fails">{{ $audit->run_at ? 'Each of them is as it must be.' : 'It was not run yet.' }}</x-empty>
       @else

@@ -29,7 +29,7 @@
           @foreach ($audits as $a)
             <tr @class(['open' => !$a->active])>
               <td class="name"><a href="/watch/audits/{{ $a->id }}">{{ $a->name }}</a></td>
-              <td class="wrap">{{ $a->sentence() }}</td>
+              <td class="wrap">{{ \App\Queries\AuditTable::sentence($a) }}</td>
               <td>{{ $a->severity->value }}</td>
               <td class="num">
                 @if ($a->run_at === null)

@@ -9,7 +9,7 @@
     <span class="row">
       <select name="{{ $name }}[{{ $i }}-fact]" aria-label="{{ $legend }}, {{ $i }}: what">
         <option value="">{{ $i === 1 ? $any : 'and …' }}</option>
-        @foreach ($kind->facts() as $key => $fact)
+        @foreach ($known as $key => $fact)
           <option value="{{ $key }}" @selected($row['fact'] === $key)>{{ $fact->label }}</option>
         @endforeach
       </select>

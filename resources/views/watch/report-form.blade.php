@@ -1,5 +1,5 @@
 @php
-  $facts = collect($kind->facts());
+  $facts = collect($known);
   $orders = $facts->mapWithKeys(fn($f, $k) => [$k => "$f->label, smallest first", "-$k" => "$f->label, largest first"])->all();
   $same = $report && $report->kind === $kind;
   $days = ['1' => 'Monday', '2' => 'Tuesday', '3' => 'Wednesday', '4' => 'Thursday', '5' => 'Friday', '6' => 'Saturday', '7' => 'Sunday'];

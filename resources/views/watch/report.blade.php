@@ -11,7 +11,7 @@
   <header class="title">
     <h1>{{ $report->name }}</h1>
     <span class="soft">{{ number_format($count) }} {{ $count === 1 ? $report->kind->singular() : $report->kind->plural() }}
-      {{ $report->site ? "of {$report->site->name}" : '' }} {{ $report->conditions === [] ? '' : 'where ' . $report->words() }}</span>
+      {{ $report->site ? "of {$report->site->name}" : '' }} {{ $report->conditions === [] ? '' : 'where ' . $table->words() }}</span>
     <span class="end row">
       @foreach (['pdf' => 'PDF', 'csv' => 'CSV', 'json' => 'JSON'] as $form => $text)
         <a class="btn small" href="/watch/reports/{{ $report->id }}/table.{{ $form }}">{{ $text }}</a>
@@ -111,7 +111,7 @@
       @if ($groups !== [])
         <section class="panel">
           <header>
-            <h2>By {{ lcfirst($report->kind->facts()[$report->by]->label) }}</h2>
+            <h2>By {{ lcfirst($table->by()?->label ?? '') }}</h2>
           </header>
           @php
             $most = max($groups);

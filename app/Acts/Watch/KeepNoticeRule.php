@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Watch;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Models\NoticeKind;
+use App\Models\NoticeRule;
+use App\Models\Person;
+use App\Queries\Conditions;
+use HarborPost\Core\Checks\Severity;
+
+/** From when on people are told of one kind of trouble, and who. */
+final readonly class KeepNoticeRule extends Act
+{
+    /** @param  list<string>  $people */
+    public function __construct(
+        #[Field(
+            Kind::Choice,
+            'Told of',
+            choices: ['silent', 'leases', 'drift', 'behind', 'signature', 'subnet', 'scope', 'audit', 'draft', 'hook', 'report'],
+        )]
+        public string $kind,
+        #[Field(Kind::Number, 'From', 'Per cent, hours or objects, as the kind counts', most: 100_000)]
+        public int $threshold = 1,
+        #[Field(Kind::Number, 'When it holds for minutes', most: 100_000)]
+        public int $minutes = 0,
+        #[Field(Kind::Choice, 'Level', choices: ['error', 'warning', 'note'])]
+        public string $level = 'warning',
+        #[Field(Kind::Ids, 'To', 'Everybody who works on everything when none is chosen', of: Person::class)]
+        public array $people = [],
+        #[Field(Kind::Flag, 'Off')]
+        public bool $off = false,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return 'Change when one is told: '.lcfirst(NoticeKind::from($this->kind)->title());
+    }
+
+    public static function may(Person $person): bool
+    {
+        return $person->operatesAll();
+    }
+
+    public static function governed(): bool
+    {
+        return false;
+    }
+
+    public function landing(): string
+    {
+        return '/watch/notices';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $kind = NoticeKind::from($this->kind);
+        if ($kind->unit() === '%' && ($this->threshold < 1 || $this->threshold > 100)) {
+            $ledger->refuse('bad-threshold', 'A share lies between 1 and 100 %', field: 'threshold');
+        }
+        $rule = NoticeRule::of($kind);
+        $rule->fill([
+            'threshold' => $this->threshold, 'minutes' => $this->minutes, 'level' => Severity::from($this->level),
+            'people' => array_values(array_unique($this->people)), 'active' => ! $this->off,
+        ]);
+        $now = 0;
+        foreach ($this->off ? [] : Conditions::of($rule) as $trouble) {
+            $now++;
+        }
+        $ledger->passed(
+            'now',
+            $this->off ? 'Nobody is told of it any more' : ($now === 1 ? 'It holds for 1 object now' : "It holds for $now objects now"),
+        );
+        $now > 50 ? $ledger->warn(
+            'many',
+            "$now notices come of it now",
+            'Raise the threshold, or mend the cause first.',
+            field: 'threshold',
+        ) : null;
+        $rule->save();
+    }
+}

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Notice;
+use App\Models\NoticeKind;
+use App\Models\NoticeRule;
+use App\Models\Person;
+use App\Queries\Due;
+use HarborPost\Core\Watch\Calendar;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+
+/** What people are told of, and what is due. */
+final class NoticeController extends Controller
+{
+    private const SHOWN = 200;
+
+    public function index(Request $request): View
+    {
+        $this->wholeOnly();
+        $open = Notice::open()->with('taker')->orderByRaw('taken_by IS NOT NULL')->orderByDesc('told_at')->orderByDesc('id')
+            ->limit(self::SHOWN)->get();
+        $kind = NoticeKind::tryFrom($request->string('rule')->toString());
+
+        return view('watch.notices', [
+            'open' => $open, 'count' => Notice::open()->count(), 'shown' => self::SHOWN,
+            'over' => Notice::query()->whereNotNull('over_at')->whereNotNull('told_at')->orderByDesc('over_at')->limit(15)->get(),
+            'rules' => array_map(NoticeRule::of(...), NoticeKind::cases()), 'edit' => $kind === null ? null : NoticeRule::of($kind),
+            'may' => $this->person()->operatesAll(),
+            'people' => Person::query()->where('active', true)->whereNull('tenant_id')->orderBy('name')->pluck('name', 'id')->all(),
+        ]);
+    }
+
+    /** What will happen by itself, or has to be done, in the order of its time. */
+    public function due(): View
+    {
+        $this->wholeOnly();
+
+        return view('watch.due', ['events' => Due::next()]);
+    }
+
+    public function calendar(): Response
+    {
+        $this->wholeOnly();
+        $events = array_map(static fn (array $e): array => [
+            'id' => $e['id'], 'at' => $e['at'], 'title' => $e['title'], 'words' => $e['words'], 'link' => url($e['link']),
+        ], Due::next());
+
+        return response(Calendar::of('Harbor Post: due', $events, now()->toDateTimeImmutable()), 200, [
+            'Content-Type' => 'text/calendar; charset=utf-8', 'Content-Disposition' => 'attachment; filename="harbor-post.ics"',
+        ]);
+    }
+}

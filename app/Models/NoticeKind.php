@@ -1,0 +1,87 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use HarborPost\Core\Checks\Severity;
+
+/** What people are told of, with what is usual for it. */
+enum NoticeKind: string
+{
+    case Silent = 'silent';
+    case Leases = 'leases';
+    case Drift = 'drift';
+    case Behind = 'behind';
+    case Signature = 'signature';
+    case Subnet = 'subnet';
+    case Scope = 'scope';
+    case Audit = 'audit';
+    case Draft = 'draft';
+    case Hook = 'hook';
+    case Report = 'report';
+
+    public function title(): string
+    {
+        return match ($this) {
+            self::Silent => 'A server cannot be read',
+            self::Leases => 'Leases cannot be read',
+            self::Drift => 'A server is not as it is meant',
+            self::Behind => 'A server is behind with a zone',
+            self::Signature => 'Signatures end soon',
+            self::Subnet => 'A subnet is nearly full',
+            self::Scope => 'A scope is nearly leased out',
+            self::Audit => 'An audit of severity error fails',
+            self::Draft => 'A draft waits for agreement',
+            self::Hook => 'A hook is parked',
+            self::Report => 'A report could not be brought',
+        };
+    }
+
+    /** What the threshold counts; null where there is none. */
+    public function unit(): ?string
+    {
+        return match ($this) {
+            self::Subnet, self::Scope => '%',
+            self::Signature, self::Draft => 'hours',
+            self::Audit, self::Drift => 'objects',
+            default => null,
+        };
+    }
+
+    public function usualThreshold(): int
+    {
+        return match ($this) {
+            self::Subnet => 85,
+            self::Scope => 90,
+            self::Signature => 72,
+            self::Draft => 24,
+            default => 1,
+        };
+    }
+
+    /** Minutes that it has to hold: what passes by itself disturbs nobody. */
+    public function usualMinutes(): int
+    {
+        return match ($this) {
+            self::Silent, self::Leases => 10,
+            self::Drift, self::Behind => 30,
+            default => 0,
+        };
+    }
+
+    public function usualLevel(): Severity
+    {
+        return match ($this) {
+            self::Silent, self::Signature, self::Scope, self::Audit => Severity::Error,
+            self::Draft, self::Report => Severity::Note,
+            default => Severity::Warning,
+        };
+    }
+
+    /** So far below the threshold a figure has to fall before it is over: what sways around it is one notice, not many. */
+    public function slack(): int
+    {
+        return $this === self::Subnet || $this === self::Scope ? 3 : 0;
+    }
+}

@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use HarborPost\Core\Checks\Severity;
+
+/**
+ * From when on people are told of one kind of trouble, and who.
+ *
+ * @property NoticeKind $kind
+ * @property bool $active
+ * @property Severity $level
+ * @property int $threshold
+ * @property int $minutes
+ * @property list<string> $people  none: everybody who works on everything
+ */
+final class NoticeRule extends Model
+{
+    protected $table = 'notice_rules';
+
+    /** @var array<string, string> */
+    protected $casts = ['kind' => NoticeKind::class, 'level' => Severity::class, 'active' => 'boolean', 'people' => 'array'];
+
+    /** As it was laid down, or as is usual. */
+    public static function of(NoticeKind $kind): self
+    {
+        return self::query()->where('kind', $kind->value)->first() ?? new self([
+            'kind' => $kind, 'active' => true, 'level' => $kind->usualLevel(), 'threshold' => $kind->usualThreshold(),
+            'minutes' => $kind->usualMinutes(), 'people' => [],
+        ]);
+    }
+
+    public static function noun(): string
+    {
+        return 'notice rule';
+    }
+
+    public function line(): string
+    {
+        return $this->kind->title();
+    }
+}

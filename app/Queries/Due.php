@@ -1,0 +1,186 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Report;
+use App\Models\Zone;
+use App\Models\ZoneKey;
+use Carbon\CarbonImmutable;
+use Illuminate\Support\Facades\DB;
+
+/** What will happen by itself, or has to be done by somebody, in the order of its time. */
+final class Due
+{
+    /** Days ahead. */
+    private const AHEAD = 120;
+
+    private const MOST = 300;
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    public static function next(): array
+    {
+        $events = [
+            ...self::signing(),
+            ...self::keys(),
+            ...self::reports(),
+            ...self::fills(),
+            ...self::waived(),
+            ...self::tokens(),
+            ...self::lapses(),
+        ];
+        $from = now()->subDay();
+        $until = now()->addDays(self::AHEAD);
+        $events = array_filter($events, static fn (array $e): bool => $e['at']->betweenIncluded($from, $until));
+        usort($events, static fn (array $a, array $b): int => $a['at'] <=> $b['at']);
+
+        return array_slice($events, 0, self::MOST);
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function signing(): array
+    {
+        $events = [];
+        $first = DB::table('signed_records')->groupBy('zone_id')->selectRaw('zone_id, MIN(expires) AS first')->pluck('first', 'zone_id');
+        foreach (Zone::query()->with(['view', 'policy'])->whereIn('id', $first->keys())->get() as $zone) {
+            $at = CarbonImmutable::createFromTimestamp((int) $first[$zone->id] - ($zone->policy->refresh ?? 0));
+            $events[] = self::event(
+                "signatures-$zone->id",
+                $at,
+                'signing',
+                "Signatures of {$zone->line()} are made anew",
+                'by itself',
+                "/name/zone/$zone->id/signing",
+            );
+        }
+
+        return $events;
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function keys(): array
+    {
+        $events = [];
+        $keys = ZoneKey::query()->with('zone.policy')->whereNull('removed')->whereNull('retired')->whereNotNull('published')->get();
+        foreach ($keys as $key) {
+            $policy = $key->zone->policy;
+            $life = $policy === null ? 0 : ($key->role->isEntry() ? $policy->entry_life : $policy->zone_key_life);
+            $from = $key->role->signsZone() ? $key->active : $key->published;
+            if ($life > 0 && $from !== null) {
+                $at = CarbonImmutable::createFromTimestamp($from + $life);
+                $events[] = self::event(
+                    "key-$key->id",
+                    $at,
+                    'signing',
+                    "The {$key->line()} is replaced",
+                    "key $key->tag, by itself",
+                    "/name/zone/$key->zone_id/signing",
+                );
+            }
+        }
+
+        return $events;
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function reports(): array
+    {
+        return array_values(Report::query()->whereNotNull('due_at')->where('paused', false)->get()
+            ->map(static fn (Report $r): array => self::event(
+                "report-$r->id",
+                $r->due_at ?? CarbonImmutable::now(),
+                'report',
+                "The report \"$r->name\" is brought",
+                $r->timetable()?->words() ?? '',
+                "/watch/reports/$r->id",
+            ))->all());
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function fills(): array
+    {
+        $events = [];
+        $rows = DB::table('forecasts')->whereNotNull('full_day')->where('percent', '<', 100)
+            ->whereBetween('full_day', [Forecasts::today(), Forecasts::today() + self::AHEAD])->orderBy('full_day')->limit(100)
+            ->get(['prefix_id', 'percent', 'full_day'])->keyBy('prefix_id');
+        foreach (\App\Models\Prefix::query()->whereIn('id', $rows->keys())->get() as $prefix) {
+            $row = $rows[$prefix->id] ?? null;
+            if ($row === null) {
+                continue;
+            }
+            $events[] = self::event(
+                "full-$prefix->id",
+                CarbonImmutable::createFromTimestamp(86400 * (int) $row->full_day),
+                'full',
+                "{$prefix->line()} is full",
+                'as far as its samples tell; '.round((float) $row->percent).' % now',
+                "/plan/prefix/$prefix->id",
+            );
+        }
+
+        return $events;
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function waived(): array
+    {
+        $rows = DB::table('audit_findings')->whereNotNull('waived_until')->orderBy('waived_until')->limit(100)->get();
+
+        return array_values($rows->map(static fn (\stdClass $f): array => self::event(
+            "waived-$f->id",
+            CarbonImmutable::parse((string) $f->waived_until)->addDay(),
+            'audit',
+            "$f->title counts again",
+            "left so because: $f->reason",
+            "/watch/audits/$f->audit_id",
+        ))->all());
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function tokens(): array
+    {
+        $rows = DB::table('tokens')->join('people', 'people.id', '=', 'tokens.person_id')->whereNull('tokens.revoked_at')
+            ->whereNotNull('tokens.expires_at')->orderBy('tokens.expires_at')->limit(100)->get([
+                'tokens.id',
+                'tokens.name',
+                'people.name AS of',
+                'tokens.expires_at',
+            ]);
+
+        return array_values($rows->map(static fn (\stdClass $t): array => self::event(
+            "token-$t->id",
+            CarbonImmutable::parse((string) $t->expires_at),
+            'token',
+            "The token \"$t->name\" ends",
+            "of $t->of",
+            '/directory/people',
+        ))->all());
+    }
+
+    /**
+     * @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> names that clients
+     * registered, the first of each zone
+     */
+    private static function lapses(): array
+    {
+        $rows = DB::table('records')->join('zones', 'zones.id', '=', 'records.zone_id')->whereNotNull('zones.lapse_after')
+            ->whereNotNull('records.renewed_at')->groupBy('zones.id', 'zones.name')
+            ->selectRaw('zones.id, zones.name, MIN(records.renewed_at + INTERVAL zones.lapse_after SECOND) AS first, COUNT(*) AS n')->get();
+
+        return array_values($rows->map(static fn (\stdClass $z): array => self::event(
+            "lapse-$z->id",
+            CarbonImmutable::parse((string) $z->first),
+            'name',
+            'The first name in '.rtrim((string) $z->name, '.').' lapses',
+            "unless its client renews it; $z->n are registered",
+            "/name/zone/$z->id/service",
+        ))->all());
+    }
+
+    /** @return array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string} */
+    private static function event(string $id, CarbonImmutable $at, string $what, string $title, string $words, string $link): array
+    {
+        return ['id' => $id, 'at' => $at, 'what' => $what, 'title' => $title, 'words' => $words, 'link' => $link];
+    }
+}

@@ -1,0 +1,144 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\PlaceHost;
+use App\Acts\Watch\KeepNoticeRule;
+use App\Acts\Watch\TakeNotices;
+use App\Domain\Plan\Counter;
+use App\Domain\Watch\NoticeLook;
+use App\Models\Notice;
+use App\Models\NoticeKind;
+use App\Models\NoticeRule;
+use App\Queries\Conditions;
+use App\Queries\Due;
+use Illuminate\Support\Facades\DB;
+use Tests\World;
+
+beforeEach(function (): void {
+    $this->w = World::make();
+    $this->silent = fn (?string $problem) => DB::table('server_states')->updateOrInsert(
+        ['server_id' => $this->w->servers['ns1']],
+        ['problem' => $problem, 'problem_since' => now()],
+    );
+    $this->open = fn (string $kind): array => Notice::open()->where('kind', $kind)->pluck('title')->all();
+});
+
+it('tells of what holds long enough, and takes it back when it is over', function (): void {
+    ($this->silent)('it does not answer');
+    NoticeLook::now();
+    expect(($this->open)('silent'))->toBe([]);
+    $this->travel(11)->minutes();
+    NoticeLook::now();
+    NoticeLook::now();
+    expect(($this->open)('silent'))->toHaveCount(1);
+    ($this->silent)(null);
+    NoticeLook::now();
+    expect(($this->open)('silent'))->toBe([])->and(Notice::query()->where('kind', 'silent')->sole()->over_at)->not->toBeNull();
+    // It may come again, as a notice of its own.
+    ($this->silent)('it does not answer');
+    NoticeLook::now();
+    $this->travel(11)->minutes();
+    NoticeLook::now();
+    expect(Notice::query()->where('kind', 'silent')->count())->toBe(2);
+});
+
+it('says one thing of a server that is away, and not what follows from it', function (): void {
+    ($this->silent)('it does not answer');
+    // The world places zones on servers that nothing was shipped to.
+    DB::table('zones')->where('id', $this->w->zone->id)->update(['serial' => 5]);
+    NoticeLook::now();
+    $this->travel(40)->minutes();
+    NoticeLook::now();
+    $behind = Notice::open()->where('kind', 'behind')->pluck('link')->all();
+    expect(($this->open)('silent'))->toHaveCount(1)
+        ->and($behind)->toBe(['/ship/server/'.$this->w->servers['ns2']]);
+});
+
+it('does not sway with a figure that sways around its threshold', function (): void {
+    $w = $this->w;
+    $small = $w->carve('192.0.2.128/28', ['name' => 'Small', 'stage' => 'live']);
+    $w->did(new ChangePrefix([$small->id], gateway: '192.0.2.129'));
+    foreach (range(1, 12) as $i) {
+        $w->did(PlaceHost::fromInput(['prefix' => $small->id, 'name' => "h$i"]));
+    }
+    Counter::fold();
+    $w->did(new KeepNoticeRule('subnet', threshold: 90, level: 'error'));
+    NoticeLook::now();
+    expect(($this->open)('subnet'))->toBe(['192.0.2.128/28 is 93 % full']);
+    // A little below is still the same; well below is over.
+    $w->did(new KeepNoticeRule('subnet', threshold: 95, level: 'error'));
+    NoticeLook::now();
+    expect(($this->open)('subnet'))->toHaveCount(1);
+    $w->did(new KeepNoticeRule('subnet', threshold: 99, level: 'error'));
+    NoticeLook::now();
+    expect(($this->open)('subnet'))->toBe([]);
+});
+
+it('calls until somebody looks after it, or it is left quiet', function (): void {
+    $w = $this->w;
+    ($this->silent)('gone');
+    NoticeLook::now();
+    $this->travel(11)->minutes();
+    NoticeLook::now();
+    $notice = Notice::open()->where('kind', 'silent')->sole();
+    expect(Notice::callingFor($w->people['operator']))->toBe(1)->and(Notice::callingFor($w->people['reader']))->toBe(0)
+        ->and(Notice::callingFor($w->bound()))->toBe(0);
+    $w->did(new TakeNotices([$notice->id], 8), $w->people['operator']);
+    expect(Notice::callingFor($w->people['operator']))->toBe(0);
+    $this->travel(9)->hours();
+    expect(Notice::callingFor($w->people['operator']))->toBe(1);
+    $w->did(new KeepNoticeRule('silent', minutes: 10, level: 'error', people: [$w->people['planner']->id]));
+    expect(Notice::callingFor($w->people['operator']))->toBe(0)->and(Notice::callingFor($w->people['planner']))->toBe(1);
+    $w->did(new TakeNotices([$notice->id]), $w->people['planner']);
+    expect($notice->refresh()->taken_by)->toBe($w->people['planner']->id)->and(Notice::callingFor($w->people['planner']))->toBe(0);
+    $page = $this->actingAs($w->people['operator'])->get('/watch/notices')->assertOk();
+    $page->assertReads('cannot be read')->assertReads($w->people['planner']->name);
+    expect($w->refusal(TakeNotices::class, ['notices' => []]))->not->toBeNull()
+        ->and($w->refusal(KeepNoticeRule::class, ['kind' => 'subnet', 'threshold' => '120']))->toBe('bad-threshold');
+});
+
+it('looks for every kind, and a kind that is off is not told of', function (NoticeKind $kind): void {
+    expect(iterator_to_array(Conditions::of(NoticeRule::of($kind)), false))->toBeArray()->and($kind->title())->not->toBe('');
+    ($this->silent)('gone');
+    $this->w->did(new KeepNoticeRule($kind->value, threshold: 50, off: true));
+    NoticeLook::now();
+    expect(Notice::query()->where('kind', $kind->value)->count())->toBe(0);
+})->with(NoticeKind::cases());
+
+it('keeps a storm of ten thousand in sets', function (): void {
+    $now = now()->format('Y-m-d H:i:s');
+    $server = $this->w->servers['ns2'];
+    $zones = array_map(fn (int $i): array => [
+        'id' => (string) Illuminate\Support\Str::ulid(), 'view_id' => $this->w
+            ->view, 'name' => "z$i.storm.example.", 'primary_server' => 'a.',
+        'mailbox' => 'a.', 'serial' => 5, 'refresh' => 1, 'retry' => 1, 'expire' => 1, 'negative_ttl' => 1, 'default_ttl' => 1,
+    ], range(1, 3000));
+    foreach (array_chunk($zones, 500) as $part) {
+        DB::table('zones')->insert($part);
+        DB::table('zone_servers')->insert(array_map(static fn (array $z): array => [
+            'id' => (string) Illuminate\Support\Str::ulid(), 'zone_id' => $z['id'], 'server_id' => $server, 'part' => 'primary',
+        ], $part));
+    }
+    DB::enableQueryLog();
+    NoticeLook::now();
+    expect(count(DB::getQueryLog()))->toBeLessThan(80)->and(Notice::query()->where('kind', 'behind')->count())
+        ->toBeGreaterThanOrEqual(3000);
+    DB::disableQueryLog();
+});
+
+it('lists what is due, and as a calendar', function (): void {
+    DB::table('tokens')->insert([
+        'id' => (string) Illuminate\Support\Str::ulid(), 'person_id' => $this->w->people['operator']->id, 'name' => 'robot; one, two',
+        'hash' => hash('sha256', 'x'), 'expires_at' => now()->addDays(3), 'made_at' => now(),
+    ]);
+    expect(array_column(Due::next(), 'title'))->toContain('The token "robot; one, two" ends');
+    $this->actingAs($this->w->people['operator'])->get('/watch/due')->assertOk()->assertReads('robot; one, two');
+    $file = (string) $this->get('/watch/due.ics')->assertOk()->getContent();
+    expect($file)->toContain('SUMMARY:The token "robot\\; one\\, two" ends')->toStartWith("BEGIN:VCALENDAR\r\n")
+        ->toEndWith("END:VCALENDAR\r\n");
+    foreach (explode("\r\n", $file) as $line) {
+        expect(strlen($line))->toBeLessThanOrEqual(75);
+    }
+});
