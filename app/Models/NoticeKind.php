@@ -38,6 +38,14 @@ enum NoticeKind: string
         };
     }
 
+    /** From when on it is told of, in words. */
+    public function whenTold(int $threshold): string
+    {
+        $unit = $this->unit();
+
+        return $unit === null ? 'always' : "from $threshold ".($threshold === 1 ? rtrim($unit, 's') : $unit);
+    }
+
     /** What the threshold counts; null where there is none. */
     public function unit(): ?string
     {

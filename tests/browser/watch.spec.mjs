@@ -1,6 +1,6 @@
 import { accessible, commit, expect, signIn, test } from './world.mjs';
 
-for (const path of ['/watch/reports', '/watch/reports/write', '/watch/audits', '/watch/audits/write']) {
+for (const path of ['/watch/notices', '/watch/due', '/watch/reports', '/watch/reports/write', '/watch/audits', '/watch/audits/write']) {
   test(`${path} passes axe in both themes and holds when it is narrow`, async ({ page }) => {
     await signIn(page);
     await page.goto(path);
@@ -61,4 +61,24 @@ test('an audit is tried while it is made, run, and a finding left so for a reaso
   await accessible(page);
   await page.getByRole('button', { name: 'Remove' }).click();
   await commit(page);
+});
+
+test('a notice is looked after, and its rule changed', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/watch/notices');
+  const row = page.locator('tr', { hasText: 'retail.kittiwake.example on lamp2' });
+  await row.getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'I look after them' }).click();
+  await page.getByRole('button', { name: /^Look now/ }).click();
+  await expect(row).toContainText('Maren Tolk');
+  await page.getByRole('link', { name: 'A subnet is nearly full' }).click();
+  await page.fill('#notice-rule-threshold', '99');
+  await page.press('#notice-rule-threshold', 'Tab');
+  await expect(page.locator('#follows-notice-rule')).toContainText('now');
+  await commit(page.locator('#follows-notice-rule'));
+  await expect(page.locator('main')).toContainText('from 99 %');
+  await page.goto('/watch/notices?rule=subnet');
+  await page.fill('#notice-rule-threshold', '85');
+  await page.press('#notice-rule-threshold', 'Tab');
+  await commit(page.locator('#follows-notice-rule'));
 });

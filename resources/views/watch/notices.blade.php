@@ -97,7 +97,7 @@
                 @if (!$r->active)
                   off
                 @else
-                  {{ $r->kind->unit() ? "from $r->threshold {$r->kind->unit()}" : 'always' }}{{ $r->minutes > 0 ? ", when it holds for $r->minutes min" : '' }},
+                  {{ $r->kind->whenTold($r->threshold) }}{{ $r->minutes > 0 ? ", when it holds for $r->minutes min" : '' }},
                   to {{ $r->people === [] ? 'everybody who works on everything' : collect($r->people)->map(fn($p) => $people[$p] ?? '?')->implode(', ') }}
                 @endif
               </span>
