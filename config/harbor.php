@@ -36,6 +36,9 @@ return [
     // A zone in which each name is wrong in its own way, to see what resolvers make of it: the demo has one.
     'trial' => (string) env('HARBOR_TRIAL', env('HARBOR_DEMO', false) ? 'trial.example' : ''),
 
+    // Roles that sign in with a second factor, apart by blanks: whoever has one of them sets it up before anything else.
+    'second_factor' => (string) env('HARBOR_SECOND_FACTOR', ''),
+
     // A subnet fuller than this percentage carries a warning.
     'high_water' => 80,
 ];

@@ -6,6 +6,7 @@ use App\Http\Controllers\ActController;
 use App\Http\Controllers\ApiController;
 use App\Http\Controllers\BridgeController;
 use App\Http\Controllers\PickController;
+use App\Http\Controllers\SecondFactorController;
 use App\Http\Controllers\SessionController;
 use App\Http\Middleware\StillSignedIn;
 use Illuminate\Support\Facades\Route;
@@ -13,6 +14,8 @@ use Illuminate\Support\Facades\Route;
 Route::middleware('guest')->group(function (): void {
     Route::get('/sign-in', [SessionController::class, 'show'])->name('login');
     Route::post('/sign-in', [SessionController::class, 'store']);
+    Route::get('/sign-in/code', [SecondFactorController::class, 'ask']);
+    Route::post('/sign-in/code', [SecondFactorController::class, 'answer']);
     Route::get('/first-person', [SessionController::class, 'first']);
     Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:20,1');
 });
@@ -24,6 +27,7 @@ Route::middleware(['auth', StillSignedIn::class, 'throttle:writes'])->group(func
     Route::get('/pick/{kind}', PickController::class);
     Route::get('/api', [ApiController::class, 'page']);
     Route::get('/me', [SessionController::class, 'me']);
+    Route::get('/me/second-factor', [SecondFactorController::class, 'set']);
     Route::post('/act/{action}', ActController::class)->where('action', '[a-z-]+');
     foreach (['plan', 'name', 'lease', 'ship', 'watch', 'directory'] as $verb) {
         require __DIR__."/$verb.php";

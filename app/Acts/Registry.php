@@ -16,6 +16,7 @@ final class Registry
         Directory\MakeVlan::class, Directory\MakeView::class, Directory\ChangeView::class, Directory\MakeServer::class,
         Directory\ChangeServer::class, Directory\ChangeResolving::class, Directory\MakePerson::class,
         Directory\ChangePerson::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
+        Directory\SetSecondFactor::class, Directory\DropSecondFactor::class,
         Directory\EndSessions::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class,
         Directory\MakeVlanSeries::class, Directory\MergeVlan::class, Directory\ImportVlans::class,
         Directory\MakeRule::class, Directory\RemoveRule::class, Directory\MakeToken::class, Directory\RevokeToken::class,
@@ -43,6 +44,7 @@ final class Registry
     private const NOT_IN_DRAFT = [
         Name\MakeKey::class, Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class,
         Directory\ChangeServer::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
+        Directory\SetSecondFactor::class, Directory\DropSecondFactor::class,
         Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class,
         Drafts\DropDraft::class, Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,

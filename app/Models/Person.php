@@ -18,6 +18,9 @@ use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
  * @property bool $active
  * @property int $epoch  raised when all sessions of the person end
  * @property bool $must_change  the password is for one sign-in
+ * @property ?string $code_secret  of a second factor, in base 32; null: the password is enough
+ * @property int $code_counter  the last step whose code was used
+ * @property ?list<string> $paper_codes  hashes of codes on paper, each for one sign-in
  */
 final class Person extends Model implements AuthenticatableContract
 {
@@ -25,9 +28,12 @@ final class Person extends Model implements AuthenticatableContract
 
     protected $table = 'people';
 
-    protected $casts = ['roles' => 'array', 'active' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed'];
+    protected $casts = [
+        'roles' => 'array', 'active' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed', 'code_secret' => 'encrypted',
+        'paper_codes' => 'array',
+    ];
 
-    protected $hidden = ['password', 'remember_token'];
+    protected $hidden = ['password', 'remember_token', 'code_secret', 'paper_codes'];
 
     public static function noun(): string
     {
@@ -41,12 +47,20 @@ final class Person extends Model implements AuthenticatableContract
 
     public static function secret(): array
     {
-        return ['password', 'remember_token'];
+        return ['password', 'remember_token', 'code_secret', 'code_counter', 'paper_codes'];
     }
 
     public function does(Role $role): bool
     {
         return in_array($role->value, $this->roles, true);
+    }
+
+    /** Does a rule ask this person for a second factor that they do not have yet? */
+    public function lacksSecondFactor(): bool
+    {
+        $roles = array_filter(explode(' ', (string) config('harbor.second_factor')));
+
+        return $this->code_secret === null && array_intersect($roles, $this->roles) !== [];
     }
 
     /** Works on hosts, records and reservations; on which of them is decided by reach. */

@@ -103,6 +103,26 @@
       </section>
       <section class="panel">
         <header>
+          <h2>Second factor</h2>
+        </header>
+        <div class="pad">
+          @if ($me->code_secret === null)
+            <p>@mark('warn') Your password alone opens your sign-in.</p>
+            <p><a class="btn" href="/me/second-factor">Set one up</a></p>
+          @else
+            <p>@mark('ok') A code of your device is asked for. {{ count($me->paper_codes ?? []) }} codes on paper are left.</p>
+            <form class="form" method="post" action="/act/drop-second-factor">@csrf
+              <input type="hidden" name="then" value="commit">
+              <input type="hidden" name="person" value="{{ $me->id }}">
+              <div class="field"><span><label for="drop-password">Present password</label></span><input id="drop-password" name="password"
+                  type="password" autocomplete="current-password" required></div>
+              <div class="decide"><button class="btn stop">Take it away</button></div>
+            </form>
+          @endif
+        </div>
+      </section>
+      <section class="panel">
+        <header>
           <h2>Make a token</h2>
         </header>
         <form class="form pad" method="post" action="/act/make-token">

@@ -32,13 +32,15 @@ const ACTS = [
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'make-server make-person change-person reset-password make-rule remove-rule make-hook remove-hook',
-    'POARST' => 'keep-report remove-report set-panels make-token revoke-token set-theme change-password end-sessions mark-favourite '
+    'POARST' => 'set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
+        .'change-password end-sessions mark-favourite '
         .'drop-edit drop-draft',
 ];
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: watch/reports watch/reports/write watch/reports/{report} watch/reports/{report}/table.{form} watch/runs/{run} '
+    'POARST' => 'GET: me/second-factor watch/reports watch/reports/write watch/reports/{report} watch/reports/{report}/table.{form} '
+        .'watch/runs/{run} '
         .'/ me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts/{draft} '
         .'directory directory/{list} POST: / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
@@ -68,7 +70,16 @@ const ROUTES = [
 ];
 
 /** Doors for everybody; each act asks for itself. */
-const OPEN = ['GET sign-in', 'GET first-person', 'POST sign-in', 'POST first-person', 'POST sign-out', 'POST act/{action}'];
+const OPEN = [
+    'GET sign-in',
+    'GET sign-in/code',
+    'POST sign-in/code',
+    'GET first-person',
+    'POST sign-in',
+    'POST first-person',
+    'POST sign-out',
+    'POST act/{action}',
+];
 
 beforeEach(function (): void {
     $this->w = World::make();

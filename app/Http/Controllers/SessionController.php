@@ -66,6 +66,19 @@ final class SessionController
             RateLimiter::decrement($key);
         }
         RateLimiter::clear('sign-in|'.$name.'|'.$request->ip());
+        if ($person->code_secret !== null) {
+            // The password alone opens nothing: for two minutes the session knows who was right about it.
+            $request->session()->regenerate();
+            $request->session()->put('half', ['person' => $person->id, 'until' => time() + 120]);
+
+            return redirect('/sign-in/code');
+        }
+
+        return self::open($request, $person, $acts);
+    }
+
+    public static function open(Request $request, Person $person, Acts $acts): RedirectResponse
+    {
         Auth::login($person);
         $request->session()->regenerate();
         self::begin($request, $person);

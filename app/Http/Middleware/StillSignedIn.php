@@ -35,6 +35,10 @@ final class StillSignedIn
         if ($person->must_change && ! $request->is('me', 'act/change-password', 'sign-out')) {
             return redirect('/me')->with('bad', 'Your password was for one sign-in. Set one of your own first.');
         }
+        $allowed = ['me', 'me/second-factor', 'act/set-second-factor', 'act/change-password', 'sign-out'];
+        if ($person->lacksSecondFactor() && ! $request->is(...$allowed)) {
+            return redirect('/me/second-factor')->with('bad', 'Your role signs in with a second factor. Set one up first.');
+        }
 
         return $next($request);
     }

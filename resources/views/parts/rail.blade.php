@@ -17,7 +17,8 @@
   <a href="/ship" @if (($verb ?? '') === 'ship') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="M2.5 14h17l-2.8 5H5.3zM11 14V3M7.5 6.5 11 3l3.5 3.5" />
     </svg>Ship</a>
-  <a href="{{ ($calling ?? 0) > 0 ? '/watch/notices' : '/watch' }}" @if (($verb ?? '') === 'watch') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
+  <a href="{{ ($calling ?? 0) > 0 ? '/watch/notices' : '/watch' }}"
+    @if (($verb ?? '') === 'watch') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="m2.5 14.5 4-1.6 1.4 3.6-4 1.6zM7 12.6l6.5-2.7 1.6 4.1-6.6 2.5zM13.7 9.4l4.6-2.1 2.2 5.2-4.8 1.7zM10.5 16.5 8.5 20m2.6-3.7 2.4 3.7" />
     </svg>Watch
     @if (($calling ?? 0) > 0)
