@@ -12,6 +12,10 @@ use Symfony\Component\Finder\Finder;
 /** The codes that acts raise and rules find, as they stand in the code: one line a code, for docs/checks.md and for its test. */
 final class NoteCodes
 {
+    private const SAID = ['code', 'message', 'why', 'standard'];
+
+    private const TOLD = ['code', 'message', 'standard'];
+
     private const METHODS = ['refuse' => 'blocks', 'warn' => 'warns', 'passed' => 'tells'];
 
     /** @return array<string, array{severity: string, words: string, why: string, standards: list<string>, rooms: list<string>}> by code */
@@ -29,7 +33,7 @@ final class NoteCodes
                 isset(self::METHODS[$name]) ? self::add(
                     $codes,
                     self::METHODS[$name],
-                    self::arguments($call->args, $name === 'passed' ? ['code', 'message', 'standard'] : ['code', 'message', 'why', 'standard']),
+                    self::arguments($call->args, $name === 'passed' ? self::TOLD : self::SAID),
                     $room,
                 ) : null;
             }
@@ -47,7 +51,8 @@ final class NoteCodes
 
     public static function document(): string
     {
-        $text = "# Checks\n\nEvery code that an act or a rule gives, as it stands in the code; this page is written by a test (`WRITE_CHECKS=1 ./hpost test pest --filter=checks.md`).\n"
+        $text = "# Checks\n\nEvery code that an act or a rule gives, as it stands in the code; this page is written by a test "
+            ."(`WRITE_CHECKS=1 ./hpost test pest --filter=checks.md`).\n"
             ."*blocks* stops the act, *warns* asks for a reason, *tells* only says so, *is found* stands on a zone's check page. `…` is "
                 ."what is known only then.\n\n"
             ."| code | | says | why, and what to do | standard | where |\n|---|---|---|---|---|---|\n";
