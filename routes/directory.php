@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\DirectoryController;
+use App\Http\Controllers\RightsController;
 use Illuminate\Support\Facades\Route;
 
 Route::redirect('/directory', '/directory/sites');
@@ -10,4 +11,7 @@ Route::get('/directory/{list}', [DirectoryController::class, 'show'])->whereIn('
 Route::get('/directory/settings', [DirectoryController::class, 'settings']);
 Route::get('/directory/site/{site}', [DirectoryController::class, 'site']);
 Route::get('/directory/vlan/{vlan}', [DirectoryController::class, 'vlan']);
+Route::get('/directory/person/{person}', [RightsController::class, 'one']);
+Route::post('/directory/sees-as/end', [RightsController::class, 'end']);
+Route::post('/directory/sees-as/{person}', [RightsController::class, 'start']);
 Route::post('/directory/vlans/read', [DirectoryController::class, 'readSwitches']);

@@ -8,6 +8,7 @@ use App\Http\Controllers\BridgeController;
 use App\Http\Controllers\PickController;
 use App\Http\Controllers\SecondFactorController;
 use App\Http\Controllers\SessionController;
+use App\Http\Middleware\SeesAs;
 use App\Http\Middleware\StillSignedIn;
 use Illuminate\Support\Facades\Route;
 
@@ -20,7 +21,7 @@ Route::middleware('guest')->group(function (): void {
     Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:20,1');
 });
 
-Route::middleware(['auth', StillSignedIn::class, 'throttle:writes'])->group(function (): void {
+Route::middleware(['auth', StillSignedIn::class, SeesAs::class, 'throttle:writes'])->group(function (): void {
     Route::redirect('/', '/bridge');
     Route::get('/bridge', BridgeController::class);
     Route::post('/sign-out', [SessionController::class, 'destroy']);

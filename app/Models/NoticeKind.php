@@ -20,6 +20,7 @@ enum NoticeKind: string
     case Draft = 'draft';
     case Hook = 'hook';
     case Report = 'report';
+    case Right = 'right';
 
     public function title(): string
     {
@@ -35,6 +36,7 @@ enum NoticeKind: string
             self::Draft => 'A draft waits for agreement',
             self::Hook => 'A hook is parked',
             self::Report => 'A report could not be brought',
+            self::Right => 'A test of rights turned',
         };
     }
 
@@ -81,7 +83,7 @@ enum NoticeKind: string
     public function usualLevel(): Severity
     {
         return match ($this) {
-            self::Silent, self::Signature, self::Scope, self::Audit => Severity::Error,
+            self::Silent, self::Signature, self::Scope, self::Audit, self::Right => Severity::Error,
             self::Draft, self::Report => Severity::Note,
             default => Severity::Warning,
         };

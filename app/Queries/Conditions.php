@@ -8,6 +8,7 @@ use App\Models\FactKind;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
+use App\Models\RightTest;
 use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
 use App\Queries\Facts\FactQuery;
@@ -40,6 +41,7 @@ final class Conditions
             NoticeKind::Draft => self::drafts($rule->threshold),
             NoticeKind::Hook => self::hooks(),
             NoticeKind::Report => self::reports(),
+            NoticeKind::Right => self::rights(),
         };
     }
 
@@ -192,6 +194,17 @@ final class Conditions
                 'title' => "The report \"$row->name\" was not brought",
                 'words' => (string) $row->words,
                 'link' => "/watch/reports/$row->report_id",
+            ];
+        }
+    }
+
+    /** @return \Generator<int, Trouble> */
+    private static function rights(): \Generator
+    {
+        foreach (RightTest::query()->with('person')->whereNotNull('found')->whereColumn('found', '!=', 'expected')->get() as $test) {
+            yield [
+                'object' => $test->id, 'title' => 'Not so any more: '.$test->sentence(), 'words' => 'a test of rights',
+                'link' => "/directory/person/$test->person_id",
             ];
         }
     }

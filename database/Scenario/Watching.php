@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
+use App\Acts\Directory\KeepRightTest;
 use App\Acts\Engine\Acts;
 use App\Acts\Watch\KeepAudit;
 use App\Acts\Watch\KeepReport;
@@ -28,6 +29,18 @@ final readonly class Watching
     {
         $this->reports();
         $this->audits();
+        $this->rights();
+    }
+
+    /** What the Harbour Authority's admin must not see: one of the two is not so any more. */
+    private function rights(): void
+    {
+        $quill = $this->k->id('person quill');
+        foreach (['10.32.0.0/12', '10.40.22.0/26'] as $i => $prefix) {
+            $this->k->do(KeepRightTest::fromInput([
+                'id' => $this->k->id("right $i"), 'person' => $quill, 'object' => $prefix, 'does' => 'see', 'expected' => 'no',
+            ]));
+        }
     }
 
     /** What holds since some time by now, and one notice that somebody looks after; when the servers were looked at. */

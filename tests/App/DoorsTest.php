@@ -31,7 +31,8 @@ const ACTS = [
         .'reserve-leases',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
-    'S' => 'make-server make-person change-person reset-password make-rule remove-rule make-hook remove-hook',
+    'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
+        .'remove-hook',
     'POARST' => 'set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'change-password end-sessions mark-favourite '
         .'drop-edit drop-draft',
@@ -43,7 +44,7 @@ const ROUTES = [
         .'watch/runs/{run} '
         .'/ me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts/{draft} '
-        .'directory directory/{list} POST: / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
+        .'directory directory/{list} POST: directory/sees-as/end / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
@@ -65,7 +66,7 @@ const ROUTES = [
                         .'watch/audits/{audit}/run',
     'POS' => 'POST: ship/server/{server}/mode',
     'A' => 'POST: ship/drafts/{draft}/decide',
-    'S' => 'GET: ship/hooks POST: ship/hooks/{hook}/test ship/hooks/{hook}/again',
+    'S' => 'GET: directory/person/{person} ship/hooks POST: directory/sees-as/{person} ship/hooks/{hook}/test ship/hooks/{hook}/again',
     'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner',
 ];
 
@@ -131,7 +132,7 @@ it('opens each page to those it is for', function (): void {
     $ids = [
         'prefix' => $w->subnet->id, 'zone' => $w->zone->id, 'scope' => $w->scope->id, 'space' => $w->space->id,
         'server' => $w->servers['ns1'], 'layer' => 'server', 'of' => $w->servers['dh1'],
-        'list' => 'sites', 'panel' => 'facts', 'form' => 'csv',
+        'person' => $w->people['reader']->id, 'list' => 'sites', 'panel' => 'facts', 'form' => 'csv',
     ];
     $wrong = [];
     foreach (['GET', 'POST'] as $method) {

@@ -19,6 +19,7 @@ use App\Models\Person;
 use App\Models\Record;
 use App\Models\Report;
 use App\Models\Reservation;
+use App\Models\RightTest;
 use App\Models\Role;
 use App\Models\Token;
 use App\Models\Zone;
@@ -49,6 +50,7 @@ final class RowRights
             $row instanceof DraftRemark => $row->person_id === $person->id,
             $row instanceof Report => $row->author_id === $person->id && ($before === null || $before['author_id'] === $person->id)
                 || $person->does(Role::Steward) && ! $person->isBound(),
+            $row instanceof RightTest,
             $row instanceof Hook,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,

@@ -22,7 +22,7 @@ final readonly class KeepNoticeRule extends Act
         #[Field(
             Kind::Choice,
             'Told of',
-            choices: ['silent', 'leases', 'drift', 'behind', 'signature', 'subnet', 'scope', 'audit', 'draft', 'hook', 'report'],
+            choices: ['silent', 'leases', 'drift', 'behind', 'signature', 'subnet', 'scope', 'audit', 'draft', 'hook', 'report', 'right'],
         )]
         public string $kind,
         #[Field(Kind::Number, 'From', 'Per cent, hours or objects, as the kind counts', most: 100_000)]

@@ -77,6 +77,15 @@
       @if ($edit)
         <span hidden data-help-key="e" data-help-text="edit what this page shows"></span>
       @endif
+      @if ($looks = request()->attributes->get(\App\Http\Middleware\SeesAs::BY))
+        <div class="notice bad" role="status">
+          @mark('warn')
+          <span class="grow"><b>{{ $looks->name }}, you see this as {{ $me->name }} does.</b> Nothing is written.</span>
+          <form method="post" action="/directory/sees-as/end">@csrf
+            <button class="btn small">End it</button>
+          </form>
+        </div>
+      @endif
       <p class="notice bad" id="said" role="alert" hidden></p>
       <p class="sr" aria-live="polite" id="follows-said"></p>
       @if (session('done'))

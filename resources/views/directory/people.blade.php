@@ -13,7 +13,13 @@
 <tbody>
   @foreach ($rows as $r)
     <tr>
-      <td class="name">{{ $r->name }}</td>
+      <td class="name">
+        @if ($steward)
+          <a href="/directory/person/{{ $r->id }}">{{ $r->name }}</a>
+        @else
+          {{ $r->name }}
+        @endif
+      </td>
       <td class="mono">{{ $r->sign_in }}</td>
       <td>{{ implode(', ', array_map(fn($x) => str_replace('-', ' ', $x), $r->roles)) }}</td>
       <td>{{ $tenants[$r->tenant_id] ?? '' }}</td>

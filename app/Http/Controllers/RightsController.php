@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Acts\Directory\NoteAccess;
+use App\Acts\Engine\Acts;
+use App\Acts\Registry;
+use App\Domain\Directory\Rights;
+use App\Http\Middleware\SeesAs;
+use App\Models\NameGrant;
+use App\Models\Person;
+use App\Models\RightTest;
+use App\Models\Role;
+use App\Models\Token;
+use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
+use Illuminate\Http\Request;
+use Illuminate\Support\Facades\DB;
+
+/** One person: what they see, what they may, how they sign in; and the application as they see it. */
+final class RightsController extends Controller
+{
+    private const LATELY = 12;
+
+    public function one(string $person): View
+    {
+        $this->steward();
+        $row = Person::query()->findOrFail($person);
+        $acts = [];
+        foreach (Registry::ACTS as $class) {
+            $room = explode('\\', $class)[2];
+            $acts[$room][$class::may($row) ? 'may' : 'not'][] = str_replace('-', ' ', $class::key());
+        }
+
+        return view('directory.person', [
+            'person' => $row, 'sees' => Rights::sees($row), 'acts' => $acts,
+            'grants' => NameGrant::query()->with('zone')->where('person_id', $row->id)->get(),
+            'tests' => RightTest::query()->with('person')->where('person_id', $row->id)->orderBy('id')->get(),
+            'tokens' => Token::query()->where('person_id', $row->id)->whereNull('revoked_at')->count(),
+            'lately' => DB::table('history')->where('object_type', Person::noun())->where('object_id', $row->id)
+                ->whereIn('action', ['signed-in', 'sign-in-refused', 'second-factor-refused', 'seen-as'])->orderByDesc('id')
+                ->limit(self::LATELY)->get(['at', 'action', 'after']),
+        ]);
+    }
+
+    public function start(Request $request, Acts $acts, string $person): RedirectResponse
+    {
+        $this->steward();
+        $row = Person::query()->findOrFail($person);
+        abort_if($row->id === $this->person()->id, 422, 'That is yourself.');
+        $acts->commit($this->person(), [new NoteAccess('seen as', Person::noun(), $row->id, $row->line(), (string) $request->ip())]);
+        $request->session()->put(SeesAs::KEY, $row->id);
+
+        return redirect('/bridge');
+    }
+
+    public function end(Request $request): RedirectResponse
+    {
+        $request->session()->forget(SeesAs::KEY);
+
+        return redirect('/directory/people');
+    }
+
+    private function steward(): void
+    {
+        abort_unless($this->person()->does(Role::Steward) && ! $this->person()->isBound(), 403);
+    }
+}

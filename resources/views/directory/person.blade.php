@@ -1,0 +1,140 @@
+<x-layout :title="$person->name" verb="directory" work="right-test" does="a test of rights">
+  <nav aria-label="Above">
+    <ol class="path">
+      <li><a href="/directory/people">People</a></li>
+      <li aria-current="page">{{ $person->name }}</li>
+    </ol>
+  </nav>
+  <header class="title">
+    <h1>{{ $person->name }}</h1>
+    <span class="soft"><span class="mono">{{ $person->sign_in }}</span>,
+      {{ implode(', ', array_map(fn($x) => str_replace('-', ' ', $x), $person->roles)) }}{{ $person->active ? '' : ', sign-in closed' }}</span>
+    <span class="end row">
+      @if ($person->id !== auth()->id())
+        <form method="post" action="/directory/sees-as/{{ $person->id }}">@csrf
+          <button class="btn small">See it as {{ explode(' ', $person->name)[0] }} does</button>
+        </form>
+      @endif
+      <a class="btn small" href="/watch?object={{ $person->id }}">History</a>
+    </span>
+  </header>
+  <div class="split two">
+    <div class="stack">
+      <section class="panel">
+        <header>
+          <h2>Sees</h2>
+        </header>
+        <dl class="facts pad">
+          @foreach ($sees as $what => $count)
+            <dt>{{ ucfirst($what) }}</dt>
+            <dd>{{ number_format($count) }}</dd>
+          @endforeach
+          <dt>Names granted</dt>
+          <dd>
+            @forelse ($grants as $g)
+              {{ $g->owner ? rtrim($g->owner, '.') . ($g->below ? ' and below' : '') : "all of {$g->zone->title()}" }}{{ $loop->last ? '' : ', ' }}
+            @empty
+              none
+            @endforelse
+          </dd>
+        </dl>
+      </section>
+      <section class="panel">
+        <header>
+          <h2>May do</h2>
+          <span class="soft">on what they see; each row is asked for once more when it is written</span>
+        </header>
+        <x-table label="May do">
+          <thead>
+            <tr>
+              <th>Room</th>
+              <th>May</th>
+              <th>May not</th>
+            </tr>
+          </thead>
+          <tbody>
+            @foreach ($acts as $room => $which)
+              <tr>
+                <td class="name">{{ $room }}</td>
+                <td class="wrap">{{ implode(', ', $which['may'] ?? []) }}</td>
+                <td class="wrap open">{{ implode(', ', $which['not'] ?? []) }}</td>
+              </tr>
+            @endforeach
+          </tbody>
+        </x-table>
+      </section>
+      <section class="panel">
+        <header>
+          <h2>Tests of rights</h2>
+          <span class="soft">tried every hour; one that turned is a notice</span>
+        </header>
+        @if ($tests->isEmpty())
+          <x-empty title="No test yet">Lay down what {{ $person->name }} must not see or write. A grant that opens too much is then noticed.</x-empty>
+        @else
+          <x-table label="Tests of rights">
+            <thead>
+              <tr>
+                <th>Test</th>
+                <th>Now</th>
+                <th><span class="sr">Acts</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($tests as $t)
+                <tr>
+                  <td class="wrap">{{ $t->sentence() }}</td>
+                  <td>
+                    @if ($t->found === null)
+                      <span class="open">the object is gone</span>
+                    @elseif ($t->hasTurned())
+                      @mark('stop') not so any more
+                    @else
+                      @mark('ok') so, {{ $t->run_at?->diffForHumans() }}
+                    @endif
+                  </td>
+                  <td>
+                    <form method="post" action="/act/remove-right-test">@csrf
+                      <input type="hidden" name="test" value="{{ $t->id }}">
+                      <button class="btn stop small" name="then" value="preview">Remove</button>
+                    </form>
+                  </td>
+                </tr>
+              @endforeach
+            </tbody>
+          </x-table>
+        @endif
+      </section>
+    </div>
+    <div class="side">
+      <section class="panel">
+        <header>
+          <h2>Keep a test</h2>
+        </header>
+        <div class="pad">
+          <x-act id="right-test" action="keep-right-test">
+            <input type="hidden" name="person" value="{{ $person->id }}">
+            <div class="pair">
+              <x-field form="right-test" name="expected" :label="explode(' ', $person->name)[0]" :options="['no' => 'may not', 'yes' => 'may']" value="no" />
+              <x-field form="right-test" name="does" label="do" :options="['see' => 'see', 'write' => 'write']" value="see" />
+            </div>
+            <x-field form="right-test" name="object" label="this prefix or zone" mono placeholder="10.32.0.0/14" />
+          </x-act>
+        </div>
+      </section>
+      <x-follows-slot form="right-test" />
+      <section class="panel">
+        <header>
+          <h2>Signs in</h2>
+        </header>
+        <ul class="lines pad">
+          <li>@mark($person->code_secret === null ? 'warn' : 'ok') {{ $person->code_secret === null ? 'with the password alone' : 'with a second factor' }}</li>
+          <li>{{ $tokens === 1 ? '1 program acts' : "$tokens programs act" }} for {{ explode(' ', $person->name)[0] }}</li>
+          @foreach ($lately as $l)
+            <li class="hint">{{ \Carbon\CarbonImmutable::parse($l->at)->diffForHumans() }}: {{ str_replace('-', ' ', $l->action) }}
+              {{ ($from = ((array) json_decode($l->after ?? '[]', true))['from'] ?? '') === '' ? '' : "from $from" }}</li>
+          @endforeach
+        </ul>
+      </section>
+    </div>
+  </div>
+</x-layout>
