@@ -1,0 +1,61 @@
+import { createHmac } from 'node:crypto';
+import { accessible, commit, expect, signIn, test } from './world.mjs';
+
+/** The code that a device would show now (RFC 6238). */
+function code(secret) {
+  const bits = [...secret].map((c) => 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567'.indexOf(c).toString(2).padStart(5, '0')).join('');
+  const key = Buffer.from(bits.match(/.{8}/g).map((b) => parseInt(b, 2)));
+  const counter = Buffer.alloc(8);
+  counter.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30000)));
+  const mac = createHmac('sha1', key).update(counter).digest();
+  const number = mac.readUInt32BE(mac[19] & 15) & 0x7fffffff;
+  return String(number % 1000000).padStart(6, '0');
+}
+
+test('a steward looks at one person, keeps a test of rights, and sees what they see', async ({ page }) => {
+  await signIn(page, 'sable');
+  await page.goto('/directory/people');
+  await page.getByRole('link', { name: 'Quill Harrow' }).click();
+  await expect(page.locator('main')).toContainText('not so any more');
+  await accessible(page);
+  await page.fill('#right-test-object', 'ops.kittiwake.example');
+  await page.selectOption('#right-test-does', 'write');
+  await expect(page.locator('#follows-right-test')).toContainText('It is so now');
+  await commit(page.locator('#follows-right-test'));
+  await expect(page.locator('main')).toContainText('Quill Harrow may not write ops.kittiwake.example');
+  await page.getByRole('button', { name: 'See it as Quill does' }).click();
+  await expect(page.getByRole('status')).toContainText('you see this as Quill Harrow does');
+  await accessible(page);
+  await page.goto('/plan');
+  await expect(page.getByRole('status')).toContainText('Nothing is written');
+  await page.getByRole('button', { name: 'End it' }).click();
+  await expect(page.locator('h1')).toHaveText('People');
+});
+
+test('a second factor is set up, asked for, and taken away', async ({ page }) => {
+  await signIn(page, 'wick');
+  await page.goto('/me');
+  await page.getByRole('link', { name: 'Set one up' }).click();
+  await accessible(page);
+  const secret = await page.locator('input[name=secret]').inputValue();
+  await page.fill('#code', code(secret));
+  await page.fill('#password', 'harbour-demo');
+  await page.getByRole('button', { name: 'Set it up' }).click();
+  await expect(page.locator('main')).toContainText('Keep these on paper');
+  const paper = (await page.locator('[role=status] code').innerText()).split(/\s+/);
+  expect(paper.length).toBe(8);
+  await page.locator('details.me summary').click();
+  await page.getByRole('button', { name: 'Sign out', exact: true }).click();
+  await page.fill('#sign_in', 'wick');
+  await page.fill('#password', 'harbour-demo');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.locator('main')).toContainText('The password was right');
+  await accessible(page);
+  await page.fill('#code', paper[0]);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.goto('/me');
+  await expect(page.locator('main')).toContainText('7 codes on paper are left');
+  await page.fill('#drop-password', 'harbour-demo');
+  await page.getByRole('button', { name: 'Take it away' }).click();
+  await expect(page.locator('main')).toContainText('Your password alone opens your sign-in');
+});
