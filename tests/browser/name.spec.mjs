@@ -69,44 +69,6 @@ test('records are pasted, edited all at once, and undone', async ({ page }) => {
   await expect(page.getByRole('status')).toContainText('done');
 });
 
-test('a zone is signed, proved from its chain, and taken out of signing', async ({ page }) => {
-  await signIn(page);
-  await zone(page, 'retail.kittiwake.example');
-  await page.getByRole('link', { name: 'Signing' }).click();
-  const signing = page.url();
-  await expect(page.locator('main')).toContainText('cannot tell a true answer');
-  await page.selectOption('#sign-policy', { label: 'for long lists' });
-  await expect(page.locator('#follows-sign')).toContainText('NSEC3 records are added with the next shipment');
-  await accessible(page);
-  await commit(page.locator('#follows-sign'));
-  await page.goto(signing);
-  await expect(page.locator('main')).toContainText('made, not shipped');
-  await page.goto('/ship');
-  await page.getByRole('link', { name: 'lamp1' }).first().click();
-  await page.getByRole('button', { name: /^Ship/ }).first().click();
-  await expect(page.locator('main')).toContainText('its signature holds', { timeout: 30000 });
-  await page.goto(signing);
-  await page.selectOption('#chain-server', { label: 'lamp1' });
-  await page.getByRole('button', { name: 'Walk it' }).click();
-  await expect(page.locator('#chain')).toContainText('Secure');
-  await accessible(page);
-  await page.getByRole('button', { name: 'Stop signing' }).click();
-  await commit(page);
-  await page.goto(signing);
-  await expect(page.locator('main')).toContainText('cannot tell a true answer');
-});
-
-test('a resolver with anchors believes nothing that is wrong on purpose', async ({ page }) => {
-  await signIn(page);
-  await page.goto('/name/signing');
-  await page.selectOption('#trial-server', { label: 'lamp3' });
-  await page.getByRole('button', { name: 'Try them' }).click();
-  await expect(page.locator('#trial')).toContainText('nothing of what is wrong');
-  await page.selectOption('#trial-server', { label: 'mole1' });
-  await page.getByRole('button', { name: 'Try them' }).click();
-  await expect(page.locator('#trial')).toContainText('whoever asks it takes forged answers for true');
-});
-
 test('a secondary is brought into service, step by step', async ({ page }) => {
   await signIn(page);
   await zone(page, 'quaynet.kittiwake.example');
