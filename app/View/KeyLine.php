@@ -54,7 +54,7 @@ final class KeyLine
         $line = $this->percent($this->now);
 
         return new HtmlString(
-            '<svg class="strip keys" width="100%" height="'.$height.'" role="img" aria-label="'.e($this->words()).'">'.$this->scale($height)
+            '<svg class="strip keyline" width="100%" height="'.$height.'" role="img" aria-label="'.e($this->words()).'">'.$this->scale($height)
                 .$rows.'<svg x="'.$line.'%" class="lead" overflow="visible"><line y1="18" y2="'.($height - 16).'" class="now"/>'
                 .'<text x="5" y="'.($height - 6).'" class="edit">now</text></svg></svg>',
         );

@@ -6,7 +6,7 @@
     $verdict = $chain->verdict;
     $mark = ['secure' => 'ok', 'insecure' => 'warn', 'bogus' => 'stop', 'indeterminate' => 'wait'];
   @endphp
-  <ol class="chain">
+  <ol class="trust">
     @foreach ($links as $l)
       <li class="{{ $l['trust']->value }}">
         <span class="hint">{{ $l['anchor'] ? 'anchor' : 'named by its parent' }}{{ $l['ds'] === [] ? '' : ', DS ' . implode(', ', $l['ds']) }}</span>
