@@ -7,6 +7,7 @@ namespace App\Live;
 use App\Domain\Name\ParentDs;
 use App\Domain\Name\Signing;
 use App\Models\Record;
+use App\Models\Server;
 use App\Models\Zone;
 use App\Models\ZoneKey;
 use App\Models\ZoneServer;
@@ -108,8 +109,7 @@ final readonly class ZoneSigned
             KeyAct::Activate => "signs {$when($step->earliest)}",
             KeyAct::AskDs => $this->asking($step, $when($step->earliest)),
             KeyAct::SeeDs => 'waits until every server of the parent names it',
-            KeyAct::Remove => $step->earliest === null
-                ? 'leaves when its successor took over everywhere' : "leaves {$when($step->earliest)}",
+            KeyAct::Remove => $this->leaving($step, $when($step->earliest)),
         };
     }
 
@@ -120,6 +120,23 @@ final readonly class ZoneSigned
             ParentDs::isDelegated($this->zone) => "its DS goes into the parent $when",
             default => 'the parent does not delegate the zone: add its NS records there',
         };
+    }
+
+    private function leaving(KeyStep $step, string $when): string
+    {
+        $held = $this->held();
+
+        return match (true) {
+            $step->earliest === null => 'leaves when its successor took over everywhere',
+            $held !== '' => "leaves when $held hold the newest anchor",
+            default => "leaves $when",
+        };
+    }
+
+    /** Resolvers that still trust an old entry alone. */
+    private function held(): string
+    {
+        return implode(', ', array_map(static fn (Server $s): string => $s->name, ParentDs::anchoredBefore($this->zone)));
     }
 
     /** @return array{signatures: int, sets: int, denials: int, owners: int, first: ?int, odd: list<string>} */

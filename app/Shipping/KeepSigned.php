@@ -35,7 +35,7 @@ final readonly class KeepSigned
     public function one(Zone $zone): array
     {
         $waits = $zone->unsign_asked !== null && $zone->unsign_seen === null
-            || $zone->keys()->whereNotNull('ds_asked')->whereNull('ds_seen')->whereNull('removed')->exists();
+            || $zone->keys()->whereNotNull('ds_asked')->whereNull('removed')->exists();
         $look = $waits ? ParentLook::of($zone) : null;
         $this->acts->commit(null, [new AdvanceKeys($zone->id, $look?->says())]);
         $parent = Signing::parentOf($zone);

@@ -54,8 +54,9 @@ final class KeyLine
         $line = $this->percent($this->now);
 
         return new HtmlString(
-            '<svg class="strip keyline" width="100%" height="'.$height.'" role="img" aria-label="'.e($this->words()).'">'.$this->scale($height)
-                .$rows.'<svg x="'.$line.'%" class="lead" overflow="visible"><line y1="18" y2="'.($height - 16).'" class="now"/>'
+            '<svg class="strip keyline" width="100%" height="'.$height.'" role="img" aria-label="'.e($this->words()).'">'
+                .$this->scale($height).$rows.'<svg x="'.$line.'%" class="lead" overflow="visible">'
+                .'<line y1="18" y2="'.($height - 16).'" class="now"/>'
                 .'<text x="5" y="'.($height - 6).'" class="edit">now</text></svg></svg>',
         );
     }

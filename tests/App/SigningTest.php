@@ -183,7 +183,18 @@ it('has the parent name the key, sees it by packets, and leaves signing safely',
         Record::query()->where('zone_id', $w->zone->id)->where('type', RecordType::DS)->pluck('data')->all(),
     )->toBe([$key->ds()->text()]);
     app(KeepSigned::class)->all();
-    expect(ParentLook::of($ops)->says())->toBe('named')->and($key->refresh()->ds_seen)->not->toBeNull();
+    expect(ParentLook::of($ops)->says())->toBe('named')->and($key->refresh()->ds_seen)->not->toBeNull()
+        ->and($w->refusal(App\Acts\Name\RemoveZone::class, ['zone' => $ops->id]))->toBe('parent-names-key');
+    // Somebody takes the DS out by hand: it is named no more, and that is what stands there.
+    $ds = Record::query()->where('zone_id', $w->zone->id)->where('type', RecordType::DS)->sole();
+    $w->did(RemoveRecords::fromInput(['zone' => $w->zone->id, 'records' => [$ds->id]]));
+    ($this->shipAll)();
+    app(KeepSigned::class)->all();
+    expect($key->refresh()->ds_seen)->toBeNull();
+    $w->did(new TellParent($ops->id, 'given'));
+    app(KeepSigned::class)->all();
+    app(KeepSigned::class)->all();
+    expect($key->refresh()->ds_seen)->not->toBeNull();
     // The chain leads from an anchor of the parent to a name of the child.
     $anchor = ($this->zone)()->keys()->first();
     $verdict = ($this->judge)("www.$ops->name", 'A', $anchor);
@@ -268,6 +279,31 @@ it('hands an anchor to a resolver, which then believes what is signed and nothin
     app(Shipping::class)->ship(null, $server->refresh());
     $believed = $ask("www.{$w->zone->name}");
     expect($believed->rcode->name)->toBe('NoError')->and($believed->authenticData)->toBeFalse();
+});
+
+it('keeps an entry that a resolver trusts until it was brought the newest anchor', function (): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)(['entryLife' => '0'])->id));
+    ($this->shipAll)();
+    $this->travel(2)->days();
+    $w->did(ChangeResolving::fromInput(['servers' => [$w->servers['ns2']], 'recursion' => 'on']));
+    $w->did(new HandAnchor($w->zone->id, [$w->servers['ns2']]));
+    ($this->ship)('ns2', ['resolving']);
+    $w->did(new RollKey(($this->zone)()->keys()->where('role', 'ksk')->first()->id));
+    ($this->shipAll)();
+    foreach (range(1, 3) as $day) {
+        $this->travel(1)->days();
+        app(KeepSigned::class)->all();
+    }
+    expect(keysOf(($this->zone)()))->toBe(['ksk dead', 'zsk active', 'ksk ready']);
+    $w->did(new HandAnchor($w->zone->id, [$w->servers['ns2']]));
+    app(KeepSigned::class)->all();
+    // Meant is not brought.
+    expect(keysOf(($this->zone)())[0])->toBe('ksk dead');
+    ($this->ship)('ns2', ['resolving']);
+    app(KeepSigned::class)->all();
+    expect(keysOf(($this->zone)()))->toBe(['ksk removed', 'zsk active', 'ksk ready']);
 });
 
 it('refuses what would break a zone', function (): void {

@@ -42,6 +42,15 @@ final readonly class RemoveZone extends Act
     public function apply(Ledger $ledger): void
     {
         $zone = AddRecord::zone($ledger, $this->zone);
+        if ($zone->keys()->whereNotNull('ds_asked')->whereNull('removed')->exists()) {
+            $ledger->refuse(
+                'parent-names-key',
+                "The parent names a key of {$zone->title()}",
+                'Without the zone that name could not be proved: stop signing it first.',
+                'RFC 4035 §2.4',
+                link: "/name/zone/$zone->id/signing",
+            );
+        }
         $hosts = Record::query()->where('zone_id', $zone->id)->whereNotNull('address_id')->count();
         if ($hosts > 0) {
             $ledger->refuse(

@@ -9,6 +9,7 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Name\Records;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\Zone;
 use App\Models\ZoneServer;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\Malformed;
@@ -78,6 +79,16 @@ final readonly class TakeRunning extends Act
 
     public function apply(Ledger $ledger): void
     {
+        $signed = Zone::query()->whereKey($this->zone)->whereNotNull('policy_id')->first();
+        if ($signed !== null) {
+            $ledger->refuse(
+                'zone-is-signed',
+                "{$signed->title()} is signed here: nothing is taken from a server into it",
+                'What somebody changed there has no signature of ours. Ship the zone to undo it, and write here what is wanted.',
+                'RFC 4035 §2.2',
+                link: "/name/zone/$signed->id/signing",
+            );
+        }
         $zone = AddRecord::zone($ledger, $this->zone);
         foreach ($this->gone as $line) {
             [$owner, $ttl, $data] = $this->read($ledger, $line);

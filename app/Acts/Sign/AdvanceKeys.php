@@ -49,6 +49,10 @@ final readonly class AdvanceKeys extends Act
         if ($this->parent === 'named' && $entry?->ds_asked !== null && $entry->ds_seen === null) {
             $entry->ds_seen = $now;
             $entry->save();
+        } elseif ($this->parent === 'gone' && $entry?->ds_seen !== null) {
+            // Somebody took it out of the parent: it is named no more, and what waits for that waits again.
+            $entry->ds_seen = null;
+            $entry->save();
         }
         $schedule = Signing::schedule($zone, $now);
         $keys = $zone->keys()->get();
@@ -57,7 +61,7 @@ final readonly class AdvanceKeys extends Act
         if ($schedule !== null && ! $open) {
             $times = array_values($keys->map(static fn (ZoneKey $k) => $k->times($now))->all());
             foreach ($schedule->steps($times, true) as $step) {
-                $key = $step->isDue($now) ? $keys->firstWhere('id', $step->key) : null;
+                $key = $step->isDue($now) && ! self::isHeld($zone, $step->act) ? $keys->firstWhere('id', $step->key) : null;
                 $key === null ?: $this->step($ledger, $zone, $key, $step->act, $now);
             }
         }
@@ -78,6 +82,12 @@ final readonly class AdvanceKeys extends Act
         if (in_array($act, [KeyAct::Publish, KeyAct::Activate, KeyAct::Remove], true)) {
             Signing::mark($zone);
         }
+    }
+
+    /** A resolver that trusts the old entry alone would believe nothing any more. */
+    private static function isHeld(Zone $zone, KeyAct $act): bool
+    {
+        return $act === KeyAct::Remove && ParentDs::anchoredBefore($zone) !== [];
     }
 
     private function unsign(Zone $zone, int $now): void

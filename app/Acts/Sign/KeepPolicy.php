@@ -80,8 +80,20 @@ final readonly class KeepPolicy extends Act
             $ledger->refuse('name-taken', "\"$this->name\" exists already", field: 'name');
         }
         $policy->fill([
-            'name' => trim($this->name), 'algorithm' => Algorithm::from((int) $this->algorithm), 'split' => $this->keys === 'two',
-            'denial' => Denial::from($this->denial), 'description' => $this->description,
+            'name' => trim($this->name), 'algorithm' => Algorithm::tryFrom((int) $this->algorithm)
+                ?? $ledger->refuse(
+                    'no-algorithm',
+                    'Choose an algorithm',
+                    standard: 'RFC 8624 §3.1',
+                    field: 'algorithm',
+                ), 'split' => $this->keys === 'two',
+            'denial' => Denial::tryFrom($this->denial)
+                ?? $ledger->refuse(
+                    'no-denial',
+                    'Choose how a zone proves that a name does not exist',
+                    standard: 'RFC 4035 §2.3',
+                    field: 'denial',
+                ), 'description' => $this->description,
         ]);
         foreach (
             [

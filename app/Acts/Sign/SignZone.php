@@ -122,6 +122,18 @@ final readonly class SignZone extends Act
                 link: '/name/signing',
             );
         }
+        $others = Zone::query()->with('view')->where('name', $zone->name)->whereKeyNot($zone->id)->whereNull('policy_id')->get();
+        foreach (Signing::parentOf($zone) === null ? $others : [] as $other) {
+            $ledger->warn(
+                'other-view-unsigned',
+                "{$other->line()} is not signed",
+                'A parent that names a key is seen by its clients too, and they would believe nothing of it. Sign it by the same keys '
+                    .'elsewhere, '
+                    .'or hand this one out as an anchor alone.',
+                'RFC 6781 §4',
+                link: "/name/zone/$other->id/signing",
+            );
+        }
         $longest = Signing::longestTtl($zone);
         if ($longest > $policy->validity - $policy->jitter - $policy->refresh) {
             $ledger->warn(

@@ -46,6 +46,9 @@ final readonly class TellParent extends Act
     public function apply(Ledger $ledger): void
     {
         $zone = self::signedZone($ledger, $this->zone);
+        if (! in_array($this->what, ['given', 'named', 'gone'], true)) {
+            $ledger->refuse('what-missing', 'Say what was done, or seen, at the parent', field: 'what');
+        }
         $now = $ledger->at->getTimestamp();
         $key = ParentDs::entry($zone);
         if ($this->what === 'gone') {

@@ -82,7 +82,8 @@ final readonly class KeepAudit extends Act
         $audit->fill([
             'name' => trim($this->name), 'kind' => $kind, 'site_id' => $this->site === '' ? null : $this->site,
             'where' => $stored(Choices::read($ledger, $kind, $this->where, 'where')), 'must' => $stored($must),
-            'severity' => Severity::from($this->severity), 'explanation' => $this->explanation, 'active' => ! $this->off,
+            'severity' => Severity::tryFrom($this->severity) ?? Severity::Warning,
+            'explanation' => $this->explanation, 'active' => ! $this->off,
         ]);
         $table = AuditTable::of($audit, Reach::whole());
         [$failing, $all] = [$table->failing()->count(), $table->all()->count()];

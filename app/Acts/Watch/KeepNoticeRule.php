@@ -40,7 +40,7 @@ final readonly class KeepNoticeRule extends Act
 
     public function title(): string
     {
-        return 'Change when one is told: '.lcfirst(NoticeKind::from($this->kind)->title());
+        return 'Change when one is told: '.lcfirst(NoticeKind::tryFrom($this->kind)?->title() ?? 'of what');
     }
 
     public static function may(Person $person): bool
@@ -60,13 +60,17 @@ final readonly class KeepNoticeRule extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $kind = NoticeKind::from($this->kind);
+        $kind = NoticeKind::tryFrom($this->kind) ?? $ledger->refuse(
+            'no-such-kind',
+            "\"$this->kind\" is nothing that one is told of",
+            field: 'kind',
+        );
         if ($kind->unit() === '%' && ($this->threshold < 1 || $this->threshold > 100)) {
             $ledger->refuse('bad-threshold', 'A share lies between 1 and 100 %', field: 'threshold');
         }
         $rule = NoticeRule::of($kind);
         $rule->fill([
-            'threshold' => $this->threshold, 'minutes' => $this->minutes, 'level' => Severity::from($this->level),
+            'threshold' => $this->threshold, 'minutes' => $this->minutes, 'level' => Severity::tryFrom($this->level) ?? $kind->usualLevel(),
             'people' => array_values(array_unique($this->people)), 'active' => ! $this->off,
         ]);
         $now = 0;

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Domain\Name;
 
 use App\Acts\Engine\Ledger;
+use App\Links\Brought;
+use App\Links\Resolving;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\Zone;
@@ -92,6 +94,25 @@ final class ParentDs
         return array_values(Server::query()->whereNotNull('resolving')->orderBy('name')->get()->filter(
             static fn (Server $s): bool => self::anchorsOf($s, $zone->origin()) !== [],
         )->all());
+    }
+
+    /**
+     * Resolvers that would be left without an anchor if an old entry went: they hold one of the zone and not the newest, or were not
+     * brought
+     * what they are meant to hold.
+     *
+     * @return list<Server>
+     */
+    public static function anchoredBefore(Zone $zone): array
+    {
+        $newest = self::entry($zone);
+        $line = $newest === null ? '' : "$zone->name DS {$newest->ds()->text()}";
+
+        return array_values(array_filter(
+            self::anchoredAt($zone),
+            static fn (Server $s): bool => ! in_array($line, self::anchorsOf($s, $zone->origin()), true)
+                || (Brought::to($s->id, 'resolving')['resolving'] ?? null) !== Resolving::digest($s),
+        ));
     }
 
     /** @return list<string> lines of a server's anchors that are of that zone */
