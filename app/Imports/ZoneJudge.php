@@ -10,6 +10,7 @@ use App\Acts\Imports\StageRows;
 use App\Models\Import;
 use App\Models\Record;
 use App\Models\Zone;
+use HarborPost\Core\Dns\Dnssec\ZoneSigner;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record as DnsRecord;
 use HarborPost\Core\Dns\RecordType;
@@ -51,7 +52,7 @@ final class ZoneJudge
         foreach ($reader->read(self::lines($path, $bytes)) as $line => $record) {
             yield from $faults;
             $faults = [];
-            yield self::row($line, $record);
+            yield self::row($zone, $line, $record);
         }
         yield from $faults;
     }
@@ -282,7 +283,7 @@ final class ZoneJudge
      * @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key: ?string,
      *     place: string}
      */
-    private static function row(int $line, DnsRecord $record): array
+    private static function row(Zone $zone, int $line, DnsRecord $record): array
     {
         $data = $record->data;
         if ($data instanceof Soa) {
@@ -304,10 +305,11 @@ final class ZoneJudge
                 ],
             ];
         }
-        if ($record->type()->isMadeBySigning()) {
+        $kept = $zone->policy_id !== null && ZoneSigner::isMade($record->type()->number);
+        if ($kept || $record->type()->isMadeBySigning()) {
             return [
                 'line' => $line, 'verdict' => 'refused', 'what' => "{$record->owner->lower()} {$record->type()}",
-                'reason' => 'made by signing, so it is left out: sign the zone here and it follows from records and keys', 'payload' => [],
+                'reason' => 'made by signing, so it is left out: it follows from the records and keys that are kept here', 'payload' => [],
                 'match_key' => null, 'place' => '0',
             ];
         }

@@ -329,6 +329,35 @@ it('refuses what would break a zone', function (): void {
         )->toBe('made-by-signing');
 });
 
+it('takes no key and no signature in by another door', function (): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)()->id));
+    ($this->shipAll)();
+    $key = '257 3 13 GojIhhXUN/u4v54ZQqGSnyhWJwaubCvTmeexv7bR6edbkrSqQpF64cYbcB7wNcP+e+MAnLr+Wi9xMWyQLc8NAA==';
+    expect(
+        $w->refusal(AddRecord::class, ['zone' => $w->zone->id, 'name' => '@', 'type' => 'DNSKEY', 'data' => $key]),
+    )->toBe('keys-are-kept')
+        ->and($w->refusal(PasteRecords::class, ['zone' => $w->zone->id, 'text' => "@ DNSKEY $key"]))->toBe('keys-are-kept');
+    $file = tempnam(sys_get_temp_dir(), 'zone');
+    file_put_contents($file, "@ 300 DNSKEY $key\nfresh 300 A 192.0.2.7\nfresh 300 NSEC later A RRSIG NSEC\n");
+    $bytes = 0;
+    $rows = iterator_to_array(App\Imports\ZoneJudge::rows($w->zone->refresh(), $file, $bytes), false);
+    expect(array_column($rows, 'verdict'))->toBe(['refused', 'read', 'refused']);
+    // What somebody puts on the server is not taken in, and the next shipment takes it away.
+    $this->s->tell('ns1', 'apply', [
+        'view' => $w->zone->view->name, 'zone' => $w->zone->name, 'from' => $w->zone->serial, 'remove' => [],
+        'add' => ["forged.{$w->zone->name} 300 A 192.0.2.66"],
+    ]);
+    expect($w->refusal(App\Acts\Name\TakeRunning::class, [
+        'zone' => $w->zone->id, 'server' => $w->servers['ns1'], 'serial' => (string) $w->zone->serial, 'gone' => [], 'come' => [],
+    ]))->not->toBeNull();
+    expect(app(Shipping::class)->ship(null, Server::query()->find($w->servers['ns1']), null, true)['state'])->toBe('done')
+        ->and(($this->judge)("forged.{$w->zone->name}", 'A', ($this->zone)()->keys()->first())->trust)->toBe(Trust::Secure);
+    $answer = ($this->client)()->ask(Name::parse("forged.{$w->zone->name}"), RecordType::of(RecordType::A), null, false)->message;
+    expect($answer->rcode->name)->toBe('NxDomain');
+});
+
 it('keeps private keys out of pages, history, drafts and exports', function (): void {
     $w = $this->w;
     ($this->shipAll)();

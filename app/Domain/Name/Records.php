@@ -12,6 +12,7 @@ use App\Models\Zone;
 use App\Queries\Reach;
 use App\Queries\Zones;
 use HarborPost\Core\Checks\HostName;
+use HarborPost\Core\Dns\Dnssec\ZoneSigner;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -119,15 +120,6 @@ final class Records
                 'type',
             );
         }
-        if ($kind->isMadeBySigning()) {
-            $ledger->refuse(
-                'made-by-signing',
-                "$kind records are made when a zone is signed",
-                'Leave them out: sign the zone here, and they follow from its records and keys.',
-                'RFC 4035 §2',
-                'type',
-            );
-        }
         $values = array_values(array_map(fn (mixed $v): string => is_scalar($v) ? (string) $v : '', $fields));
         $layout = TypedFields::of($kind);
         try {
@@ -223,6 +215,7 @@ final class Records
     /** @param  list<Record>  $beside  the other records at the name */
     private static function check(Ledger $ledger, Zone $zone, Name $owner, Rdata $data, array $beside): void
     {
+        self::checkSigning($ledger, $zone, $data->type());
         self::checkAlias($ledger, $zone, $owner, $data->type(), $beside);
         foreach ($beside as $other) {
             if ($other->type === $data->type()->number && $other->data_hash === md5($data->canonical(), true)) {
@@ -238,6 +231,30 @@ final class Records
         }
         self::checkTarget($ledger, $zone, $owner, $data);
         self::checkPlace($ledger, $zone, $owner, $data->type());
+    }
+
+    /** What signing makes follows from records and keys, whichever way somebody would bring it. */
+    private static function checkSigning(Ledger $ledger, Zone $zone, RecordType $type): void
+    {
+        if ($type->isMadeBySigning()) {
+            $ledger->refuse(
+                'made-by-signing',
+                "$type records are made when a zone is signed",
+                'Leave them out: sign the zone here, and they follow from its records and keys.',
+                'RFC 4035 §2',
+                'type',
+            );
+        }
+        if ($zone->policy_id !== null && ZoneSigner::isMade($type->number)) {
+            $ledger->refuse(
+                'keys-are-kept',
+                "{$zone->title()} is signed: its $type records follow from its keys",
+                'One more would be covered by no signature, and nobody who validates would believe the zone.',
+                'RFC 4035 §2.2',
+                'type',
+                "/name/zone/$zone->id/signing",
+            );
+        }
     }
 
     /** @return list<Record> the same record in other views, as far as it is shared */
