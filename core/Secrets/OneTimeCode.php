@@ -62,7 +62,7 @@ final class OneTimeCode
         $bytes = '';
         $buffer = $bits = 0;
         foreach (str_split(strtoupper((string) preg_replace('/[\s=-]+/', '', $text))) as $character) {
-            $value = $character === '' ? false : strpos(self::ALPHABET, $character);
+            $value = strpos(self::ALPHABET, $character);
             if ($value === false) {
                 return null;
             }

@@ -66,7 +66,7 @@ test('an audit is tried while it is made, run, and a finding left so for a reaso
 test('a notice is looked after, and its rule changed', async ({ page }) => {
   await signIn(page);
   await page.goto('/watch/notices');
-  const row = page.locator('tr', { hasText: '10.40.22.0/26' });
+  const row = page.locator('tr', { hasText: '10.40.22.0/26 is 100 % full' });
   await row.getByRole('checkbox').check();
   await page.getByRole('button', { name: 'I look after them' }).click();
   await page.getByRole('button', { name: /^Look now/ }).click();
