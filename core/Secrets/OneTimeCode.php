@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Secrets;
 
+use HarborPost\Core\Bytes\Base32;
+
 /** Codes of six digits from a shared secret and the time (RFC 6238 with SHA-1 and 30 seconds, upon RFC 4226). */
 final class OneTimeCode
 {
@@ -11,9 +13,6 @@ final class OneTimeCode
 
     /** Steps that a clock may be off, to either side (RFC 6238 §5.2). */
     private const DRIFT = 1;
-
-    /** Base 32 without padding (RFC 4648 §6), as applications that make codes take a secret. */
-    private const ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567';
 
     /** @param  string  $secret  raw bytes */
     public static function at(string $secret, int $counter, int $digits = 6): string
@@ -42,38 +41,15 @@ final class OneTimeCode
         return $found;
     }
 
+    /** A secret as applications that make codes take it (RFC 4648 §6). */
     public static function base32(string $bytes): string
     {
-        $text = '';
-        $buffer = $bits = 0;
-        for ($i = 0, $n = strlen($bytes); $i < $n; $i++) {
-            $buffer = ($buffer << 8 | ord($bytes[$i])) & 0xFFFF;
-            for ($bits += 8; $bits >= 5; $bits -= 5) {
-                $text .= self::ALPHABET[$buffer >> $bits - 5 & 31];
-            }
-        }
-
-        return $bits === 0 ? $text : $text.self::ALPHABET[$buffer << 5 - $bits & 31];
+        return Base32::Plain->encode($bytes);
     }
 
     /** @return ?string raw bytes; null when it is no such text */
     public static function fromBase32(string $text): ?string
     {
-        $bytes = '';
-        $buffer = $bits = 0;
-        foreach (str_split(strtoupper((string) preg_replace('/[\s=-]+/', '', $text))) as $character) {
-            $value = strpos(self::ALPHABET, $character);
-            if ($value === false) {
-                return null;
-            }
-            $buffer = ($buffer << 5 | $value) & 0xFFF;
-            $bits += 5;
-            if ($bits >= 8) {
-                $bits -= 8;
-                $bytes .= chr($buffer >> $bits & 0xFF);
-            }
-        }
-
-        return $bytes === '' ? null : $bytes;
+        return Base32::Plain->decode((string) preg_replace('/[\s=-]+/', '', $text)) ?: null;
     }
 }

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace HarborPost\Standins\Dns;
 
+use HarborPost\Core\Bytes\Base32;
 use HarborPost\Core\Dns\Dnssec\Denial;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Base32Hex;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Rdata\Rrsig;
@@ -228,7 +228,7 @@ final class ServedZone
     public function denialAt(Name $name): array
     {
         if ($this->isHashing()) {
-            return $this->hashedAt(Base32Hex::encode(Denial::hash($name)));
+            return $this->hashedAt(Base32::Hex->encode(Denial::hash($name)));
         }
         $set = $this->set($name, RecordType::NSEC);
 
@@ -239,7 +239,7 @@ final class ServedZone
     public function denialOver(Name $name): array
     {
         $chain = $this->chain ??= $this->chained();
-        $at = $this->isHashing() ? Base32Hex::encode(Denial::hash($name)) : $name->sortKey();
+        $at = $this->isHashing() ? Base32::Hex->encode(Denial::hash($name)) : $name->sortKey();
         for ($low = 0, $high = count($chain); $low < $high;) {
             $middle = intdiv($low + $high, 2);
             strcmp($chain[$middle], $at) <= 0 ? $low = $middle + 1 : $high = $middle;

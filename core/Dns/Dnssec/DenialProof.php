@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dns\Dnssec;
 
+use HarborPost\Core\Bytes\Base32;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Base32Hex;
 use HarborPost\Core\Dns\Rdata\Nsec;
 use HarborPost\Core\Dns\Rdata\Nsec3;
 use HarborPost\Core\Dns\Rdata\TypeBitmap;
@@ -38,7 +38,7 @@ final class DenialProof
                 $this->names[] = [$record->owner, $record->data];
             } elseif ($record->data instanceof Nsec3 && $record->data->algorithm === Denial::SHA1 && $record->data->flags <= 1) {
                 $first ??= $record->data;
-                $hash = Base32Hex::decode($record->owner->labels()[0] ?? '');
+                $hash = Base32::Hex->decode($record->owner->labels()[0] ?? '');
                 $parent = $record->owner->parent();
                 $this->tooManyRounds = $this->tooManyRounds || $record->data->iterations > self::ROUNDS;
                 // One answer is proved by one set of parameters (RFC 5155 §8.2).

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dns\Dnssec;
 
+use HarborPost\Core\Bytes\Base32;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Base32Hex;
 use HarborPost\Core\Dns\Rdata\Nsec;
 use HarborPost\Core\Dns\Rdata\Nsec3;
 use HarborPost\Core\Dns\Rdata\Nsec3param;
@@ -156,7 +156,7 @@ final class SignableSets
         $hashes = array_map(strval(...), array_keys($this->hashes));
         $flags = $this->denial === Denial::OptOut ? Nsec3::OPT_OUT : 0;
         foreach ($hashes as $i => $hash) {
-            $owner = $this->zone->lower()->below(Base32Hex::encode($hash))
+            $owner = $this->zone->lower()->below(Base32::Hex->encode($hash))
                 ?? throw Malformed::because("the names of $this->zone are too long to be hashed", 'RFC 5155 §3');
             $next = $hashes[$i + 1] ?? $hashes[0];
             yield RecordSet::of([

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dns\Rdata;
 
+use HarborPost\Core\Bytes\Base32;
 use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dns\NameCompressor;
@@ -29,7 +30,7 @@ final readonly class Nsec3 implements BuiltRdata
     {
         [$algorithm, $flags, $iterations, $salt] = self::parameters($fields);
         $text = $fields->raw('the next hash');
-        $next = Base32Hex::decode($text);
+        $next = Base32::Hex->decode($text);
 
         return new self(
             $algorithm, $flags, $iterations, $salt,
@@ -74,7 +75,7 @@ final readonly class Nsec3 implements BuiltRdata
     public function text(): string
     {
         return rtrim(
-            "$this->algorithm $this->flags $this->iterations ".self::saltText($this->salt).' '.Base32Hex::encode($this->next)
+            "$this->algorithm $this->flags $this->iterations ".self::saltText($this->salt).' '.Base32::Hex->encode($this->next)
                 .' '.$this->types->text(),
         );
     }

@@ -239,7 +239,7 @@ test('the chain of denial goes once around the zone and leaves nothing out', fun
         if ($record->data instanceof Nsec) {
             $next[(string) $record->owner->lower()] = (string) $record->data->next;
         } elseif ($record->data instanceof Nsec3) {
-            $next[$record->owner->labels()[0]] = HarborPost\Core\Dns\Rdata\Base32Hex::encode($record->data->next);
+            $next[$record->owner->labels()[0]] = HarborPost\Core\Bytes\Base32::Hex->encode($record->data->next);
         }
     }
     $at = $start = array_key_first($next);

@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
+use HarborPost\Core\Bytes\Base32;
 use HarborPost\Core\Dns\Dnssec\Algorithm;
 use HarborPost\Core\Dns\Dnssec\Denial;
 use HarborPost\Core\Dns\Dnssec\Fault;
 use HarborPost\Core\Dns\Dnssec\Signatures;
 use HarborPost\Core\Dns\Dnssec\SigningKey;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Base32Hex;
 use HarborPost\Core\Dns\Rdata\Dnskey;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\Rrsig;
@@ -96,7 +96,7 @@ test('digests by SHA-256 are those of RFC 4509 §2.3', function () use ($key) {
 
 test('names are hashed as in RFC 5155 appendix A', function (string $name, string $hash) {
     $bytes = Denial::hash(Name::parse($name), (string) hex2bin('aabbccdd'), 12);
-    expect(Base32Hex::encode($bytes))->toBe($hash)->and(Base32Hex::decode(strtoupper($hash)))->toBe($bytes);
+    expect(Base32::Hex->encode($bytes))->toBe($hash)->and(Base32::Hex->decode(strtoupper($hash)))->toBe($bytes);
 })->with([
     ['example.', '0p9mhaveqvm6t7vbl5lop2u3t2rp3tom'], ['a.example.', '35mthgpgcu1qg68fab165klnsnk3dpvl'],
     ['ai.example.', 'gjeqe526plbf1g8mklp59enfd789njgi'], ['ns1.example.', '2t7b4g4vsa5smi47k61mv5bv1a22bojr'],

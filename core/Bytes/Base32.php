@@ -2,35 +2,38 @@
 
 declare(strict_types=1);
 
-namespace HarborPost\Core\Dns\Rdata;
+namespace HarborPost\Core\Bytes;
 
-/** Base 32 with the extended hexadecimal alphabet, without padding (RFC 4648 §7, RFC 5155 §3.3): text sorts as its bytes do. */
-final class Base32Hex
+/** Base 32 without padding (RFC 4648 §6 and §7); read in either case. */
+enum Base32: string
 {
-    private const ALPHABET = '0123456789abcdefghijklmnopqrstuv';
+    /** As people type it, without the digits that look like letters. */
+    case Plain = 'ABCDEFGHIJKLMNOPQRSTUVWXYZ234567';
 
-    public static function encode(string $bytes): string
+    /** The extended hexadecimal alphabet in lower case (RFC 5155 §3.3): text sorts as its bytes do. */
+    case Hex = '0123456789abcdefghijklmnopqrstuv';
+
+    public function encode(string $bytes): string
     {
         $text = '';
         $buffer = $bits = 0;
         for ($i = 0, $n = strlen($bytes); $i < $n; $i++) {
-            $buffer = $buffer << 8 | ord($bytes[$i]);
+            $buffer = ($buffer << 8 | ord($bytes[$i])) & 0xFFFF;
             for ($bits += 8; $bits >= 5; $bits -= 5) {
-                $text .= self::ALPHABET[$buffer >> $bits - 5 & 31];
+                $text .= $this->value[$buffer >> $bits - 5 & 31];
             }
-            $buffer &= 0xFF;
         }
 
-        return $bits === 0 ? $text : $text.self::ALPHABET[$buffer << 5 - $bits & 31];
+        return $bits === 0 ? $text : $text.$this->value[$buffer << 5 - $bits & 31];
     }
 
     /** @return ?string null when it is no such text, or has bits left over that are not zero */
-    public static function decode(string $text): ?string
+    public function decode(string $text): ?string
     {
         $bytes = '';
         $buffer = $bits = 0;
         for ($i = 0, $n = strlen($text); $i < $n; $i++) {
-            $value = strpos(self::ALPHABET, strtolower($text[$i]));
+            $value = stripos($this->value, $text[$i]);
             if ($value === false) {
                 return null;
             }
