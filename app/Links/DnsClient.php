@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Links;
 
 use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dns\Dnssec\Validator;
+use HarborPost\Core\Dns\Dnssec\Verdict;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Soa;
@@ -68,6 +70,26 @@ final readonly class DnsClient
         $answer = $tcp ? $this->overTcp($query, $start) : $this->overUdp($query, $start);
 
         return $answer->message->truncated && ! $tcp ? $this->overTcp($query, $start, true) : $answer;
+    }
+
+    /**
+     * What the answer to a question is worth by its signatures; whatever else the chain of trust needs is asked here too. CD is set, since
+     * what fails validation at the server is wanted, to say why.
+     *
+     * @param  list<Record>  $anchors
+     *
+     * @throws Unanswered
+     */
+    public function judge(Question $question, array $anchors, int $now, ?Address $for = null, bool $recursion = true): Verdict
+    {
+        $ask = fn (Question $q): Message => $this->ask($q->name, $q->type, $for, $recursion, unchecked: true, dnssecOk: true)->message;
+        $asking = (new Validator($anchors, $now))->judge($question, $ask($question));
+        while ($asking->valid()) {
+            $next = $asking->current();
+            $asking->send($ask($next));
+        }
+
+        return $asking->getReturn();
     }
 
     /** The serial the server answers with authority; null when it does not know the zone. */

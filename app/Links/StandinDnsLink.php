@@ -12,7 +12,6 @@ use App\Models\Zone;
 use App\Models\ZoneKey;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\Dnssec\Trust;
-use HarborPost\Core\Dns\Dnssec\Validator;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record as DnsRecord;
 use HarborPost\Core\Dns\RecordType;
@@ -579,18 +578,17 @@ final readonly class StandinDnsLink implements Link
     /** What it answers is signed by the keys that are meant: its SOA and its keys, from the newest entry down. */
     private function verifySigned(Zone $zone, ?Address $for): string
     {
-        $entry = $zone->keys()->get()->filter(fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry())->last();
+        $entry = $zone->keys()->get()->filter(fn (ZoneKey $k): bool => $k->isEntry())->last();
         if ($entry === null) {
             return '';
         }
-        $soa = new Question($zone->origin(), RecordType::of(RecordType::SOA));
-        $asking = (new Validator([new DnsRecord($zone->origin(), 0, $entry->dnskey())], now()->getTimestamp()))
-            ->judge($soa, $this->dns->ask($soa->name, $soa->type, $for, false, dnssecOk: true)->message);
-        while ($asking->valid()) {
-            $question = $asking->current();
-            $asking->send($this->dns->ask($question->name, $question->type, $for, false, dnssecOk: true)->message);
-        }
-        $verdict = $asking->getReturn();
+        $verdict = $this->dns->judge(
+            new Question($zone->origin(), RecordType::of(RecordType::SOA)),
+            [new DnsRecord($zone->origin(), 0, $entry->dnskey())],
+            now()->getTimestamp(),
+            $for,
+            recursion: false,
+        );
 
         return $verdict->trust === Trust::Secure
             ? ', its signature holds'

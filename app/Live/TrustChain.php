@@ -9,7 +9,6 @@ use App\Links\Unanswered;
 use App\Models\Server;
 use HarborPost\Core\Dns\Dnssec\ChainLink;
 use HarborPost\Core\Dns\Dnssec\Trust;
-use HarborPost\Core\Dns\Dnssec\Validator;
 use HarborPost\Core\Dns\Dnssec\Verdict;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -44,17 +43,11 @@ final readonly class TrustChain
     {
         $dns = new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience'));
         $recursion = $server->kind === 'resolver' || ($server->resolving['recursion'] ?? false);
-        // CD: what fails validation there is wanted too, to say why.
-        $ask = fn (Question $q) => $dns->ask($q->name, $q->type, $client, $recursion, unchecked: true, dnssecOk: true)->message;
         $question = new Question($name, $type);
         $said = $dns->ask($name, $type, $client, $recursion, dnssecOk: true)->message;
-        $asking = (new Validator($anchors, now()->getTimestamp()))->judge($question, $ask($question));
-        while ($asking->valid()) {
-            $next = $asking->current();
-            $asking->send($ask($next));
-        }
+        $verdict = $dns->judge($question, $anchors, now()->getTimestamp(), $client, $recursion);
 
-        return new self($question, $server, $asking->getReturn(), $said->authenticData, $said->rcode);
+        return new self($question, $server, $verdict, $said->authenticData, $said->rcode);
     }
 
     /** @return list<Record> the anchors that a server is meant to hold */

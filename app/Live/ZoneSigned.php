@@ -184,7 +184,7 @@ final readonly class ZoneSigned
     /** The key whose DS the parent names or is to name. */
     public function entry(): ?ZoneKey
     {
-        return $this->keys->last(static fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry());
+        return $this->keys->last(static fn (ZoneKey $k): bool => $k->isEntry());
     }
 
     /** The zone of ours that delegates this one. */

@@ -86,6 +86,12 @@ final class ZoneKey extends Model
         return $this->removed === null && $this->wants !== 'removed';
     }
 
+    /** Vouches for the other keys of the zone with the next shipment, so that the parent may name it? */
+    public function isEntry(): bool
+    {
+        return $this->isIn() && $this->role->isEntry();
+    }
+
     /** @return BelongsTo<Zone, $this> */
     public function zone(): BelongsTo
     {

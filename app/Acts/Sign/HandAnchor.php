@@ -53,7 +53,7 @@ final readonly class HandAnchor extends Act
         }
         $now = $ledger->at->getTimestamp();
         $schedule = Signing::schedule($zone, $now);
-        $keys = $zone->keys()->get()->filter(static fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry() && $k->published !== null);
+        $keys = $zone->keys()->get()->filter(static fn (ZoneKey $k): bool => $k->isEntry() && $k->published !== null);
         if (! $this->away && ($schedule === null || $zone->signed_since === null || $keys->isEmpty())) {
             $ledger->refuse(
                 'too-early',

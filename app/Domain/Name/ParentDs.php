@@ -44,7 +44,7 @@ final class ParentDs
     /** The newest key that the parent may name. */
     public static function entry(Zone $zone): ?ZoneKey
     {
-        return $zone->keys()->get()->filter(static fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry())->last();
+        return $zone->keys()->get()->filter(static fn (ZoneKey $k): bool => $k->isEntry())->last();
     }
 
     /** The parent is asked to name a key in place of all others, when no cache can hold the zone without it. */

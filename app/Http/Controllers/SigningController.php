@@ -112,7 +112,7 @@ final class SigningController extends Controller
     /** @return list<Record> */
     private static function ownAnchors(Zone $zone): array
     {
-        return array_values($zone->keys()->get()->filter(static fn (ZoneKey $k): bool => $k->isIn() && $k->role->isEntry())
+        return array_values($zone->keys()->get()->filter(static fn (ZoneKey $k): bool => $k->isEntry())
             ->map(static fn (ZoneKey $k): Record => new Record($zone->origin(), 0, $k->dnskey()))->all());
     }
 
