@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Prefix;
-use App\Models\Site;
 use App\Models\Tenant;
 use App\Queries\Ancestors;
 use App\Queries\Choices;
 use App\Queries\PrefixFacts;
+use App\Queries\SitesBelow;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\NotUnderstood;
 use HarborPost\Core\Net\Prefix as Net;
@@ -96,7 +96,7 @@ final class CalculatorController extends Controller
         if ($request->filled('site')) {
             $site = $reach->sites()->find($request->string('site')->toString());
 
-            return $site === null ? ['', $none] : [$site->name, $query->whereIn('site_id', $this->within($site->id))->get()->toBase()];
+            return $site === null ? ['', $none] : [$site->name, $query->whereIn('site_id', SitesBelow::of($site->id))->get()->toBase()];
         }
         if ($request->filled('tenant')) {
             $tenant = Tenant::query()->find($request->string('tenant')->toString());
@@ -113,20 +113,6 @@ final class CalculatorController extends Controller
         }
 
         return ['', $none];
-    }
-
-    /** @return list<string> the site and all inside it */
-    private function within(string $site): array
-    {
-        $below = Site::query()->get(['id', 'parent_id'])->groupBy('parent_id');
-        $found = [$site];
-        for ($i = 0; $i < count($found) && $i < 10000; $i++) {
-            foreach ($below[$found[$i]] ?? [] as $child) {
-                $found[] = $child->id;
-            }
-        }
-
-        return $found;
     }
 
     /** @return list<array{Prefix, string}> what holds or equals it in each space, and what lies in it, as far as the person may see */
