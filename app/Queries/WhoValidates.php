@@ -12,7 +12,7 @@ final class WhoValidates
 {
     /**
      * @return list<array{clients: list<array{label: string, link: string}>, resolvers: list<array{address: string, name: string,
-     *     validates: bool}>, words: string, gives: string, good: bool}> one row for all who are given the same
+     *     resolves: bool, validates: bool}>, words: string, gives: string, good: bool}> one row for all who are given the same
      */
     public static function everywhere(): array
     {
@@ -36,25 +36,36 @@ final class WhoValidates
                     $good === $all => 'every resolver',
                     $good === 0 => 'nobody',
                     default => implode(', ', array_map(
-                        static fn (array $r): string => $r['name'].($r['validates'] ? ' does' : ' does not'),
+                        static fn (array $r): string => $r['name'].match (true) {
+                            $r['validates'] => ' does',
+                            $r['resolves'] => ' does not',
+                            default => ' resolves for nobody',
+                        },
                         $resolvers,
                     )),
                 },
-                'gives' => match (true) {
-                    $all === 0 => '',
-                    $good === $all => 'nothing: SERVFAIL',
-                    $good === 0 => 'the forged answer',
-                    default => 'either, by chance',
-                },
+                'gives' => self::gives($resolvers),
             ];
         }
 
         return array_values($rows);
     }
 
+    /** @param  list<array{address: string, name: string, resolves: bool, validates: bool}>  $resolvers */
+    private static function gives(array $resolvers): string
+    {
+        $each = array_values(array_unique(array_map(static fn (array $r): string => match (true) {
+            $r['validates'] => 'nothing: SERVFAIL',
+            $r['resolves'] => 'the forged answer',
+            default => 'nothing: REFUSED',
+        }, $resolvers)));
+
+        return count($each) < 2 ? implode($each) : implode(' or ', $each).', by chance';
+    }
+
     /**
      * @param  Collection<int, Server>  $servers
-     * @return array{address: string, name: string, validates: bool}
+     * @return array{address: string, name: string, resolves: bool, validates: bool}
      */
     private static function resolver(string $address, Collection $servers): array
     {
@@ -65,6 +76,8 @@ final class WhoValidates
 
         return [
             'address' => $address, 'name' => $server->name ?? $address,
+            // A server that is not kept here is taken to resolve: somebody was told to ask it.
+            'resolves' => $server === null || ($own['recursion'] ?? false),
             'validates' => ($own['recursion'] ?? false) && ($own['validating'] ?? false) && ($own['anchors'] ?? []) !== [],
         ];
     }
