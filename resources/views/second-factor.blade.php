@@ -9,7 +9,7 @@
     <h1>Second factor</h1>
     <span class="soft">codes of six digits that change every half minute (RFC 6238)</span>
   </header>
-  <section class="panel pad">
+  <section class="panel pad-all stack narrow">
     <ol class="lines">
       <li>In the application on your device that makes such codes, add an account by hand with this secret:
         <br><code class="mono big">{{ implode(' ', str_split($secret, 4)) }}</code>

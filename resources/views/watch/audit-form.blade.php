@@ -14,29 +14,9 @@
   </header>
   <div class="split two">
     <section class="panel pad">
-      <form class="bar-line tight" action="/watch/audits/write">
-        @if ($audit)
-          <input type="hidden" name="audit" value="{{ $audit->id }}">
-        @endif
-        <div class="field"><span><label for="kind">Of each</label></span>
-          <select id="kind" name="kind">
-            @foreach ($kinds as $key => $text)
-              <option value="{{ $key }}" @selected($kind->value === $key)>{{ $text }}</option>
-            @endforeach
-          </select>
-        </div>
-        <button class="btn small">Choose</button>
-      </form>
+      @include('watch.rows-of', ['form' => 'audit', 'row' => $audit, 'page' => '/watch/audits/write', 'label' => 'Of each'])
       <x-act id="audit" action="keep-audit" :seen="$audit ? [$audit->id => $audit->version] : []">
-        <input type="hidden" name="kind" value="{{ $kind->value }}">
-        @if ($audit)
-          <input type="hidden" name="id" value="{{ $audit->id }}">
-        @endif
-        <x-field form="audit" name="name" label="Called" :value="$audit->name ?? ''" placeholder="Live subnets have a gateway" />
-        @if ($kind->hasSite())
-          <x-field form="audit" name="site" label="At the site, with all in it" pick="site" none="everywhere" blank="everywhere"
-            :value="$audit->site_id ?? ''" :shown="$site->name ?? ''" />
-        @endif
+        @include('watch.called', ['form' => 'audit', 'row' => $audit, 'example' => 'Live subnets have a gateway', 'where' => 'At the site, with all in it'])
         @include('watch.choices', [
             'form' => 'audit',
             'name' => 'where',

@@ -17,29 +17,9 @@
   </header>
   <div class="split two">
     <section class="panel pad">
-      <form class="bar-line tight" action="/watch/reports/write">
-        @if ($report)
-          <input type="hidden" name="report" value="{{ $report->id }}">
-        @endif
-        <div class="field"><span><label for="kind">List</label></span>
-          <select id="kind" name="kind">
-            @foreach ($kinds as $key => $text)
-              <option value="{{ $key }}" @selected($kind->value === $key)>{{ $text }}</option>
-            @endforeach
-          </select>
-        </div>
-        <button class="btn small">Choose</button>
-      </form>
+      @include('watch.rows-of', ['form' => 'report', 'row' => $report, 'page' => '/watch/reports/write', 'label' => 'List'])
       <x-act id="report" action="keep-report" :seen="$report ? [$report->id => $report->version] : []">
-        <input type="hidden" name="kind" value="{{ $kind->value }}">
-        @if ($report)
-          <input type="hidden" name="id" value="{{ $report->id }}">
-        @endif
-        <x-field form="report" name="name" label="Called" :value="$report->name ?? ''" placeholder="Full subnets" />
-        @if ($kind->hasSite())
-          <x-field form="report" name="site" label="Of the site, with all in it" pick="site" none="everywhere" blank="everywhere"
-            :value="$report->site_id ?? ''" :shown="$site->name ?? ''" />
-        @endif
+        @include('watch.called', ['form' => 'report', 'row' => $report, 'example' => 'Full subnets', 'where' => 'Of the site, with all in it'])
         @include('watch.choices', [
             'form' => 'report',
             'name' => 'where',
