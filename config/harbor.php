@@ -26,6 +26,9 @@ return [
     // Shipments to so many servers run beside each other: a worker each, see launcher/Instance.
     'lanes' => 3,
 
+    // Seconds that a shipment waits for another to the same server.
+    'ship_wait' => 20,
+
     'acts' => [
         // Seconds in which a lost race is tried again.
         'patience' => 3.0,

@@ -16,10 +16,12 @@ use App\Links\Unanswered;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\ZoneServer;
+use Illuminate\Support\Facades\DB;
 
 /**
  * Brings one server to the intended state: compare, raise serials, apply, verify, one zone or scope after the other. What failed
- * is said and stays waiting; the next run starts with what still differs, so it goes on where it stopped.
+ * is said and stays waiting; the next run starts with what still differs, so it goes on where it stopped. One runs at a
+ * time to a server, whoever starts it.
  *
  * @phpstan-type Step array{what: string, id: string, state: string, message: string}
  */
@@ -47,6 +49,32 @@ final readonly class Shipping
         if ($server->held) {
             return self::failed($server, 'The server is held: nothing is shipped to it until it is let go.');
         }
+        // Of the connection, so that it ends with a process that is killed.
+        $lane = "ship:$server->id";
+        if ((int) DB::scalar('select get_lock(?, ?)', [$lane, (int) config('harbor.ship_wait')]) !== 1) {
+            return self::failed($server, 'Another shipment to the server is under way. Nothing was shipped; ship again when it is done.');
+        }
+        try {
+            return $this->alone($person, $server, $only, $deep, $progress, $removals, $shown);
+        } finally {
+            DB::scalar('select release_lock(?)', [$lane]);
+        }
+    }
+
+    /**
+     * @param  ?list<string>  $only
+     * @param  (\Closure(list<Step>, int): bool)|null  $progress
+     * @return array{state: string, steps: list<Step>}
+     */
+    private function alone(
+        ?Person $person,
+        Server $server,
+        ?array $only,
+        bool $deep,
+        ?\Closure $progress,
+        bool $removals,
+        ?string $shown,
+    ): array {
         $link = Links::to($server);
         try {
             $work = self::work($link->compare($deep), $only);

@@ -166,6 +166,21 @@ it('does not believe a server that lies', function (): void {
         ->toBeNull();
 });
 
+it('ships one at a time to a server, whoever starts it', function (): void {
+    config(['harbor.ship_wait' => 0]);
+    $id = $this->w->servers['ns1'];
+    config(['database.connections.other' => config('database.connections.'.config('database.default'))]);
+    $other = DB::connection('other');
+    expect((int) $other->scalar('select get_lock(?, 0)', ["ship:$id"]))->toBe(1);
+    $run = app(Shipping::class)->ship(null, Server::query()->findOrFail($id));
+    expect($run['state'])->toBe('failed')->and($run['steps'][0]['message'])->toContain('Another shipment to the server is under way')
+        ->and(ZoneServer::query()->where('server_id', $id)->whereNotNull('shipped_serial')->exists())->toBeFalse();
+    // Its process ends, in whatever way: the server is free.
+    $other->disconnect();
+    $run = app(Shipping::class)->ship(null, Server::query()->findOrFail($id));
+    expect($run['state'])->toBe('done')->and((int) DB::scalar('select is_free_lock(?)', ["ship:$id"]))->toBe(1);
+});
+
 it('ships nothing to a held server', function (): void {
     $this->w->did(new ChangeServer($this->w->servers['ns1'], held: '1'));
     expect(($this->ship)('ns1')['state'])->toBe('failed')->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
