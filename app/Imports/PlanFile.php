@@ -19,6 +19,7 @@ use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
 use App\Models\Zone;
+use HarborPost\Core\Bytes\Csv;
 use HarborPost\Core\Checks\HostName;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -79,7 +80,7 @@ final class PlanFile
      */
     public function read(int $line, array $row): array
     {
-        $row = array_map(self::plain(...), $row);
+        $row = array_map(Csv::plain(...), $row);
         $text = ($row['address'] ?? '') !== '' ? $row['address'] : ($row['prefix'] ?? '');
         try {
             return ($row['address'] ?? '') !== '' ? $this->host($line, $row) : $this->prefix($line, $row);
@@ -132,18 +133,6 @@ final class PlanFile
                 ];
             }
         }
-    }
-
-    /** A cell that a spreadsheet would run as a formula is written as text; plain() takes the mark off again. */
-    public static function safe(string $cell): string
-    {
-        return preg_match("/\A(?:[=+@\t\r]|-.|'[=+@\t\r'-])/s", $cell) === 1 ? "'".$cell : $cell;
-    }
-
-    /** The cell as it was before safe(). */
-    private static function plain(string $cell): string
-    {
-        return preg_match("/\A'[=+@\t\r'-]/", $cell) === 1 ? substr($cell, 1) : $cell;
     }
 
     /**

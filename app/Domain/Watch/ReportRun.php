@@ -9,6 +9,7 @@ use App\Models\Report;
 use App\Queries\Reach;
 use App\Queries\ReportTable;
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Bytes\Csv;
 use Illuminate\Support\Facades\DB;
 
 /** Brings reports that are due to those who get them, each as far as they may see. Two that run at once make one run. */
@@ -90,24 +91,9 @@ final class ReportRun
     /** @return \Generator<int, string> lines of CSV, the heads first */
     public static function lines(ReportTable $table): \Generator
     {
-        yield self::line(array_map(static fn ($f): string => $f->label, array_values($table->columns)));
+        yield Csv::line(array_map(static fn ($f): string => $f->label, array_values($table->columns)));
         foreach ($table->rows() as $row) {
-            yield self::line(array_values($row['cells']));
+            yield Csv::line(array_values($row['cells']));
         }
-    }
-
-    /** @param  list<string>  $cells */
-    private static function line(array $cells): string
-    {
-        // What a table program would take for a formula is text.
-        $safe = array_map(
-            static fn (string $c): string => preg_match('/\A[=+\-@\t\r]/', $c) === 1 && ! is_numeric($c) ? "'$c" : $c,
-            $cells,
-        );
-
-        return implode(',', array_map(
-            static fn (string $c): string => preg_match('/[",\r\n]/', $c) === 1 ? '"'.str_replace('"', '""', $c).'"' : $c,
-            $safe,
-        ))."\r\n";
     }
 }

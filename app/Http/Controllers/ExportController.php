@@ -9,6 +9,7 @@ use App\Models\Host;
 use App\Models\Space;
 use App\Models\Vlan;
 use App\Queries\PrefixFacts;
+use App\View\Download;
 use App\View\Ruler;
 use Illuminate\Contracts\View\View;
 use Symfony\Component\HttpFoundation\StreamedResponse;
@@ -24,7 +25,7 @@ final class ExportController extends Controller
         $this->wholeOnly();
         $space = Space::query()->findOrFail($space);
 
-        return $this->json($space->name.'-plan', (function () use ($space): \Generator {
+        return Download::json($space->name.'-plan', (function () use ($space): \Generator {
             $columns = null;
             $n = 0;
             foreach (PlanFile::write($space) as $row) {
@@ -52,8 +53,8 @@ final class ExportController extends Controller
         })();
 
         return $form === 'json'
-            ? $this->json('vlans', $rows)
-            : $this->csv('vlans', ['domain', 'site', 'number', 'name', 'description'], $rows);
+            ? Download::json('vlans', $rows)
+            : Download::csv('vlans', self::under(['domain', 'site', 'number', 'name', 'description'], $rows));
     }
 
     /** Addresses of one subnet. */
@@ -72,8 +73,8 @@ final class ExportController extends Controller
         $name = (string) preg_replace('/[^0-9a-f]+/', '-', (string) $subnet->prefix());
 
         return $form === 'json'
-            ? $this->json("addresses-$name", $rows)
-            : $this->csv("addresses-$name", ['address', 'name', 'mac', 'role', 'owner', 'interface', 'description'], $rows);
+            ? Download::json("addresses-$name", $rows)
+            : Download::csv("addresses-$name", self::under(['address', 'name', 'mac', 'role', 'owner', 'interface', 'description'], $rows));
     }
 
     /** A plan made for paper: the ruler, then everything inside in the order of the tree. */
@@ -108,35 +109,13 @@ final class ExportController extends Controller
     /**
      * @param  list<string>  $columns
      * @param  \Generator<int, array<string, int|string>>  $rows
+     * @return \Generator<int, array<int|string, int|string>>
      */
-    private function csv(string $name, array $columns, \Generator $rows): StreamedResponse
+    private static function under(array $columns, \Generator $rows): \Generator
     {
-        return response()->streamDownload(function () use ($columns, $rows): void {
-            $out = fopen('php://output', 'w');
-            $out === false || fputcsv($out, $columns, escape: '');
-            foreach ($rows as $row) {
-                $out === false || fputcsv($out, array_map(fn (int|string $c): string => PlanFile::safe((string) $c), $row), escape: '');
-            }
-        }, $this->fileName($name, 'csv'), ['Content-Type' => 'text/csv; charset=utf-8']);
-    }
-
-    /** @param  \Generator<int, array<string, mixed>>  $rows */
-    private function json(string $name, \Generator $rows): StreamedResponse
-    {
-        return response()->streamDownload(function () use ($rows): void {
-            echo '[';
-            foreach ($rows as $i => $row) {
-                echo $i === 0
-                    ? "\n"
-                    : ",\n",
-                json_encode($row, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE);
-            }
-            echo "\n]\n";
-        }, $this->fileName($name, 'json'), ['Content-Type' => 'application/json']);
-    }
-
-    private function fileName(string $name, string $form): string
-    {
-        return preg_replace('/[^A-Za-z0-9-]+/', '-', $name).".$form";
+        yield $columns;
+        foreach ($rows as $row) {
+            yield $row;
+        }
     }
 }

@@ -18,6 +18,7 @@ use App\Models\Role;
 use App\Models\Space;
 use App\Queries\Choices;
 use App\Queries\NameRights;
+use App\View\Download;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -189,12 +190,7 @@ final class ImportController extends Controller
         $this->wholeOnly();
         $space = Space::query()->findOrFail($space);
 
-        return response()->streamDownload(function () use ($space): void {
-            $out = fopen('php://output', 'w');
-            foreach (PlanFile::write($space) as $row) {
-                $out === false || fputcsv($out, array_map(PlanFile::safe(...), $row), escape: '');
-            }
-        }, preg_replace('/[^A-Za-z0-9-]+/', '-', $space->name).'-plan.csv', ['Content-Type' => 'text/csv; charset=utf-8']);
+        return Download::csv($space->name.'-plan', PlanFile::write($space));
     }
 
     public function exportZone(string $zone): StreamedResponse

@@ -12,6 +12,7 @@ use App\Models\Role;
 use App\Models\Site;
 use App\Queries\Facts\Catalogue;
 use App\Queries\ReportTable;
+use App\View\Download;
 use App\View\ReportPdf;
 use Illuminate\Contracts\View\View;
 use Illuminate\Database\Eloquent\Builder;
@@ -72,7 +73,7 @@ final class ReportController extends Controller
     {
         $row = $this->own()->findOrFail($report);
         $table = ReportTable::of($row, $this->reach());
-        $name = trim((string) preg_replace('/[^A-Za-z0-9]+/', '-', $row->name), '-');
+        $name = Download::name($row->name);
         if ($form === 'pdf') {
             return response(ReportPdf::of($table, $this->person()->name), 200, [
                 'Content-Type' => 'application/pdf', 'Content-Disposition' => "attachment; filename=\"$name.pdf\"",
@@ -80,21 +81,16 @@ final class ReportController extends Controller
         }
 
         return $form === 'json'
-            ? response()->streamDownload(static function () use ($table): void {
-                echo '[';
-                foreach ($table->rows() as $i => $cells) {
-                    echo $i === 0 ? "\n" : ",\n", json_encode(
-                        $cells['cells'],
-                        JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE,
-                    );
-                }
-                echo "\n]\n";
-            }, "$name.json", ['Content-Type' => 'application/json'])
-            : response()->streamDownload(static function () use ($table): void {
-                foreach (ReportRun::lines($table) as $line) {
-                    echo $line;
-                }
-            }, "$name.csv", ['Content-Type' => 'text/csv; charset=utf-8']);
+            ? Download::json($row->name, self::cells($table))
+            : Download::lines($row->name, ReportRun::lines($table));
+    }
+
+    /** @return \Generator<int, mixed> */
+    private static function cells(ReportTable $table): \Generator
+    {
+        foreach ($table->rows() as $row) {
+            yield $row['cells'];
+        }
     }
 
     /** What was sent to the person, as it was then. */
