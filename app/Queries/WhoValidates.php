@@ -10,6 +10,8 @@ use Illuminate\Database\Eloquent\Collection;
 /** Which clients are given resolvers that validate, and what an answer with a bad signature would give them. */
 final class WhoValidates
 {
+    private const FORGED = 'the forged answer';
+
     /**
      * @return list<array{clients: list<array{label: string, link: string}>, resolvers: list<array{address: string, name: string,
      *     resolves: bool, validates: bool}>, words: string, gives: string, good: bool}> one row for all who are given the same
@@ -55,12 +57,13 @@ final class WhoValidates
     private static function gives(array $resolvers): string
     {
         $each = array_values(array_unique(array_map(static fn (array $r): string => match (true) {
-            $r['validates'] => 'nothing: SERVFAIL',
-            $r['resolves'] => 'the forged answer',
-            default => 'nothing: REFUSED',
+            $r['validates'] => 'SERVFAIL',
+            $r['resolves'] => self::FORGED,
+            default => 'REFUSED',
         }, $resolvers)));
 
-        return count($each) < 2 ? implode($each) : implode(' or ', $each).', by chance';
+        return ($each === [] || in_array(self::FORGED, $each, true) ? '' : 'nothing: ')
+            .implode(' or ', $each).(count($each) > 1 ? ', by chance' : '');
     }
 
     /**

@@ -42,6 +42,9 @@ test('a zone is signed, proved from its chain, and taken out of signing', async 
 test('a resolver with anchors believes nothing that is wrong on purpose', async ({ page }) => {
   await signIn(page);
   await page.goto('/name/signing');
+  const given = page.getByRole('row', { name: /Data hall B/ });
+  await expect(given).toContainText('lamp2 resolves for nobody, lamp3 does');
+  await expect(given).toContainText('nothing: REFUSED or SERVFAIL, by chance');
   await page.selectOption('#trial-server', { label: 'lamp3' });
   await page.getByRole('button', { name: 'Try them' }).click();
   await expect(page.locator('#trial')).toContainText('nothing of what is wrong');
