@@ -56,14 +56,11 @@ final class DnssecSign extends ReadsZoneFile
         $at = $this->option('at') === null ? time() : (int) $this->option('at');
         $published = $entry === $own ? [$entry->public] : [$entry->public, $own->public];
         $signer = new ZoneSigner($zone->origin, $denial, new Validity($days * 86400, 0, 0), $published, [$entry], [$own], 3600);
-        $owners = [];
         foreach ($zone->records() as $record) {
-            $owners[$record->owner->sortKey()][] = $record;
             $this->say((string) $record);
         }
-        $nodes = array_values(array_map(Node::of(...), $owners));
         $made = 0;
-        foreach ($signer->sign($nodes, [], $at) as $set) {
+        foreach ($signer->sign(Node::all($zone->records()), [], $at) as $set) {
             foreach ([...($set->made ? $set->set->records : []), ...$set->fresh] as $record) {
                 $this->say((string) $record);
                 $made++;

@@ -114,7 +114,7 @@ final class SignedZoneCheck
     /** @return list<Node> the zone's own records and its keys, in canonical order */
     private function read(): array
     {
-        $owners = $denials = [];
+        $own = $denials = [];
         foreach ($this->zone->owners() as $records) {
             foreach ($records as $record) {
                 $data = $record->data;
@@ -123,7 +123,7 @@ final class SignedZoneCheck
                 } elseif (in_array($record->type()->number, [RecordType::NSEC, RecordType::NSEC3], true)) {
                     $denials[$record->owner->key().pack('n', $record->type()->number)][] = $record;
                 } elseif ($record->type()->number !== RecordType::NSEC3PARAM) {
-                    $owners[$record->owner->sortKey()][] = $record;
+                    $own[] = $record;
                 }
                 if ($data instanceof Dnskey && $record->owner->equals($this->zone->origin)) {
                     $this->keys[] = $data;
@@ -131,9 +131,8 @@ final class SignedZoneCheck
             }
         }
         $this->denials = array_map(RecordSet::of(...), $denials);
-        ksort($owners, SORT_STRING);
 
-        return array_values(array_map(Node::of(...), $owners));
+        return Node::all($own);
     }
 
     private function denial(?Nsec3param $parameters): Denial

@@ -146,14 +146,9 @@ final readonly class Signed
      */
     private function signed(string $zone, array $records, SigningKey $key, array $published): \Generator
     {
-        $owners = [];
-        foreach ($records as $record) {
-            $owners[$record->owner->sortKey()][] = $record;
-            yield $record;
-        }
-        ksort($owners, SORT_STRING);
+        yield from $records;
         $signer = new ZoneSigner(Name::parse($zone), Denial::Names, new Validity(300 * self::DAY, 1, 0), $published, [$key], [$key], 300);
-        foreach ($signer->sign(array_values(array_map(Node::of(...), $owners)), [], time()) as $set) {
+        foreach ($signer->sign(Node::all($records), [], time()) as $set) {
             yield from $set->made ? $set->set->records : [];
             yield from $set->fresh;
         }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\Records;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
@@ -17,7 +18,6 @@ use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Ttl;
-use Illuminate\Support\Facades\DB;
 
 /** The timers, the default TTL or the silence of a zone change; servers see it with the next shipment. */
 final readonly class ChangeZone extends Act
@@ -105,9 +105,7 @@ final readonly class ChangeZone extends Act
         }
         if ($zone->isDirty(['primary_server', 'mailbox', 'refresh', 'retry', 'expire', 'negative_ttl', 'default_ttl'])) {
             // Not a record of its own, but the serial has to rise for it.
-            DB::table('record_changes')->insert([
-                'zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => 6, 'ttl' => null, 'data' => '',
-            ]);
+            Records::mark($zone);
         }
         $zone->save();
     }

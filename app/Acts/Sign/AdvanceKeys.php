@@ -7,6 +7,7 @@ namespace App\Acts\Sign;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\ParentDs;
+use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
 use App\Models\Zone;
 use App\Models\ZoneKey;
@@ -80,7 +81,7 @@ final readonly class AdvanceKeys extends Act
             KeyAct::SeeDs => null,
         };
         if (in_array($act, [KeyAct::Publish, KeyAct::Activate, KeyAct::Remove], true)) {
-            Signing::mark($zone);
+            Records::mark($zone);
         }
     }
 
@@ -110,6 +111,6 @@ final readonly class AdvanceKeys extends Act
             $now + ($zone->policy->refresh ?? 0),
         )->exists();
         $marked = DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->exists();
-        $due && ! $marked ? Signing::mark($zone) : null;
+        $due && ! $marked ? Records::mark($zone) : null;
     }
 }

@@ -8,7 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Domain\Name\Signing;
+use App\Domain\Name\Records;
 use App\Domain\Name\SoundPolicy;
 use App\Models\Person;
 use App\Models\SigningPolicy;
@@ -127,7 +127,7 @@ final readonly class KeepPolicy extends Act
             );
         }
         if ($policy->isDirty(['denial', 'validity', 'refresh', 'jitter', 'key_ttl'])) {
-            $zones->each(static fn (Zone $z) => Signing::mark($z));
+            $zones->each(static fn (Zone $z) => Records::mark($z));
             $count = $zones->count();
             $ledger->later(
                 $count === 1 ? '1 zone is signed anew with its next shipment' : "$count zones are signed anew with their next shipments",

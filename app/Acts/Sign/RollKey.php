@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
 use App\Models\ZoneKey;
 use HarborPost\Core\Dns\Ttl;
@@ -53,7 +54,7 @@ final readonly class RollKey extends Act
             $ledger->refuse('key-not-out', 'This key is on no server yet', 'Ship the zone first.', link: "/ship?zone=$zone->id");
         }
         ZoneKey::draw($zone, $key->role, $key->algorithm, $ledger->at->getTimestamp())->save();
-        Signing::mark($zone);
+        Records::mark($zone);
         $schedule = Signing::schedule($zone, $ledger->at->getTimestamp());
         $wait = $schedule === null ? 0 : $schedule->propagation + $schedule->keyTtl;
         $ledger->later('It takes over at the earliest '.Ttl::of($wait)->spoken().' after every server has it');

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
 use App\Models\Record;
 use App\Models\SigningPolicy;
@@ -66,7 +67,7 @@ final readonly class SignZone extends Act
             $key->save();
         }
         $zone->fill(['policy_id' => $policy->id, 'signed_since' => null, 'unsign_asked' => null, 'unsign_seen' => null])->save();
-        Signing::mark($zone);
+        Records::mark($zone);
         $this->foretell($ledger, $zone, $policy);
     }
 

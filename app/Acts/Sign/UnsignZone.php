@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\ParentDs;
+use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Ttl;
@@ -61,7 +62,7 @@ final readonly class UnsignZone extends Act
         }
         $zone->unsign_asked = $ledger->at->getTimestamp();
         $zone->save();
-        Signing::mark($zone);
+        Records::mark($zone);
         $parent = ParentDs::write($ledger, $zone, []);
         $ledger->later(
             $parent === null ? 'Ask the parent to take the DS out, and note here when it is gone'

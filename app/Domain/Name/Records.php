@@ -565,4 +565,12 @@ final class Records
             );
         }
     }
+
+    /** The next shipment has something to bring although no record changed. */
+    public static function mark(Zone $zone): void
+    {
+        DB::table('record_changes')->insert([
+            'zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => RecordType::SOA, 'ttl' => null, 'data' => '',
+        ]);
+    }
 }

@@ -20,7 +20,6 @@ use HarborPost\Core\Dns\Dnssec\ZoneSigner;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Rrsig;
 use HarborPost\Core\Dns\Record as DnsRecord;
-use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\Cache;
@@ -151,20 +150,12 @@ final class Signing
         return $above === null ? null : Zones::closest($above, $zone->view_id);
     }
 
-    /** The next shipment has something to bring although no record changed. */
-    public static function mark(Zone $zone): void
-    {
-        DB::table('record_changes')->insert([
-            'zone_id' => $zone->id, 'op' => '~', 'owner' => $zone->name, 'type' => RecordType::SOA, 'ttl' => null, 'data' => '',
-        ]);
-    }
-
     /** Keys of the zone go; its signatures leave the servers with the next shipment. */
     public static function strip(Zone $zone): void
     {
         $zone->keys()->get()->each(static fn (ZoneKey $k) => $k->delete());
         $zone->fill(['policy_id' => null, 'signed_since' => null, 'unsign_asked' => null, 'unsign_seen' => null])->save();
-        self::mark($zone);
+        Records::mark($zone);
     }
 
     /** What the last shipment brought is in force once every server has it. */

@@ -27,6 +27,21 @@ final readonly class Node
         return new self($records[0]->owner, array_map(RecordSet::of(...), $byType));
     }
 
+    /**
+     * @param  iterable<Record>  $records  in any order
+     * @return list<self> in canonical order (RFC 4034 §6.1)
+     */
+    public static function all(iterable $records): array
+    {
+        $owners = [];
+        foreach ($records as $record) {
+            $owners[$record->owner->sortKey()][] = $record;
+        }
+        ksort($owners, SORT_STRING);
+
+        return array_values(array_map(self::of(...), $owners));
+    }
+
     public function has(int $type): bool
     {
         return isset($this->sets[$type]);

@@ -48,21 +48,6 @@ final class SignedWorld
 
     /**
      * @param  list<Record>  $records
-     * @return list<Node>
-     */
-    public static function nodes(array $records): array
-    {
-        $owners = [];
-        foreach ($records as $record) {
-            $owners[$record->owner->sortKey()][] = $record;
-        }
-        ksort($owners, SORT_STRING);
-
-        return array_values(array_map(Node::of(...), $owners));
-    }
-
-    /**
-     * @param  list<Record>  $records
      * @return list<Record> with signatures and denial
      */
     public function signed(
@@ -85,7 +70,7 @@ final class SignedWorld
             [$key->public],
         );
         $all = $records;
-        foreach ($signer->sign(self::nodes($records), [], $at) as $set) {
+        foreach ($signer->sign(Node::all($records), [], $at) as $set) {
             $all = [...$all, ...($set->made ? $set->set->records : []), ...$set->fresh];
         }
 
