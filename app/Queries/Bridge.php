@@ -205,16 +205,10 @@ final readonly class Bridge
     /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */
     private function fills(): array
     {
-        $rows = DB::table('forecasts')->whereNotNull('full_day')->where('percent', '<', 100)->where('full_day', '>=', Forecasts::today())
-            ->orderBy('full_day')->limit(self::ROWS * 4)->get(['prefix_id', 'percent', 'full_day'])->keyBy('prefix_id');
-        $prefixes = $this->reach->prefixes()->with('site')->whereIn('id', $rows->keys())->get()
-            ->sortBy(fn (Prefix $p): int => (int) ($rows[$p->id]->full_day ?? 0))->take(self::ROWS);
-
-        return self::lines($prefixes, fn (Prefix $p): array => [
-            (float) ($rows[$p->id]->percent ?? 0) >= (float) config('harbor.high_water') ? 'warn' : 'wait', $p->line(),
-            round((float) ($rows[$p->id]->percent ?? 0)).' % now, full about '
-                .CarbonImmutable::createFromTimestamp(86400 * (int) ($rows[$p->id]->full_day ?? 0))->format('j M Y'),
-            "/plan/prefix/$p->id",
+        return self::lines(Forecasts::filling($this->reach->prefixes(), self::ROWS), static fn (array $f): array => [
+            $f['percent'] >= (float) config('harbor.high_water') ? 'warn' : 'wait', $f['prefix']->line(),
+            round($f['percent']).' % now, full about '.CarbonImmutable::createFromTimestamp(86400 * $f['day'])->format('j M Y'),
+            "/plan/prefix/{$f['prefix']->id}",
         ]);
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Prefix;
 use App\Models\Report;
 use App\Models\Zone;
 use App\Models\ZoneKey;
@@ -100,32 +101,21 @@ final class Due
     /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
     private static function fills(): array
     {
-        $events = [];
-        $rows = DB::table('forecasts')->whereNotNull('full_day')->where('percent', '<', 100)
-            ->whereBetween('full_day', [Forecasts::today(), Forecasts::today() + self::AHEAD])->orderBy('full_day')->limit(100)
-            ->get(['prefix_id', 'percent', 'full_day'])->keyBy('prefix_id');
-        foreach (\App\Models\Prefix::query()->whereIn('id', $rows->keys())->get() as $prefix) {
-            $row = $rows[$prefix->id] ?? null;
-            if ($row === null) {
-                continue;
-            }
-            $events[] = self::event(
-                "full-$prefix->id",
-                CarbonImmutable::createFromTimestamp(86400 * (int) $row->full_day),
-                'full',
-                "{$prefix->line()} is full",
-                'as far as its samples tell; '.round((float) $row->percent).' % now',
-                "/plan/prefix/$prefix->id",
-            );
-        }
-
-        return $events;
+        return array_map(static fn (array $f): array => self::event(
+            "full-{$f['prefix']->id}",
+            CarbonImmutable::createFromTimestamp(86400 * $f['day']),
+            'full',
+            "{$f['prefix']->line()} is full",
+            'as far as its samples tell; '.round($f['percent']).' % now',
+            "/plan/prefix/{$f['prefix']->id}",
+        ), Forecasts::filling(Prefix::query(), self::MOST));
     }
 
     /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
     private static function waived(): array
     {
-        $rows = DB::table('audit_findings')->whereNotNull('waived_until')->orderBy('waived_until')->limit(100)->get();
+        $rows = DB::table('audit_findings')->where('waived_until', '>=', now()->subDays(2)->toDateString())->orderBy('waived_until')
+            ->limit(self::MOST)->get();
 
         return array_values($rows->map(static fn (\stdClass $f): array => self::event(
             "waived-$f->id",
@@ -141,7 +131,7 @@ final class Due
     private static function tokens(): array
     {
         $rows = DB::table('tokens')->join('people', 'people.id', '=', 'tokens.person_id')->whereNull('tokens.revoked_at')
-            ->whereNotNull('tokens.expires_at')->orderBy('tokens.expires_at')->limit(100)->get([
+            ->where('tokens.expires_at', '>=', now()->subDay())->orderBy('tokens.expires_at')->limit(self::MOST)->get([
                 'tokens.id',
                 'tokens.name',
                 'people.name AS of',

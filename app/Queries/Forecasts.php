@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Prefix;
 use HarborPost\Core\Planning\Trend;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
 /** Daily samples of use and the trends through them. Trends are fitted once a day, pages only read them. */
@@ -64,6 +65,24 @@ final class Forecasts
         }
 
         return $found;
+    }
+
+    /**
+     * Which of these prefixes will be full, the soonest first.
+     *
+     * @param  Builder<Prefix>  $of
+     * @return list<array{prefix: Prefix, percent: float, day: int}> the day counts from 1970
+     */
+    public static function filling(Builder $of, int $count): array
+    {
+        $found = $of->with('site')->join('forecasts', 'forecasts.prefix_id', '=', 'prefixes.id')
+            ->where('forecasts.percent', '<', 100)->where('forecasts.full_day', '>=', self::today())
+            ->orderBy('forecasts.full_day')->orderBy('prefixes.id')->limit($count)
+            ->get(['prefixes.*', 'forecasts.percent AS at_percent', 'forecasts.full_day AS at_day']);
+
+        return array_values($found->map(static fn (Prefix $p): array => [
+            'prefix' => $p, 'percent' => (float) $p->getAttribute('at_percent'), 'day' => (int) $p->getAttribute('at_day'),
+        ])->all());
     }
 
     /** Writes today's sample of every IPv4 subnet and of every supernet; the same day again overwrites it. */

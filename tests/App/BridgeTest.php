@@ -74,6 +74,14 @@ it('shows what fills first, soonest first, and only what one may see', function 
         ->not->toContain('Quay');
     expect(($this->words)($bound, 'fills'))->toContain('Gates')->not->toContain('Ticketing')
         ->and(array_keys(Bridge::of($bound)))->toBe(['waits', 'fills', 'favourites']);
+    // However many of others fill sooner.
+    $like = (array) DB::table('prefixes')->where('id', $this->w->subnet->id)->first();
+    foreach (range(0, 59) as $i) {
+        $id = (string) Illuminate\Support\Str::ulid();
+        DB::table('prefixes')->insert(['id' => $id, 'first' => inet_pton("10.99.$i.0")] + $like);
+        DB::table('forecasts')->insert($row($id, 1, 99.0));
+    }
+    expect(($this->words)($bound, 'fills'))->toContain('Gates')->not->toContain('99 %');
 });
 
 it('keeps favourites and what one did last', function (): void {
