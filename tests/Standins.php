@@ -64,6 +64,14 @@ final class Standins
         unset($this->processes[$name]);
     }
 
+    /** Ends it at once, whatever it does: it has no time to write anything. */
+    public function kill(string $name): void
+    {
+        proc_terminate($this->processes[$name], SIGKILL);
+        proc_close($this->processes[$name]);
+        unset($this->processes[$name]);
+    }
+
     public function endpoint(string $name): string
     {
         return '127.0.0.1:'.$this->settings[$name]['port'];

@@ -8,12 +8,16 @@ use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Exchange\Pair\Binding;
+use HarborPost\Core\Exchange\Pair\BindingState;
 use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Control;
 use HarborPost\Standins\Journal;
 use HarborPost\Standins\Mode;
 use HarborPost\Standins\Udp;
 use React\EventLoop\LoopInterface;
+use React\Socket\ConnectionInterface;
+use React\Socket\TcpServer;
 
 /**
  * A DHCP server on loopback that keeps RFC 2131 §4.3 in all client states; relays and clients are told apart by their addresses, not by
@@ -32,25 +36,36 @@ final class DhcpServer
 
     private readonly LeaseBook $leases;
 
+    /** @var array<string, ServedPair> */
+    private array $pairs = [];
+
+    private readonly Journal $paired;
+
     private readonly Control $control;
 
     private readonly Journal $journal;
 
     /** @param  \Closure(): int  $now */
     public function __construct(
-        LoopInterface $loop,
+        private readonly LoopInterface $loop,
         int $port,
         int $control,
         string $token,
-        string $directory,
+        private readonly string $directory,
         private readonly Address $identifier,
         private readonly \Closure $now,
     ) {
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
         $this->journal = new Journal("$directory/scopes.jsonl");
+        $this->paired = new Journal("$directory/pairs.jsonl");
+        foreach ($this->paired->entries() as $entry) {
+            $this->carryPair($entry);
+        }
+        $this->paired->rewrite(array_map(static fn (ServedPair $p): array => ['put' => $p->source], array_values($this->pairs)));
         foreach ($this->journal->entries() as $entry) {
             $this->carry($entry);
         }
+        $this->joinPairs();
         $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
         $this->control = new Control($loop, $control, $token, [
             'status' => fn (): array => ['scopes' => count($this->scopes), 'leases' => $this->leases->count()],
@@ -66,9 +81,21 @@ final class DhcpServer
                 ),
                 'count' => $this->leases->count(),
             ],
+            'pairs' => fn (): array => [
+                'pairs' => array_map(static fn (ServedPair $p): array => $p->source, array_values($this->pairs)),
+                'states' => array_map(static fn (ServedPair $p): array => $p->status(), array_values($this->pairs)),
+            ],
+            'pair-put' => fn (array $m): array => $this->changePair(['put' => $m['pair'] ?? []]),
+            'pair-cut' => fn (array $m): array => $this->changePair(['cut' => $m['id'] ?? '']),
+            'partner-down' => fn (array $m): array => $this->partnerDown(is_string($m['id'] ?? null) ? $m['id'] : ''),
             'grant' => fn (array $m): array => $this->grant($m),
             'end' => fn (array $m): array => $this->end($m),
         ]);
+        (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
+            $this->control->mode === Mode::Silent
+                ? $connection->close()
+                : PairLine::answer($connection, fn (string $id): ?ServedPair => $this->pairs[$id] ?? null);
+        });
         new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
             if ($this->control->mode === Mode::Silent) {
                 return;
@@ -103,12 +130,26 @@ final class DhcpServer
             return $packet->type() === MessageType::Request ? $this->nak($packet, 'told to refuse') : null;
         }
 
+        $pair = $this->pairOf($scope);
+        if ($scope->pair !== '' && $pair === null) {
+            return null;
+        }
+        $reserved = $scope->reservationOf($packet)['address'] ?? null;
+        // One of the two answers who asks everybody; who asks one of them by name, or renews, is answered by that one.
+        $asksAll = $packet->type() === MessageType::Discover
+            || $packet->type() === MessageType::Request
+                && (string) $packet->clientAddress === '0.0.0.0'
+                && ! isset($packet->options[OptionTable::SERVER_ID]);
+        if ($pair !== null && $asksAll && ! $pair->member->answers($packet->clientKey(), $reserved, $packet->seconds)) {
+            return null;
+        }
+
         return match ($packet->type()) {
             MessageType::Discover => $this->discover($scope, $packet),
             MessageType::Request => $this->request($scope, $packet),
             MessageType::Decline => $this->decline($scope, $packet),
             MessageType::Release => $this->release($scope, $packet),
-            MessageType::Inform => $packet->reply(MessageType::Ack, Address::parse('0.0.0.0'), $this->options($scope, $packet, false)),
+            MessageType::Inform => $packet->reply(MessageType::Ack, Address::parse('0.0.0.0'), $this->options($scope, $packet, null)),
             default => null,
         };
     }
@@ -148,8 +189,9 @@ final class DhcpServer
             );
         }
         $offered = $this->control->mode === Mode::Wrong ? Address::parse('192.0.2.66') : $address;
+        $seconds = $this->pairOf($scope)?->member->most($address, bin2hex($packet->clientKey()), $scope->leaseTime, $now);
 
-        return $packet->reply(MessageType::Offer, $offered, $this->options($scope, $packet, true));
+        return $packet->reply(MessageType::Offer, $offered, $this->options($scope, $packet, $seconds ?? $scope->leaseTime));
     }
 
     /** What the client had, asked for, has reserved, or the next free one (RFC 2131 §4.3.1). */
@@ -158,14 +200,15 @@ final class DhcpServer
         $client = bin2hex($packet->clientKey());
         $now = ($this->now)();
         $reserved = $scope->reservationOf($packet)['address'] ?? null;
-        if ($reserved !== null && $this->leases->isFree((string) $reserved, $client, $now)) {
+        if ($reserved !== null && $this->leases->isFree((string) $reserved, $client, $now) && $this->pairGives($scope, $reserved, $client)) {
             return $reserved;
         }
         $classes = $scope->classesOf($packet);
         $usable = fn (?Address $a): bool => $a !== null
             && $scope->offers($a, $classes)
             && ! $scope->isReservedForOther($a, $packet)
-            && $this->leases->isFree((string) $a, $client, $now);
+            && $this->leases->isFree((string) $a, $client, $now)
+            && $this->pairGives($scope, $a, $client);
         $before = Address::tryParse($this->leases->ofClient($client, $scope->id)['address'] ?? '');
         foreach ([$before, $packet->address(OptionTable::REQUESTED_ADDRESS)] as $wanted) {
             if ($usable($wanted)) {
@@ -210,13 +253,20 @@ final class DhcpServer
         $reserved = $scope->reservationOf($packet)['address'] ?? null;
         // What is reserved and still leased to another is that client's until its lease ends.
         $reserved = $reserved !== null && $this->leases->isFree((string) $reserved, $client, ($this->now)()) ? $reserved : null;
+        $pair = $this->pairOf($scope);
+        $now = ($this->now)();
+        if ($pair !== null && ! $pair->member->mayGive($wanted, $client, $now)) {
+            // In its state it may not say yes, and it does not know enough to say no.
+            return $server !== null && $mine === null ? $this->nak($packet, "$wanted is not this client's") : null;
+        }
         if ($server === null && $mine === null && $reserved === null) {
             // Rebooting or rebinding with an address of another server: RFC 2131 §4.3.2 asks for silence.
             return null;
         }
         $right = $reserved ?? Address::tryParse($mine['address'] ?? '');
         // Nor is it taken from a client that holds a lease there and renews.
-        $holds = $mine !== null && $mine['state'] === 'active' && $mine['ends'] > ($this->now)() && $mine['address'] === (string) $wanted;
+        $holds = $pair?->member->holds($wanted, $client, $now)
+            ?? ($mine !== null && $mine['state'] === 'active' && $mine['ends'] > $now && $mine['address'] === (string) $wanted);
         $may = $right !== null
             && $right->equals($wanted)
             && (
@@ -227,12 +277,19 @@ final class DhcpServer
         return $may ? $this->ack($scope, $packet, $wanted) : $this->nak($packet, "$wanted is not this client's");
     }
 
-    private function ack(ServedScope $scope, Packet $packet, Address $address): Packet
+    private function ack(ServedScope $scope, Packet $packet, Address $address): ?Packet
     {
         $now = ($this->now)();
         $client = bin2hex($packet->clientKey());
+        $pair = $this->pairOf($scope);
+        $about = $pair === null ? '' : (string) json_encode([(string) $packet->hardware, $this->name($packet), $scope->id]);
+        $seconds = $pair === null ? $scope->leaseTime : $pair->member->give($address, $client, $scope->leaseTime, $now, $about);
+        if ($seconds === null) {
+            return null;
+        }
         $held = $this->leases->at((string) $address);
-        $renews = $held !== null && $held['client'] === $client && $held['state'] === 'active' && $held['ends'] > $now;
+        $running = in_array($held['state'] ?? '', ['active', LeaseBook::HELD], true);
+        $renews = $held !== null && $held['client'] === $client && $running && $held['ends'] > $now;
         $this->leases->write(
             (string) $address,
             $client,
@@ -241,11 +298,12 @@ final class DhcpServer
             'active',
             // When the binding began, which a renewal does not change (RFC 6926 §6.2.4).
             $renews ? $held['starts'] : $now,
-            $now + $scope->leaseTime,
+            $now + $seconds,
             $scope->id,
         );
+        $pair?->settle();
 
-        return $packet->reply(MessageType::Ack, $address, $this->options($scope, $packet, true));
+        return $packet->reply(MessageType::Ack, $address, $this->options($scope, $packet, $seconds));
     }
 
     private function nak(Packet $packet, string $why): Packet
@@ -268,6 +326,9 @@ final class DhcpServer
         ) {
             $now = ($this->now)();
             $this->leases->write((string) $address, '', '', '', 'declined', $now, $now + self::DECLINED, $scope->id);
+            $pair = $this->pairOf($scope);
+            $pair?->member->decline($address, bin2hex($packet->clientKey()), $now + self::DECLINED, $now);
+            $pair?->settle();
         }
 
         return null;
@@ -287,21 +348,133 @@ final class DhcpServer
                 ($this->now)(),
                 $scope->id,
             );
+            $pair = $this->pairOf($scope);
+            $pair?->member->release($packet->clientAddress, $lease['client'], ($this->now)());
+            $pair?->settle();
         }
 
         return null;
     }
 
+    private function pairOf(ServedScope $scope): ?ServedPair
+    {
+        return $this->pairs[$scope->pair] ?? null;
+    }
+
+    /** May the client have the address by what the pair knows? Before both servers have the scope in the pair, only what it has. */
+    private function pairGives(ServedScope $scope, Address $address, string $client): bool
+    {
+        $pair = $this->pairOf($scope);
+        $now = ($this->now)();
+
+        return $scope->pair === ''
+            || $pair !== null
+                && $pair->member->mayGive($address, $client, $now)
+                && ($pair->isReady($scope->id) || $pair->member->holds($address, $client, $now));
+    }
+
+    /**
+     * @param  array<mixed>  $entry
+     * @return array<mixed>
+     */
+    private function changePair(array $entry): array
+    {
+        $this->carryPair($entry);
+        $this->paired->append($entry);
+        $this->joinPairs();
+
+        return ['pairs' => count($this->pairs)];
+    }
+
+    /** @param  array<mixed>  $entry */
+    private function carryPair(array $entry): void
+    {
+        $put = is_array($entry['put'] ?? null) ? $entry['put'] : [];
+        $id = is_string($put['id'] ?? null) ? $put['id'] : (is_string($entry['cut'] ?? null) ? $entry['cut'] : '');
+        if (preg_match('/^[0-9A-Za-z]{1,40}$/', $id) !== 1) {
+            return;
+        }
+        ($this->pairs[$id] ?? null)?->end();
+        unset($this->pairs[$id]);
+        if ($put !== []) {
+            $this->pairs[$id] = new ServedPair($this->loop, "$this->directory/pair-$id", $put, $this->now, $this->hear(...));
+        }
+    }
+
+    /** Each pair is told which scopes are here, and what was leased in them before. */
+    private function joinPairs(): void
+    {
+        foreach ($this->pairs as $id => $pair) {
+            $scopes = array_filter($this->scopes, static fn (ServedScope $s): bool => $s->pair === (string) $id);
+            foreach ($scopes as $scope) {
+                foreach ($this->leases->ofScope($scope->id) as $lease) {
+                    if ($lease['state'] === 'active' && $lease['ends'] > ($this->now)() && $pair->member->binding($lease['address']) === null) {
+                        $about = (string) json_encode([$lease['mac'], $lease['name'], $scope->id]);
+                        $pair->member->learn($lease['address'], $lease['client'], $lease['ends'], ($this->now)(), $about);
+                    }
+                }
+            }
+            $pair->has(array_map(strval(...), array_keys($scopes)));
+        }
+    }
+
+    /** What the partner gave is held here for its client; what ended is free here too. */
+    private function hear(Binding $binding): void
+    {
+        $held = $this->leases->at($binding->address);
+        $about = json_decode($binding->about, true);
+        $part = static fn (int $i): string => is_array($about) && is_string($about[$i] ?? null) ? $about[$i] : '';
+        $runs = $held !== null && in_array($held['state'], ['active', LeaseBook::HELD], true);
+        if ($binding->state === BindingState::Active) {
+            if ($held === null || ! $runs || $held['client'] !== $binding->client || $held['ends'] < $binding->ends) {
+                $starts = $runs && $held['client'] === $binding->client ? $held['starts'] : ($this->now)();
+                $this->leases->write(
+                    $binding->address,
+                    $binding->client,
+                    $part(0),
+                    $part(1),
+                    LeaseBook::HELD,
+                    $starts,
+                    $binding->ends,
+                    $part(2),
+                );
+            }
+        } elseif ($held !== null && $runs && $held['client'] !== $binding->client) {
+            $now = ($this->now)();
+            $ends = min($held['ends'], $now);
+            $this->leases->write(
+                $binding->address,
+                $held['client'],
+                $held['mac'],
+                $held['name'],
+                'released',
+                $held['starts'],
+                $ends,
+                $held['scope'],
+            );
+        }
+    }
+
+    /** @return array<mixed> */
+    private function partnerDown(string $id): array
+    {
+        $pair = $this->pairs[$id] ?? throw new \DomainException('This pair is not here.');
+        $pair->member->partnerDown(($this->now)());
+        $pair->settle();
+
+        return ['state' => $pair->status()];
+    }
+
     /** @return array<int, string> in the order the client asked for, what every reply needs in front */
-    private function options(ServedScope $scope, Packet $packet, bool $lease): array
+    private function options(ServedScope $scope, Packet $packet, ?int $seconds): array
     {
         $all = $scope->optionsFor($packet, $scope->classesOf($packet));
         $options = [OptionTable::SERVER_ID => $this->identifier->bytes];
-        if ($lease) {
+        if ($seconds !== null) {
             $options += [
-                OptionTable::LEASE_TIME => pack('N', $scope->leaseTime),
-                OptionTable::RENEWAL => pack('N', intdiv($scope->leaseTime, 2)),
-                OptionTable::REBINDING => pack('N', intdiv($scope->leaseTime * 7, 8)),
+                OptionTable::LEASE_TIME => pack('N', $seconds),
+                OptionTable::RENEWAL => pack('N', intdiv($seconds, 2)),
+                OptionTable::REBINDING => pack('N', intdiv($seconds * 7, 8)),
             ];
         }
         $asked = $packet->options[OptionTable::PARAMETERS] ?? null;
@@ -331,8 +504,18 @@ final class DhcpServer
      */
     private function change(array $entry): array
     {
+        $put = is_array($entry['put'] ?? null) ? $entry['put'] : [];
+        $before = $this->scopes[is_string($put['id'] ?? null) ? $put['id'] : (is_string($entry['cut'] ?? null) ? $entry['cut'] : '')] ?? null;
+        $pair = $before === null || $before->pair === ($put['pair'] ?? '') ? null : $this->pairOf($before);
+        if ($pair !== null && ! $pair->mayLeave()) {
+            throw new \DomainException(
+                'The scope cannot leave its pair now: this server does not hear its partner, which may be leasing the same addresses. '
+                    .'Let it hear its partner again, or say that the partner is off.',
+            );
+        }
         $this->carry($entry);
         $this->journal->append($entry);
+        $this->joinPairs();
 
         return ['scopes' => count($this->scopes)];
     }
@@ -374,6 +557,8 @@ final class DhcpServer
             }
         }
 
+        $this->joinPairs();
+
         return ['granted' => $count];
     }
 
@@ -396,6 +581,12 @@ final class DhcpServer
             }
             $now = ($this->now)();
             $this->leases->write($address, $held['client'], $held['mac'], $held['name'], 'released', $held['starts'], $now, $held['scope']);
+            $pair = $this->pairs[$this->scopes[$held['scope']]->pair ?? ''] ?? null;
+            $at = Address::tryParse($address);
+            if ($pair !== null && $at !== null) {
+                $pair->member->release($at, $held['client'], $now);
+                $pair->settle();
+            }
             $ended[] = $address;
         }
 

@@ -9,6 +9,9 @@ use HarborPost\Standins\Journal;
 /** Leases by address, kept over a restart. Client keys are hexadecimal. Times are seconds since 1970. */
 final class LeaseBook
 {
+    /** Given by the partner of a pair, and held for its client here. */
+    public const HELD = 'held';
+
     /**
      * @var array<string, array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int,
      *     scope: string}>
@@ -81,7 +84,22 @@ final class LeaseBook
         }
         $from = $after === '' ? 0 : self::behind($this->order, (string) inet_pton($after));
 
-        return array_map(fn (string $a): array => $this->leases[(string) inet_ntop($a)], array_slice($this->order, $from, $limit));
+        $page = [];
+        for ($i = $from, $end = count($this->order); $i < $end && count($page) < $limit; $i++) {
+            $lease = $this->leases[(string) inet_ntop($this->order[$i])];
+            // What a partner gave is the partner's to tell.
+            if ($lease['state'] !== self::HELD) {
+                $page[] = $lease;
+            }
+        }
+
+        return $page;
+    }
+
+    /** @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}> */
+    public function ofScope(string $scope): array
+    {
+        return array_values(array_filter($this->leases, static fn (array $l): bool => $l['scope'] === $scope));
     }
 
     /** @param  list<string>  $order */

@@ -40,6 +40,8 @@ final readonly class ServedScope
         private array $classes,
         private array $kept,
         public array $source,
+        /** id of the pair that leases it; empty when it is this server's alone */
+        public string $pair = '',
     ) {
     }
 
@@ -64,6 +66,7 @@ final readonly class ServedScope
             is_int($form['delay_ms'] ?? null) ? max(0, min(10_000, $form['delay_ms'])) : 0,
             array_filter(self::payloadsOf($form['options'] ?? []), is_string(...)), $reservations, $reserved,
             self::classes(is_array($form['classes'] ?? null) ? $form['classes'] : []), $kept, $form,
+            is_string($form['pair'] ?? null) ? $form['pair'] : '',
         );
     }
 
