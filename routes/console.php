@@ -9,6 +9,7 @@ Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->witho
 Schedule::command('hooks:deliver')->everyMinute()->withoutOverlapping(30);
 Schedule::command('history:seal')->everyMinute()->withoutOverlapping(10);
 Schedule::command('signing:keep')->everyTenMinutes()->withoutOverlapping(30);
+Schedule::command('pair:state')->everyMinute()->withoutOverlapping(10);
 Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
 Schedule::command('drift:look')->everyFiveMinutes()->withoutOverlapping(10);
 Schedule::command('drift:look --deep')->dailyAt('02:30')->withoutOverlapping(60);

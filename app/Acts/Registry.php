@@ -37,7 +37,9 @@ final class Registry
         Watch\RemoveAudit::class, Watch\WaiveFinding::class, Watch\TakeNotices::class, Watch\KeepNoticeRule::class,
         Lease\MakeScope::class, Lease\ChangeScope::class, Lease\RemoveScope::class, Lease\SetOption::class, Lease\AddReservation::class,
         Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
-        Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class,
+        Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class, Lease\MakePair::class, Lease\ChangePair::class,
+        Lease\RemovePair::class,
+        Lease\PairScopes::class, Lease\MakeScopes::class, Lease\PasteReservations::class,
         Drafts\DropEdit::class, Drafts\DropDraft::class, Imports\TakeOver::class,
     ];
 

@@ -6,6 +6,7 @@ namespace App\Links;
 
 use App\Models\ClientClass;
 use App\Models\OptionValue;
+use App\Models\Pair;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\ScopeRange;
@@ -33,13 +34,15 @@ final readonly class StandinDhcpLink implements Link
 
     public function compare(bool $deep = false): array
     {
+        $pairs = $this->pairs()->compare();
         $running = [];
         foreach ((array) ($this->channel->ask('scopes')['scopes'] ?? []) as $form) {
             if (is_array($form)) {
                 $running[(string) ($form['id'] ?? '')] = self::whole($form);
             }
         }
-        $differences = [];
+        // A pair is there before its scopes come, and goes after they went.
+        $differences = array_values(array_filter($pairs, static fn (Difference $d): bool => $d->state !== 'gone'));
         $placements = ScopeServer::query()->where('server_id', $this->server->id)->get()->keyBy('scope_id');
         foreach (self::placed($this->server) as $scope) {
             $form = self::form($scope, $this->server);
@@ -63,11 +66,21 @@ final readonly class StandinDhcpLink implements Link
             );
         }
 
-        return $differences;
+        return [...$differences, ...array_filter($pairs, static fn (Difference $d): bool => $d->state === 'gone')];
+    }
+
+    private function pairs(): StandinPairs
+    {
+        return new StandinPairs($this->server, $this->channel);
     }
 
     public function apply(string $kind, string $id): void
     {
+        if ($kind === 'pair') {
+            $this->pairs()->apply($id);
+
+            return;
+        }
         $scope = self::placed($this->server)->firstWhere('id', $id);
         $scope === null
             || $scope->stage === 'planned'
@@ -78,6 +91,9 @@ final readonly class StandinDhcpLink implements Link
     /** Read back as a whole, then proved by packets: the options by an INFORM, the addresses by an offer that is taken and given back. */
     public function verify(string $kind, string $id): string
     {
+        if ($kind === 'pair') {
+            return $this->pairs()->verify($id);
+        }
         $scope = self::placed($this->server)->firstWhere('id', $id);
         $running = $this->running($id);
         if ($scope === null || $scope->stage === 'planned') {
@@ -142,11 +158,18 @@ final readonly class StandinDhcpLink implements Link
         if ($share->isEmpty()) {
             return 'no range, so nothing is offered';
         }
+        $holdsBack = $scope->pair === null ? null : $this->pairs()->holdsBack($scope->pair, $scope->id);
+        if ($holdsBack !== null) {
+            return "nobody new is given an address: $holdsBack";
+        }
         $client = MacAddress::fromBytes("\x02\x00\x5e\x00".random_bytes(2));
         $common = [OptionTable::CLIENT_ID => "\1".$client->bytes];
         $xid = random_int(1, 0xFFFFFFFF);
         try {
-            [$offer] = $this->dhcp->exchange(Packet::fromClient(MessageType::Discover, $xid, $client, $common, $relay));
+            // In a pair the other one may be the one to answer: who has asked in vain for some seconds is answered by both.
+            [$offer] = $this->dhcp->exchange(
+                Packet::fromClient(MessageType::Discover, $xid, $client, $common, $relay)->askingFor($scope->pair === null ? 0 : 10),
+            );
         } catch (Unanswered $e) {
             $size = $share->sum(fn (AddressRange $r): int => $r->size()->toInt());
             $taken = InUse::activeLeases()->where('server_id', $this->server->id)->where('scope_id', $scope->id)->count();
@@ -165,7 +188,11 @@ final readonly class StandinDhcpLink implements Link
         ) {
             throw Unanswered::differs($this->server->name, "it offered $offer->yourAddress, which is outside its share of $scope->name");
         }
-        if (strlen($time) !== 4 || unpack('N', $time) !== [1 => $scope->lease_time]) {
+        $seconds = strlen($time) === 4 ? (int) (unpack('N', $time) ?: [1 => 0])[1] : 0;
+        $right = $scope->pair === null
+            ? $seconds === $scope->lease_time
+            : $seconds > 0 && $seconds <= max($scope->pair->lead, $scope->lease_time);
+        if (! $right) {
             throw Unanswered::differs($this->server->name, "it offers a lease of another time than $scope->name has");
         }
         $server = $offer->options[OptionTable::SERVER_ID] ?? '';
@@ -217,7 +244,7 @@ final readonly class StandinDhcpLink implements Link
             'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
             'classes' => array_values(array_filter((array) ($form['classes'] ?? []), is_array(...))),
             'kept' => array_filter((array) ($form['kept'] ?? []), is_array(...)),
-        ];
+        ] + (is_string($form['pair'] ?? null) ? ['pair' => $form['pair']] : []);
     }
 
     /** @return \Illuminate\Support\Collection<int, Scope> */
@@ -232,6 +259,8 @@ final readonly class StandinDhcpLink implements Link
                     'scope.exclusions',
                     'scope.reservations.optionValues',
                     'scope.optionValues',
+                    'scope.pair.first',
+                    'scope.pair.second',
                 ],
             )
             ->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
@@ -244,7 +273,8 @@ final readonly class StandinDhcpLink implements Link
      * @return array{id: string, name: string, subnet: string, ranges: list<string>, exclusions: list<string>, lease_time: int,
      *     delay_ms: int, options: array<int, string>, reservations: list<array{mac: string, client: string, address: string, name: string,
      *     options: array<int, ?string>}>, classes: list<array{id: string, name: string, any: bool, conditions: list<array{field: string,
-     *     is: string, value: string}>, options: array<int, ?string>}>, kept: array<string, array{class: string, only: bool}>}
+     *     is: string, value: string}>, options: array<int, ?string>}>, kept: array<string, array{class: string, only: bool}>,
+     *     pair?: string}
      */
     public static function form(Scope $scope, Server $server): array
     {
@@ -265,7 +295,7 @@ final readonly class StandinDhcpLink implements Link
             'kept' => $kept->mapWithKeys(fn (ScopeRange $r): array => [
                 (string) $r->range() => ['class' => (string) $r->class_id, 'only' => (bool) $r->class_only],
             ])->all(),
-        ];
+        ] + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]);
     }
 
     /**
@@ -332,6 +362,9 @@ final readonly class StandinDhcpLink implements Link
         ];
         if ((int) ($form['delay_ms'] ?? 0) > 0) {
             $lines[] = "offers held back {$form['delay_ms']} ms";
+        }
+        if (is_string($form['pair'] ?? null) && $form['pair'] !== '') {
+            $lines[] = 'leased by a pair, '.(Pair::query()->whereKey($form['pair'])->value('name') ?? 'which the plan does not know');
         }
         foreach ((array) $form['ranges'] as $range) {
             $lines[] = "range $range";

@@ -11,6 +11,7 @@ enum NoticeKind: string
 {
     case Silent = 'silent';
     case Leases = 'leases';
+    case Pair = 'pair';
     case Drift = 'drift';
     case Behind = 'behind';
     case Signature = 'signature';
@@ -27,6 +28,7 @@ enum NoticeKind: string
         return match ($this) {
             self::Silent => 'A server cannot be read',
             self::Leases => 'Leases cannot be read',
+            self::Pair => 'A pair is not whole',
             self::Drift => 'A server is not as it is meant',
             self::Behind => 'A server is behind with a zone',
             self::Signature => 'Signatures end soon',
@@ -75,6 +77,7 @@ enum NoticeKind: string
     {
         return match ($this) {
             self::Silent, self::Leases => 10,
+            self::Pair => 2,
             self::Drift, self::Behind => 30,
             default => 0,
         };
@@ -83,7 +86,7 @@ enum NoticeKind: string
     public function usualLevel(): Severity
     {
         return match ($this) {
-            self::Silent, self::Signature, self::Scope, self::Audit, self::Right => Severity::Error,
+            self::Silent, self::Pair, self::Signature, self::Scope, self::Audit, self::Right => Severity::Error,
             self::Draft, self::Report => Severity::Note,
             default => Severity::Warning,
         };

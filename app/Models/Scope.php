@@ -15,7 +15,9 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property string $stage
  * @property int $lease_time
  * @property string $description
+ * @property ?string $pair_id  the two servers that lease it and tell each other
  * @property-read Prefix $prefix
+ * @property-read ?Pair $pair
  * @property-read Collection<int, ScopeRange> $ranges
  * @property-read Collection<int, ScopeExclusion> $exclusions
  * @property-read Collection<int, ScopeServer> $placements
@@ -45,6 +47,12 @@ final class Scope extends Model
     public function prefix(): BelongsTo
     {
         return $this->belongsTo(Prefix::class);
+    }
+
+    /** @return BelongsTo<Pair, $this> */
+    public function pair(): BelongsTo
+    {
+        return $this->belongsTo(Pair::class);
     }
 
     /** @return HasMany<ScopeRange, $this> */

@@ -14,6 +14,7 @@ use App\Queries\Facts\Condition;
 use App\Queries\Facts\FactQuery;
 use App\Queries\Facts\Test;
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Exchange\Pair\PairState;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -32,6 +33,7 @@ final class Conditions
         return match ($rule->kind) {
             NoticeKind::Silent => self::silent(),
             NoticeKind::Leases => self::leases(),
+            NoticeKind::Pair => self::pairs(),
             NoticeKind::Drift => self::drift($rule->threshold),
             NoticeKind::Behind => self::behind(),
             NoticeKind::Signature => self::signatures($rule->threshold),
@@ -63,6 +65,22 @@ final class Conditions
             yield [
                 'object' => (string) $row->server_id, 'title' => "The leases of $row->name cannot be read",
                 'words' => (string) $row->leases_problem, 'link' => "/ship/server/$row->server_id", 'server' => (string) $row->server_id,
+            ];
+        }
+    }
+
+    /** @return \Generator<int, Trouble> */
+    private static function pairs(): \Generator
+    {
+        $rows = DB::table('pair_servers')->join('pairs', 'pairs.id', '=', 'pair_servers.pair_id')
+            ->join('servers', 'servers.id', '=', 'pair_servers.server_id')->whereNotNull('shipped_at')
+            ->where(static fn ($q) => $q->whereNull('state')->orWhere('state', '!=', PairState::Normal->value))
+            ->limit(self::MOST)->get(['pairs.id', 'pairs.name', 'servers.name AS on', 'state', 'pair_servers.server_id']);
+        foreach ($rows as $row) {
+            $state = PairState::tryFrom((string) $row->state);
+            yield [
+                'object' => $row->id.$row->server_id, 'title' => "$row->on in the pair $row->name is in ".($state->value ?? 'no state'),
+                'words' => $state?->means() ?? 'it does not have the pair any more', 'link' => "/lease/pairs/$row->id",
             ];
         }
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Pair;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
@@ -23,11 +24,12 @@ final class Coverage
     /** Days from which the arrival of new clients is told. */
     public const DAYS = 3;
 
-    private const HOW = ['alone', 'shares', 'undivided', 'nobody', 'reservations'];
+    private const HOW = ['alone', 'pair', 'shares', 'undivided', 'nobody', 'reservations'];
 
     /** What a filter understands, with what it means. */
     public const WORDS = [
-        'is:alone' => 'on one server', 'is:shares' => 'divided between servers', 'is:undivided' => 'two may lease one address',
+        'is:alone' => 'on one server', 'is:pair' => 'on two that tell each other', 'is:shares' => 'divided between servers',
+        'is:undivided' => 'two may lease one address',
         'is:nobody' => 'on no server', 'is:reservations' => 'without a range', 'site:' => 'start of a site\'s name',
         'server:' => 'start of a server\'s name',
     ];
@@ -43,7 +45,8 @@ final class Coverage
     public function page(string $sort, int $page): Listing
     {
         return Listing::of(
-            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server']),
+            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server', 'pair.first',
+                'pair.second']),
             self::SORTS,
             $sort,
             $page,
@@ -102,6 +105,9 @@ final class Coverage
     private static function one(Scope $scope, array $ending, float $arrivals): array
     {
         $size = self::size($scope, null);
+        if ($scope->pair !== null && $scope->ranges->isNotEmpty()) {
+            return ['how' => 'pair', 'size' => $size, 'lost' => self::ofPair($scope, $scope->pair, $size, $ending, $arrivals)];
+        }
         $lost = [];
         foreach ($scope->ranges->isEmpty() ? [] : $scope->placements->sortBy('server.name') as $placement) {
             $left = $taken = 0;
@@ -121,6 +127,29 @@ final class Coverage
         return ['how' => self::word($scope), 'size' => $size, 'lost' => $lost];
     }
 
+    /**
+     * The other one renews all leases, so only new clients need addresses: of its own part, until it takes over.
+     *
+     * @param  array<string, array<int, int>>  $ending
+     * @return list<array{server: string, left: int, free: int, hours: ?float}>
+     */
+    private static function ofPair(Scope $scope, Pair $pair, int $size, array $ending, float $arrivals): array
+    {
+        $taken = array_sum(array_map(array_sum(...), $ending));
+        $lost = [];
+        foreach ($pair->servers() as $side => $server) {
+            $part = (256 - $pair->terms()->addresses) / 256;
+            $part = $side === 'first' ? $part : 1 - $part;
+            $free = (int) floor(max(0, $size - $taken) * $part);
+            $lost[] = [
+                'server' => $server->name, 'left' => (int) round($size * $part), 'free' => $free,
+                'hours' => Outage::hours($free, $arrivals, []),
+            ];
+        }
+
+        return $lost;
+    }
+
     private static function word(Scope $scope): string
     {
         $undivided = $scope->ranges->contains(static fn (ScopeRange $r): bool => $r->server_id === null);
@@ -128,6 +157,7 @@ final class Coverage
         return match (true) {
             $scope->placements->isEmpty() => 'nobody',
             $scope->ranges->isEmpty() => 'reservations',
+            $scope->pair_id !== null => 'pair',
             $scope->placements->count() === 1 => 'alone',
             $undivided => 'undivided',
             default => 'shares',
@@ -180,8 +210,11 @@ final class Coverage
             'nobody' => $query->doesntHave('placements'),
             'reservations' => $query->has('placements')->doesntHave('ranges'),
             'alone' => $query->has('ranges')->has('placements', '=', 1),
-            'undivided' => $query->has('placements', '>', 1)->whereHas('ranges', fn ($q) => $q->whereNull('server_id')),
-            default => $query->has('ranges')->has('placements', '>', 1)->whereDoesntHave('ranges', fn ($q) => $q->whereNull('server_id')),
+            'pair' => $query->has('ranges')->whereNotNull('scopes.pair_id'),
+            'undivided' => $query->whereNull('scopes.pair_id')->has('placements', '>', 1)
+                ->whereHas('ranges', fn ($q) => $q->whereNull('server_id')),
+            default => $query->whereNull('scopes.pair_id')->has('ranges')->has('placements', '>', 1)
+                ->whereDoesntHave('ranges', fn ($q) => $q->whereNull('server_id')),
         };
     }
 }

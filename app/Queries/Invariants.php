@@ -35,7 +35,8 @@ final class Invariants
             .'INET6_NTOA(b.first)) FROM scope_ranges a JOIN scope_ranges b ON b.scope_id = a.scope_id AND b.id > a.id AND '
                 .'b.first <= a.last AND b.last >= a.first JOIN scopes s ON s.id = a.scope_id',
         'a range on several servers is divided between them' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = '
-            .'r.scope_id WHERE r.server_id IS NULL AND (SELECT COUNT(*) FROM scope_servers p WHERE p.scope_id = s.id) > 1 GROUP '
+            .'r.scope_id WHERE r.server_id IS NULL AND s.pair_id IS NULL AND '
+                .'(SELECT COUNT(*) FROM scope_servers p WHERE p.scope_id = s.id) > 1 GROUP '
                 .'BY s.id, s.name',
         'a share belongs to a server of its scope' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = r.scope_id '
             .'WHERE r.server_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM scope_servers p WHERE p.scope_id = s.id AND '
@@ -43,6 +44,11 @@ final class Invariants
         'an address is in use once on all servers' => "SELECT CONCAT(INET6_NTOA(address), ': ', COUNT(DISTINCT mac), ' "
             ."clients') FROM leases WHERE state = 'active' AND ends_at > UTC_TIMESTAMP() AND gone_at IS NULL GROUP BY scope_id, "
                 .'address HAVING COUNT(DISTINCT mac) > 1',
+        'a scope of a pair is on both of its servers, and on no other' => 'SELECT s.name FROM scopes s JOIN pairs p ON p.id = '
+            .'s.pair_id WHERE (SELECT COUNT(*) FROM scope_servers x WHERE x.scope_id = s.id) != 2 OR (SELECT COUNT(*) FROM '
+                .'scope_servers x WHERE x.scope_id = s.id AND x.server_id IN (p.first_id, p.second_id)) != 2',
+        'a scope names a pair that is there' => 'SELECT s.name FROM scopes s WHERE s.pair_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM '
+            .'pairs p WHERE p.id = s.pair_id)',
         'an option belongs to a scope that is there' => "SELECT o.id FROM option_values o WHERE o.layer = 'scope' AND NOT "
             .'EXISTS (SELECT 1 FROM scopes s WHERE s.id = o.layer_id)',
         'a setting belongs to a place that is there' => "SELECT s.id FROM settings s WHERE s.layer = 'site' AND NOT EXISTS "

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\ClientClass;
 use App\Models\Lease;
+use App\Models\PairMode;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\ScopeRange;
@@ -15,6 +16,8 @@ use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionStack;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Exchange\Pair\LoadBalance;
+use HarborPost\Core\Exchange\Pair\Side;
 use HarborPost\Core\Net\Address;
 
 /** What a client would be given in a scope by each of its servers, computed from the plan and from the leases as they were last read. */
@@ -56,8 +59,9 @@ final readonly class ServedClient
         $servers = [];
         foreach ($scope->placements->sortBy('server.name') as $placement) {
             [$address, $why] = self::address($scope, $placement->server, $client, $reservation, $in);
+            $silent = self::silent($scope, $placement, $down, $address, $why, $packet->clientKey(), $reservation?->address);
             $servers[] = [
-                'server' => $placement->server, 'silent' => self::silent($scope, $placement, $down, $address, $why),
+                'server' => $placement->server, 'silent' => $silent,
                 'address' => $address, 'why' => $why, 'stack' => $layers->of($scope, $placement->server, $in, $reservation),
             ];
         }
@@ -96,8 +100,15 @@ final readonly class ServedClient
     }
 
     /** @param  list<string>  $down */
-    private static function silent(Scope $scope, ScopeServer $placement, array $down, ?Address $address, string $why): ?string
-    {
+    private static function silent(
+        Scope $scope,
+        ScopeServer $placement,
+        array $down,
+        ?Address $address,
+        string $why,
+        string $key,
+        ?Address $reserved,
+    ): ?string {
         $name = $placement->server->name;
 
         return match (true) {
@@ -105,7 +116,29 @@ final readonly class ServedClient
             $scope->stage === 'planned' => 'the scope is planned, so no server has it',
             $placement->shipped_at === null => "this scope is not on $name yet: ship it",
             $address === null => $why,
-            default => null,
+            default => self::inPair($scope, $placement->server, $down, $key, $reserved),
+        };
+    }
+
+    /**
+     * While the servers of a pair hear each other, one of them answers a client that asks everybody.
+     *
+     * @param  list<string>  $down
+     */
+    private static function inPair(Scope $scope, Server $server, array $down, string $key, ?Address $reserved): ?string
+    {
+        $pair = $scope->pair;
+        if ($pair === null || in_array($pair->partnerOf($server->id)->id, $down, true)) {
+            return null;
+        }
+        $side = $reserved !== null ? $pair->terms()->owner($reserved) : $pair->terms()->answers($key);
+        $whose = $pair->servers()[$side->value];
+
+        return match (true) {
+            $whose->id === $server->id => null,
+            $reserved !== null => "the pair $pair->name gives $reserved from $whose->name",
+            $pair->mode === PairMode::Standby => "it stands by for $whose->name in the pair $pair->name",
+            default => sprintf('bucket %d of the pair %s is of %s (RFC 3074)', LoadBalance::bucket($key), $pair->name, $whose->name),
         };
     }
 
@@ -129,7 +162,9 @@ final readonly class ServedClient
         $instead ??= '';
         $open = self::open($scope, $server, $classes);
         $reserved = $scope->reservations->keyBy(static fn (Reservation $r): string => $r->address->bytes);
-        $usable = static fn (Address $a): bool => $open->contains(static fn (ScopeRange $r): bool => $r->range()->contains($a))
+        $side = $scope->pair?->first_id === $server->id ? Side::First : Side::Second;
+        $usable = static fn (Address $a): bool => ($scope->pair === null || $scope->pair->terms()->owner($a) === $side)
+            && $open->contains(static fn (ScopeRange $r): bool => $r->range()->contains($a))
             && ! $scope->exclusions->contains(static fn ($x): bool => $x->range()->contains($a))
             && (! $reserved->has($a->bytes) || $reserved[$a->bytes]?->id === $reservation?->id)
             && $free($a);
@@ -181,7 +216,9 @@ final readonly class ServedClient
     /** @return array<string, string> bytes of an address → the client that has it now */
     private static function held(Scope $scope, Server $server): array
     {
-        return InUse::activeLeases()->where('server_id', $server->id)->where('scope_id', $scope->id)->get(['address', 'mac'])
+        // In a pair each knows what the other one gave.
+        return InUse::activeLeases()->when($scope->pair_id === null, fn ($q) => $q->where('server_id', $server->id))
+            ->where('scope_id', $scope->id)->get(['address', 'mac'])
             ->mapWithKeys(static fn (Lease $l): array => [$l->address->bytes => (string) $l->mac])->all();
     }
 }

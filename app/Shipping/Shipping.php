@@ -194,7 +194,7 @@ final readonly class Shipping
         $link = Links::to($server);
         try {
             // A scope that is being written is not proved: ended in between, the next shipment proves it.
-            if ($deep || $difference->state === 'ahead' || $difference->kind === 'scope') {
+            if ($deep || $difference->state === 'ahead' || in_array($difference->kind, ['scope', 'pair'], true)) {
                 $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'unknown')]);
             }
             $link->apply($difference->kind, $difference->id);

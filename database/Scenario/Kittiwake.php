@@ -178,7 +178,8 @@ final class Kittiwake
                 'lamp1' => ['dns', '10.32.0.53', 'Data hall A'], 'lamp2' => ['dns', '10.38.0.53', 'Data hall B'],
                 'lamp3' => ['resolver', '10.32.0.54', 'Orrin Pier'], 'mole1' => ['resolver', '198.51.100.54', 'Orrin Pier'],
                 'root1' => ['roots', '192.0.2.4', null], 'tide1' => ['dhcp', '10.32.0.67', 'Data hall A'],
-                'tide2' => ['dhcp', '10.38.0.67', 'Data hall B'], 'keel1' => ['network', '10.32.0.9', 'Data hall A'],
+                'tide2' => ['dhcp', '10.38.0.67', 'Data hall B'], 'tide3' => ['dhcp', '10.36.0.67', 'Orrin Pier'],
+                'keel1' => ['network', '10.32.0.9', 'Data hall A'],
             ] as $name => [$kind, $address, $site]
         ) {
             $own = is_array($settings) ? ($settings[$name] ?? []) : [];

@@ -7,19 +7,24 @@ namespace Database\Scenario;
 use App\Acts\Engine\Acts;
 use App\Acts\Lease\KeepRange;
 use App\Acts\Lease\MakeClass;
+use App\Acts\Lease\MakePair;
 use App\Acts\Lease\MakeScope;
+use App\Acts\Lease\PairScopes;
 use App\Acts\Lease\SetOption;
 use App\Acts\Lease\SetShares;
 use App\Acts\Name\AddRecord;
 use App\Links\ControlChannel;
 use App\Links\StandinDhcpLink;
 use App\Live\LeaseReading;
+use App\Live\PairWatch;
 use App\Models\Host;
+use App\Models\Pair;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Shipping\KeepSigned;
 use App\Shipping\Shipping;
+use HarborPost\Core\Exchange\Pair\PairState;
 use HarborPost\Core\Net\Prefix as Net;
 
 /** Scopes, what servers hold of them, leases, and the things that are wrong on servers on purpose. */
@@ -41,6 +46,7 @@ final class Leases
         }
         $this->grant();
         $this->misbehave($shipping);
+        $this->meet();
         (new Service($this->k))->live($shipping);
         (new Signed($this->k, new KeepSigned($this->acts, $shipping)))->live($shipping);
     }
@@ -79,10 +85,47 @@ final class Leases
                 $this->reserve($id, $subnet['id']);
             }
         }
+        $this->pairs();
         $this->layers();
         // Wrong on purpose: a router that is not on its subnet.
         $ebb = Scope::query()->where('name', 'Ticketing, Ebb Cove')->first();
         $ebb === null || $this->k->do(new SetOption($ebb->id, 3, '10.44.64.1'));
+    }
+
+    /** The Wi-Fi of the quays is leased by two servers that know of each other; at one pier the second one stands by. */
+    private function pairs(): void
+    {
+        $wifi = $this->k->id('pair Wi-Fi');
+        $pier = $this->k->id('pair Orrin Pier');
+        $this->k->do(
+            new MakePair('Quay Wi-Fi', $this->k->id('server tide1'), $this->k->id('server tide2'), $wifi, 'balance', 50, '1h'),
+            new MakePair('Orrin Pier', $this->k->id('server tide1'), $this->k->id('server tide3'), $pier, 'standby', 20, '30m'),
+        );
+        $scopes = Scope::query()->where('name', 'like', 'Deck Wi-Fi,%')->where('stage', 'live')->orderBy('name')->get();
+        $of = $scopes->mapToGroups(
+            static fn (Scope $s): array => [str_starts_with($s->name, 'Deck Wi-Fi, Orrin Pier') ? $pier : $wifi => $s->id],
+        );
+        foreach ($of as $pair => $ids) {
+            $this->k->do(new PairScopes(array_values($ids->all()), $pair));
+        }
+    }
+
+    /** Both pairs hear each other; then one loses its second server. */
+    private function meet(): void
+    {
+        $watch = new PairWatch($this->acts);
+        $pairs = Pair::query()->with(['first', 'second'])->get();
+        $wait = static function (callable $holds) use ($watch, $pairs): void {
+            for ($i = 0; $i < 60; $i++) {
+                if ($holds(array_map(static fn (array $s): mixed => $s['told']['state'] ?? null, $watch->read($pairs)))) {
+                    return;
+                }
+                usleep(200_000);
+            }
+        };
+        $wait(static fn (array $states): bool => array_unique($states) === [PairState::Normal->value]);
+        (new ControlChannel(Server::query()->where('name', 'tide3')->firstOrFail(), 5.0))->ask('mode', ['mode' => 'silent']);
+        $wait(static fn (array $states): bool => in_array(PairState::Interrupted->value, $states, true));
     }
 
     /** Options by layer and by class: what all clients are told, what one terminal says otherwise, and devices of one maker. */

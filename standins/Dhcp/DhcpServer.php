@@ -58,15 +58,6 @@ final class DhcpServer
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
         $this->journal = new Journal("$directory/scopes.jsonl");
         $this->paired = new Journal("$directory/pairs.jsonl");
-        foreach ($this->paired->entries() as $entry) {
-            $this->carryPair($entry);
-        }
-        $this->paired->rewrite(array_map(static fn (ServedPair $p): array => ['put' => $p->source], array_values($this->pairs)));
-        foreach ($this->journal->entries() as $entry) {
-            $this->carry($entry);
-        }
-        $this->joinPairs();
-        $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
         $this->control = new Control($loop, $control, $token, [
             'status' => fn (): array => ['scopes' => count($this->scopes), 'leases' => $this->leases->count()],
             'scopes' => fn (): array => [
@@ -82,7 +73,7 @@ final class DhcpServer
                 'count' => $this->leases->count(),
             ],
             'pairs' => fn (): array => [
-                'pairs' => array_map(static fn (ServedPair $p): array => $p->source, array_values($this->pairs)),
+                'pairs' => array_map(static fn (ServedPair $p): array => $p->shown(), array_values($this->pairs)),
                 'states' => array_map(static fn (ServedPair $p): array => $p->status(), array_values($this->pairs)),
             ],
             'pair-put' => fn (array $m): array => $this->changePair(['put' => $m['pair'] ?? []]),
@@ -91,6 +82,15 @@ final class DhcpServer
             'grant' => fn (array $m): array => $this->grant($m),
             'end' => fn (array $m): array => $this->end($m),
         ]);
+        foreach ($this->paired->entries() as $entry) {
+            $this->carryPair($entry);
+        }
+        $this->paired->rewrite(array_map(static fn (ServedPair $p): array => ['put' => $p->source], array_values($this->pairs)));
+        foreach ($this->journal->entries() as $entry) {
+            $this->carry($entry);
+        }
+        $this->joinPairs();
+        $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
         (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
             $this->control->mode === Mode::Silent
                 ? $connection->close()
@@ -200,7 +200,8 @@ final class DhcpServer
         $client = bin2hex($packet->clientKey());
         $now = ($this->now)();
         $reserved = $scope->reservationOf($packet)['address'] ?? null;
-        if ($reserved !== null && $this->leases->isFree((string) $reserved, $client, $now) && $this->pairGives($scope, $reserved, $client)) {
+        if ($reserved !== null && $this->leases->isFree((string) $reserved, $client, $now)
+            && $this->pairGives($scope, $reserved, $client)) {
             return $reserved;
         }
         $classes = $scope->classesOf($packet);
@@ -397,7 +398,8 @@ final class DhcpServer
         ($this->pairs[$id] ?? null)?->end();
         unset($this->pairs[$id]);
         if ($put !== []) {
-            $this->pairs[$id] = new ServedPair($this->loop, "$this->directory/pair-$id", $put, $this->now, $this->hear(...));
+            $this->pairs[$id] = new ServedPair($this->loop, "$this->directory/pair-$id", $put, $this->now, $this->hear(...),
+                $this->speaks(...));
         }
     }
 
@@ -408,7 +410,8 @@ final class DhcpServer
             $scopes = array_filter($this->scopes, static fn (ServedScope $s): bool => $s->pair === (string) $id);
             foreach ($scopes as $scope) {
                 foreach ($this->leases->ofScope($scope->id) as $lease) {
-                    if ($lease['state'] === 'active' && $lease['ends'] > ($this->now)() && $pair->member->binding($lease['address']) === null) {
+                    if ($lease['state'] === 'active' && $lease['ends'] > ($this->now)()
+                        && $pair->member->binding($lease['address']) === null) {
                         $about = (string) json_encode([$lease['mac'], $lease['name'], $scope->id]);
                         $pair->member->learn($lease['address'], $lease['client'], $lease['ends'], ($this->now)(), $about);
                     }
@@ -453,6 +456,11 @@ final class DhcpServer
                 $held['scope'],
             );
         }
+    }
+
+    private function speaks(): bool
+    {
+        return $this->control->mode !== Mode::Silent;
     }
 
     /** @return array<mixed> */
@@ -505,7 +513,8 @@ final class DhcpServer
     private function change(array $entry): array
     {
         $put = is_array($entry['put'] ?? null) ? $entry['put'] : [];
-        $before = $this->scopes[is_string($put['id'] ?? null) ? $put['id'] : (is_string($entry['cut'] ?? null) ? $entry['cut'] : '')] ?? null;
+        $before = $this->scopes[is_string($put['id'] ?? null) ? $put['id'] : (is_string($entry['cut'] ?? null) ? $entry['cut'] : '')]
+            ?? null;
         $pair = $before === null || $before->pair === ($put['pair'] ?? '') ? null : $this->pairOf($before);
         if ($pair !== null && ! $pair->mayLeave()) {
             throw new \DomainException(

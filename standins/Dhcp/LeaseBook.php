@@ -96,7 +96,9 @@ final class LeaseBook
         return $page;
     }
 
-    /** @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}> */
+    /**
+     * @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}>
+     */
     public function ofScope(string $scope): array
     {
         return array_values(array_filter($this->leases, static fn (array $l): bool => $l['scope'] === $scope));

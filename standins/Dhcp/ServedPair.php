@@ -14,7 +14,8 @@ use React\EventLoop\LoopInterface;
 use React\EventLoop\TimerInterface;
 
 /**
- * One pair as a server has it: the member with its disk, its clock and its line to the partner. A scope is leased by the pair when both servers
+ * One pair as a server has it: the member with its disk, its clock and its line to the partner. A scope is leased by the pair when both
+ * servers
  * said that they have it there; before that, only who has a lease is answered.
  */
 final class ServedPair
@@ -47,6 +48,7 @@ final class ServedPair
      * @param  array<mixed>  $source  as it came over the control channel
      * @param  \Closure(): int  $now
      * @param  \Closure(Binding): void  $tells  told every binding that changed
+     * @param  \Closure(): bool  $speaks  false while the server plays one that is lost
      */
     public function __construct(
         private readonly LoopInterface $loop,
@@ -54,6 +56,7 @@ final class ServedPair
         public readonly array $source,
         private readonly \Closure $now,
         private readonly \Closure $tells,
+        private readonly \Closure $speaks,
     ) {
         is_dir($directory) || mkdir($directory, 0700, true);
         $this->bindings = new Journal("$directory/bindings.jsonl");
@@ -78,12 +81,18 @@ final class ServedPair
     }
 
     /** @param  array<mixed>  $row
-     * @return array{state: string, since: int, waits: int, blank: bool}|null
+     * @return array{state: string, since: int, waits: int, blank: bool, terms: list<array<mixed>>}|null
      */
     private static function memoryOf(array $row): ?array
     {
         return is_string($row['state'] ?? null) && is_int($row['since'] ?? null) && is_int($row['waits'] ?? null)
-            ? ['state' => $row['state'], 'since' => $row['since'], 'waits' => $row['waits'], 'blank' => ($row['blank'] ?? true) === true]
+            ? [
+                'state' => $row['state'],
+                'since' => $row['since'],
+                'waits' => $row['waits'],
+                'blank' => ($row['blank'] ?? true) === true,
+                'terms' => array_values(array_filter(is_array($row['terms'] ?? null) ? $row['terms'] : [], is_array(...))),
+            ]
             : null;
     }
 
@@ -110,6 +119,18 @@ final class ServedPair
         return self::text($this->source, 'mode') === 'standby'
             ? PairTerms::standby($number('percent', 20), $number('lead', 3600))
             : PairTerms::balanced($number('percent', 50), $number('lead', 3600));
+    }
+
+    /** @return array<mixed> as it came, its keys by what tells them apart */
+    public function shown(): array
+    {
+        return ['keys' => array_map(self::mark(...), $this->keys())] + $this->source;
+    }
+
+    /** What is said of a key in place of the key. */
+    public static function mark(string $secret): string
+    {
+        return substr(hash('sha256', "pair key $secret"), 0, 16);
     }
 
     /** @return array<string, mixed> */
@@ -178,6 +199,11 @@ final class ServedPair
     private function tick(): void
     {
         $this->member->tick(($this->now)());
+        if (! ($this->speaks)()) {
+            $this->line?->close();
+
+            return;
+        }
         if ($this->line !== null && $this->line->isSilent()) {
             $this->line->close();
         }

@@ -24,11 +24,12 @@ const ACTS = [
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
+            .'make-pair change-pair remove-pair pair-scopes make-scopes '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
-        .'reserve-leases',
+        .'reserve-leases paste-reservations',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
@@ -53,7 +54,8 @@ const ROUTES = [
                 .'name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views '
                     .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
-                            .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage '
+                            .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '
+                            .'lease/pairs/{pair} lease/without '
                             .'lease/scope/{scope}/drift/{server} ship ship/drafts ship/rules '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
@@ -61,7 +63,8 @@ const ROUTES = [
     'PO' => 'GET: watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
-                .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
+                .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/pairs/{pair}/ask '
+                    .'lease/pairs/{pair}/down/{server} lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
                     .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read '
                         .'watch/audits/{audit}/run',
     'POS' => 'POST: ship/server/{server}/mode',

@@ -46,7 +46,8 @@ beforeEach(function (): void {
         fn (): bool => ($this->state)('dh1')['state'] === $state && ($this->state)('dh2')['state'] === $state
             && ($this->state)('dh1')['ready'] === ['s1'] && ($this->state)('dh2')['ready'] === ['s1'],
     );
-    $this->ask = function (string $server, MessageType $type, int $client, array $options = [], ?string $address = null, int $secs = 0): ?Packet {
+    $this->ask = function (string $server, MessageType $type, int $client, array $options = [], ?string $address = null,
+        int $secs = 0): ?Packet {
         $mac = MacAddress::fromBytes("\x02\0\x5e\0".pack('n', $client));
         $packet = Packet::fromClient(
             $type,
@@ -200,7 +201,8 @@ it('is not moved by whatever comes to its port', function (): void {
     ($this->scope)('dh1');
     ($this->scope)('dh2');
     expect(($this->both)('NORMAL'))->toBeTrue();
-    foreach (["\n", "{}\n", random_bytes(8000), json_encode(['pair' => 'p1', 'number' => str_repeat('a', 32), 'keys' => ['k1']])."\n".random_bytes(900),
+    foreach (["\n", "{}\n", random_bytes(8000), json_encode(['pair' => 'p1', 'number' => str_repeat('a', 32), 'keys' => ['k1']])."\n"
+        .random_bytes(900),
         '{"pair":"p1","number":"'.str_repeat('b', 32).'","keys":["k1"]}'."\n".pack('N', 0xFFFFFFFF)] as $bytes) {
         $socket = stream_socket_client('tcp://'.$this->s->endpoint('dh2'));
         fwrite($socket, $bytes);

@@ -8,7 +8,9 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\Pairs;
 use App\Domain\Lease\ScopeRanges;
+use App\Domain\Lease\Scopes;
 use App\Models\Person;
 use App\Models\Scope;
 use App\Models\ScopeServer;
@@ -72,7 +74,7 @@ final readonly class ChangeScope extends Act
         $scope->stage = in_array($this->stage, ['planned', 'live'], true) ? $this->stage : $scope->stage;
         $scope->description = $this->description ?? $scope->description;
         if ($this->leaseTime !== null) {
-            $scope->lease_time = MakeScope::leaseTime($ledger, $this->leaseTime);
+            $scope->lease_time = Scopes::leaseTime($ledger, $this->leaseTime);
             if ($scope->isDirty('lease_time')) {
                 $ledger->later(
                     'Clients take the new lease time with their next renewal, within '
@@ -83,19 +85,25 @@ final readonly class ChangeScope extends Act
         $scope->version = (int) $scope->getOriginal('version') + 1;
         $scope->save();
         $servers = $this->servers ?? ($this->lists ? [] : null);
+        if ($servers !== null && $scope->pair_id !== null && array_diff($servers, $scope->placements->pluck('server_id')->all()) === []
+            && count($servers) === 2) {
+            $servers = null;
+        }
         if ($servers !== null) {
+            Pairs::refuseShares($ledger, $scope, 'servers');
             $this->place($scope, $servers);
         }
         $ranges = $this->ranges ?? ($this->lists ? [] : null);
         if ($ranges !== null || $servers !== null || $this->divide) {
-            $held = MakeScope::servers($ledger, ScopeServer::query()->where('scope_id', $scope->id)->pluck('server_id')->all());
+            $ids = ScopeServer::query()->where('scope_id', $scope->id)->get()->map(fn (ScopeServer $p): string => $p->server_id)->all();
+            $held = Scopes::servers($ledger, array_values($ids));
             $texts = $ranges ?? ScopeRanges::texts($scope);
             ScopeRanges::write($ledger, $scope, $scope->prefix, $this->divide ? self::undivided($texts) : $texts, $held, $this->divide);
         }
         $exclusions = $this->exclusions ?? ($this->lists ? [] : null);
         if ($exclusions !== null) {
             $scope->exclusions->each->delete();
-            MakeScope::writeExclusions($ledger, $scope, $exclusions);
+            Scopes::writeExclusions($ledger, $scope, $exclusions);
         }
     }
 

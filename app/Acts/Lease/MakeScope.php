@@ -8,22 +8,13 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Domain\Lease\OptionPlace;
-use App\Domain\Lease\Options;
-use App\Domain\Lease\ScopeRanges;
+use App\Domain\Lease\NewScope;
+use App\Domain\Lease\Scopes;
+use App\Models\Pair;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Scope;
-use App\Models\ScopeExclusion;
-use App\Models\ScopeRange;
-use App\Models\ScopeServer;
 use App\Models\Server;
 use HarborPost\Core\Dhcp\Option\OptionTable;
-use HarborPost\Core\Dns\Malformed;
-use HarborPost\Core\Dns\Ttl;
-use HarborPost\Core\Net\AddressRange;
-use HarborPost\Core\Net\NotUnderstood;
-use HarborPost\Core\Net\Prefix as Net;
 
 /** A scope is made on a subnet: its ranges, exclusions, servers and the options that every client needs. */
 final readonly class MakeScope extends Act
@@ -62,6 +53,8 @@ final readonly class MakeScope extends Act
         public string $description = '',
         #[Field(Kind::Flag, 'Divide', 'Divides ranges between the servers: four fifths for the first, so that no address is leased by two')]
         public bool $divide = false,
+        #[Field(Kind::Id, 'Pair', 'Two servers that tell each other lease it, in place of the servers', of: Pair::class)]
+        public string $pair = '',
     ) {
     }
 
@@ -92,128 +85,27 @@ final readonly class MakeScope extends Act
                 'prefix',
             );
         }
-        $twin = Scope::query()->where('prefix_id', $subnet->id)->first();
-        if ($twin !== null) {
-            $ledger->refuse('scope-twice', "The subnet has the scope $twin->name", field: 'prefix', link: "/lease/scope/$twin->id");
-        }
-        if ($subnet->stage === 'planned' && $this->stage === 'live') {
-            $ledger->warn(
-                'subnet-planned',
-                'The subnet is still planned',
-                'Servers would lease addresses of a link that is not there yet.',
-            );
-        }
-        $scope = new Scope([
-            'id' => $this->id, 'prefix_id' => $subnet->id, 'name' => $this->name ?: ($subnet->name ?: (string) $subnet->prefix()),
-            'stage' => $this->stage === 'planned' ? 'planned' : 'live', 'lease_time' => self::leaseTime($ledger, $this->leaseTime),
-            'description' => $this->description,
-        ]);
-        $scope->save();
-        $servers = self::servers($ledger, $this->servers);
-        foreach ($servers as $server) {
-            (new ScopeServer(['scope_id' => $scope->id, 'server_id' => $server->id]))->save();
-        }
-        ScopeRanges::write($ledger, $scope, $subnet, $this->ranges, $servers, $this->divide);
-        self::writeExclusions($ledger, $scope, $this->exclusions);
-        foreach (
-            [
-                OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns,
-                OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search,
-            ] as $code => $text
-        ) {
-            if (trim($text) !== '') {
-                Options::write($ledger, OptionPlace::ofScope($scope), $code, OptionTable::split($code, $text));
-            }
-        }
-    }
-
-    public static function leaseTime(Ledger $ledger, string $text): int
-    {
-        if (strtolower(trim($text)) === 'infinite' || trim($text) === (string) Scope::INFINITE) {
-            $ledger->warn(
-                'infinite-lease',
-                'A lease without an end is never given back by a client that goes',
-                'The pool fills with clients of long ago, and no change of an option reaches them by renewal.',
-                'RFC 2131 §3.3',
-                'leaseTime',
-            );
-
-            return Scope::INFINITE;
-        }
-        try {
-            $seconds = Ttl::parse(trim($text))->seconds;
-        } catch (Malformed) {
-            $ledger->refuse('bad-lease-time', "\"$text\" is no time", 'Seconds, or with units: 8h, 3d.', 'RFC 2132 §9.2', 'leaseTime');
-        }
-        if ($seconds < 60) {
-            $ledger->refuse(
-                'short-lease',
-                'A lease of less than a minute renews all the time',
-                standard: 'RFC 2131 §4.4.5',
-                field: 'leaseTime',
-            );
-        }
-        if ($seconds < 600) {
-            $ledger->warn(
-                'short-lease',
-                'A lease this short renews every '.Ttl::of(intdiv($seconds, 2))->spoken(),
-                'Every client asks that often; a server that is away is felt at once.',
-                'RFC 2131 §4.4.5',
-                'leaseTime',
-            );
-        }
-
-        return $seconds;
-    }
-
-    /**
-     * @param  list<string>  $ids
-     * @return list<Server>
-     */
-    public static function servers(Ledger $ledger, array $ids): array
-    {
-        $servers = Server::query()->whereIn('id', $ids)->where('kind', 'dhcp')->orderBy('name')->get()->all();
-        if ($servers === []) {
-            $ledger->warn('no-servers', 'No DHCP server is chosen', 'Nobody leases the scope.', null, 'servers');
-        } elseif (count($servers) === 1) {
-            $ledger->warn(
-                'one-server',
-                "Only {$servers[0]->name} leases this scope",
-                'One outage leaves new clients without an address.',
-                null,
-                'servers',
-            );
-        }
-
-        return array_values($servers);
-    }
-
-    /** @param  list<string>  $texts */
-    public static function writeExclusions(Ledger $ledger, Scope $scope, array $texts): void
-    {
-        foreach ($texts as $text) {
-            try {
-                $range = AddressRange::parse($text);
-            } catch (NotUnderstood $e) {
-                $ledger->refuse('bad-range', $e->getMessage(), field: 'exclusions');
-            }
-            $inside = ScopeRange::query()->where('scope_id', $scope->id)->get()
-                ->contains(fn (ScopeRange $r): bool => $r->range()->overlaps($range));
-            if (! $inside) {
-                $ledger->warn(
-                    'exclusion-outside',
-                    "$range is in no range of the scope",
-                    'Excluding it changes nothing.',
-                    null,
-                    'exclusions',
-                );
-            }
-            (new ScopeExclusion(['scope_id' => $scope->id, 'first' => $range->first, 'last' => $range->last]))->save();
-        }
-    }
-
-    public static function net(Scope $scope): Net
-    {
-        return $scope->prefix->prefix();
+        $pair = $this->pair === '' ? null : Pair::query()->with(['first', 'second'])->find($this->pair)
+            ?? $ledger->refuse('gone', 'The pair is not there any more', field: 'pair');
+        Scopes::make(
+            $ledger,
+            $subnet,
+            new NewScope(
+                $this->id,
+                $this->name,
+                $this->stage === 'planned' ? 'planned' : 'live',
+                Scopes::leaseTime($ledger, $this->leaseTime),
+                $pair,
+                $pair === null ? Scopes::servers($ledger, $this->servers) : array_values($pair->servers()),
+                $this->ranges,
+                $this->exclusions,
+                $this->divide,
+                $this->description,
+                [
+                    OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns,
+                    OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search,
+                ],
+            ),
+        );
     }
 }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\Pairs;
 use App\Domain\Lease\ScopeRanges;
 use App\Models\Person;
 use App\Models\Scope;
@@ -50,7 +51,8 @@ final readonly class SetShares extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $scopes = Scope::query()->with(['prefix', 'ranges', 'placements.server'])->whereIn('id', $this->scopes)->orderBy('name')->get();
+        $scopes = Scope::query()->with(['prefix', 'ranges', 'placements.server', 'pair'])->whereIn('id', $this->scopes)->orderBy('name')
+            ->get();
         if ($scopes->isEmpty() || $scopes->count() !== count(array_unique($this->scopes))) {
             $ledger->refuse('gone', 'A scope of the selection is not there any more', 'Pick anew.');
         }
@@ -61,6 +63,7 @@ final readonly class SetShares extends Act
 
     private function divide(Ledger $ledger, Scope $scope): void
     {
+        Pairs::refuseShares($ledger, $scope, 'scopes');
         $servers = $this->inOrder($scope);
         if (count($servers) < 2) {
             $ledger->refuse(

@@ -9,6 +9,8 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Name\Signing;
 use App\Links\Resolving;
 use App\Links\StandinDhcpLink;
+use App\Links\StandinPairs;
+use App\Models\Pair;
 use App\Models\Person;
 use App\Models\ScopeServer;
 use App\Models\Server;
@@ -48,6 +50,11 @@ final readonly class MarkPlacement extends Act
 
             return;
         }
+        if ($this->kind === 'pair') {
+            $this->notePair($ledger);
+
+            return;
+        }
         if ($this->kind === 'zone') {
             $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();
             $values = ['shipped_serial' => Zone::query()->whereKey($this->object)->value('serial')];
@@ -64,6 +71,24 @@ final readonly class MarkPlacement extends Act
         });
         $zone = $this->kind === 'zone' && $this->state === 'verified' ? Zone::query()->find($this->object) : null;
         $zone === null ?: Signing::settle($zone, CarbonImmutable::instance($ledger->at));
+    }
+
+    private function notePair(Ledger $ledger): void
+    {
+        $key = ['pair_id' => $this->object, 'server_id' => $this->server];
+        $pair = Pair::query()->with(['first', 'second'])->find($this->object);
+        $server = Server::query()->find($this->server);
+        if ($pair === null || $server === null) {
+            DB::table('pair_servers')->where($key)->delete();
+
+            return;
+        }
+        $at = $ledger->at->format('Y-m-d H:i:s');
+        DB::table('pair_servers')->updateOrInsert($key, match ($this->state) {
+            'verified' => ['verified_at' => $at],
+            'shipped' => ['shipped_at' => $at, 'verified_at' => null, 'shipped_digest' => StandinPairs::digest($pair, $server)],
+            default => ['shipped_digest' => null],
+        });
     }
 
     /** What is proved there is kept as it is meant now, so that another change is told from one that somebody made on the server. */

@@ -32,7 +32,8 @@ final class ScopeRanges
     public static function write(Ledger $ledger, Scope $scope, Prefix $subnet, array $texts, array $servers, bool $divide): void
     {
         Guard::own("ranges:$subnet->id");
-        $wanted = self::divided($ledger, array_map(fn (string $t): array => self::read($ledger, $t, $servers), $texts), $servers, $divide);
+        $wanted = self::divided($ledger, array_map(fn (string $t): array => self::read($ledger, $t, $servers), $texts), $servers, $divide,
+            $scope->pair_id !== null);
         $taken = [];
         foreach ($wanted as [$range]) {
             self::checkPlace($ledger, $subnet, $range, $taken);
@@ -110,9 +111,21 @@ final class ScopeRanges
      * @param  list<Server>  $servers
      * @return list<array{AddressRange, ?Server}>
      */
-    private static function divided(Ledger $ledger, array $ranges, array $servers, bool $divide): array
+    private static function divided(Ledger $ledger, array $ranges, array $servers, bool $divide, bool $paired): array
     {
-        if (count($servers) < 2) {
+        if (count($servers) < 2 || $paired) {
+            foreach ($paired ? $ranges : [] as [$range, $server]) {
+                if ($server !== null) {
+                    $ledger->refuse(
+                        'in-pair',
+                        "$range cannot be the share of $server->name: the scope is leased by a pair",
+                        'Both servers of a pair have all ranges.',
+                        null,
+                        'ranges',
+                    );
+                }
+            }
+
             return $ranges;
         }
         $shares = [];

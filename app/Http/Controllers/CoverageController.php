@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Pair;
 use App\Queries\Coverage;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
@@ -21,6 +22,7 @@ final class CoverageController extends Controller
         return view('lease.coverage', [
             'list' => $list, 'rows' => Coverage::of($list->rows), 'counts' => $coverage->counts(), 'filter' => $filter,
             'misread' => $coverage->misread, 'words' => Coverage::WORDS, 'may' => $this->person()->operatesAll(),
+            'pairs' => Pair::query()->orderBy('name')->pluck('name', 'id')->all(),
         ]);
     }
 }

@@ -45,7 +45,9 @@ final class ExchangeController extends Controller
         }
         $input['mac'] = $input['mac'] === '' ? ExchangeClient::fresh() : $input['mac'];
         $scope = $request->filled('scope')
-            ? Scope::query()->with(['prefix', 'placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues'])
+            ? Scope::query()->with(['prefix', 'placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues',
+                'pair.first',
+                'pair.second'])
                 ->findOrFail($request->string('scope')->toString())
             : null;
         $computed = $exchange = $problem = null;

@@ -7,21 +7,20 @@ namespace App\Http\Controllers;
 use App\Acts\Drafts\Drafts;
 use App\Domain\Lease\Options;
 use App\Links\StandinDhcpLink;
+use App\Models\Pair;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Queries\ChangeReach;
 use App\Queries\Choices;
-use App\Queries\FilterWords;
 use App\Queries\InUse;
-use App\Queries\Listing;
 use App\Queries\OptionLayers;
 use App\Queries\PrefixPage;
+use App\Queries\ScopeList;
 use App\Shipping\Chain;
 use App\Shipping\Drifts;
 use HarborPost\Core\Dhcp\Option\Definition;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use Illuminate\Contracts\View\View;
-use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\Request;
 
 final class LeaseController extends Controller
@@ -32,34 +31,11 @@ final class LeaseController extends Controller
     /** Hours without a server that leases should outlive: a night. */
     private const OUTAGE = 12;
 
-    private const SORTS = [
-        'name' => ['scopes.name'], 'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'vlan' => ['vlans.number'],
-        'time' => ['scopes.lease_time'], 'stage' => ['scopes.stage'],
-    ];
-
     public function index(Request $request): View
     {
         $filter = $request->string('filter')->toString();
-        $list = Listing::of(
-            $this->reach()->scopes()->select('scopes.*')->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
-                ->leftJoin('vlans', 'vlans.id', '=', 'prefixes.vlan_id')
-                ->with(
-                    [
-                        'prefix.site',
-                        'prefix.vlan',
-                        'placements.server',
-                        'ranges',
-                        'exclusions',
-                        'reservations.optionValues',
-                        'optionValues',
-                    ],
-                )
-                ->when($filter !== '', fn (Builder $q) => $q->where('scopes.name', 'like', FilterWords::start($filter))),
-            self::SORTS,
-            $request->string('sort')->toString(),
-            $request->integer('page', 1),
-            'scopes.id',
-        );
+        $scopeList = new ScopeList($this->reach(), $filter);
+        $list = $scopeList->page($request->string('sort')->toString(), $request->integer('page', 1));
         $scopes = $list->rows;
         $leases = InUse::activeLeases()->whereIn('scope_id', $scopes->modelKeys())->groupBy('scope_id')
             ->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
@@ -73,13 +49,39 @@ final class LeaseController extends Controller
             'list' => $list, 'leases' => $leases, 'filter' => $filter, 'choices' => new Choices($this->reach()),
             'make' => $make === '' ? null : $this->reach()->prefixes()->find($make), 'registered' => self::settable(),
             'chains' => $chains, 'touched' => Drafts::touched($this->person()),
+            'misread' => $scopeList->misread, 'words' => ScopeList::WORDS, 'pairs' => $this->pairs(),
         ]);
+    }
+
+    /** Subnets that no scope leases: many scopes are made at once. */
+    public function without(Request $request): View
+    {
+        $this->wholeOnly();
+        $filter = $request->string('filter')->toString();
+
+        return view('lease.without', [
+            'list' => ScopeList::without(
+                $this->reach(),
+                $filter,
+                $request->string('sort')->toString(),
+                $request->integer('page', 1),
+            ),
+            'filter' => $filter, 'choices' => new Choices($this->reach()), 'pairs' => $this->pairs(),
+            'words' => array_diff_key(ScopeList::WORDS, ['server:' => 1, 'pair:' => 1]), 'may' => $this->person()->operatesAll(),
+        ]);
+    }
+
+    /** @return array<string, string> */
+    private function pairs(): array
+    {
+        return $this->reach()->isWhole() ? Pair::query()->orderBy('name')->pluck('name', 'id')->all() : [];
     }
 
     public function scope(string $scope): View
     {
         $row = $this->reach()->scopes()->with([
             'prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'reservations.optionValues', 'placements.server', 'optionValues',
+            'pair.first', 'pair.second',
         ])->findOrFail($scope);
         [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
         $leases = InUse::activeLeases()->with('server')->where('scope_id', $row->id)->orderBy('address')->limit(self::SHOWN)->get();
@@ -95,7 +97,7 @@ final class LeaseController extends Controller
             'advice' => ChangeReach::advice($row, self::OUTAGE * 3600), 'outage' => self::OUTAGE,
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
-            'registered' => self::settable(),
+            'registered' => self::settable(), 'pairs' => $this->pairs(),
         ]);
     }
 

@@ -62,6 +62,24 @@ final readonly class Packet
         );
     }
 
+    /** The same message of a client that has been asking for so many seconds (RFC 2131 §2, secs). */
+    public function askingFor(int $seconds): self
+    {
+        return new self(
+            $this->op,
+            $this->xid,
+            $this->hardware,
+            $this->options,
+            $this->clientAddress,
+            $this->yourAddress,
+            $this->serverAddress,
+            $this->relayAddress,
+            $seconds,
+            $this->broadcast,
+            $this->hops,
+        );
+    }
+
     /** @param  array<int, string>  $options  without the message type */
     public function reply(MessageType $type, Address $yourAddress, array $options): self
     {

@@ -7,12 +7,14 @@ namespace HarborPost\Core\Exchange\Pair;
 use HarborPost\Core\Net\Address;
 
 /**
- * One of two servers that lease the same addresses and tell each other (the design of RFC 8156, carried over to IPv4). It holds no clock, no
+ * One of two servers that lease the same addresses and tell each other (the design of RFC 8156, carried over to IPv4). It holds no clock,
+ * no
  * socket and no disk: it is told the time and what arrived, and says what to send and what to keep.
  *
  * No address is valid for two clients at once, as long as the clocks differ by no more than agreed and nobody says that a partner is off
  * while it works. Three rules make it so. A free address is given by its owner only. A lease runs no further ahead of what the partner
- * acknowledged than the lead time. An address that was leased is free again only when both say that it ended; or, with the partner off, when
+ * acknowledged than the lead time. An address that was leased is free again only when both say that it ended; or, with the partner off,
+ * when
  * the longest lease that the partner may have given on its own is over.
  */
 final class PairMember
@@ -33,6 +35,9 @@ final class PairMember
 
     /** @var array<string, true> addresses that were changed and not yet kept */
     private array $changed = [];
+
+    /** @var list<PairTerms> those that the partner may still go by, since the two have not met under the present ones */
+    private array $earlier = [];
 
     private bool $connected = false;
 
@@ -59,12 +64,13 @@ final class PairMember
     private PairState $before;
 
     /**
-     * @param  array{state: string, since: int, waits?: int, blank?: bool}|null  $memory  what {@see memory()} gave before it stopped
+     * @param  array{state: string, since: int, waits?: int, blank?: bool, terms?: list<array<mixed>>}|null  $memory  what {@see memory()}
+     *     gave before it stopped
      * @param  iterable<Binding>  $bindings
      */
     public function __construct(
         private readonly Side $side,
-        private PairTerms $terms,
+        private readonly PairTerms $terms,
         private readonly int $started,
         ?array $memory = null,
         iterable $bindings = [],
@@ -75,6 +81,12 @@ final class PairMember
         foreach ($bindings as $binding) {
             $this->bindings[$binding->address] = $binding;
             $this->watch($binding);
+        }
+        foreach ($memory['terms'] ?? [] as $row) {
+            $terms = PairTerms::fromArray($row);
+            if ($terms !== null && $terms != $this->terms) {
+                $this->earlier[] = $terms;
+            }
         }
         $this->before = PairState::tryFrom($memory['state'] ?? '') ?? PairState::Recover;
         $this->blank = $memory === null || ($memory['blank'] ?? false);
@@ -106,10 +118,40 @@ final class PairMember
         };
     }
 
-    /** @return array{state: string, since: int, waits: int, blank: bool} */
+    /** @return array{state: string, since: int, waits: int, blank: bool, terms: list<array<mixed>>} */
     public function memory(): array
     {
-        return ['state' => $this->lasting()->value, 'since' => $this->since, 'waits' => $this->waits, 'blank' => $this->blank];
+        return [
+            'state' => $this->lasting()->value,
+            'since' => $this->since,
+            'waits' => $this->waits,
+            'blank' => $this->blank,
+            'terms' => array_map(static fn (PairTerms $t): array => $t->toArray(), [$this->terms, ...$this->earlier]),
+        ];
+    }
+
+    /** Whose the address is by the present terms, and by those that the partner may still go by. */
+    private function owns(Address $address): bool
+    {
+        foreach ([$this->terms, ...$this->earlier] as $terms) {
+            if ($terms->owner($address) !== $this->side) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** How far a lease may run ahead: the least of all terms in force. */
+    private function lead(): int
+    {
+        return min(array_map(static fn (PairTerms $t): int => $t->lead, [$this->terms, ...$this->earlier]));
+    }
+
+    /** How far the partner may have run ahead: the most of all terms in force. */
+    private function partnersLead(): int
+    {
+        return max(array_map(static fn (PairTerms $t): int => $t->lead, [$this->terms, ...$this->earlier]));
     }
 
     /**
@@ -166,7 +208,7 @@ final class PairMember
         $this->connected = true;
         $this->met = $this->learned = $this->learning = false;
         $this->out = [];
-        $this->send(['is' => 'hello', 'state' => $this->lasting()->value, 'now' => $now, 'terms' => (array) $this->terms]);
+        $this->send(['is' => 'hello', 'state' => $this->lasting()->value, 'now' => $now, 'terms' => $this->terms->toArray()]);
     }
 
     public function lost(int $now): void
@@ -224,7 +266,8 @@ final class PairMember
     }
 
     /**
-     * Does this server answer the client? While both hear each other, one of them does; the other one only when the client has asked in vain.
+     * Does this server answer the client? While both hear each other, one of them does; the other one only when the client has asked in
+     * vain.
      *
      * @param  int  $secs  since when the client asks, as it says (RFC 3074 §5)
      */
@@ -256,7 +299,7 @@ final class PairMember
             return false;
         }
 
-        return $this->terms->owner($address) === $this->side || $this->state === PairState::PartnerDown && $now > $this->takesOver();
+        return $this->owns($address) || $this->state === PairState::PartnerDown && $now > $this->takesOver();
     }
 
     /** Does the client hold the address, as far as this server knows? */
@@ -276,7 +319,7 @@ final class PairMember
         $binding = $this->bindings[(string) $address] ?? null;
         $acked = $binding !== null && $binding->client === $client ? $binding->acked : 0;
 
-        return $this->state === PairState::PartnerDown ? $wanted : min($wanted, max($acked, $now) + $this->terms->lead - $now);
+        return $this->state === PairState::PartnerDown ? $wanted : min($wanted, max($acked, $now) + $this->lead() - $now);
     }
 
     /**
@@ -356,7 +399,9 @@ final class PairMember
             'update' => $this->update(Binding::fromArray((array) ($message['binding'] ?? [])), $now),
             'answer' => $this->answer($message, $now),
             'all' => $this->tellAll(),
-            'done' => $this->told($now),
+            'done' => $this->learned($now),
+            // What it gave under other terms is known now, so the present ones alone count.
+            'told' => $this->earlier = [],
             default => null,
         };
     }
@@ -366,12 +411,19 @@ final class PairMember
     {
         $theirs = is_int($message['now'] ?? null) ? $message['now'] : 0;
         $this->refusal = match (true) {
-            ($message['terms'] ?? null) != (array) $this->terms => 'The two servers were given different terms: ship the pair to both.',
+            ($message['terms'] ?? null) != $this->terms->toArray() => 'The two servers were given different terms: ship the pair to both.',
             abs($theirs - $now) > $this->terms->skew => 'The clocks of the two servers differ by '.abs($theirs - $now).' seconds, '
                 ."more than the {$this->terms->skew} that are allowed.",
             default => '',
         };
         if ($this->refusal !== '') {
+            // Whatever else does not fit: one that took over has given what this server knows nothing of.
+            $own = $this->lasting();
+            if (self::text($message, 'state') === PairState::PartnerDown->value && ! $own->isRecovering()
+                && $own !== PairState::PartnerDown) {
+                $this->become(PairState::Recover, $now);
+            }
+
             return;
         }
         $this->met = true;
@@ -382,6 +434,7 @@ final class PairMember
                 $this->tell($binding);
             }
         }
+        $this->send(['is' => 'told']);
         $this->meets(PairState::tryFrom(self::text($message, 'state')), $now);
     }
 
@@ -411,7 +464,8 @@ final class PairMember
         $down = $own === PairState::PartnerDown;
         if ($own->isConflict() || $partner->isConflict() || $down && $partner === PairState::PartnerDown) {
             // The first to have learned everything is normal again; the other one follows it.
-            return $own->isConflict() && $partner === PairState::Normal && $this->learned ? PairState::Normal : PairState::PotentialConflict;
+            return $own->isConflict() && $partner === PairState::Normal && $this->learned ? PairState::Normal
+                : PairState::PotentialConflict;
         }
         if ($own->isRecovering()) {
             $ready = $partner === PairState::Normal || $partner === PairState::RecoverDone;
@@ -456,14 +510,14 @@ final class PairMember
     /** With the partner off: when the longest lease is over that it may have given without telling. */
     private function takesOver(): int
     {
-        return $this->since + $this->terms->lead + 2 * $this->terms->skew;
+        return $this->since + $this->partnersLead() + 2 * $this->terms->skew;
     }
 
     private function freeAt(Binding $binding): int
     {
-        $heard = $binding->heard > 0 ? $binding->heard + $this->terms->lead : 0;
+        $heard = $binding->heard > 0 ? $binding->heard + $this->partnersLead() : 0;
 
-        return max($binding->ends, $heard, $this->since + $this->terms->lead) + 2 * $this->terms->skew;
+        return max($binding->ends, $heard, $this->since + $this->partnersLead()) + 2 * $this->terms->skew;
     }
 
     private function look(string $address, int $now): void
@@ -510,8 +564,10 @@ final class PairMember
     private function tell(Binding $binding): void
     {
         if ($this->met) {
-            if ($binding->state->isEnded()) {
+            if ($binding->state->isEnded() && ! $binding->freeing) {
+                // With a number of its own: an answer to what was told before is no agreement that it is over.
                 $binding->freeing = true;
+                $binding->touch(0);
                 $this->changed[$binding->address] = true;
             }
             $this->send(['is' => 'update', 'binding' => $binding->toArray()]);
@@ -528,7 +584,7 @@ final class PairMember
         $this->send(['is' => 'done']);
     }
 
-    private function told(int $now): void
+    private function learned(int $now): void
     {
         $this->learned = true;
         if ($this->state === PairState::Recover) {
@@ -558,6 +614,7 @@ final class PairMember
             'address' => $theirs->address,
             'number' => $theirs->number,
             'yes' => $yes,
+            'changed' => $own->changed,
             'binding' => $yes ? [] : $own->toArray(),
         ]);
     }
@@ -599,8 +656,11 @@ final class PairMember
 
             return;
         }
+        // A client that declines an address at one server may have been given it anew by the other one.
+        $least = $theirs->state === BindingState::Declined ? $own->ends : 0;
         if ($own->client !== $theirs->client || $theirs->state === BindingState::Declined) {
-            $this->conflicts += $own->state === BindingState::Active && $own->ends > $now && $theirs->state === BindingState::Active ? 1 : 0;
+            $this->conflicts += $own->state === BindingState::Active && $own->ends > $now && $theirs->state === BindingState::Active ? 1
+                : 0;
             $own->becomeAvailable(0);
             $own->known = $own->number;
         }
@@ -609,8 +669,8 @@ final class PairMember
         $own->state = $theirs->state->isEnded() ? BindingState::Active : $theirs->state;
         $own->freeing = false;
         // Who forgot what it told a client goes by the most that it may have told it.
-        $forgot = $this->blank ? max($this->waits, $theirs->heard + $this->terms->lead) : 0;
-        $own->ends = max($own->ends, $theirs->ends, $forgot);
+        $forgot = $this->blank ? max($this->waits, $theirs->heard + $this->partnersLead()) : 0;
+        $own->ends = max($own->ends, $least, $theirs->ends, $forgot);
         $own->heard = max($own->heard, $theirs->asked, $theirs->ends);
         $own->changed = max($own->changed, $theirs->changed);
         $this->watch($own);
@@ -630,6 +690,8 @@ final class PairMember
             return;
         }
         if (($message['yes'] ?? false) === true) {
+            // What follows here comes after everything that the partner knew when it agreed.
+            $own->changed = max($own->changed, is_int($message['changed'] ?? null) ? $message['changed'] : 0);
             $own->acked = max($own->acked, $own->asked);
             if ($own->freeing) {
                 $own->becomeAvailable(0);

@@ -39,6 +39,29 @@ final readonly class PairTerms
         return new self(LoadBalance::BUCKETS, LoadBalance::BUCKETS - self::buckets($reserve), $lead, $skew, $startup);
     }
 
+    /** @return array{clients: int, addresses: int, lead: int, skew: int, startup: int} */
+    public function toArray(): array
+    {
+        return [
+            'clients' => $this->clients,
+            'addresses' => $this->addresses,
+            'lead' => $this->lead,
+            'skew' => $this->skew,
+            'startup' => $this->startup,
+        ];
+    }
+
+    /** @param  array<mixed>  $row */
+    public static function fromArray(array $row): ?self
+    {
+        $number = static fn (string $key): ?int => is_int($row[$key] ?? null) && $row[$key] >= 0 ? $row[$key] : null;
+        [$clients, $addresses, $lead] = [$number('clients'), $number('addresses'), $number('lead')];
+
+        return $clients === null || $addresses === null || $lead === null
+            ? null
+            : new self(min(256, $clients), min(256, $addresses), $lead, $number('skew') ?? 5, $number('startup') ?? 10);
+    }
+
     /** Who answers the client while both hear each other. */
     public function answers(string $key): Side
     {

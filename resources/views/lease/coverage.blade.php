@@ -1,6 +1,7 @@
 @php
   $how = [
       'alone' => 'on one server',
+      'pair' => 'by a pair',
       'shares' => 'in shares',
       'undivided' => 'undivided: two may lease one address',
       'nobody' => 'on no server',
@@ -63,7 +64,7 @@
                     <td class="name" rowspan="{{ $lines }}"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
                     <td rowspan="{{ $lines }}">{{ $s->prefix->site?->name }}</td>
                     <td rowspan="{{ $lines }}">
-                      @if (!in_array($c['how'], ['shares', 'reservations'], true))
+                      @if (!in_array($c['how'], ['shares', 'pair', 'reservations'], true))
                         @mark('warn')
                       @endif
                       {{ $how[$c['how']] }}
@@ -92,7 +93,8 @@
         <x-pages :list="$list" what="live scopes" />
         <p class="pad hint">Lasts: a server cannot renew what another leased, so each client of the lost one needs a free address when its
           lease ends; new clients come as they did in the last {{ \App\Queries\Coverage::DAYS }} days. What is given back meanwhile is not
-          counted, so it is no shorter than this.</p>
+          counted, so it is no shorter than this. In a pair the other one renews every lease; left and free are its own part, until it is told
+          that its partner is off.</p>
       @endif
     </section>
     @if ($may)
@@ -110,6 +112,20 @@
           </div>
         </section>
         <x-follows-slot form="seam" />
+        @if ($pairs !== [])
+          <section class="panel">
+            <header>
+              <h2>Bring picked scopes into a pair</h2>
+              <span class="soft"><span data-picked>0</span> picked</span>
+            </header>
+            <div class="pad">
+              <x-act id="pairs" action="pair-scopes" data-takes-picks="scopes[]">
+                <x-field form="pairs" name="pair" label="Pair" :options="$pairs" blank="none: take them out, each server with a share" />
+              </x-act>
+            </div>
+          </section>
+          <div id="follows-pairs"></div>
+        @endif
       </div>
     @endif
   </div>

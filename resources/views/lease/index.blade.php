@@ -9,9 +9,13 @@
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
-      <x-filter at="/lease" :value="$filter" hint="start of a scope's name" />
+      <x-filter at="/lease" :value="$filter" :words="$words" :misread="$misread" hint="start of a name; site: server: pair: vlan:">
+        @if ($may)
+          <a class="soft" href="/lease/without">Subnets without a scope</a>
+        @endif
+      </x-filter>
       @if ($list->rows->isEmpty())
-        <x-empty :title="$filter === '' ? 'No scopes yet' : 'No scope starts with &quot;' . $filter . '&quot;'">A scope leases addresses of a
+        <x-empty :title="$filter === '' ? 'No scopes yet' : 'No scope fits &quot;' . $filter . '&quot;'">A scope leases addresses of a
           subnet: ranges, a lease time, and the options every client needs.</x-empty>
       @else
         <x-table label="Scopes" data-worktable data-paged>
@@ -52,7 +56,10 @@
                 </td>
                 <td class="num">{{ $s->reservations->count() ?: '' }}</td>
                 <td class="num">{{ $s->leaseWords() }}</td>
-                <td>{{ $s->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
+                <td>{{ $s->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}
+                  @if ($s->pair)
+                    <span class="soft">pair</span>
+                  @endif</td>
                 <td>
                   @if ($s->stage === 'planned')
                     <span class="open">planned</span>
@@ -102,9 +109,12 @@
                 name="servers[]"
                 label="Servers"
                 :options="$choices->servers('dhcp')"
-                :value="array_keys($choices->servers('dhcp'))"
+                :value="array_slice(array_keys($choices->servers('dhcp')), 0, 2)"
                 multiple
               />
+              @if ($pairs !== [])
+                <x-field form="makescope" name="pair" label="Or a pair" :options="$pairs" blank="none: the servers above" />
+              @endif
               <x-field
                 form="makescope"
                 name="router"

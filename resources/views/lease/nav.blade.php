@@ -2,7 +2,7 @@
 @php
   $rooms = ['/lease' => 'Scopes', '/lease/leases' => 'Leases'];
   if (!auth()->user()->isBound()) {
-      $rooms += ['/lease/options' => 'Options', '/lease/classes' => 'Classes', '/lease/coverage' => 'Coverage'];
+      $rooms += ['/lease/options' => 'Options', '/lease/classes' => 'Classes', '/lease/pairs' => 'Pairs', '/lease/coverage' => 'Coverage'];
       $rooms += ['/lease/exchange' => 'Exchange'];
   }
   $rooms += ['/lease/bytes' => 'Read bytes'];

@@ -61,7 +61,13 @@
           <h2>Ranges and servers</h2>
           <span class="soft">{{ number_format($size) }} {{ $size === 1 ? 'address' : 'addresses' }}</span>
         </header>
-        @if ($scope->placements->count() > 1 && $size > 0)
+        @if ($scope->pair)
+          <div class="pad">
+            <p>Leased by the pair <a href="/lease/pairs/{{ $scope->pair_id }}">{{ $scope->pair->name }}</a>: each server knows what the other
+              one gave.</p>
+            {{ \App\View\PairStrip::of($scope->pair) }}
+          </div>
+        @elseif ($scope->placements->count() > 1 && $size > 0)
           <div class="pad">{{ \App\View\Seam::of($scope, $servers->all()) }}</div>
         @endif
         <x-table label="Ranges">
@@ -77,7 +83,7 @@
             @forelse ($scope->ranges as $r)
               <tr>
                 <td class="mono">{{ $r->range() }}</td>
-                <td>{{ $r->server_id ? $servers[$r->server_id] ?? '?' : 'every server of the scope' }}</td>
+                <td>{{ $r->server_id ? $servers[$r->server_id] ?? '?' : ($scope->pair ? 'both, each its part' : 'every server of the scope') }}</td>
                 <td>
                   @if ($r->class_id)
                     {{ $r->class_only ? 'only' : 'all but' }}
@@ -273,6 +279,17 @@
           </div>
         </section>
         <x-follows-slot form="reserve" />
+        <details class="panel">
+          <summary class="bar-line"><b>Reserve from a list</b></summary>
+          <div class="pad">
+            <x-act id="reservemany" action="paste-reservations">
+              <input type="hidden" name="scope" value="{{ $scope->id }}">
+              <x-field form="reservemany" name="lines" label="Address, MAC or 0x…, name: one a line" rows="6" mono
+                placeholder="192.0.2.40 00:00:5e:00:53:17 printer-2" />
+            </x-act>
+          </div>
+        </details>
+        <div id="follows-reservemany"></div>
       @endif
       @if ($may)
         <details class="panel" open>
@@ -287,7 +304,25 @@
           </div>
         </details>
         <div id="follows-option"></div>
-        @if ($scope->placements->count() > 1 && $size > 0)
+        @if ($pairs !== [])
+          <details class="panel">
+            <summary class="bar-line"><b>{{ $scope->pair ? 'Leave the pair' : 'Bring it into a pair' }}</b></summary>
+            <div class="pad">
+              <x-act id="pairform" action="pair-scopes">
+                <input type="hidden" name="scopes[]" value="{{ $scope->id }}">
+                @if ($scope->pair)
+                  <input type="hidden" name="pair" value="">
+                  <p class="hint">Each server has a share again, four fifths the first.</p>
+                @else
+                  <x-field form="pairform" name="pair" label="Pair" :options="$pairs" />
+                @endif
+                <p class="row end"><button class="btn small" name="then" value="preview">Show what follows</button></p>
+              </x-act>
+            </div>
+          </details>
+          <div id="follows-pairform"></div>
+        @endif
+        @if (!$scope->pair && $scope->placements->count() > 1 && $size > 0)
           <details class="panel">
             <summary class="bar-line"><b>Move the seam</b></summary>
             <div class="pad">

@@ -11,7 +11,7 @@ function pairHistories(int $from, int $count, bool $honest = true): array
 {
     $seen = [];
     for ($seed = $from; $seed < $from + $count; $seed++) {
-        $world = new PairWorld($seed, PairWorld::terms($seed), $honest);
+        $world = new PairWorld($seed, $honest);
         $wrong = $world->run(120);
         foreach ($world->seen as $state => $n) {
             $seen[$state] = ($seen[$state] ?? 0) + $n;
@@ -40,7 +40,8 @@ test('in random histories no address is valid for two clients, and who holds one
     }
 });
 
-test('when somebody says that a partner is off although it works, an address may be given twice: the test above can fail', function (): void {
-    [$wrong, , $seen] = pairHistories(1, 3_000, false);
-    expect($wrong)->toContain('is valid for');
-});
+test('when somebody says that a partner is off although it works, an address may be given twice: the test above can fail',
+    function (): void {
+        [$wrong, , $seen] = pairHistories(1, 3_000, false);
+        expect($wrong)->toContain('is valid for');
+    });

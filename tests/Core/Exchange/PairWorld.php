@@ -65,9 +65,13 @@ final class PairWorld
 
     private readonly int $kind;
 
+    /** @var array<int, PairTerms> what each of the two was last given */
+    private array $terms;
+
     /** @param  bool  $honest  false: a person says that a partner is off although it works */
-    public function __construct(int $seed, private readonly PairTerms $terms, private readonly bool $honest = true)
+    public function __construct(private readonly int $seed, private readonly bool $honest = true)
     {
+        $this->terms = [self::terms($seed), self::terms($seed)];
         $this->random = new Randomizer(new Xoshiro256StarStar($seed));
         $this->kind = intdiv($seed, 3) % count(self::WEIGHTS);
         $this->clocks = [$this->random->getInt(-2, 2), $this->random->getInt(-2, 2)];
@@ -76,13 +80,29 @@ final class PairWorld
         $this->connect();
     }
 
-    public static function terms(int $kind): PairTerms
+    private static function terms(int $kind): PairTerms
     {
-        return match ($kind % 3) {
+        return match ($kind % 4) {
             0 => PairTerms::balanced(50, self::LEAD, self::SKEW, 10),
             1 => PairTerms::balanced(80, self::LEAD, self::SKEW, 10),
-            default => PairTerms::standby(30, self::LEAD, self::SKEW, 10),
+            2 => PairTerms::standby(30, self::LEAD, self::SKEW, 10),
+            default => PairTerms::balanced(30, 2 * self::LEAD, self::SKEW, 10),
         };
+    }
+
+    /** Other terms are given to one of the two, as a person does who ships to one server after the other. */
+    private function change(int $which): null
+    {
+        if ($this->members[$which] !== null && $this->promised === [false, false] && intdiv($this->seed, 12) % 2 === 1) {
+            $other = $this->terms[1 - $which];
+            $this->cut();
+            $this->members[$which] = null;
+            $this->terms[$which] = $other == $this->terms[$which] ? self::terms($this->random->getInt(0, 3)) : $other;
+            $this->start($which);
+            $this->tell("$which is given other terms");
+        }
+
+        return null;
     }
 
     /** @return ?string what went wrong */
@@ -107,6 +127,7 @@ final class PairWorld
         $steps = [
             ['discover', 40], ['renew', 24], ['release', 8], ['decline', 2],
             ['cut', $cut], ['connect', $connect], ['crash', $crash], ['start', $start], ['partnerDown', $down], ['wipe', $wipe],
+            ['change', 3],
         ];
         $roll = $this->random->getInt(0, array_sum(array_column($steps, 1)) - 1);
         foreach ($steps as [$what, $weight]) {
@@ -152,7 +173,7 @@ final class PairWorld
         }
         $this->disks[$which]['memory'] = $member->memory();
         $this->seen[$member->state()->value] = ($this->seen[$member->state()->value] ?? 0) + 1;
-        if ($member->state() !== PairState::Startup && $member->hears()) {
+        if ($member->hears() || $member->state()->isRecovering()) {
             $this->promised[$which] = false;
         }
         foreach ($member->sendings() as $message) {
@@ -220,7 +241,7 @@ final class PairWorld
         $disk = $this->disks[$which];
         $this->members[$which] = new PairMember(
             $which === 0 ? Side::First : Side::Second,
-            $this->terms,
+            $this->terms[$which],
             $this->now($which),
             $disk['memory'],
             array_values(array_filter(array_map(Binding::fromArray(...), $disk['bindings']))),

@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Domain\Lease;
+
+use App\Models\Pair;
+use App\Models\Server;
+
+/** What a scope is to be, before it is written. */
+final readonly class NewScope
+{
+    /**
+     * @param  'planned'|'live'  $stage
+     * @param  int  $leaseTime  seconds
+     * @param  list<Server>  $servers
+     * @param  list<string>  $ranges  "first-last", with "@server name" behind it when only that server may use it
+     * @param  list<string>  $exclusions
+     * @param  array<int, string>  $options  code → values as they are typed; blank ones are not set
+     */
+    public function __construct(
+        public string $id,
+        public string $name,
+        public string $stage,
+        public int $leaseTime,
+        public ?Pair $pair,
+        public array $servers,
+        public array $ranges,
+        public array $exclusions = [],
+        public bool $divide = false,
+        public string $description = '',
+        public array $options = [],
+    ) {
+    }
+}
