@@ -46,9 +46,9 @@ final class Leases
         }
         $this->grant();
         $this->misbehave($shipping);
-        $this->meet();
         (new Service($this->k))->live($shipping);
         (new Signed($this->k, new KeepSigned($this->acts, $shipping)))->live($shipping);
+        $this->meet();
     }
 
     private function scopes(): void
@@ -114,6 +114,8 @@ final class Leases
     private function meet(): void
     {
         $watch = new PairWatch($this->acts);
+        // One that is silent is not waited for as long as for people.
+        config(['harbor.patience' => 0.5]);
         $pairs = Pair::query()->with(['first', 'second'])->get();
         $wait = static function (callable $holds) use ($watch, $pairs): void {
             for ($i = 0; $i < 60; $i++) {

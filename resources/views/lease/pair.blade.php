@@ -62,7 +62,9 @@
                 @foreach ($pair->servers() as $side => $server)
                   @php
                     $s = $seen[$server->id] ?? null;
-                    $told = $s['told'] ?? [];
+                    // What a server that does not answer was like is no word on what it is now.
+                    $known = $s !== null && $s['problem'] === null;
+                    $told = $known ? $s['told'] : [];
                   @endphp
                   <td class="wrap">
                     @switch($fact)
@@ -71,7 +73,7 @@
                       @break
 
                       @case('means')
-                        {{ $s['state'] ?? null ? $s['state']->means() : '' }}
+                        {{ $known && $s['state'] ? $s['state']->means() : 'not known' }}
                       @break
 
                       @case('since')
@@ -82,7 +84,7 @@
                         @if ($told['refusal'] ?? '')
                           @mark('warn') {{ $told['refusal'] }}
                         @elseif ($told !== [])
-                          {{ $told['connected'] ?? false ? 'yes' : 'no' }}{{ $told['partner'] ?? null ? ', it is in ' . $told['partner'] : '' }}
+                          {{ $told['connected'] ?? false ? 'yes, it is in ' : 'no, it was last in ' }}<span class="mono">{{ $told['partner'] ?? 'no state' }}</span>
                         @endif
                       @break
 
@@ -167,7 +169,9 @@
                   <td class="mono">{{ $s->prefix->prefix() }}</td>
                   @foreach ($pair->servers() as $server)
                     <td>
-                      @if (in_array($s->id, (array) ($seen[$server->id]['told']['ready'] ?? []), true))
+                      @if (($seen[$server->id]['problem'] ?? null) !== null)
+                        <span class="open">not known</span>
+                      @elseif (in_array($s->id, (array) ($seen[$server->id]['told']['ready'] ?? []), true))
                         @mark('ok') yes
                       @else
                         <span class="open">not before both have it</span>
@@ -216,7 +220,7 @@
               <x-field form="pairform" name="mode" label="How they share the work" :options="$modes" :value="$pair->mode->value" />
               <div class="pair">
                 <x-field form="pairform" name="percent" label="Per cent" type="number" min="1" max="99" :value="$pair->percent" />
-                <x-field form="pairform" name="lead" label="Leases run ahead by" :value="$pair->lead . 's'" />
+                <x-field form="pairform" name="lead" label="Leases run ahead by" :value="\HarborPost\Core\Dns\Ttl::of($pair->lead)->short()" />
               </div>
               <x-field form="pairform" name="description" label="Description" :value="$pair->description" />
               <x-check form="pairform" name="newKey" label="draw a new key; the one of {{ $pair->keyMade()?->format('j M Y') }} holds on" />

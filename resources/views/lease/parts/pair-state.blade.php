@@ -2,9 +2,9 @@
 @if ($s === null || !$s['shipped'])
   <span class="open">not shipped yet</span>
 @elseif ($s['problem'] !== null)
-  @mark('bad') does not answer <span class="soft">{{ $s['state'] ? ', last ' . $s['state']->value : '' }}</span>
+  @mark('stop') does not answer<span class="soft">{{ $s['state'] ? ', last in ' . $s['state']->value : '' }}</span>
 @elseif ($s['state'] === null)
-  @mark('bad') it does not have the pair
+  @mark('stop') it does not have the pair
 @else
   @mark($s['state'] === \HarborPost\Core\Exchange\Pair\PairState::Normal ? 'ok' : 'warn') <span class="mono">{{ $s['state']->value }}</span>
 @endif
