@@ -21,7 +21,11 @@ return [
             // make neighbours in one subnet wait for each other.
             'isolation_level' => 'READ COMMITTED',
             // With statements prepared by the server, an abort for another node's sake can go unsaid.
-            'options' => [PDO::ATTR_EMULATE_PREPARES => true, PDO::MYSQL_ATTR_MULTI_STATEMENTS => false],
+            'options' => [PDO::ATTR_EMULATE_PREPARES => true, PDO::MYSQL_ATTR_MULTI_STATEMENTS => false] + (
+                env('DB_TLS_CA', '') === '' ? [] : [
+                    PDO::MYSQL_ATTR_SSL_CA => env('DB_TLS_CA'), PDO::MYSQL_ATTR_SSL_VERIFY_SERVER_CERT => true,
+                ]
+            ),
         ],
     ],
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => false],

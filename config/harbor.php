@@ -23,6 +23,12 @@ return [
     // Names under which the application is reached, apart by blanks, besides that of APP_URL.
     'hosts' => array_values(array_filter(explode(' ', (string) env('HARBOR_HOSTS', '127.0.0.1 localhost')))),
 
+    // Addresses of proxies in front, apart by blanks: what they say of the caller is believed.
+    'proxies' => array_values(array_filter(explode(' ', (string) env('HARBOR_PROXIES', '')))),
+
+    // Where backups go, when it is not the instance's own folder.
+    'backups' => (string) env('HARBOR_BACKUPS', ''),
+
     // Shipments to so many servers run beside each other: a worker each, see launcher/Instance.
     'lanes' => 3,
 

@@ -10,6 +10,10 @@ return [
             'driver' => 'daily', 'path' => env('HARBOR_LOG', storage_path('logs')).'/harbor.log', 'level' => 'warning', 'days' => 7,
             'permission' => 0600,
         ],
+        'json' => [
+            'driver' => 'daily', 'path' => env('HARBOR_LOG', storage_path('logs')).'/harbor.json', 'level' => 'warning', 'days' => 7,
+            'permission' => 0600, 'formatter' => Monolog\Formatter\JsonFormatter::class,
+        ],
         'null' => ['driver' => 'monolog', 'handler' => Monolog\Handler\NullHandler::class],
         'emergency' => ['path' => env('HARBOR_LOG', storage_path('logs')).'/emergency.log'],
     ],

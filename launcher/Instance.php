@@ -106,15 +106,18 @@ final class Instance
         return ['app' => $this->setting('DB_PASSWORD'), 'keeper' => (string) $keys['keeper'], 'root' => (string) $keys['root']];
     }
 
-    /** @param  list<string>  $arguments */
-    public function artisan(array $arguments): string
+    /**
+     * @param  list<string>  $arguments
+     * @param  array<string, string>  $env
+     */
+    public function artisan(array $arguments, array $env = []): string
     {
         $this->handOver();
 
         return Say::quietly(
             [...$this->account->prefix(), PHP_BINARY, '-d', 'memory_limit=2G', 'artisan', ...$arguments],
             $this->root,
-            $this->env(),
+            $env + $this->env(),
         );
     }
 
@@ -187,6 +190,12 @@ final class Instance
         return $m[1] ?? '';
     }
 
+    /** By the socket alone: what takes backups and brings them back. */
+    public function rootPassword(): string
+    {
+        return $this->keys()['root'];
+    }
+
     /** @param  list<string>  $extra */
     public function startDatabase(array $extra = [], bool $whole = false): void
     {
@@ -224,18 +233,24 @@ final class Instance
         );
     }
 
-    public function startWeb(): void
+    public function startWeb(?Settings $settings = null): void
     {
         $web = $this->ports->known('web') ?? $this->ports->of('web');
         $tls = $this->setting('HARBOR_TLS') === 'true';
-        $certificate = $tls ? $this->certificate() : '';
+        [$certificate, $key] = match (true) {
+            ! $tls => ['', ''],
+            $settings !== null => [$settings->get('TLS_CERTIFICATE'), $settings->get('TLS_KEY')],
+            default => [$this->certificate().'.crt', $this->certificate().'.key'],
+        };
+        $address = $settings === null ? '127.0.0.1' : $settings->get('ADDRESS');
+        $address = str_contains($address, ':') ? "[$address]" : $address;
         $env = implode("\n", array_map(fn (string $k, string $v): string => "env[$k] = \"$v\"", array_keys($this->env()), $this->env()));
         $values = [
             '{log}' => "$this->directory/log", '{run}' => $this->sockets(), '{env}' => $env, '{root}' => $this->root,
-            '{port}' => (string) $web, '{hosts}' => $this->setting('HARBOR_HOSTS'), '{ssl}' => $tls ? ' ssl' : '',
+            '{listen}' => "$address:$web", '{hosts}' => $this->setting('HARBOR_HOSTS'), '{ssl}' => $tls ? ' ssl' : '',
             '{https}' => $tls ? 'on' : "''",
             '{tls}' => $tls
-                ? "        ssl_certificate $certificate.crt;\n        ssl_certificate_key $certificate.key;\n"
+                ? "        ssl_certificate $certificate;\n        ssl_certificate_key $key;\n"
                     .'        ssl_protocols TLSv1.2 TLSv1.3;'
                 : '',
         ];
@@ -346,11 +361,15 @@ final class Instance
         );
     }
 
-    /** Starts again what has ended. */
-    public function restart(string $name): void
+    /**
+     * Starts again what has ended.
+     *
+     * @param  list<string>  $database  how the database was started
+     */
+    public function restart(string $name, array $database = []): void
     {
         match (true) {
-            $name === 'mariadb' => $this->startDatabase(),
+            $name === 'mariadb' => $this->startDatabase($database),
             $name === 'php-fpm' => $this->startFpm(),
             $name === 'nginx' => $this->startNginx(),
             isset(self::STANDINS[$name]) => $this->startStandin($name),

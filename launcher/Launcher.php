@@ -24,6 +24,13 @@ final class Launcher
         try {
             return match ($word) {
                 'demo' => $this->demo($arguments),
+                'serve' => $this->serve($arguments),
+                'doctor' => $this->doctor($arguments),
+                'settings' => $this->settings($arguments),
+                'units' => $this->units($arguments),
+                'backup' => $this->backup($arguments),
+                'restore' => $this->restore($arguments),
+                'release' => (new Release($this->root))->make($arguments[0] ?? "$this->root/var"),
                 'stop' => $this->stop($arguments),
                 'status' => $this->status($arguments),
                 'test' => (new Tests($this->root))->run($arguments),
@@ -45,6 +52,12 @@ final class Launcher
             ./hpost stop                                  end it from another terminal
             ./hpost status                                what runs, where, since when
             ./hpost test                                  all tests
+            ./hpost serve [--settings FILE]               in service: own data, no demo; as its unit starts it
+            ./hpost doctor                                what is wrong with an installation, and how to mend it
+            ./hpost settings                              every setting with its reason; units: those of systemd
+            ./hpost backup [--log] [--make-key FILE]      while people work, sealed, read back
+            ./hpost restore FILE --key FILE [--until T]   into an empty installation
+            ./hpost release [FOLDER]                      one archive with everything built
             ./hpost bench [--fill]                        measure, as ratios to floors of the same run
             ./hpost COMMAND …                             any console command; "./hpost list" names them
             TEXT);
@@ -133,8 +146,227 @@ final class Launcher
         Say::line('Ctrl-C or "./hpost stop" ends it.');
     }
 
+    /**
+     * An installation in service: settings from a file, its own data or a database that is there, no stand-ins and no demo.
+     *
+     * @param  list<string>  $arguments
+     */
+    private function serve(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--settings' => true, '--instance' => true]);
+        $settings = Settings::read($options['--settings'] ?? $this->settingsFile());
+        $instance = new Instance($this->root, $options['--instance'] ?? 'serve');
+        if ($instance->processes->isAlive('hpost')) {
+            throw new Trouble("Harbor Post runs already at {$instance->address()} . \"./hpost stop --instance serve\" ends it.");
+        }
+        (new Packages($this->root))->ensure(false);
+        $instance->clear(false);
+        $instance->ports->demand('web', (int) $settings->get('PORT'));
+        $instance->processes->remember('hpost', (int) getmypid());
+        foreach ([SIGINT, SIGTERM, SIGHUP] as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->over = true;
+            });
+        }
+        pcntl_async_signals(true);
+        try {
+            $instance->writeSettings($settings->forApplication());
+            $settings->ownDatabase() && $instance->startDatabase(self::database($settings));
+            // A database that a newer version has moved on is left alone.
+            $instance->artisan(['schema:fits']);
+            if ($settings->ownDatabase()) {
+                $instance->migrate();
+            } else {
+                $instance->artisan(['migrate', '--force'], [
+                    'DB_USERNAME' => $settings->get('DB_KEEPER_USERNAME'), 'DB_PASSWORD' => $settings->get('DB_KEEPER_PASSWORD'),
+                ]);
+            }
+            $this->check();
+            $code = $this->firstCode($instance);
+            foreach (['config', 'route', 'event'] as $what) {
+                $instance->artisan(["$what:cache"]);
+            }
+            $instance->startWeb($settings);
+            $instance->awaitPage();
+            $instance->startWorkers();
+            Say::line('Harbor Post: '.$instance->setting('APP_URL'));
+            $code === null || Say::line("The first page makes the first person; it asks for the code  $code");
+            $this->watch($instance, $settings);
+        } finally {
+            Say::line('ending …');
+            $instance->stop();
+            $instance->processes->forget('hpost');
+        }
+
+        return 0;
+    }
+
+    /** While nobody is there, only who reads the terminal may become the first person. */
+    private function firstCode(Instance $instance): ?string
+    {
+        $file = "$instance->directory/first.code";
+        if ((int) trim($instance->artisan(['people:count'])) > 0) {
+            @unlink($file);
+
+            return null;
+        }
+        $code = is_file($file) ? trim((string) file_get_contents($file)) : implode('-', str_split(bin2hex(random_bytes(6)), 4));
+        touch($file);
+        chmod($file, 0600);
+        file_put_contents($file, $code."\n");
+        $instance->handOver();
+
+        return $code;
+    }
+
+    /** @return list<string> how a database of one's own is started: every write is on disk before it is said to be done, and is logged */
+    private static function database(Settings $settings): array
+    {
+        return [
+            '--innodb-buffer-pool-size='.$settings->get('DB_MEMORY'), '--innodb-flush-log-at-trx-commit=1', '--sync-binlog=1',
+            '--log-bin=harbor-bin', '--binlog-format=ROW', '--expire-logs-days=7', '--max-binlog-size=128M',
+        ];
+    }
+
+    private function settingsFile(): string
+    {
+        return is_file('/etc/harbor-post.conf') ? '/etc/harbor-post.conf' : "$this->root/var/serve.conf";
+    }
+
+    /** @param  list<string>  $arguments */
+    private function doctor(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--settings' => true, '--instance' => true, '--json' => false]);
+        $instance = new Instance($this->root, $options['--instance'] ?? 'serve');
+        $found = (new Doctor($this->root, $instance, $options['--settings'] ?? $this->settingsFile()))->look();
+        if (isset($options['--json'])) {
+            Say::line((string) json_encode(array_map(
+                static fn (array $f): array => ['state' => $f[0], 'what' => $f[1], 'mend' => $f[2]],
+                $found,
+            ), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
+        } else {
+            foreach ($found as [$state, $what, $mend]) {
+                Say::line(sprintf('%-6s %s', $state, $what).($mend === '' ? '' : "\n       to mend it: $mend"));
+            }
+        }
+
+        return in_array('wrong', array_column($found, 0), true) ? 1 : 0;
+    }
+
+    /** @param  list<string>  $arguments */
+    private function settings(array $arguments): int
+    {
+        $this->options($arguments, []);
+        Say::line(Settings::template());
+
+        return 0;
+    }
+
+    /** @param  list<string>  $arguments */
+    private function units(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--settings' => true, '--user' => true, '--to' => true]);
+        $settings = Settings::read($options['--settings'] ?? $this->settingsFile());
+        $keep = new Keep(new Instance($this->root, 'serve'), $settings);
+        foreach ((new Units($this->root, $settings, $keep->directory()))->all($options['--user'] ?? 'harbor-post') as $name => $text) {
+            if (isset($options['--to'])) {
+                if (@file_put_contents("{$options['--to']}/$name", $text) === false) {
+                    throw new Trouble("{$options['--to']}/$name cannot be written.");
+                }
+                Say::line("{$options['--to']}/$name");
+            } else {
+                Say::line("# $name\n$text");
+            }
+        }
+
+        return 0;
+    }
+
+    /** @param  list<string>  $arguments */
+    private function backup(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--settings' => true, '--instance' => true, '--log' => false, '--make-key' => true]);
+        $instance = new Instance($this->root, $options['--instance'] ?? 'serve');
+        $keep = new Keep($instance, Settings::read($options['--settings'] ?? $this->settingsFile()));
+        if (isset($options['--make-key'])) {
+            $keep->makeKey($options['--make-key']);
+
+            return 0;
+        }
+        // Two at once would write one file.
+        $lock = fopen("$instance->directory/run/backup.lock", 'c');
+        if ($lock === false || ! flock($lock, LOCK_EX | LOCK_NB)) {
+            throw new Trouble('A backup is being taken already.');
+        }
+        if (isset($options['--log'])) {
+            $came = $keep->log();
+            Say::line($came === [] ? 'Nothing was written since.' : implode("\n", $came));
+
+            return 0;
+        }
+        $made = $keep->backup();
+        Say::line(sprintf('%s, %.1f MB of data, read back and whole, %.1f s', $made['file'], $made['bytes'] / 1e6, $made['seconds']));
+
+        return 0;
+    }
+
+    /** @param  list<string>  $arguments */
+    private function restore(array $arguments): int
+    {
+        $file = $arguments[0] ?? '';
+        if ($file === '' || $file[0] === '-') {
+            fwrite(STDERR, "./hpost restore FILE --key FILE [--until \"2026-11-29 18:00:00\"]\n");
+            exit(2);
+        }
+        $options = $this->options(
+            array_slice($arguments, 1),
+            ['--settings' => true, '--instance' => true, '--key' => true, '--until' => true],
+        );
+        if (! isset($options['--key']) || preg_match('/\A(\d{4}-\d\d-\d\d \d\d:\d\d(:\d\d)?)?\z/', $options['--until'] ?? '') !== 1) {
+            fwrite(STDERR, "--key takes the recovery key's file, --until a time in UTC such as \"2026-11-29 18:00:00\".\n");
+            exit(2);
+        }
+        $instance = new Instance($this->root, $options['--instance'] ?? 'serve');
+        $settings = Settings::read($options['--settings'] ?? $this->settingsFile());
+        if ($instance->processes->isAlive('hpost')) {
+            throw new Trouble('It runs: end it first. Nothing was changed.');
+        }
+        if ($settings->ownDatabase() && is_dir("$instance->directory/mysql/harbor")) {
+            throw new Trouble("There is data already in $instance->directory/mysql. Move it away first; nothing was changed.");
+        }
+        (new Packages($this->root))->ensure(false);
+        $instance->clear(false);
+        $instance->writeSettings($settings->forApplication());
+        foreach (glob("$instance->directory/cache/*.php") ?: [] as $cache) {
+            unlink($cache);
+        }
+        try {
+            $settings->ownDatabase() && $instance->startDatabase(self::database($settings));
+            $keep = new Keep($instance, $settings);
+            $done = Say::step('bringing the data back', fn (): array => $keep->restore($file, $options['--key'], $options['--until']
+                ?? null));
+            array_map(Say::line(...), array_map(static fn (string $l): string => "  $l", $done));
+            $settings->ownDatabase() ? $instance->migrate() : $instance->artisan(['migrate', '--force'], [
+                'DB_USERNAME' => $settings->get('DB_KEEPER_USERNAME'), 'DB_PASSWORD' => $settings->get('DB_KEEPER_PASSWORD'),
+            ]);
+            Say::step('asking whether everything fits together', fn (): string => $instance->artisan(['data:check']));
+            Say::step('following the chain of history', fn (): string => $instance->artisan(['history:verify']));
+        } catch (\Throwable $e) {
+            // Half of it is worth nothing, and must not be taken for the whole.
+            $instance->stop();
+            if ($settings->ownDatabase()) {
+                exec('rm -rf '.escapeshellarg("$instance->directory/mysql"));
+            }
+            throw $e;
+        }
+        $instance->stop();
+        Say::line('Everything is back. "./hpost serve" starts it.');
+
+        return 0;
+    }
+
     /** Stays until it is told to end; whatever ended is started again, with growing pauses while it does not stay. */
-    private function watch(Instance $instance): void
+    private function watch(Instance $instance, ?Settings $settings = null): void
     {
         $next = $pause = $since = [];
         while (! $this->over) {
@@ -156,7 +388,7 @@ final class Launcher
                 $next[$name] = time() + (int) $pause[$name];
                 fwrite(STDERR, date('H:i:s')." $name has ended and is started again; its log is in $instance->directory/log\n");
                 try {
-                    $instance->restart($name);
+                    $instance->restart($name, $settings === null ? [] : self::database($settings));
                 } catch (Trouble $e) {
                     fwrite(STDERR, $e->getMessage()."\n");
                 }

@@ -11,7 +11,8 @@ final readonly class Packages
 {
     private const PROGRAMS = [
         'mariadbd' => 'mariadb-server-core', 'mariadb-install-db' => 'mariadb-server-core',
-        'my_print_defaults' => 'mariadb-client-core', 'nginx' => 'nginx', 'php-fpm8.2' => 'php8.2-fpm',
+        'my_print_defaults' => 'mariadb-client-core', 'mariadb-dump' => 'mariadb-client', 'mariadb-binlog' => 'mariadb-client', 'nginx' =>
+            'nginx', 'php-fpm8.2' => 'php8.2-fpm',
     ];
 
     private const EXTENSIONS = [
@@ -37,8 +38,14 @@ final readonly class Packages
         return null;
     }
 
+    /** A release has everything built: then only Debian's packages are looked at. */
     public function ensure(bool $tests): void
     {
+        if (is_file("$this->root/RELEASE")) {
+            $this->system(false);
+
+            return;
+        }
         $this->system($tests);
         $this->node();
         $this->php();

@@ -3,8 +3,11 @@
 declare(strict_types=1);
 
 use App\Domain\Plan\Counter;
+use App\Queries\Health;
+use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Schedule;
 
+Schedule::call(fn () => Cache::put(Health::CLOCK, now()->getTimestamp(), 86400))->name('clockwork')->everyMinute();
 Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();
 Schedule::command('hooks:deliver')->everyMinute()->withoutOverlapping(30);
 Schedule::command('history:seal')->everyMinute()->withoutOverlapping(10);

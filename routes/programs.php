@@ -2,11 +2,14 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\HealthController;
 use App\Http\Controllers\MetricsController;
 use App\Http\Controllers\RdapController;
 use App\Http\Middleware\ByToken;
 use Illuminate\Support\Facades\Route;
 
+Route::get('/up', [HealthController::class, 'up']);
+Route::get('/ready', [HealthController::class, 'ready'])->middleware('throttle:600,1');
 Route::middleware(['throttle:programs', ByToken::class])->group(function (): void {
     Route::get('/metrics', MetricsController::class);
     Route::get('/rdap/help', [RdapController::class, 'help']);

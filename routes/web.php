@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\ActController;
 use App\Http\Controllers\ApiController;
 use App\Http\Controllers\BridgeController;
+use App\Http\Controllers\FirstStepsController;
 use App\Http\Controllers\PickController;
 use App\Http\Controllers\SecondFactorController;
 use App\Http\Controllers\SessionController;
@@ -24,6 +25,7 @@ Route::middleware('guest')->group(function (): void {
 Route::middleware(['auth', StillSignedIn::class, SeesAs::class, 'throttle:writes'])->group(function (): void {
     Route::redirect('/', '/bridge');
     Route::get('/bridge', BridgeController::class);
+    Route::get('/first-steps', FirstStepsController::class);
     Route::post('/sign-out', [SessionController::class, 'destroy']);
     Route::get('/pick/{kind}', PickController::class);
     Route::get('/api', [ApiController::class, 'page']);

@@ -12,6 +12,7 @@ use Carbon\CarbonImmutable;
 use Illuminate\Cache\RateLimiting\Limit;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Blade;
 use Illuminate\Support\Facades\Date;
@@ -39,6 +40,7 @@ final class HarborPostProvider extends ServiceProvider
 
     public function boot(): void
     {
+        TrustProxies::at((array) config('harbor.proxies'));
         // A mark is drawn without a component: dozens stand on a page.
         Blade::directive('mark', static fn (string $given): string => "<?php echo \\App\\View\\Draw::mark($given); ?>");
         $who = static fn (Request $r): string => (string) ($r->user()?->getAuthIdentifier() ?? $r->ip());

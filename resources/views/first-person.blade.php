@@ -12,6 +12,10 @@
         autocomplete="username" autocapitalize="none" required></div>
     <div class="field"><span><label for="password">Password</label></span><input id="password" name="password" type="password"
         autocomplete="new-password" required><span class="hint">at least ten characters, and not the sign-in name</span></div>
+    @if ($coded)
+      <div class="field"><span><label for="code">Code from the terminal</label></span><input id="code" name="code" class="mono"
+          autocomplete="off" required></div>
+    @endif
     <div class="row"><button class="btn main" data-key="main">Make this person</button></div>
   </form>
 </x-gate>

@@ -55,7 +55,7 @@ const ROUTES = [
                     .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '
-                            .'lease/pairs/{pair} lease/without '
+                            .'lease/pairs/{pair} lease/without first-steps '
                             .'lease/scope/{scope}/drift/{server} ship ship/drafts ship/rules '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
@@ -76,6 +76,8 @@ const ROUTES = [
 /** Doors for everybody; each act asks for itself. */
 const OPEN = [
     'GET sign-in',
+    'GET up',
+    'GET ready',
     'GET sign-in/code',
     'POST sign-in/code',
     'GET first-person',

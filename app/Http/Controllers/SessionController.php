@@ -119,7 +119,7 @@ final class SessionController
 
     public function first(): View|RedirectResponse
     {
-        return Person::query()->exists() ? redirect('/sign-in') : view('first-person');
+        return Person::query()->exists() ? redirect('/sign-in') : view('first-person', ['coded' => self::firstCode() !== null]);
     }
 
     /** The first person is a steward, planner and operator, or nobody could do anything in an empty installation. */
@@ -127,6 +127,11 @@ final class SessionController
     {
         if (Person::query()->exists()) {
             return redirect('/sign-in');
+        }
+        $code = self::firstCode();
+        if ($code !== null && ! hash_equals($code, trim($request->string('code')->toString()))) {
+            return back()->withInput($request->only('signIn', 'name'))
+                ->with('bad', 'The code is another one: it stands in the terminal, or in the log of the service.');
         }
         try {
             $act = MakePerson::fromInput(['roles' => ['steward', 'planner', 'operator']] + $request->only('signIn', 'name', 'password'));
@@ -141,6 +146,14 @@ final class SessionController
         $request->session()->regenerate();
         self::begin($request, Person::query()->findOrFail($act->id));
 
-        return redirect('/')->with('done', 'Welcome. Start with a space and its top prefix.');
+        return redirect('/first-steps')->with('done', 'Welcome. Start with a space and its top prefix.');
+    }
+
+    /** In service only who can read the machine becomes the first person: the start script writes the code down. */
+    private static function firstCode(): ?string
+    {
+        $file = dirname(storage_path()).'/first.code';
+
+        return is_file($file) ? trim((string) file_get_contents($file)) : null;
     }
 }

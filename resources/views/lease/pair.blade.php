@@ -84,7 +84,8 @@
                         @if ($told['refusal'] ?? '')
                           @mark('warn') {{ $told['refusal'] }}
                         @elseif ($told !== [])
-                          {{ $told['connected'] ?? false ? 'yes, it is in ' : 'no, it was last in ' }}<span class="mono">{{ $told['partner'] ?? 'no state' }}</span>
+                          {{ $told['connected'] ?? false ? 'yes, it is in' : 'no, it was last in' }}
+                          <span class="mono">{{ $told['partner'] ?? 'no state' }}</span>
                         @endif
                       @break
 
