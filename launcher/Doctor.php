@@ -136,8 +136,12 @@ final class Doctor
         $answer = json_decode((string) @file_get_contents("{$this->instance->address()}/ready", false, $context), true);
         $this->say(is_array($answer), 'the application answers', "see {$this->instance->directory}/log");
         foreach (is_array($answer) && is_array($answer['checks'] ?? null) ? $answer['checks'] : [] as $name => $check) {
-            $this->say(($check['ok'] ?? false) === true, "$name: ".(is_string($check['says'] ?? null) ? $check['says'] : ''),
-                'see docs/install.md');
+            $this->say(
+                ($check['ok'] ?? false) === true,
+                "$name: ".(is_string($check['says'] ?? null) ? $check['says'] : ''),
+                'see docs/install.md',
+                ($check['must'] ?? true) === true,
+            );
         }
     }
 }

@@ -114,9 +114,6 @@ final class Launcher
         $instance->startDatabase();
         $this->check();
         $instance->startStandins();
-        foreach (['config.php', 'routes.php', 'events.php'] as $cache) {
-            @unlink("$instance->directory/cache/$cache");
-        }
         $instance->migrate();
         $this->check();
         $people = (int) trim($instance->artisan(['people:count']));
@@ -172,14 +169,10 @@ final class Launcher
         try {
             $instance->writeSettings($settings->forApplication());
             $settings->ownDatabase() && $instance->startDatabase(self::database($settings));
-            // A database that a newer version has moved on is left alone.
-            $instance->artisan(['schema:fits']);
             if ($settings->ownDatabase()) {
                 $instance->migrate();
             } else {
-                $instance->artisan(['migrate', '--force'], [
-                    'DB_USERNAME' => $settings->get('DB_KEEPER_USERNAME'), 'DB_PASSWORD' => $settings->get('DB_KEEPER_PASSWORD'),
-                ]);
+                $this->moveOn($instance, $settings);
             }
             $this->check();
             $code = $this->firstCode($instance);
@@ -199,6 +192,19 @@ final class Launcher
         }
 
         return 0;
+    }
+
+    /** The tables of a database that is not ours are made by its keeper. */
+    private function moveOn(Instance $instance, Settings $settings): void
+    {
+        foreach (glob("$instance->directory/cache/*.php") ?: [] as $cache) {
+            unlink($cache);
+        }
+        $keeper = [
+            'DB_USERNAME' => $settings->get('DB_KEEPER_USERNAME'), 'DB_PASSWORD' => $settings->get('DB_KEEPER_PASSWORD'),
+        ];
+        $instance->artisan(['schema:fits'], $keeper);
+        $instance->artisan(['migrate', '--force'], $keeper);
     }
 
     /** While nobody is there, only who reads the terminal may become the first person. */
@@ -346,9 +352,7 @@ final class Launcher
             $done = Say::step('bringing the data back', fn (): array => $keep->restore($file, $options['--key'], $options['--until']
                 ?? null));
             array_map(Say::line(...), array_map(static fn (string $l): string => "  $l", $done));
-            $settings->ownDatabase() ? $instance->migrate() : $instance->artisan(['migrate', '--force'], [
-                'DB_USERNAME' => $settings->get('DB_KEEPER_USERNAME'), 'DB_PASSWORD' => $settings->get('DB_KEEPER_PASSWORD'),
-            ]);
+            $settings->ownDatabase() ? $instance->migrate() : $this->moveOn($instance, $settings);
             Say::step('asking whether everything fits together', fn (): string => $instance->artisan(['data:check']));
             Say::step('following the chain of history', fn (): string => $instance->artisan(['history:verify']));
         } catch (\Throwable $e) {
@@ -406,7 +410,7 @@ final class Launcher
     /** @param  list<string>  $arguments */
     private function stop(array $arguments): int
     {
-        $options = $this->options($arguments, ['--instance' => true]);
+        $options = $this->options($arguments, ['--instance' => true, '--settings' => true]);
         $instance = new Instance($this->root, $options['--instance'] ?? 'demo');
         if (! $instance->processes->anyAlive()) {
             Say::line('Nothing of this checkout runs.');

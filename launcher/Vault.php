@@ -50,7 +50,7 @@ final class Vault
         }
         $key = sodium_crypto_secretstream_xchacha20poly1305_keygen();
         [$state, $header] = sodium_crypto_secretstream_xchacha20poly1305_init_push($key);
-        $out = @fopen($file, 'xb');
+        $out = file_exists($file) ? false : @fopen($file, 'xb');
         if ($out === false) {
             throw new Trouble("$file cannot be written.");
         }
@@ -68,7 +68,7 @@ final class Vault
             'stream' => base64_encode($header),
             'about' => $about,
         ], JSON_THROW_ON_ERROR)."\n");
-        $deflate = deflate_init(ZLIB_ENCODING_GZIP, ['level' => 6]);
+        $deflate = deflate_init(ZLIB_ENCODING_GZIP, ['level' => 6]) ?: throw new Trouble('zlib cannot compress here.');
         $hash = hash_init('sha256');
         $bytes = 0;
         $held = '';

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Models\Person;
+use App\Queries\Health;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use Tests\World;
+
+it('says to machines that it answers, and whether it can be worked with', function (): void {
+    $this->get('/up')->assertOk()->assertSee('up');
+    $ready = $this->get('/ready')->assertOk()->json();
+    expect($ready['ready'])->toBeTrue()->and(array_keys($ready['checks']))
+        ->toBe(['database', 'tables', 'work', 'clockwork', 'disk', 'backup']);
+    DB::table('migrations')->insert(['migration' => '2099_01_01_000000_tomorrow', 'batch' => 9]);
+    expect($this->get('/ready')->assertStatus(503)->assertHeader('Retry-After')->json('checks.tables.says'))->toContain('newer version')
+        ->and(Artisan::call('schema:fits'))->toBe(1);
+});
+
+it('tells of work that waits too long, and of what failed', function (): void {
+    DB::table('jobs')->insert(['queue' => 'default', 'payload' => '{}', 'attempts' => 0, 'available_at' => time() - 900,
+        'created_at' => time()]);
+    $checks = Health::checks();
+    expect($checks['work']['ok'])->toBeFalse()->and($checks['work']['says'])->toContain('has waited 9')
+        // It is slow, and can be worked with.
+        ->and(Health::isReady($checks))->toBeTrue();
+});
+
+it('lets only who reads the machine become the first person', function (): void {
+    DB::table('people')->delete();
+    $file = dirname(storage_path()).'/first.code';
+    file_put_contents($file, "abcd-1234\n");
+    try {
+        $form = ['signIn' => 'first', 'name' => 'First', 'password' => 'a-long-password'];
+        $this->get('/first-person')->assertOk()->assertSee('Code from the terminal');
+        $this->post('/first-person', $form)->assertSessionHas('bad');
+        $this->post('/first-person', $form + ['code' => 'abcd-1235'])->assertSessionHas('bad');
+        expect(Person::query()->count())->toBe(0);
+        $this->post('/first-person', $form + ['code' => ' abcd-1234 '])->assertRedirect('/first-steps');
+        expect(Person::query()->count())->toBe(1);
+    } finally {
+        unlink($file);
+    }
+});
+
+it('lists what a new installation still needs', function (): void {
+    $w = World::make();
+    $this->actingAs($w->people['steward']);
+    $this->get('/first-steps')->assertOk()->assertReads('Make a space')->assertReads('Take a backup');
+    $this->actingAs($w->bound());
+    $this->get('/first-steps')->assertForbidden();
+});

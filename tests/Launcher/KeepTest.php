@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+/*
+ * The drill: people write, a backup is taken, they write on, the log is kept, and the machine's data is gone with everything that ran on
+ * it.
+ * What was acknowledged before the log was kept must be there again, on a machine that has nothing but the files and the recovery key.
+ */
+
+beforeEach(function (): void {
+    $this->root = dirname(__DIR__, 2);
+    $this->name = 'drill'.bin2hex(random_bytes(2));
+    $this->var = "$this->root/var/$this->name";
+    $this->apart = sys_get_temp_dir()."/$this->name";
+    mkdir($this->apart);
+    file_put_contents("$this->apart/conf", 'PORT='.random_int(21_000, 29_000)."\nDB_MEMORY=64M\nBACKUP_DIRECTORY=$this->apart/kept\n");
+    $this->hpost = function (string ...$arguments): array {
+        $process = proc_open(
+            [PHP_BINARY, "$this->root/hpost", ...$arguments, '--instance', $this->name, '--settings', "$this->apart/conf"],
+            [['file', '/dev/null', 'r'], ['pipe', 'w'], ['redirect', 1]],
+            $pipes,
+        );
+        $said = (string) stream_get_contents($pipes[1]);
+
+        return [proc_close($process), $said];
+    };
+    $this->serve = function (): void {
+        $this->served = proc_open(
+            [PHP_BINARY, "$this->root/hpost", 'serve', '--instance', $this->name, '--settings', "$this->apart/conf"],
+            [['file', '/dev/null', 'r'], ['file', "$this->apart/log", 'w'], ['file', "$this->apart/log", 'a']],
+            $pipes,
+        );
+        for ($i = 0; $i < 600 && ! str_contains((string) file_get_contents("$this->apart/log"), 'Harbor Post: http'); $i++) {
+            usleep(100_000);
+        }
+        expect((string) file_get_contents("$this->apart/log"))->toContain('Harbor Post: http');
+    };
+    $this->end = function (int $signal): void {
+        foreach ((array) json_decode((string) @file_get_contents("$this->var/run/processes.json"), true) as $one) {
+            // With all that it started: each has a session of its own.
+            if ($one['pid'] > 1) {
+                posix_kill(-$one['pid'], $signal);
+                posix_kill($one['pid'], $signal);
+            }
+        }
+        proc_close($this->served);
+    };
+    $this->setting = function (string $key): string {
+        preg_match("/^$key=\"(.*)\"$/m", (string) @file_get_contents("$this->root/var/$this->name.env"), $m);
+
+        return $m[1] ?? '';
+    };
+    $this->database = fn (): PDO => new PDO(
+        'mysql:host=127.0.0.1;dbname=harbor;port='.($this->setting)('DB_PORT'),
+        ($this->setting)('DB_USERNAME'),
+        ($this->setting)('DB_PASSWORD'),
+    );
+});
+
+afterEach(function (): void {
+    ($this->hpost)('stop');
+    exec('rm -rf '.escapeshellarg($this->var).' '.escapeshellarg("$this->root/var/$this->name.env").' '.escapeshellarg($this->apart));
+});
+
+it('brings everything back that was acknowledged, on a machine that has nothing', function (): void {
+    ($this->serve)();
+    $key = ($this->setting)('APP_KEY');
+    expect(($this->hpost)('backup')[1])->toContain('There is no recovery key yet')
+        ->and(($this->hpost)('backup', '--make-key', "$this->apart/key")[0])->toBe(0);
+    // One who writes all the time, and notes what was acknowledged.
+    file_put_contents("$this->apart/write.php", <<<'PHP'
+        <?php
+        $db = new PDO($argv[1], $argv[2], $argv[3], [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION]);
+        $noted = fopen($argv[4], 'a');
+        for ($i = 0; ; $i++) {
+            $id = sprintf('W%025d', $i);
+            $db->prepare('INSERT INTO tenants (id, name) VALUES (?, ?)')->execute([$id, "writer $i"]);
+            fwrite($noted, "$id\n");
+            usleep(1000);
+        }
+        PHP);
+    $writer = proc_open(
+        [
+            PHP_BINARY, "$this->apart/write.php", 'mysql:host=127.0.0.1;dbname=harbor;port='.($this->setting)('DB_PORT'),
+            ($this->setting)('DB_USERNAME'), ($this->setting)('DB_PASSWORD'), "$this->apart/noted",
+        ],
+        [['file', '/dev/null', 'r'], ['file', "$this->apart/writer", 'w'], ['file', "$this->apart/writer", 'a']],
+        $pipes,
+    );
+    usleep(600_000);
+    [$status, $said] = ($this->hpost)('backup');
+    expect($status)->toBe(0, $said)->and($said)->toContain('read back and whole');
+    usleep(600_000);
+    $acknowledged = file("$this->apart/noted", FILE_IGNORE_NEW_LINES);
+    [$status, $said] = ($this->hpost)('backup', '--log');
+    expect($status)->toBe(0, $said)->and($said)->toContain('harbor-log-');
+    usleep(200_000);
+    proc_terminate($writer, SIGKILL);
+    ($this->end)(SIGKILL);
+    expect(count($acknowledged))->toBeGreaterThan(50);
+    // The disk is lost, with the secrets on it.
+    exec('rm -rf '.escapeshellarg($this->var).' '.escapeshellarg("$this->root/var/$this->name.env"));
+    $vault = glob("$this->apart/kept/harbor-2*.vault")[0];
+    // A damaged backup brings nothing back, and says so.
+    $whole = (string) file_get_contents($vault);
+    $damaged = "$this->apart/damaged.vault";
+    file_put_contents($damaged, substr_replace($whole, 'x', strlen($whole) - 60, 1));
+    [$status, $said] = ($this->hpost)('restore', $damaged, '--key', "$this->apart/key");
+    expect($status)->toBe(1)->and($said)->toContain('damaged or cut off')->and(is_dir("$this->var/mysql"))->toBeFalse();
+    [$status, $said] = ($this->hpost)('restore', $vault, '--key', "$this->apart/key");
+    expect($status)->toBe(0, $said)->and($said)->toContain('Everything is back');
+    // What is there is not written over.
+    expect(($this->hpost)('restore', $vault, '--key', "$this->apart/key")[1])->toContain('There is data already');
+    ($this->serve)();
+    $there = ($this->database)()->query('SELECT id FROM tenants')->fetchAll(PDO::FETCH_COLUMN);
+    expect(array_values(array_diff($acknowledged, $there)))->toBe([])
+        ->and(($this->setting)('APP_KEY'))->toBe($key);
+    $port = (string) parse_url(($this->setting)('APP_URL'), PHP_URL_PORT);
+    $ready = json_decode((string) file_get_contents("http://127.0.0.1:$port/ready"), true);
+    expect($ready['ready'])->toBeTrue()
+        ->and(array_column(json_decode(($this->hpost)('doctor', '--json')[1], true), 'state'))->not->toContain('wrong');
+    // A database of a newer version is left alone.
+    ($this->database)()->exec("INSERT INTO migrations (migration, batch) VALUES ('2099_01_01_000000_tomorrow', 99)");
+    ($this->end)(SIGTERM);
+    [$status, $said] = ($this->hpost)('serve');
+    expect($status)->toBe(1)->and($said)->toContain('newer version');
+});
