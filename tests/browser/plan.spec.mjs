@@ -194,6 +194,7 @@ test('any prefix typed anywhere has a page', async ({ page }) => {
 test('sixteen planners carving at once get sixteen subnets', async ({ page }) => {
   await signIn(page);
   await open(page, '10.32.0.0/12', 'Kittiwake Ferries');
+  await expect(page.locator('#carve [name=_token]')).toBeAttached();
   const form = await page.evaluate(() => ({
     token: document.querySelector('#carve [name=_token]').value,
     space: document.querySelector('#carve [name=space]').value,

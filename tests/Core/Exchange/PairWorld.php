@@ -96,7 +96,7 @@ final class PairWorld
         if ($this->members[$which] !== null && $this->promised === [false, false] && intdiv($this->seed, 12) % 2 === 1) {
             $other = $this->terms[1 - $which];
             $this->cut();
-            $this->members[$which] = null;
+            $this->off($which);
             $this->terms[$which] = $other == $this->terms[$which] ? self::terms($this->random->getInt(0, 3)) : $other;
             $this->start($which);
             $this->tell("$which is given other terms");
@@ -171,7 +171,6 @@ final class PairWorld
         foreach ($member->keepings() as $binding) {
             $this->disks[$which]['bindings'][$binding->address] = $binding->toArray();
         }
-        $this->disks[$which]['memory'] = $member->memory();
         $this->seen[$member->state()->value] = ($this->seen[$member->state()->value] ?? 0) + 1;
         if ($member->hears() || $member->state()->isRecovering()) {
             $this->promised[$which] = false;
@@ -226,11 +225,24 @@ final class PairWorld
     {
         if ($this->members[$which] !== null && $this->promised === [false, false]) {
             $this->cut();
-            $this->members[$which] = null;
+            $this->off($which);
             $this->tell("crashed $which");
         }
 
         return null;
+    }
+
+    /** What it remembers is what it was in when it ended: everything is kept as it happens. */
+    private function off(int $which): void
+    {
+        $this->disks[$which]['memory'] = $this->memory($which);
+        $this->members[$which] = null;
+    }
+
+    /** @return ?array<string, mixed> */
+    private function memory(int $which): ?array
+    {
+        return $this->members[$which]?->memory() ?? $this->disks[$which]['memory'];
     }
 
     private function start(int $which): null
@@ -275,8 +287,9 @@ final class PairWorld
     /** A server comes back without its disk, while the other one knows. */
     private function wipe(int $which): null
     {
-        $other = PairState::tryFrom((string) ($this->disks[1 - $which]['memory']['state'] ?? ''));
-        $knows = $other !== null && $other->givesNew() && ($this->disks[1 - $which]['memory']['blank'] ?? true) === false;
+        $memory = $this->memory(1 - $which);
+        $other = PairState::tryFrom((string) ($memory['state'] ?? ''));
+        $knows = $other !== null && $other->givesNew() && ($memory['blank'] ?? true) === false;
         if (! $knows || $this->promised !== [false, false]) {
             return null;
         }
