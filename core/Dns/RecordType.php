@@ -61,6 +61,8 @@ final readonly class RecordType implements \Stringable
 
     public const CDNSKEY = 60;
 
+    public const DHCID = 49;
+
     public const OPENPGPKEY = 61;
 
     public const SVCB = 64;

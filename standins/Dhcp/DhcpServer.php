@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace HarborPost\Standins\Dhcp;
 
 use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dhcp\Names\ClientFqdn;
+use HarborPost\Core\Dhcp\Names\ClientIdentity;
+use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
@@ -41,6 +44,8 @@ final class DhcpServer
 
     private readonly Journal $paired;
 
+    private readonly NameKeeper $names;
+
     private readonly Control $control;
 
     private readonly Journal $journal;
@@ -57,6 +62,18 @@ final class DhcpServer
     ) {
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
         $this->journal = new Journal("$directory/scopes.jsonl");
+        $this->names = new NameKeeper(
+            $loop,
+            new Journal("$directory/names.jsonl"),
+            new Journal("$directory/keys.jsonl"),
+            $now,
+            fn (string $scope): ?NamingRule => ($this->scopes[$scope] ?? null)?->naming,
+            function (string $address): bool {
+                $held = $this->leases->at($address);
+
+                return $held !== null && $held['state'] === 'active' && $held['ends'] > ($this->now)();
+            },
+        );
         $this->paired = new Journal("$directory/pairs.jsonl");
         $this->control = new Control($loop, $control, $token, [
             'status' => fn (): array => ['scopes' => count($this->scopes), 'leases' => $this->leases->count()],
@@ -79,6 +96,12 @@ final class DhcpServer
             'pair-put' => fn (array $m): array => $this->changePair(['put' => $m['pair'] ?? []]),
             'pair-cut' => fn (array $m): array => $this->changePair(['cut' => $m['id'] ?? '']),
             'partner-down' => fn (array $m): array => $this->partnerDown(is_string($m['id'] ?? null) ? $m['id'] : ''),
+            'names' => fn (): array => ['names' => $this->names->all()],
+            'key-put' => function (array $m): array {
+                $this->names->keep(['name' => $m['name'] ?? '', 'secret' => $m['secret'] ?? '']);
+
+                return ['kept' => true];
+            },
             'grant' => fn (array $m): array => $this->grant($m),
             'end' => fn (array $m): array => $this->end($m),
         ]);
@@ -303,8 +326,25 @@ final class DhcpServer
             $scope->id,
         );
         $pair?->settle();
+        $options = $this->options($scope, $packet, $seconds);
+        if ($scope->naming !== null) {
+            $options += $this->named($scope->naming, $scope->id, $packet, $address);
+        }
 
-        return $packet->reply(MessageType::Ack, $address, $this->options($scope, $packet, $seconds));
+        return $packet->reply(MessageType::Ack, $address, $options);
+    }
+
+    /** @return array<int, string> what the client is told of its name, when it said something of it (RFC 4702 §4) */
+    private function named(NamingRule $rule, string $scope, Packet $packet, Address $address): array
+    {
+        $fqdn = ClientFqdn::read($packet->options[OptionTable::CLIENT_FQDN] ?? '');
+        $said = $fqdn === null || $fqdn->name === '' ? $this->name($packet) : $fqdn->name;
+        $name = $fqdn?->none === true
+            ? null
+            : $this->names->given($scope, $rule, $address, ClientIdentity::of($packet), $said, (string) $packet->hardware);
+        $who = $fqdn?->none === true ? LeaseNames::Nobody : $rule->who;
+
+        return $fqdn === null ? [] : [OptionTable::CLIENT_FQDN => $fqdn->answer($who, $name === null ? '' : rtrim((string) $name, '.'))];
     }
 
     private function nak(Packet $packet, string $why): Packet

@@ -42,6 +42,7 @@ final readonly class ServedScope
         public array $source,
         /** id of the pair that leases it; empty when it is this server's alone */
         public string $pair = '',
+        public ?NamingRule $naming = null,
     ) {
     }
 
@@ -67,6 +68,7 @@ final readonly class ServedScope
             array_filter(self::payloadsOf($form['options'] ?? []), is_string(...)), $reservations, $reserved,
             self::classes(is_array($form['classes'] ?? null) ? $form['classes'] : []), $kept, $form,
             is_string($form['pair'] ?? null) ? $form['pair'] : '',
+            NamingRule::fromForm($form['names'] ?? null),
         );
     }
 

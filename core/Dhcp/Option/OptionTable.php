@@ -18,6 +18,8 @@ final class OptionTable
 
     public const HOST_NAME = 12;
 
+    public const CLIENT_FQDN = 81;
+
     public const DOMAIN = 15;
 
     public const VENDOR = 43;

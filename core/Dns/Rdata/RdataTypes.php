@@ -43,7 +43,7 @@ final class RdataTypes
         RecordType::SMIMEA => Smimea::class,
         RecordType::CDS => Cds::class,
         RecordType::CDNSKEY => Cdnskey::class,
-        RecordType::OPENPGPKEY => Openpgpkey::class,
+        RecordType::OPENPGPKEY => Openpgpkey::class, RecordType::DHCID => Dhcid::class,
         RecordType::SVCB => Svcb::class,
         RecordType::HTTPS => Https::class,
         RecordType::EUI48 => Eui48::class,
