@@ -28,5 +28,6 @@ Route::get('/lease/options/{layer}/{of}', [OptionsController::class, 'layer']);
 Route::get('/lease/exchange', [ExchangeController::class, 'show']);
 Route::post('/lease/exchange', [ExchangeController::class, 'run']);
 Route::get('/lease/scope/{scope}', [LeaseController::class, 'scope']);
+Route::get('/lease/scope/{scope}/names', [LeaseController::class, 'names']);
 Route::get('/lease/scope/{scope}/drift/{server}', [DriftController::class, 'scope']);
 Route::post('/lease/scope/{scope}/drift/{server}', [DriftController::class, 'takeScope']);

@@ -39,7 +39,7 @@ final class Registry
         Lease\RemoveReservations::class, Lease\ReserveLeases::class, Lease\MakeClass::class, Lease\ChangeClass::class,
         Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class, Lease\MakePair::class, Lease\ChangePair::class,
         Lease\RemovePair::class,
-        Lease\PairScopes::class, Lease\MakeScopes::class, Lease\PasteReservations::class,
+        Lease\PairScopes::class, Lease\MakeScopes::class, Lease\NameLeases::class, Lease\PasteReservations::class,
         Drafts\DropEdit::class, Drafts\DropDraft::class, Imports\TakeOver::class,
     ];
 

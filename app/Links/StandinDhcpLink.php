@@ -85,7 +85,16 @@ final readonly class StandinDhcpLink implements Link
         $scope === null
             || $scope->stage === 'planned'
                 ? $this->channel->ask('cut', ['id' => $id])
-                : $this->channel->ask('put', ['scope' => self::form($scope, $this->server)]);
+                : $this->put($scope);
+    }
+
+    /** The key that signs its updates is there before the scope; it is in no form that is read back. */
+    private function put(Scope $scope): void
+    {
+        if ($scope->name_who !== null && $scope->nameKey !== null) {
+            $this->channel->ask('key-put', ['name' => $scope->nameKey->name, 'secret' => $scope->nameKey->secret]);
+        }
+        $this->channel->ask('put', ['scope' => self::form($scope, $this->server)]);
     }
 
     /** Read back as a whole, then proved by packets: the options by an INFORM, the addresses by an offer that is taken and given back. */
@@ -244,7 +253,8 @@ final readonly class StandinDhcpLink implements Link
             'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
             'classes' => array_values(array_filter((array) ($form['classes'] ?? []), is_array(...))),
             'kept' => array_filter((array) ($form['kept'] ?? []), is_array(...)),
-        ] + (is_string($form['pair'] ?? null) ? ['pair' => $form['pair']] : []);
+        ] + (is_string($form['pair'] ?? null) ? ['pair' => $form['pair']] : [])
+            + (is_array($form['names'] ?? null) ? ['names' => $form['names']] : []);
     }
 
     /** @return \Illuminate\Support\Collection<int, Scope> */
@@ -261,6 +271,9 @@ final readonly class StandinDhcpLink implements Link
                     'scope.optionValues',
                     'scope.pair.first',
                     'scope.pair.second',
+                    'scope.nameZone.placements.server',
+                    'scope.nameZone.view',
+                    'scope.nameKey',
                 ],
             )
             ->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
@@ -274,12 +287,14 @@ final readonly class StandinDhcpLink implements Link
      *     delay_ms: int, options: array<int, string>, reservations: list<array{mac: string, client: string, address: string, name: string,
      *     options: array<int, ?string>}>, classes: list<array{id: string, name: string, any: bool, conditions: list<array{field: string,
      *     is: string, value: string}>, options: array<int, ?string>}>, kept: array<string, array{class: string, only: bool}>,
-     *     pair?: string}
+     *     pair?: string,
+     *     names?: array<string, mixed>}
      */
     public static function form(Scope $scope, Server $server): array
     {
         $ranges = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)->values();
         $kept = $ranges->filter(fn (ScopeRange $r): bool => $r->class_id !== null);
+        $names = ScopeNaming::form($scope);
         $classes = app(OptionLayers::class)->classes()
             ->filter(fn (ClientClass $c): bool => $c->optionValues->isNotEmpty() || $kept->contains('class_id', $c->id));
 
@@ -295,7 +310,7 @@ final readonly class StandinDhcpLink implements Link
             'kept' => $kept->mapWithKeys(fn (ScopeRange $r): array => [
                 (string) $r->range() => ['class' => (string) $r->class_id, 'only' => (bool) $r->class_only],
             ])->all(),
-        ] + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]);
+        ] + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]) + ($names === null ? [] : ['names' => $names]);
     }
 
     /**
@@ -368,6 +383,9 @@ final readonly class StandinDhcpLink implements Link
         }
         foreach ((array) $form['ranges'] as $range) {
             $lines[] = "range $range";
+        }
+        if (is_array($form['names'] ?? null)) {
+            array_push($lines, ...ScopeNaming::lines($form['names']));
         }
         foreach ((array) $form['exclusions'] as $range) {
             $lines[] = "excluded $range";

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dns\Ttl;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -16,6 +17,14 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property int $lease_time
  * @property string $description
  * @property ?string $pair_id  the two servers that lease it and tell each other
+ * @property ?LeaseNames $name_who  who writes the names of leases; null: nobody
+ * @property ?string $name_zone_id
+ * @property ?string $name_key_id
+ * @property ?int $name_ttl
+ * @property bool $name_by_pattern  else as the client says, and by the pattern when it says nothing
+ * @property string $name_pattern
+ * @property-read ?Zone $nameZone
+ * @property-read ?TransferKey $nameKey
  * @property-read Prefix $prefix
  * @property-read ?Pair $pair
  * @property-read Collection<int, ScopeRange> $ranges
@@ -30,6 +39,9 @@ final class Scope extends Model
     public const INFINITE = 0xFFFFFFFF;
 
     protected $table = 'scopes';
+
+    /** @var array<string, string> */
+    protected $casts = ['name_who' => LeaseNames::class, 'name_by_pattern' => 'boolean'];
 
     /** The lease time as people say it. */
     public function leaseWords(): string
@@ -47,6 +59,18 @@ final class Scope extends Model
     public function prefix(): BelongsTo
     {
         return $this->belongsTo(Prefix::class);
+    }
+
+    /** @return BelongsTo<Zone, $this> */
+    public function nameZone(): BelongsTo
+    {
+        return $this->belongsTo(Zone::class, 'name_zone_id');
+    }
+
+    /** @return BelongsTo<TransferKey, $this> */
+    public function nameKey(): BelongsTo
+    {
+        return $this->belongsTo(TransferKey::class, 'name_key_id');
     }
 
     /** @return BelongsTo<Pair, $this> */

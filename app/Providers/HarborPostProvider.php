@@ -7,6 +7,7 @@ namespace App\Providers;
 use App\Acts\Engine\Acts;
 use App\Database\SoundConnection;
 use App\Queries\Inherited;
+use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
 use Carbon\CarbonImmutable;
 use Illuminate\Cache\RateLimiting\Limit;
@@ -26,6 +27,7 @@ final class HarborPostProvider extends ServiceProvider
         $this->app->singleton(Acts::class);
         $this->app->scoped(Inherited::class);
         $this->app->scoped(OptionLayers::class);
+        $this->app->scoped(NamingZones::class);
         Date::use(CarbonImmutable::class);
         Connection::resolverFor(
             'mariadb',

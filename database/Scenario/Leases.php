@@ -9,6 +9,7 @@ use App\Acts\Lease\KeepRange;
 use App\Acts\Lease\MakeClass;
 use App\Acts\Lease\MakePair;
 use App\Acts\Lease\MakeScope;
+use App\Acts\Lease\NameLeases;
 use App\Acts\Lease\PairScopes;
 use App\Acts\Lease\SetOption;
 use App\Acts\Lease\SetShares;
@@ -152,6 +153,15 @@ final class Leases
             new SetOption(code: 2, value: '0', layer: 'organisation'),
             new SetOption(code: 42, value: '10.36.0.123', layer: 'site', of: $this->k->id('site Orrin Pier')),
         );
+        $crew = Scope::query()->where('name', 'like', 'Deck Wi-Fi, Hallowmere%')->orderBy('name')->get()->modelKeys();
+        $crew === [] || $this->k->do(new NameLeases(
+            array_values($crew),
+            'server',
+            $this->k->id('zone crew.kittiwake.example shore'),
+            $this->k->id('key tide'),
+            'client',
+            'crew-{c}-{d}',
+        ));
         $voice = Scope::query()->with('ranges')->where('name', 'like', 'Voice,%')->where('stage', 'live')->orderBy('name')->get();
         foreach ($voice as $scope) {
             $this->k->do(new SetShares([$scope->id], 80, '', 250));

@@ -7,7 +7,6 @@ namespace HarborPost\Standins\Dhcp;
 use HarborPost\Core\Dhcp\Names\ClientIdentity;
 use HarborPost\Core\Dhcp\Names\LeaseName;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
-use HarborPost\Core\Dhcp\Names\NameUpdates;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Wire\Asker;
@@ -16,16 +15,20 @@ use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Wire\Tsig;
 use HarborPost\Core\Dns\Wire\TsigKey;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
+use HarborPost\Core\Exchange\NameUpdates;
 use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Dns\Upstream;
 use HarborPost\Standins\Journal;
 use React\EventLoop\LoopInterface;
 
 /**
- * Writes the names of leases into the name service by signed updates, one after the other, and takes them out when the leases end. What could not
+ * Writes the names of leases into the name service by signed updates, one after the other, and takes them out when the leases end. What
+ * could not
  * be written is tried again with growing pauses; what it has written is known over a restart.
  *
- * @phpstan-type Entry array{address: string, name: string, identity: string, scope: string, state: string, why: string, tries: int, next: int}
+ * @phpstan-type Entry array{
+ *     address: string, name: string, identity: string, scope: string, state: string, why: string, tries: int, next: int
+ * }
  */
 final class NameKeeper
 {
@@ -96,7 +99,8 @@ final class NameKeeper
             'state' => 'waits', 'why' => '', 'tries' => 0, 'next' => ($this->now)() + self::SETTLES,
         ];
         $there = $this->entries[(string) $address] ?? null;
-        if ($there === null || $there['name'] !== $entry['name'] || $there['identity'] !== $entry['identity'] || $there['state'] === 'ends') {
+        if ($there === null || $there['name'] !== $entry['name'] || $there['identity'] !== $entry['identity']
+            || $there['state'] === 'ends') {
             if ($there !== null && $there['state'] === 'there') {
                 // The one before goes first.
                 $this->note(['state' => 'ends', 'next' => 0, 'tries' => 0] + $there, "{$there['address']} before");
@@ -158,7 +162,8 @@ final class NameKeeper
         $reverse = $rule->reverseOf($updates->pointer());
         $forward = $rule->who === LeaseNames::Server;
         $steps = $entry['state'] === 'ends'
-            ? [...($forward ? [$updates->withdraw($rule->zone), $updates->leave($rule->zone)] : []), ...($reverse === null ? [] : [$updates->unpoint($reverse)])]
+            ? [...($forward ? [$updates->withdraw($rule->zone), $updates->leave($rule->zone)] : []),
+                ...($reverse === null ? [] : [$updates->unpoint($reverse)])]
             : [...($forward ? [$updates->take($rule->zone)] : []), ...($reverse === null ? [] : [$updates->point($reverse)])];
         $this->busy = true;
         $this->next($key, $entry, $rule, $steps, $updates);

@@ -24,7 +24,7 @@ const ACTS = [
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
-            .'make-pair change-pair remove-pair pair-scopes make-scopes '
+            .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
@@ -60,7 +60,8 @@ const ROUTES = [
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',
-    'PO' => 'GET: watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} import/{import}/refused name/keys POST: '
+    'PO' => 'GET: lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
+        .'import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
                 .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/pairs/{pair}/ask '

@@ -24,7 +24,8 @@ beforeEach(function (): void {
     foreach (['crew.example.' => ['printer.crew.example. 300 A 192.0.2.99'], '2.0.192.in-addr.arpa.' => []] as $zone => $more) {
         $this->s->tell('ns1', 'apply', [
             'view' => 'inside', 'zone' => $zone, 'update' => ['mode' => 'key', 'from' => ['key tide.']],
-            'from' => null, 'first' => true, 'add' => ["$zone 300 SOA ns1.$zone hostmaster.$zone 5 600 60 86400 300", "$zone 300 NS ns1.example.", ...$more],
+            'from' => null, 'first' => true, 'add' => ["$zone 300 SOA ns1.$zone hostmaster.$zone 5 600 60 86400 300",
+                "$zone 300 NS ns1.example.", ...$more],
         ]);
     }
     $this->put = function (array $names = [], int $time = 3600) use ($secret): void {
@@ -32,23 +33,26 @@ beforeEach(function (): void {
         $this->s->tell('dh1', 'put', ['scope' => [
             'id' => 's1', 'name' => 'crew', 'subnet' => '192.0.2.0/24', 'ranges' => ['192.0.2.10-192.0.2.90'], 'lease_time' => $time,
             'names' => $names + [
-                'who' => 'server', 'from' => 'client', 'pattern' => '', 'ttl' => 300, 'zone' => 'crew.example.', 'server' => $this->s->endpoint('ns1'),
+                'who' => 'server', 'from' => 'client', 'pattern' => '', 'ttl' => 300, 'zone' => 'crew.example.', 'server' =>
+                    $this->s->endpoint('ns1'),
                 'key' => 'tide.', 'client' => '127.0.0.1', 'reverse' => ['2.0.192.in-addr.arpa.' => $this->s->endpoint('ns1')],
             ],
         ]]);
     };
     $this->lease = function (int $client, string $said = '', array $more = []): Packet {
         $mac = MacAddress::fromBytes("\x02\0\x5e\0\0".chr($client));
-        $ask = fn (MessageType $type, array $options): Packet => (new DhcpClient('dh1', $this->s->endpoint('dh1'), 1.0))->exchange(Packet::fromClient(
-            $type, random_int(1, 99999), $mac, $options + $more + ($said === '' ? [] : [12 => $said]), Address::parse('192.0.2.1'),
-        ))[0];
+        $ask = fn (MessageType $type, array $options): Packet => (new DhcpClient('dh1', $this->s->endpoint('dh1'), 1.0))
+            ->exchange(Packet::fromClient(
+                $type, random_int(1, 99999), $mac, $options + $more + ($said === '' ? [] : [12 => $said]), Address::parse('192.0.2.1'),
+            ))[0];
         $offer = $ask(MessageType::Discover, []);
 
         return $ask(MessageType::Request, [50 => $offer->yourAddress->bytes, 54 => $offer->options[54]]);
     };
     $this->ask = fn (string $name, string $type): array => array_map(
         static fn ($r): string => $r->data->text(),
-        (new DnsClient('ns1', $this->s->endpoint('ns1'), 1.0))->ask(Name::parse($name), RecordType::parse($type), null, false)->message->answers,
+        (new DnsClient('ns1', $this->s->endpoint('ns1'), 1.0))->ask(Name::parse($name), RecordType::parse($type), null, false)
+            ->message->answers,
     );
     $this->until = function (callable $holds): bool {
         for ($end = microtime(true) + 9; microtime(true) < $end; usleep(100_000)) {
@@ -74,12 +78,14 @@ it('writes the names of leases by signed updates, and takes them out when the le
     ($this->lease)(2, 'till-1');
     ($this->lease)(3, 'printer');
     expect(($this->until)(fn (): bool => (($this->entries)()['printer.crew.example.'] ?? '') === 'conflict'))->toBeTrue()
-        ->and(($this->ask)('till-1.crew.example.', 'A'))->toBe([$till])->and(($this->ask)('printer.crew.example.', 'A'))->toBe(['192.0.2.99']);
+        ->and(($this->ask)('till-1.crew.example.', 'A'))->toBe([$till])->and(($this->ask)('printer.crew.example.', 'A'))
+        ->toBe(['192.0.2.99']);
     // It is known over a restart; and given back, it goes.
     $this->s->kill('dh1');
     $this->s->start('dh1');
     (new DhcpClient('dh1', $this->s->endpoint('dh1'), 1.0))->tell(Packet::fromClient(
-        MessageType::Release, 1, MacAddress::parse('02:00:5e:00:00:01'), [54 => Address::parse('192.0.2.67')->bytes], null, Address::parse($till),
+        MessageType::Release, 1, MacAddress::parse('02:00:5e:00:00:01'), [54 => Address::parse('192.0.2.67')->bytes], null,
+        Address::parse($till),
     ));
     expect(($this->until)(fn (): bool => ($this->ask)('till-1.crew.example.', 'A') === [] && ($this->ask)($back, 'PTR') === []))->toBeTrue()
         ->and(($this->until)(fn (): bool => ($this->ask)('till-1.crew.example.', 'DHCID') === []))->toBeTrue();

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
+use App\Models\Scope;
 use App\Models\TransferKey;
 use App\Models\Zone;
 
@@ -50,6 +51,15 @@ final readonly class RemoveKey extends Act
                     link: "/name/zone/$zone->id/service",
                 );
             }
+        }
+        $scope = Scope::query()->with('prefix')->where('name_key_id', $key->id)->first();
+        if ($scope !== null) {
+            $ledger->refuse(
+                'key-in-use',
+                "The names of leases of $scope->name are signed with it",
+                'Choose another key there first.',
+                link: "/lease/scope/$scope->id",
+            );
         }
         $key->delete();
     }

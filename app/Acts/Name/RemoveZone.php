@@ -11,6 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
+use App\Models\Scope;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use Illuminate\Support\Facades\DB;
@@ -49,6 +50,15 @@ final readonly class RemoveZone extends Act
                 'Without the zone that name could not be proved: stop signing it first.',
                 'RFC 4035 §2.4',
                 link: "/name/zone/$zone->id/signing",
+            );
+        }
+        $named = Scope::query()->with('prefix')->where('name_zone_id', $zone->id)->first();
+        if ($named !== null) {
+            $ledger->refuse(
+                'names-leases',
+                "The leases of $named->name are named in it",
+                'Name them elsewhere first, or not at all.',
+                link: "/lease/scope/$named->id",
             );
         }
         $hosts = Record::query()->where('zone_id', $zone->id)->whereNotNull('address_id')->count();

@@ -7,9 +7,11 @@ namespace App\Http\Controllers;
 use App\Acts\Drafts\Drafts;
 use App\Domain\Lease\Options;
 use App\Links\StandinDhcpLink;
+use App\Live\LeaseNamesTold;
 use App\Models\Pair;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\TransferKey;
 use App\Queries\ChangeReach;
 use App\Queries\Choices;
 use App\Queries\InUse;
@@ -18,6 +20,7 @@ use App\Queries\PrefixPage;
 use App\Queries\ScopeList;
 use App\Shipping\Chain;
 use App\Shipping\Drifts;
+use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dhcp\Option\Definition;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use Illuminate\Contracts\View\View;
@@ -53,6 +56,16 @@ final class LeaseController extends Controller
         ]);
     }
 
+    /** What its servers wrote into the name service: asked by packets. */
+    public function names(string $scope): View
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operates(), 403);
+        $row = $this->reach()->scopes()->with(['placements.server', 'prefix'])->findOrFail($scope);
+
+        return view('lease.names', ['scope' => $row] + LeaseNamesTold::of($row));
+    }
+
     /** Subnets that no scope leases: many scopes are made at once. */
     public function without(Request $request): View
     {
@@ -81,7 +94,7 @@ final class LeaseController extends Controller
     {
         $row = $this->reach()->scopes()->with([
             'prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'reservations.optionValues', 'placements.server', 'optionValues',
-            'pair.first', 'pair.second',
+            'pair.first', 'pair.second', 'nameZone.placements.server', 'nameZone.view', 'nameKey',
         ])->findOrFail($scope);
         [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
         $leases = InUse::activeLeases()->with('server')->where('scope_id', $row->id)->orderBy('address')->limit(self::SHOWN)->get();
@@ -98,6 +111,8 @@ final class LeaseController extends Controller
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
             'registered' => self::settable(), 'pairs' => $this->pairs(),
+            'namers' => array_column(array_map(static fn (LeaseNames $n): array => [$n->value, $n->title()], LeaseNames::cases()), 1, 0),
+            'keys' => $this->reach()->isWhole() ? TransferKey::query()->orderBy('name')->pluck('name', 'id')->all() : [],
         ]);
     }
 

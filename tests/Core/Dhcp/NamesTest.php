@@ -7,7 +7,6 @@ use HarborPost\Core\Dhcp\Names\ClientFqdn;
 use HarborPost\Core\Dhcp\Names\ClientIdentity;
 use HarborPost\Core\Dhcp\Names\LeaseName;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
-use HarborPost\Core\Dhcp\Names\NameUpdates;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -16,6 +15,7 @@ use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
+use HarborPost\Core\Exchange\NameUpdates;
 use HarborPost\Core\Net\Address;
 
 it('names a client by the digest of RFC 4701', function (ClientIdentity $client, string $name, string $text): void {
@@ -25,11 +25,13 @@ it('names a client by the digest of RFC 4701', function (ClientIdentity $client,
         ->and(RdataTypes::fromText(RecordType::parse('DHCID'), Fields::ofLine($text, Name::root()))->wire())->toBe($bytes);
 })->with([
     // RFC 4701 §3.6.1 to 3.6.3.
-    [ClientIdentity::ofDuid(hex2bin('00010006412df166010203040506')), 'chi6.example.com.', 'AAIBY2/AuCccgoJbsaxcQc9TUapptP69lOjxfNuVAA2kjEA='],
+    [ClientIdentity::ofDuid(hex2bin('00010006412df166010203040506')), 'chi6.example.com.',
+        'AAIBY2/AuCccgoJbsaxcQc9TUapptP69lOjxfNuVAA2kjEA='],
     [ClientIdentity::ofClientId(hex2bin('010708090a0b0c')), 'chi.example.com.', 'AAEBOSD+XR3Os/0LozeXVqcNc7FwCfQdWL3b/NaiUDlW2No='],
     [ClientIdentity::ofHardware(hex2bin('010203040506')), 'client.example.com.', 'AAABxLmlskllE0MVjd57zHcWmEH3pCQ6VytcKD//7es/deY='],
     // A client identifier that carries a DUID is that DUID (RFC 4361 §6.1).
-    [ClientIdentity::ofClientId(hex2bin('ff00000001'.'00010006412df166010203040506')), 'CHI6.example.COM.', 'AAIBY2/AuCccgoJbsaxcQc9TUapptP69lOjxfNuVAA2kjEA='],
+    [ClientIdentity::ofClientId(hex2bin('ff00000001'.'00010006412df166010203040506')), 'CHI6.example.COM.',
+        'AAIBY2/AuCccgoJbsaxcQc9TUapptP69lOjxfNuVAA2kjEA='],
 ]);
 
 it('reads what a client says of its name, and answers who does what', function (): void {
@@ -52,7 +54,8 @@ it('makes a name of what a client says, or of a pattern', function (string $said
     expect($made === null ? null : (string) $made)->toBe($name);
 })->with([
     ['Maren\'s phone', '', 'maren-s-phone.crew.quay.example.'], ['TILL-1.other.example', '', 'till-1.crew.quay.example.'],
-    ['', '', null], ['---', '', null], ['', 'crew-{c}-{d}', 'crew-40-7.crew.quay.example.'], ['', 'p{mac}', 'p00005e005301.crew.quay.example.'],
+    ['', '', null], ['---', '', null], ['', 'crew-{c}-{d}', 'crew-40-7.crew.quay.example.'],
+    ['', 'p{mac}', 'p00005e005301.crew.quay.example.'],
     ['x', 'crew-{c}-{d}', 'x.crew.quay.example.'], [str_repeat('a', 80), '', str_repeat('a', 63).'.crew.quay.example.'],
     ["x\0y.\n", '', 'x-y.crew.quay.example.'], ['*', '', null],
 ]);
@@ -62,7 +65,8 @@ it('takes patterns that tell clients apart and give a label of a host', function
         ? expect(LeaseName::checkPattern($pattern))->toBeNull()
         : expect(fn () => LeaseName::checkPattern($pattern))->toThrow(Malformed::class, $words);
 })->with([
-    ['crew-{c}-{d}', null], ['{mac}', null], ['c{a}-{b}-{c}-{d}', null], ['crew', 'same name'], ['crew-{d}', 'same name'], ['-{mac}', 'no label'],
+    ['crew-{c}-{d}', null], ['{mac}', null], ['c{a}-{b}-{c}-{d}', null], ['crew', 'same name'], ['crew-{d}', 'same name'],
+    ['-{mac}', 'no label'],
     ['{mac}.x', 'no label'], ['{e}{mac}', 'no label'], [str_repeat('x', 60).'{mac}', 'no label'],
 ]);
 
@@ -79,12 +83,14 @@ final class NamesZone
     public function make(UpdateRequest $request): Rcode
     {
         $result = UpdateRequest::fromMessage($request->toMessage(1))
-            ->against($this->origin, fn (Name $n): array => array_values(array_filter($this->records, static fn (Record $r): bool => $r->owner->equals($n))));
+            ->against($this->origin, fn (Name $n): array => array_values(array_filter($this->records,
+                static fn (Record $r): bool => $r->owner->equals($n))));
         if ($result instanceof Rcode) {
             return $result;
         }
         $gone = array_map(static fn (Record $r): string => $r->identity(), $result[0]);
-        $this->records = [...array_filter($this->records, static fn (Record $r): bool => ! in_array($r->identity(), $gone, true)), ...$result[1]];
+        $this->records = [...array_filter($this->records, static fn (Record $r): bool => ! in_array($r->identity(), $gone, true)),
+            ...$result[1]];
 
         return Rcode::NoError;
     }
@@ -92,7 +98,8 @@ final class NamesZone
     /** @return list<string> */
     public function lines(): array
     {
-        $lines = array_map(static fn (Record $r): string => "{$r->owner} {$r->type()} ".($r->type()->number === RecordType::DHCID ? '…' : $r->data->text()), $this->records);
+        $lines = array_map(static fn (Record $r): string => "{$r->owner} {$r->type()} "
+            .($r->type()->number === RecordType::DHCID ? '…' : $r->data->text()), $this->records);
         sort($lines);
 
         return $lines;
@@ -103,7 +110,8 @@ it('writes a name once, follows its client, and leaves other people\'s alone', f
     $zone = new NamesZone(Name::parse('crew.quay.example.'));
     $back = new NamesZone(Name::parse('10.in-addr.arpa.'));
     $name = Name::parse('till.crew.quay.example.');
-    $of = fn (string $address, string $mac): NameUpdates => new NameUpdates($name, Address::parse($address), ClientIdentity::ofHardware(hex2bin($mac))->at($name), 600);
+    $of = fn (string $address, string $mac): NameUpdates => new NameUpdates($name, Address::parse($address),
+        ClientIdentity::ofHardware(hex2bin($mac))->at($name), 600);
     $first = $of('10.32.40.7', '00005e005301');
     expect($zone->make($first->move($zone->origin)))->toBe(Rcode::NxRrset)
         ->and($zone->make($first->take($zone->origin)))->toBe(Rcode::NoError)
@@ -112,20 +120,26 @@ it('writes a name once, follows its client, and leaves other people\'s alone', f
         ->and($back->lines())->toBe(['7.40.32.10.in-addr.arpa. PTR till.crew.quay.example.']);
     // Another client of the same name, and the same one at another address.
     $other = $of('10.32.40.8', '00005e005302');
-    expect($zone->make($other->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($other->move($zone->origin)))->toBe(Rcode::NxRrset)
+    expect($zone->make($other->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($other->move($zone->origin)))
+        ->toBe(Rcode::NxRrset)
         ->and(NameUpdates::isConflict(Rcode::NxRrset))->toBeTrue()->and(NameUpdates::isConflict(Rcode::Refused))->toBeFalse();
     $moved = $of('10.32.40.9', '00005e005301');
-    expect($zone->make($moved->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($moved->move($zone->origin)))->toBe(Rcode::NoError)
+    expect($zone->make($moved->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($moved->move($zone->origin)))
+        ->toBe(Rcode::NoError)
         ->and($zone->lines())->toContain('till.crew.quay.example. A 10.32.40.9')->not->toContain('till.crew.quay.example. A 10.32.40.7');
     // What ended at the old address takes nothing of the new one; another's end takes nothing at all.
     $zone->make($first->withdraw($zone->origin));
-    expect($zone->make($first->leave($zone->origin)))->toBe(Rcode::YxRrset)->and($zone->make($other->withdraw($zone->origin)))->toBe(Rcode::NxRrset)
+    expect($zone->make($first->leave($zone->origin)))->toBe(Rcode::YxRrset)->and($zone->make($other->withdraw($zone->origin)))
+        ->toBe(Rcode::NxRrset)
         ->and($zone->lines())->toHaveCount(2);
-    expect($zone->make($moved->withdraw($zone->origin)))->toBe(Rcode::NoError)->and($zone->make($moved->leave($zone->origin)))->toBe(Rcode::NoError)
+    expect($zone->make($moved->withdraw($zone->origin)))->toBe(Rcode::NoError)->and($zone->make($moved->leave($zone->origin)))
+        ->toBe(Rcode::NoError)
         ->and($zone->lines())->toBe([])
-        ->and($back->make($moved->unpoint($back->origin)))->toBe(Rcode::NxRrset)->and($back->make($first->unpoint($back->origin)))->toBe(Rcode::NoError)
+        ->and($back->make($moved->unpoint($back->origin)))->toBe(Rcode::NxRrset)->and($back->make($first->unpoint($back->origin)))
+        ->toBe(Rcode::NoError)
         ->and($back->lines())->toBe([]);
     // A name that a person wrote is not taken.
     $zone->records = [new Record($name, 300, RdataTypes::fromText(RecordType::parse('A'), Fields::ofLine('10.32.0.1', $zone->origin)))];
-    expect($zone->make($first->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($first->move($zone->origin)))->toBe(Rcode::NxRrset);
+    expect($zone->make($first->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($first->move($zone->origin)))
+        ->toBe(Rcode::NxRrset);
 });

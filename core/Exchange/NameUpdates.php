@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace HarborPost\Core\Dhcp\Names;
+namespace HarborPost\Core\Exchange;
 
 use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Dns\Name;
@@ -49,7 +49,8 @@ final readonly class NameUpdates
         return new UpdateRequest(
             $zone,
             [],
-            [UpdateRequest::whole($this->pointer(), RecordType::of(RecordType::PTR)), new Record($this->pointer(), $this->ttl, new Ptr($this->name))],
+            [UpdateRequest::whole($this->pointer(), RecordType::of(RecordType::PTR)),
+                new Record($this->pointer(), $this->ttl, new Ptr($this->name))],
         );
     }
 
