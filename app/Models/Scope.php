@@ -49,6 +49,12 @@ final class Scope extends Model
         return $this->lease_time === self::INFINITE ? 'without an end' : Ttl::of($this->lease_time)->spoken();
     }
 
+    /** What a new client gets first: in a pair a lease runs no further ahead of the partner than agreed. */
+    public function firstWords(): string
+    {
+        return $this->pair !== null && $this->pair->lead < $this->lease_time ? ", at first {$this->pair->leadWords()}" : '';
+    }
+
     /** When clients renew: half of the lease time. */
     public function renewalWords(): string
     {

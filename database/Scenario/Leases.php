@@ -153,7 +153,7 @@ final class Leases
             new SetOption(code: 2, value: '0', layer: 'organisation'),
             new SetOption(code: 42, value: '10.36.0.123', layer: 'site', of: $this->k->id('site Orrin Pier')),
         );
-        $crew = Scope::query()->where('name', 'like', 'Deck Wi-Fi, Hallowmere%')->orderBy('name')->get()->modelKeys();
+        $crew = Scope::query()->where('name', 'like', 'Deck Wi-Fi, Hallowmere%')->orderBy('name')->pluck('id')->map(strval(...))->all();
         $crew === [] || $this->k->do(new NameLeases(
             array_values($crew),
             'server',

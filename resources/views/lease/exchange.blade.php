@@ -1,5 +1,6 @@
 @php
-  $chosen = $scope?->placements->firstWhere('server_id', $server) ?? $scope?->placements->first();
+  $answers = $scope?->placements->first(fn($p) => in_array($p->server->name, $computed?->answering() ?? [], true));
+  $chosen = $scope?->placements->firstWhere('server_id', $server) ?? ($answers ?? $scope?->placements->first());
 @endphp
 <x-layout title="Exchange" verb="lease" work="client" does="describe a client">
   <nav aria-label="Above">
@@ -122,7 +123,7 @@
                 <h2>What it is sent</h2>
                 <span class="key"><i class="dot hit"></i>sent</span>
                 <span class="key"><i class="dot under"></i>hidden</span>
-                <span class="soft end">by {{ $c['server']->name }}; lease time {{ $scope->leaseWords() }}, renewed {{ $scope->renewalWords() }}</span>
+                <span class="soft end">by {{ $c['server']->name }}; lease time {{ $scope->leaseWords() . $scope->firstWords() }}, renewed {{ $scope->renewalWords() }}</span>
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
                 @include('lease.parts.sounding', [

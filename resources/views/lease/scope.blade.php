@@ -35,7 +35,7 @@
           <h2>Options</h2>
           <span class="key"><i class="dot hit"></i>sent</span>
           <span class="key"><i class="dot under"></i>hidden</span>
-          <span class="soft end">lease time {{ $scope->leaseWords() }}, renewed {{ $scope->renewalWords() }}</span>
+          <span class="soft end">lease time {{ $scope->leaseWords() . $scope->firstWords() }}, renewed {{ $scope->renewalWords() }}</span>
         </header>
         <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
           @include('lease.parts.sounding', [
