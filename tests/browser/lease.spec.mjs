@@ -6,7 +6,7 @@ test('a pair that lost one of its servers is seen, and the other one is told', a
   await expect(page.locator('main')).toContainText('does not answer');
   await accessible(page);
   await page.getByRole('link', { name: 'Orrin Pier', exact: true }).click();
-  const both = page.getByRole('table', { name: 'Both servers' });
+  const both = page.getByRole('region', { name: 'Both servers' });
   await expect(both).toContainText('COMMUNICATIONS-INTERRUPTED');
   await expect(both).toContainText('not known');
   await accessible(page);
