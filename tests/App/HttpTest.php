@@ -232,7 +232,7 @@ it('makes the first person on an empty installation, once', function (): void {
     Person::query()->getQuery()->delete();
     $this->get('/sign-in')->assertRedirect('/first-person');
     $this->post('/first-person', ['signIn' => 'first', 'name' => 'First', 'password' => 'short'])->assertSessionHas('bad');
-    $this->post('/first-person', ['signIn' => 'first', 'name' => 'First', 'password' => 'a-long-password'])->assertRedirect('/');
+    $this->post('/first-person', ['signIn' => 'first', 'name' => 'First', 'password' => 'a-long-password'])->assertRedirect('/first-steps');
     $this->get('/plan')->assertOk()->assertSee('No space yet');
     auth()->logout();
     $this->post('/first-person', ['signIn' => 'second', 'name' => 'S', 'password' => 'a-long-password'])->assertRedirect('/sign-in');
