@@ -15,11 +15,15 @@ beforeEach(function (): void {
     $this->apart = sys_get_temp_dir()."/$this->name";
     mkdir($this->apart);
     file_put_contents("$this->apart/conf", 'PORT='.random_int(21_000, 29_000)."\nDB_MEMORY=64M\nBACKUP_DIRECTORY=$this->apart/kept\n");
+    // What the tests themselves run with is not for it.
+    $this->env = array_intersect_key(getenv(), ['PATH' => 1, 'HOME' => 1, 'TMPDIR' => 1, 'LANG' => 1]);
     $this->hpost = function (string ...$arguments): array {
         $process = proc_open(
             [PHP_BINARY, "$this->root/hpost", ...$arguments, '--instance', $this->name, '--settings', "$this->apart/conf"],
             [['file', '/dev/null', 'r'], ['pipe', 'w'], ['redirect', 1]],
             $pipes,
+            $this->root,
+            $this->env,
         );
         $said = (string) stream_get_contents($pipes[1]);
 
@@ -30,6 +34,8 @@ beforeEach(function (): void {
             [PHP_BINARY, "$this->root/hpost", 'serve', '--instance', $this->name, '--settings', "$this->apart/conf"],
             [['file', '/dev/null', 'r'], ['file', "$this->apart/log", 'w'], ['file', "$this->apart/log", 'a']],
             $pipes,
+            $this->root,
+            $this->env,
         );
         for ($i = 0; $i < 600 && ! str_contains((string) file_get_contents("$this->apart/log"), 'Harbor Post: http'); $i++) {
             usleep(100_000);
