@@ -4,7 +4,9 @@
 <x-layout title="First steps" verb="bridge">
   <header class="title">
     <h1>First steps</h1>
-    <span class="soft">{{ $open === [] ? 'everything is there' : count($open) . ' of ' . count($steps) . (count($open) === 1 ? ' is open' : ' are open') }}</span>
+    <span class="soft">
+      {{ $open === [] ? 'everything is there' : count($open) . ' of ' . count($steps) . (count($open) === 1 ? ' is open' : ' are open') }}
+    </span>
   </header>
   <section class="panel">
     <x-table label="First steps">

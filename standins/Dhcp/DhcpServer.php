@@ -279,9 +279,15 @@ final class DhcpServer
         $reserved = $reserved !== null && $this->leases->isFree((string) $reserved, $client, ($this->now)()) ? $reserved : null;
         $pair = $this->pairOf($scope);
         $now = ($this->now)();
+        if ($pair !== null && $server === null) {
+            // It renews. What this server knows may be less than what its partner gave: it says yes or nothing, and never no.
+            $own = ($pair->member->binding((string) $wanted)->client ?? '') === $client;
+
+            return $own && $pair->member->mayGive($wanted, $client, $now) ? $this->ack($scope, $packet, $wanted) : null;
+        }
         if ($pair !== null && ! $pair->member->mayGive($wanted, $client, $now)) {
             // In its state it may not say yes, and it does not know enough to say no.
-            return $server !== null && $mine === null ? $this->nak($packet, "$wanted is not this client's") : null;
+            return $mine === null ? $this->nak($packet, "$wanted is not this client's") : null;
         }
         if ($server === null && $mine === null && $reserved === null) {
             // Rebooting or rebinding with an address of another server: RFC 2131 §4.3.2 asks for silence.
@@ -420,6 +426,12 @@ final class DhcpServer
      */
     private function changePair(array $entry): array
     {
+        $gone = is_string($entry['cut'] ?? null) ? $entry['cut'] : '';
+        foreach ($this->scopes as $scope) {
+            if ($gone !== '' && $scope->pair === $gone) {
+                throw new \DomainException("The scope $scope->id is leased by the pair: without it nobody there would be answered.");
+            }
+        }
         $this->carryPair($entry);
         $this->paired->append($entry);
         $this->joinPairs();
@@ -444,14 +456,14 @@ final class DhcpServer
     }
 
     /** Each pair is told which scopes are here, and what was leased in them before. */
-    private function joinPairs(): void
+    private function joinPairs(bool $again = false): void
     {
         foreach ($this->pairs as $id => $pair) {
             $scopes = array_filter($this->scopes, static fn (ServedScope $s): bool => $s->pair === (string) $id);
             foreach ($scopes as $scope) {
-                foreach ($this->leases->ofScope($scope->id) as $lease) {
-                    if ($lease['state'] === 'active' && $lease['ends'] > ($this->now)()
-                        && $pair->member->binding($lease['address']) === null) {
+                foreach ($again || ! $pair->knows($scope->id) ? $this->leases->ofScope($scope->id) : [] as $lease) {
+                    $runs = $lease['state'] === 'active' && $lease['ends'] > ($this->now)();
+                    if ($runs && $pair->member->binding($lease['address']) === null) {
                         $about = (string) json_encode([$lease['mac'], $lease['name'], $scope->id]);
                         $pair->member->learn($lease['address'], $lease['client'], $lease['ends'], ($this->now)(), $about);
                     }
@@ -606,7 +618,7 @@ final class DhcpServer
             }
         }
 
-        $this->joinPairs();
+        $this->joinPairs(again: true);
 
         return ['granted' => $count];
     }

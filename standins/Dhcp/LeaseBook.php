@@ -135,6 +135,10 @@ final class LeaseBook
         }
         $this->order = isset($this->leases[$lease['address']]) ? $this->order : null;
         $this->leases[$lease['address']] = $lease;
-        $this->byClient["{$lease['client']} {$lease['scope']}"] = $lease['address'];
+        // What ended of a client does not hide what it has elsewhere by now.
+        $key = "{$lease['client']} {$lease['scope']}";
+        if (! isset($this->byClient[$key]) || in_array($lease['state'], ['active', 'offered', self::HELD], true)) {
+            $this->byClient[$key] = $lease['address'];
+        }
     }
 }

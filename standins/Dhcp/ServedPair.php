@@ -142,6 +142,12 @@ final class ServedPair
             + ['ready' => array_values(array_intersect($this->scopes, array_keys($this->ready)))] + $this->member->status();
     }
 
+    /** Has this server had the scope in the pair already, with what was leased in it? */
+    public function knows(string $scope): bool
+    {
+        return in_array($scope, $this->scopes, true);
+    }
+
     public function isReady(string $scope): bool
     {
         return isset($this->ready[$scope]);

@@ -211,3 +211,81 @@ it('is not moved by whatever comes to its port', function (): void {
     }
     expect(($this->both)('NORMAL'))->toBeTrue()->and(($this->lease)(3))->not->toBeNull();
 });
+
+it('gives no address to two clients while either of the two is killed again and again', function (): void {
+    mt_srand(67);
+    $this->put = function (string $name): void {
+        ($this->pair)(['k1' => 'one'], $name, ['lead' => 6]);
+        $this->s->tell($name, 'put', ['scope' => [
+            'id' => 's1', 'name' => 'x', 'subnet' => '192.0.2.0/24', 'ranges' => ['192.0.2.10-192.0.2.29'], 'lease_time' => 12, 'pair' =>
+                'p1',
+        ]]);
+    };
+    ($this->put)('dh1');
+    ($this->put)('dh2');
+    expect(($this->both)('NORMAL'))->toBeTrue();
+    $up = ['dh1' => true, 'dh2' => true];
+    /** @var array<int, array{string, float}> $held client → its address, and until when by its own clock */
+    $held = [];
+    $given = $kills = 0;
+    for ($end = microtime(true) + (int) (getenv('PAIR_SECONDS') ?: 15); microtime(true) < $end;) {
+        $server = ['dh1', 'dh2'][mt_rand(0, 1)];
+        if (mt_rand(0, 119) === 0) {
+            // Never both at once, so that there is somebody to ask.
+            if ($up[$server] && $up[$server === 'dh1' ? 'dh2' : 'dh1']) {
+                $this->s->kill($server);
+                $up[$server] = false;
+                $kills++;
+            } elseif (! $up[$server]) {
+                $this->s->start($server);
+                $up[$server] = true;
+            }
+
+            continue;
+        }
+        $client = mt_rand(1, 24);
+        if (! $up[$server]) {
+            continue;
+        }
+        $began = microtime(true);
+        $holds = ($held[$client][1] ?? 0) > $began;
+        if ($holds && mt_rand(0, 3) === 0) {
+            (new DhcpClient($server, $this->s->endpoint($server), 0.2))->tell(Packet::fromClient(
+                MessageType::Release,
+                1,
+                MacAddress::fromBytes("\x02\0\x5e\0".pack('n', $client)),
+                [54 => Address::parse($server === 'dh1' ? '192.0.2.67' : '192.0.2.68')->bytes],
+                null,
+                Address::parse($held[$client][0]),
+            ));
+            unset($held[$client]);
+
+            continue;
+        }
+        $offer = $holds ? null : ($this->ask)($server, MessageType::Discover, $client, secs: mt_rand(0, 5));
+        $ack = $holds
+            ? ($this->ask)($server, MessageType::Request, $client, [], $held[$client][0])
+            : ($offer === null ? null : ($this->ask)(
+                $server,
+                MessageType::Request,
+                $client,
+                [50 => $offer->yourAddress->bytes, 54 => $offer->options[54]],
+            ));
+        if ($holds && $ack?->type() === MessageType::Nak && $held[$client][1] > microtime(true)) {
+            throw new RuntimeException("client $client holds {$held[$client][0]} and was refused it by $server");
+        }
+        if ($ack?->type() !== MessageType::Ack) {
+            continue;
+        }
+        $address = (string) $ack->yourAddress;
+        // It counts from when it asked (RFC 2131 §4.4.1).
+        $held[$client] = [$address, $began + unpack('N', $ack->options[51])[1]];
+        $given++;
+        foreach ($held as $other => [$theirs, $until]) {
+            if ($other !== $client && $theirs === $address && $until > microtime(true)) {
+                throw new RuntimeException("$address is valid for $other and for $client, by $server, after $kills kills");
+            }
+        }
+    }
+    expect($given)->toBeGreaterThan(20)->and($kills)->toBeGreaterThan(0);
+});

@@ -123,7 +123,9 @@
                 <h2>What it is sent</h2>
                 <span class="key"><i class="dot hit"></i>sent</span>
                 <span class="key"><i class="dot under"></i>hidden</span>
-                <span class="soft end">by {{ $c['server']->name }}; lease time {{ $scope->leaseWords() . $scope->firstWords() }}, renewed {{ $scope->renewalWords() }}</span>
+                <span class="soft end">
+                  by {{ $c['server']->name }}; lease time {{ $scope->leaseWords() . $scope->firstWords() }}, renewed {{ $scope->renewalWords() }}
+                </span>
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
                 @include('lease.parts.sounding', [
