@@ -4,6 +4,8 @@ export default defineConfig({
   testDir: 'tests/browser',
   workers: 1,
   timeout: 120000,
+  // What fails once on a busy machine and then holds is counted, and named as flaky.
+  retries: 1,
   // A busy machine is no fault of a page.
   expect: { timeout: 10000 },
   reporter: [['list'], ['json']],

@@ -17,6 +17,9 @@ final readonly class Release
 
     public function make(string $folder): int
     {
+        if (! is_dir($folder) && ! @mkdir($folder, 0755, true)) {
+            throw new Trouble("The folder $folder is not there and cannot be made.");
+        }
         (new Packages($this->root))->ensure(false);
         $commit = trim((string) shell_exec('git -C '.escapeshellarg($this->root).' rev-parse --short=12 HEAD 2>/dev/null'));
         if ($commit === '') {

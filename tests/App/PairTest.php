@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Acts\Directory\ChangeServer;
+use App\Acts\Directory\MakeToken;
 use App\Acts\Lease\ChangePair;
 use App\Acts\Lease\ChangeScope;
 use App\Acts\Lease\MakePair;
@@ -17,6 +18,7 @@ use App\Live\PairWatch;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
 use App\Models\Pair;
+use App\Models\Person;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
@@ -226,4 +228,20 @@ it('shows pairs, the list of scopes by pair, and subnets without a scope', funct
     $this->get('/lease?filter=colour:red')->assertOk()->assertReads('is not understood');
     $this->get('/lease/without')->assertOk()->assertDontSee($this->w->subnet->id);
     $this->get("/lease/scope/{$this->w->scope->id}")->assertOk()->assertReads('Leased by the pair Outer Isles');
+});
+
+it('is read by programs without its keys, and not by who sees a part of the plan only', function (): void {
+    ($this->make)();
+    ($this->join)();
+    $read = function (Person $person, string $path): Illuminate\Testing\TestResponse {
+        $this->app['auth']->forgetGuards();
+        $secret = (string) $this->w->acts()->commit($person, [MakeToken::fromInput(['name' => 'meter'])])->made('once');
+
+        return $this->json('GET', "/api/v1/$path", [], ['Authorization' => "Bearer $secret"]);
+    };
+    $told = $read($this->w->people['operator'], 'pairs')->assertOk();
+    expect($told->json('items.0.name') ?? $told->json('data.0.name'))->toBe('Quays')
+        ->and((string) $told->getContent())->not->toContain(($this->pair)()->keys[0]['secret'])->not->toContain('"keys"');
+    $read($this->w->people['operator'], "scopes?pair_id=$this->id")->assertOk()->assertSee($this->w->scope->name);
+    expect((string) $read($this->w->bound(), 'pairs')->getContent())->not->toContain('Quays');
 });

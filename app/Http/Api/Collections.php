@@ -10,6 +10,7 @@ use App\Models\Host;
 use App\Models\Layer2Domain;
 use App\Models\Lease;
 use App\Models\Model;
+use App\Models\Pair;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
@@ -38,7 +39,8 @@ final class Collections
         'spaces' => Space::class, 'sites' => Site::class, 'tenants' => Tenant::class, 'devices' => Device::class,
         'layer-2-domains' => Layer2Domain::class, 'vlans' => Vlan::class, 'prefixes' => Prefix::class, 'addresses' => Host::class,
         'views' => View::class, 'zones' => Zone::class, 'records' => Record::class, 'servers' => Server::class, 'scopes' => Scope::class,
-        'reservations' => Reservation::class, 'classes' => ClientClass::class, 'leases' => Lease::class,
+        'reservations' => Reservation::class, 'classes' => ClientClass::class, 'pairs' => Pair::class,
+        'leases' => Lease::class,
     ];
 
     /** Filters that are columns as they stand: collection → parameters. */
@@ -46,7 +48,7 @@ final class Collections
         'sites' => ['parent_id'], 'vlans' => ['number', 'domain_id'],
         'prefixes' => ['space_id', 'kind', 'stage', 'site_id', 'vlan_id', 'family'],
         'addresses' => ['prefix_id', 'device_id'], 'zones' => ['view_id'], 'records' => ['zone_id'], 'servers' => ['kind'],
-        'scopes' => ['prefix_id', 'stage'], 'reservations' => ['scope_id'], 'leases' => ['scope_id', 'server_id', 'state'],
+        'scopes' => ['prefix_id', 'stage', 'pair_id'], 'reservations' => ['scope_id'], 'leases' => ['scope_id', 'server_id', 'state'],
     ];
 
     /** Columns that are written for the machinery, not for people or programs. */
