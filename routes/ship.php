@@ -26,6 +26,7 @@ Route::post('/ship/all', [ShipController::class, 'all']);
 Route::post('/ship/shipment/{shipment}/cancel', [ShipController::class, 'cancel']);
 Route::get('/ship/server/{server}', [ShipController::class, 'server']);
 Route::post('/ship/server/{server}', [ShipController::class, 'ship']);
+Route::post('/ship/server/{server}/leases', [ShipController::class, 'giveBack']);
 Route::get('/ship/server/{server}/drift', [DriftController::class, 'server']);
 Route::post('/ship/server/{server}/drift', [DriftController::class, 'takeServer']);
 Route::post('/ship/server/{server}/mode', [ShipController::class, 'mode']);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links;
 
 use App\Models\ClientClass;
+use App\Models\Lease;
 use App\Models\OptionValue;
 use App\Models\Pair;
 use App\Models\Reservation;
@@ -173,11 +174,14 @@ final readonly class StandinDhcpLink implements Link
         }
         $client = MacAddress::fromBytes("\x02\x00\x5e\x00".random_bytes(2));
         $common = [OptionTable::CLIENT_ID => "\1".$client->bytes];
+        $unused = $this->unused($scope, $share);
+        $wish = $unused === null ? [] : [OptionTable::REQUESTED_ADDRESS => $unused->bytes];
         $xid = random_int(1, 0xFFFFFFFF);
         try {
             // In a pair the other one may be the one to answer: who has asked in vain for some seconds is answered by both.
             [$offer] = $this->dhcp->exchange(
-                Packet::fromClient(MessageType::Discover, $xid, $client, $common, $relay)->askingFor($scope->pair === null ? 0 : 10),
+                Packet::fromClient(MessageType::Discover, $xid, $client, $wish + $common, $relay)
+                    ->askingFor($scope->pair === null ? 0 : 10),
             );
         } catch (Unanswered $e) {
             $size = $share->sum(fn (AddressRange $r): int => $r->size()->toInt());
@@ -222,6 +226,27 @@ final readonly class StandinDhcpLink implements Link
         );
 
         return "$ack->yourAddress offered, taken and given back";
+    }
+
+    /**
+     * An address of the share that nobody is known to use, from its end: a server that was rebuilt does not know whose the first ones are.
+     *
+     * @param  \Illuminate\Support\Collection<int, AddressRange>  $share
+     */
+    private function unused(Scope $scope, \Illuminate\Support\Collection $share): ?Address
+    {
+        $taken = Lease::query()->where('scope_id', $scope->id)->where('ends_at', '>', now())->pluck('address')
+            ->merge($scope->reservations->map(fn (Reservation $r): Address => $r->address))
+            ->mapWithKeys(fn (Address $a): array => [$a->bytes => true]);
+        foreach ($share->reverse() as $range) {
+            for ($at = $range->last, $tries = 0; $at !== null && $range->contains($at) && $tries < 256; $at = $at->plus(-1), $tries++) {
+                if (! isset($taken[$at->bytes]) && ! $scope->exclusions->contains(fn ($x): bool => $x->range()->contains($at))) {
+                    return $at;
+                }
+            }
+        }
+
+        return null;
     }
 
     /** @return array<string, mixed>|null the scope as the server runs it */

@@ -593,7 +593,8 @@ final class DhcpServer
     }
 
     /**
-     * Leases that exist already, for a scenario: {leases: [{address, mac, name, starts, ends, scope}]}.
+     * Leases that exist already, of a scenario or from before the server was rebuilt: {leases: [{address, mac, name, starts, ends,
+     * scope}]}.
      *
      * @param  array<mixed>  $message
      * @return array<mixed>
@@ -601,9 +602,18 @@ final class DhcpServer
     private function grant(array $message): array
     {
         $count = 0;
+        $kept = [];
+        $now = ($this->now)();
         foreach (is_array($message['leases'] ?? null) ? $message['leases'] : [] as $one) {
             if (is_array($one) && is_string($one['address'] ?? null) && is_string($one['mac'] ?? null)) {
                 $mac = str_replace(':', '', $one['mac']);
+                $held = $this->leases->at($one['address']);
+                // What another client has by now stays that client's.
+                if ($held !== null && $held['client'] !== "01$mac" && $held['ends'] > $now && $held['state'] !== 'released') {
+                    $kept[] = $one['address'];
+
+                    continue;
+                }
                 $this->leases->write(
                     $one['address'],
                     "01$mac",
@@ -620,7 +630,7 @@ final class DhcpServer
 
         $this->joinPairs(again: true);
 
-        return ['granted' => $count];
+        return ['granted' => $count, 'kept' => $kept];
     }
 
     /**

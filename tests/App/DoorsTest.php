@@ -66,7 +66,8 @@ const ROUTES = [
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
                 .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/pairs/{pair}/ask '
                     .'lease/pairs/{pair}/down/{server} lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
-                    .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/drift directory/vlans/read '
+                    .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/leases '
+                    .'ship/server/{server}/drift directory/vlans/read '
                         .'watch/audits/{audit}/run',
     'POS' => 'POST: ship/server/{server}/mode',
     'A' => 'POST: ship/drafts/{draft}/decide',

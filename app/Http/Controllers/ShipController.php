@@ -16,7 +16,9 @@ use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
 use App\Queries\Choices;
+use App\Queries\LostLeases;
 use App\Shipping\Drifts;
+use App\Shipping\LeaseReturn;
 use App\Shipping\Shipping;
 use App\Shipping\Standing;
 use Illuminate\Contracts\View\View;
@@ -84,7 +86,26 @@ final class ShipController extends Controller
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null,
             'may' => $this->person()->operatesAll(),
             'runs' => $runs,
+            'lost' => $row->kind === 'dhcp' ? LostLeases::of($row)->count() : 0,
         ]);
+    }
+
+    /** A rebuilt server gets the leases back that it gave before. */
+    public function giveBack(Request $request, string $server, LeaseReturn $return): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+        $row = Server::query()->findOrFail($server);
+        $page = redirect("/ship/server/$row->id");
+        try {
+            ['back' => $back, 'kept' => $kept] = $return->to($row, $this->person(), $request->string('reason')->toString());
+        } catch (Unanswered $e) {
+            return $page->with('bad', $e->getMessage().' What it took before that shows when its leases are read.');
+        }
+        $words = $back === 1 ? '1 lease is there again.' : "$back leases are there again.";
+
+        return $page->with($back > 0 ? 'done' : 'bad', $words.($kept === 0 ? ''
+            : ($kept === 1 ? ' 1 address was' : " $kept addresses were").' given to others meanwhile.'));
     }
 
     public function ship(Request $request, string $server): RedirectResponse

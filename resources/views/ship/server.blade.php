@@ -40,6 +40,21 @@
       <p>{{ $state->leases_problem }}</p>
     </div>
   @endif
+  @if ($lost > 0)
+    <div class="fault" role="status">
+      <h3>@mark('warn'){{ number_format($lost) }} {{ $lost === 1 ? 'lease that it gave is' : 'leases that it gave are' }} not on it any more, and still
+        {{ $lost === 1 ? 'runs' : 'run' }}</h3>
+      <p>As after a lost disk: it gives these addresses to others while their clients use them.</p>
+      @if ($may)
+        <form method="post" action="/ship/server/{{ $server->id }}/leases" class="row">
+          @csrf
+          <button class="btn small">
+            Give {{ $lost === 1 ? 'it' : number_format(min($lost, \App\Shipping\LeaseReturn::MOST)) }} back to {{ $server->name }}
+          </button>
+        </form>
+      @endif
+    </div>
+  @endif
   <div id="shipping"
     @if ($runs) hx-get="/ship/server/{{ $server->id }}" hx-trigger="every 1s" hx-select="#shipping" hx-swap="outerHTML" @endif>
     @if ($runs)
