@@ -11,8 +11,8 @@ final readonly class Packages
 {
     private const PROGRAMS = [
         'mariadbd' => 'mariadb-server-core', 'mariadb-install-db' => 'mariadb-server-core',
-        'my_print_defaults' => 'mariadb-client-core', 'mariadb-dump' => 'mariadb-client', 'mariadb-binlog' => 'mariadb-client', 'nginx' =>
-            'nginx', 'php-fpm8.2' => 'php8.2-fpm',
+        'my_print_defaults' => 'mariadb-client-core', 'mariadb-dump' => 'mariadb-client',
+        'mariadb-binlog' => 'mariadb-client', 'nginx' => 'nginx', 'php-fpm8.2' => 'php8.2-fpm',
     ];
 
     private const EXTENSIONS = [

@@ -14,8 +14,7 @@ final readonly class Settings
         'HOSTS' => ['127.0.0.1 localhost', 'names under which people reach it, apart by blanks; any other name is not answered'],
         'URL' => ['', 'the address that stands in mails and reports, when a proxy makes it another than the one listened on'],
         'PROXIES' => ['', 'addresses of proxies in front, apart by blanks: what they say of the caller is believed, of nobody else'],
-        'TLS_CERTIFICATE' =>
-            ['', 'a file with the certificate and its chain, in PEM; without one, HTTP is spoken, for a proxy on this machine'],
+        'TLS_CERTIFICATE' => ['', 'a file with the certificate and its chain, in PEM; without one it speaks HTTP, for a proxy here'],
         'TLS_KEY' => ['', 'the file with its private key, readable by the account that runs it alone'],
         'DB_HOST' => ['', 'a MariaDB that is there already; without one, a database of its own is started below var/'],
         'DB_PORT' => ['3306', 'its port'],

@@ -31,8 +31,8 @@ final class LeaseNamesTold
                     : '';
                 if ($text('scope') === $scope->id) {
                     $rows[] = [
-                        'server' => $placement->server->name, 'address' => $text('address'), 'name' => $text('name'), 'state' =>
-                            $text('state'),
+                        'server' => $placement->server->name, 'address' => $text('address'), 'name' => $text('name'),
+                        'state' => $text('state'),
                         'why' => $text('why'),
                     ];
                 }

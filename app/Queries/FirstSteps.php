@@ -34,8 +34,8 @@ final class FirstSteps
             $all[] = ['done' => $count($table), 'title' => $title, 'why' => $why, 'link' => $link, 'must' => $table !== 'imports'];
         }
         $all[] = [
-            'done' => max(0, $count('people') - 1), 'title' => 'Let the others in', 'why' =>
-                'each with what they may do; a steward does it',
+            'done' => max(0, $count('people') - 1), 'title' => 'Let the others in',
+            'why' => 'each with what they may do; a steward does it',
             'link' => '/directory', 'must' => true,
         ];
         $all[] = [

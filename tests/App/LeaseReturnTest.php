@@ -25,8 +25,8 @@ it('gives a rebuilt server back what it had leased, and takes nothing from whom 
     $point($s);
     app(Shipping::class)->ship(null, $server());
     $lease = fn (int $i, string $mac): array => [
-        'address' => "192.0.2.$i", 'mac' => $mac, 'name' => "c$i", 'starts' => time() - 60, 'ends' => time() + 3000, 'scope' =>
-            $w->scope->id,
+        'address' => "192.0.2.$i", 'mac' => $mac, 'name' => "c$i", 'starts' => time() - 60,
+        'ends' => time() + 3000, 'scope' => $w->scope->id,
     ];
     $s->tell('dh1', 'grant', ['leases' => [$lease(60, '02:00:5e:00:00:60'), $lease(61, '02:00:5e:00:00:61'),
         $lease(62, '02:00:5e:00:00:62')]]);

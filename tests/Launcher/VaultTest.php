@@ -90,8 +90,8 @@ it('reads settings, says what is wrong with each, and guesses what was meant', f
     foreach ([
         'PROT=1' => 'PORT was meant', 'what' => 'no NAME=value', 'PORT=0' => 'no port', 'ADDRESS=quay' => 'no IP address',
         'TLS_KEY=/nowhere' => 'go together', 'TLS_CERTIFICATE=/nowhere' => 'cannot be read', 'DB_HOST=db' => 'are needed too',
-        'LOG=loud' => 'neither text nor json', 'BACKUP_KEEP=0' => 'no number', 'DB_MEMORY=much' => 'no size', 'HOSTS=a;b' =>
-            'no name of a host',
+        'LOG=loud' => 'neither text nor json', 'BACKUP_KEEP=0' => 'no number', 'DB_MEMORY=much' => 'no size',
+        'HOSTS=a;b' => 'no name of a host',
         'PROXIES=everybody' => 'no address',
     ] as $line => $words) {
         expect(fn () => $read((string) $line))->toThrow(Trouble::class, $words);

@@ -33,8 +33,8 @@ beforeEach(function (): void {
         $this->s->tell('dh1', 'put', ['scope' => [
             'id' => 's1', 'name' => 'crew', 'subnet' => '192.0.2.0/24', 'ranges' => ['192.0.2.10-192.0.2.90'], 'lease_time' => $time,
             'names' => $names + [
-                'who' => 'server', 'from' => 'client', 'pattern' => '', 'ttl' => 300, 'zone' => 'crew.example.', 'server' =>
-                    $this->s->endpoint('ns1'),
+                'who' => 'server', 'from' => 'client', 'pattern' => '', 'ttl' => 300, 'zone' => 'crew.example.',
+                'server' => $this->s->endpoint('ns1'),
                 'key' => 'tide.', 'client' => '127.0.0.1', 'reverse' => ['2.0.192.in-addr.arpa.' => $this->s->endpoint('ns1')],
             ],
         ]]);

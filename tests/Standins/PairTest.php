@@ -217,8 +217,8 @@ it('gives no address to two clients while either of the two is killed again and 
     $this->put = function (string $name): void {
         ($this->pair)(['k1' => 'one'], $name, ['lead' => 6]);
         $this->s->tell($name, 'put', ['scope' => [
-            'id' => 's1', 'name' => 'x', 'subnet' => '192.0.2.0/24', 'ranges' => ['192.0.2.10-192.0.2.29'], 'lease_time' => 12, 'pair' =>
-                'p1',
+            'id' => 's1', 'name' => 'x', 'subnet' => '192.0.2.0/24', 'ranges' => ['192.0.2.10-192.0.2.29'],
+            'lease_time' => 12, 'pair' => 'p1',
         ]]);
     };
     ($this->put)('dh1');
