@@ -75,12 +75,15 @@ final class Conditions
         $rows = DB::table('pair_servers')->join('pairs', 'pairs.id', '=', 'pair_servers.pair_id')
             ->join('servers', 'servers.id', '=', 'pair_servers.server_id')->whereNotNull('shipped_at')
             ->where(static fn ($q) => $q->whereNull('state')->orWhere('state', '!=', PairState::Normal->value))
-            ->limit(self::MOST)->get(['pairs.id', 'pairs.name', 'servers.name AS on', 'state', 'pair_servers.server_id']);
+            ->limit(self::MOST)
+            ->get(['pairs.id', 'pairs.name', 'servers.name AS on', 'state', 'pair_servers.server_id', 'first_id', 'second_id']);
         foreach ($rows as $row) {
             $state = PairState::tryFrom((string) $row->state);
             yield [
                 'object' => $row->id.$row->server_id, 'title' => "$row->on in the pair $row->name is in ".($state->value ?? 'no state'),
                 'words' => $state?->means() ?? 'it does not have the pair any more', 'link' => "/lease/pairs/$row->id",
+                // A partner that cannot be read is the cause, and told of by itself.
+                'server' => (string) ($row->server_id === $row->first_id ? $row->second_id : $row->first_id),
             ];
         }
     }

@@ -16,6 +16,8 @@ it('says to machines that it answers, and whether it can be worked with', functi
     DB::table('migrations')->insert(['migration' => '2099_01_01_000000_tomorrow', 'batch' => 9]);
     expect($this->get('/ready')->assertStatus(503)->assertHeader('Retry-After')->json('checks.tables.says'))->toContain('newer version')
         ->and(Artisan::call('schema:fits'))->toBe(1);
+    // From elsewhere nothing is told of the machine.
+    expect($this->call('GET', '/ready', server: ['REMOTE_ADDR' => '198.51.100.7'])->assertStatus(503)->json())->toBe(['ready' => false]);
 });
 
 it('tells of work that waits too long, and of what failed', function (): void {

@@ -29,6 +29,7 @@ use App\Queries\PairList;
 use App\Queries\ServedClient;
 use App\Shipping\Shipping;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
+use HarborPost\Core\Exchange\Pair\LoadBalance;
 use HarborPost\Core\Exchange\Pair\PairState;
 use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Facades\Artisan;
@@ -244,4 +245,27 @@ it('is read by programs without its keys, and not by who sees a part of the plan
         ->and((string) $told->getContent())->not->toContain(($this->pair)()->keys[0]['secret'])->not->toContain('"keys"');
     $read($this->w->people['operator'], "scopes?pair_id=$this->id")->assertOk()->assertSee($this->w->scope->name);
     expect((string) $read($this->w->bound(), 'pairs')->getContent())->not->toContain('Quays');
+});
+
+it('does not call a server away that leaves a client to its partner', function (): void {
+    config(['harbor.patience' => 0.5]);
+    $s = new Standins(['dh1' => 'dhcp', 'dh2' => 'dhcp']);
+    foreach ($s->settings as $name => $own) {
+        $this->w->did(new ChangeServer($this->w->servers[$name], '127.0.0.1:'.$own['port'], '127.0.0.1:'.$own['control'], 'secret'));
+    }
+    ($this->make)();
+    ($this->join)();
+    foreach (['dh1', 'dh2'] as $name) {
+        app(Shipping::class)->ship(null, Server::query()->findOrFail($this->w->servers[$name]));
+    }
+    for ($i = 0; $i < 80 && $s->tell('dh1', 'pairs')['states'][0]['state'] !== 'NORMAL'; $i++) {
+        usleep(100_000);
+    }
+    $mac = '02:00:5e:00:00:01';
+    for ($i = 1; LoadBalance::bucket("\1".hex2bin(str_replace(':', '', $mac))) < 128; $i++) {
+        $mac = sprintf('02:00:5e:00:00:%02x', $i);
+    }
+    $this->actingAs($this->w->people['operator']);
+    $this->post('/lease/exchange', ['scope' => $this->w->scope->id, 'server' => $this->w->servers['dh1'], 'mac' => $mac])->assertOk()
+        ->assertReads('was silent, as computed: bucket')->assertDontSee('It may be down');
 });

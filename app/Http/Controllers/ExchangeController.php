@@ -8,6 +8,7 @@ use App\Live\Exchange;
 use App\Live\ExchangeClient;
 use App\Live\ExchangeFindings;
 use App\Models\Scope;
+use App\Models\Server;
 use App\Queries\ServedClient;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
@@ -64,6 +65,7 @@ final class ExchangeController extends Controller
                     abort_if($placement === null, 422, 'The scope is on no server.');
                     $exchange = Exchange::run($scope, $placement->server, $client);
                     $findings = ExchangeFindings::of($computed, $placement->server, $exchange);
+                    $problem = self::silence($computed, $placement->server, $exchange);
                 }
             } catch (NotUnderstood|MalformedBytes|\DomainException $e) {
                 $problem = $e->getMessage();
@@ -76,6 +78,18 @@ final class ExchangeController extends Controller
             'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
             'server' => $request->string('server')->toString(),
         ]);
+    }
+
+    /** A server that is silent as was computed is not one that is away. */
+    private static function silence(ServedClient $computed, Server $server, Exchange $exchange): ?string
+    {
+        foreach ($exchange->problem === null ? [] : $computed->servers as $one) {
+            if ($one['server']->id === $server->id && $one['silent'] !== null) {
+                return "$server->name was silent, as computed: {$one['silent']}";
+            }
+        }
+
+        return null;
     }
 
     /**

@@ -172,6 +172,8 @@
                     <td>
                       @if (($seen[$server->id]['problem'] ?? null) !== null)
                         <span class="open">not known</span>
+                      @elseif (!($seen[$server->id]['state'] ?? null)?->givesNew())
+                        <span class="open">not in its state</span>
                       @elseif (in_array($s->id, (array) ($seen[$server->id]['told']['ready'] ?? []), true))
                         @mark('ok') yes
                       @else
