@@ -39,7 +39,7 @@ final class PairStrip
         $x = round($at, 2);
         $width = round($share, 2);
         $text = $share < 14 ? '' : '<text x="'.$x.'%" y="'.($y + 20).'" dx="8"><tspan class="nm">'.e($name).'</tspan> '
-            .round($share).' % of the '.$what.'</text>';
+            .round($share).' %'.($share < 40 ? '' : ' of the '.$what).'</text>';
 
         return '<rect class="'.$class.'" x="'.$x.'%" y="'.$y.'" width="'.$width.'%" height="30"><title>'
             .e("$name, ".round($share)." % of the $what").'</title></rect>'

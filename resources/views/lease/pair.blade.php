@@ -1,4 +1,10 @@
 @php
+  $off = $pair->off_at
+      ? '; ' .
+          ($pair->off_id === $pair->first_id ? $pair->first->name : $pair->second->name) .
+          ' was last said to be off ' .
+          $pair->off_at->diffForHumans(['short' => true])
+      : '';
   $facts = [
       'State' => 'state',
       'What it does' => 'means',
@@ -22,12 +28,7 @@
   <header class="title">
     <h1>{{ $pair->name }}</h1>
     <span class="soft">{{ $pair->first->name }} and {{ $pair->second->name }}, {{ $pair->mode->title() }}; leases run ahead by
-      {{ $pair->leadWords() }} at most
-      @if ($pair->off_at)
-        ; {{ $pair->off_id === $pair->first_id ? $pair->first->name : $pair->second->name }} was last said to be off
-        {{ $pair->off_at->diffForHumans(['short' => true]) }}
-      @endif
-    </span>
+      {{ $pair->leadWords() }} at most{{ $off }}</span>
     <span class="end row">
       <a class="btn small" href="/watch?object={{ $pair->id }}">History</a>
       @if ($may)
@@ -58,7 +59,7 @@
           <tbody>
             @foreach ($facts as $label => $fact)
               <tr>
-                <th scope="row">{{ $label }}</th>
+                <th scope="row" class="wrap">{{ $label }}</th>
                 @foreach ($pair->servers() as $side => $server)
                   @php
                     $s = $seen[$server->id] ?? null;
@@ -91,7 +92,10 @@
 
                       @case('takes')
                         @if (is_int($told['takes_over'] ?? null))
-                          {{ \Carbon\CarbonImmutable::createFromTimestamp($told['takes_over'])->diffForHumans(['short' => true]) }}
+                          @php
+                            $over = \Carbon\CarbonImmutable::createFromTimestamp($told['takes_over']);
+                          @endphp
+                          {{ ($over->isPast() ? 'it did, ' : '') . $over->diffForHumans(['short' => true]) }}
                         @elseif ($told !== [])
                           <span class="open">only when it is told that its partner is off</span>
                         @endif
