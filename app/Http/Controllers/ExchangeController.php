@@ -65,7 +65,9 @@ final class ExchangeController extends Controller
                     abort_if($placement === null, 422, 'The scope is on no server.');
                     $exchange = Exchange::run($scope, $placement->server, $client);
                     $findings = ExchangeFindings::of($computed, $placement->server, $exchange);
-                    $problem = self::silence($computed, $placement->server, $exchange);
+                    $problem = $scope->pair === null || $placement->shipped_at === null
+                        ? null
+                        : self::silence($computed, $placement->server, $exchange);
                 }
             } catch (NotUnderstood|MalformedBytes|\DomainException $e) {
                 $problem = $e->getMessage();
@@ -80,7 +82,7 @@ final class ExchangeController extends Controller
         ]);
     }
 
-    /** A server that is silent as was computed is not one that is away. */
+    /** A server of a pair that leaves the client to its partner, as was computed, is not one that is away. */
     private static function silence(ServedClient $computed, Server $server, Exchange $exchange): ?string
     {
         foreach ($exchange->problem === null ? [] : $computed->servers as $one) {
