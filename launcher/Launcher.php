@@ -79,6 +79,17 @@ final class Launcher
         (new Packages($this->root))->ensure(false);
         $instance->clear(isset($options['--fresh']));
         isset($options['--port']) && $instance->ports->demand('web', (int) $options['--port']);
+
+        return $this->stay($instance, fn () => $this->start($instance, isset($options['--empty']), isset($options['--tls'])));
+    }
+
+    /**
+     * Starts everything and stays until it is told to end; then all of it is ended in order.
+     *
+     * @param  \Closure(): void  $start
+     */
+    private function stay(Instance $instance, \Closure $start, ?Settings $settings = null): int
+    {
         $instance->processes->remember('hpost', (int) getmypid());
         foreach ([SIGINT, SIGTERM, SIGHUP] as $signal) {
             pcntl_signal($signal, function (): void {
@@ -87,8 +98,8 @@ final class Launcher
         }
         pcntl_async_signals(true);
         try {
-            $this->start($instance, isset($options['--empty']), isset($options['--tls']));
-            $this->watch($instance);
+            $start();
+            $this->watch($instance, $settings);
         } finally {
             Say::line('ending …');
             $instance->stop();
@@ -159,44 +170,35 @@ final class Launcher
         (new Packages($this->root))->ensure(false);
         $instance->clear(false);
         $instance->ports->demand('web', (int) $settings->get('PORT'));
-        $instance->processes->remember('hpost', (int) getmypid());
-        foreach ([SIGINT, SIGTERM, SIGHUP] as $signal) {
-            pcntl_signal($signal, function (): void {
-                $this->over = true;
-            });
-        }
-        pcntl_async_signals(true);
-        try {
-            $instance->writeSettings($settings->forApplication());
-            $settings->ownDatabase() && $instance->startDatabase(self::database($settings));
-            if ($settings->ownDatabase()) {
-                $instance->migrate();
-            } else {
-                $this->moveOn($instance, $settings);
-            }
-            $this->check();
-            $code = $this->firstCode($instance);
-            foreach (['config', 'route', 'event'] as $what) {
-                $instance->artisan(["$what:cache"]);
-            }
-            $instance->startWeb($settings);
-            $instance->awaitPage();
-            $instance->startWorkers();
-            Say::line('Harbor Post: '.$instance->setting('APP_URL'));
-            $code === null || Say::line("The first page makes the first person; it asks for the code  $code");
-            $this->watch($instance, $settings);
-        } finally {
-            Say::line('ending …');
-            $instance->stop();
-            $instance->processes->forget('hpost');
-        }
 
-        return 0;
+        return $this->stay($instance, fn () => $this->startService($instance, $settings), $settings);
+    }
+
+    private function startService(Instance $instance, Settings $settings): void
+    {
+        $instance->writeSettings($settings->forApplication());
+        $settings->ownDatabase() && $instance->startDatabase(self::database($settings));
+        $this->moveOn($instance, $settings);
+        $this->check();
+        $code = $this->firstCode($instance);
+        foreach (['config', 'route', 'event'] as $what) {
+            $instance->artisan(["$what:cache"]);
+        }
+        $instance->startWeb($settings);
+        $instance->awaitPage();
+        $instance->startWorkers();
+        Say::line('Harbor Post: '.$instance->setting('APP_URL'));
+        $code === null || Say::line("The first page makes the first person; it asks for the code  $code");
     }
 
     /** The tables of a database that is not ours are made by its keeper. */
     private function moveOn(Instance $instance, Settings $settings): void
     {
+        if ($settings->ownDatabase()) {
+            $instance->migrate();
+
+            return;
+        }
         foreach (glob("$instance->directory/cache/*.php") ?: [] as $cache) {
             unlink($cache);
         }
@@ -352,7 +354,7 @@ final class Launcher
             $done = Say::step('bringing the data back', fn (): array => $keep->restore($file, $options['--key'], $options['--until']
                 ?? null));
             array_map(Say::line(...), array_map(static fn (string $l): string => "  $l", $done));
-            $settings->ownDatabase() ? $instance->migrate() : $this->moveOn($instance, $settings);
+            $this->moveOn($instance, $settings);
             Say::step('asking whether everything fits together', fn (): string => $instance->artisan(['data:check']));
             Say::step('following the chain of history', fn (): string => $instance->artisan(['history:verify']));
         } catch (\Throwable $e) {

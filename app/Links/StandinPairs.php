@@ -6,6 +6,7 @@ namespace App\Links;
 
 use App\Models\Pair;
 use App\Models\Server;
+use HarborPost\Core\Exchange\Pair\PairKey;
 use HarborPost\Core\Exchange\Pair\PairState;
 use Illuminate\Support\Facades\DB;
 
@@ -159,7 +160,7 @@ final readonly class StandinPairs
     {
         $keys = [];
         foreach ($pair->keys as $key) {
-            $keys[$key['id']] = $secrets ? $key['secret'] : self::mark($key['secret']);
+            $keys[$key['id']] = $secrets ? $key['secret'] : PairKey::mark($key['secret']);
         }
 
         return [
@@ -167,12 +168,6 @@ final readonly class StandinPairs
             'partner' => $pair->partnerOf($server->id)->endpoint, 'mode' => $pair->mode->value, 'percent' => $pair->percent,
             'lead' => $pair->lead, 'keys' => $keys,
         ];
-    }
-
-    /** As the server says it of a key, in place of the key. */
-    private static function mark(string $secret): string
-    {
-        return substr(hash('sha256', "pair key $secret"), 0, 16);
     }
 
     /**

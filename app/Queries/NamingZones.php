@@ -7,7 +7,7 @@ namespace App\Queries;
 use App\Models\Scope;
 use App\Models\TransferKey;
 use App\Models\Zone;
-use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Support\Collection;
 
@@ -46,17 +46,8 @@ final class NamingZones
 
     private static function covers(Zone $zone, Net $net): bool
     {
-        $origin = Name::parse($zone->name);
-        foreach ([$net->first, $net->last()] as $address) {
-            $pointer = Name::parse(implode('.', array_reverse(explode('.', (string) $address))).'.in-addr.arpa.');
-            if ($pointer->isIn($origin)) {
-                return true;
-            }
-        }
-        // A zone inside of a large subnet.
-        $octets = array_reverse(explode('.', substr(rtrim($zone->name, '.'), 0, -strlen('.in-addr.arpa'))));
-        $first = implode('.', array_pad($octets, 4, '0'));
+        $holds = ReverseName::prefixOf($zone->origin());
 
-        return filter_var($first, FILTER_VALIDATE_IP) !== false && $net->contains(\HarborPost\Core\Net\Address::parse($first));
+        return $holds !== null && ($holds->contains($net->first) || $net->contains($holds->first));
     }
 }

@@ -11,6 +11,7 @@ use HarborPost\Core\Dns\Rdata\Dhcid;
 use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
 use HarborPost\Core\Net\Address;
@@ -49,8 +50,8 @@ final readonly class NameUpdates
         return new UpdateRequest(
             $zone,
             [],
-            [UpdateRequest::whole($this->pointer(), RecordType::of(RecordType::PTR)),
-                new Record($this->pointer(), $this->ttl, new Ptr($this->name))],
+            [UpdateRequest::whole($this->pointer($zone), RecordType::of(RecordType::PTR)),
+                new Record($this->pointer($zone), $this->ttl, new Ptr($this->name))],
         );
     }
 
@@ -76,7 +77,7 @@ final readonly class NameUpdates
 
     public function unpoint(Name $zone): UpdateRequest
     {
-        $pointer = new Record($this->pointer(), 0, new Ptr($this->name));
+        $pointer = new Record($this->pointer($zone), 0, new Ptr($this->name));
 
         return new UpdateRequest($zone, [$pointer], [UpdateRequest::less($pointer)]);
     }
@@ -87,11 +88,10 @@ final readonly class NameUpdates
         return in_array($rcode, [Rcode::NxRrset, Rcode::YxDomain, Rcode::YxRrset], true);
     }
 
-    public function pointer(): Name
+    /** Also below a child zone by RFC 2317, where it has another name than in the reverse tree. */
+    private function pointer(Name $zone): Name
     {
-        $octets = array_reverse(array_map(ord(...), str_split($this->address->bytes)));
-
-        return Name::parse(implode('.', $octets).'.in-addr.arpa.');
+        return ReverseName::inZone($this->address, $zone);
     }
 
     private function addressRecord(): Record

@@ -159,7 +159,7 @@ final class NameKeeper
         }
         $name = Name::parse($entry['name']);
         $updates = new NameUpdates($name, $address, $identity, $rule->ttl);
-        $reverse = $rule->reverseOf($updates->pointer());
+        $reverse = $rule->reverseOf($address);
         $forward = $rule->who === LeaseNames::Server;
         $steps = $entry['state'] === 'ends'
             ? [...($forward ? [$updates->withdraw($rule->zone), $updates->leave($rule->zone)] : []),

@@ -7,6 +7,7 @@ namespace HarborPost\Standins\Dhcp;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Address;
 
 /** How the leases of one scope are named, from the control channel's form. */
@@ -54,14 +55,16 @@ final readonly class NamingRule
         );
     }
 
-    /** The reverse zone closest to a pointer. */
-    public function reverseOf(Name $pointer): ?Name
+    /** The smallest of the reverse zones that hold the address. */
+    public function reverseOf(Address $address): ?Name
     {
         $best = null;
+        $length = -1;
         foreach (array_keys($this->reverse) as $origin) {
             $zone = Name::parse((string) $origin);
-            if ($pointer->isIn($zone) && ($best === null || $zone->isIn($best))) {
-                $best = $zone;
+            $prefix = ReverseName::prefixOf($zone);
+            if ($prefix !== null && $prefix->length > $length && $prefix->contains($address)) {
+                [$best, $length] = [$zone, $prefix->length];
             }
         }
 

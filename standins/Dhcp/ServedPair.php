@@ -6,6 +6,7 @@ namespace HarborPost\Standins\Dhcp;
 
 use HarborPost\Core\Exchange\Pair\Binding;
 use HarborPost\Core\Exchange\Pair\BindingState;
+use HarborPost\Core\Exchange\Pair\PairKey;
 use HarborPost\Core\Exchange\Pair\PairMember;
 use HarborPost\Core\Exchange\Pair\PairTerms;
 use HarborPost\Core\Exchange\Pair\Side;
@@ -124,13 +125,7 @@ final class ServedPair
     /** @return array<mixed> as it came, its keys by what tells them apart */
     public function shown(): array
     {
-        return ['keys' => array_map(self::mark(...), $this->keys())] + $this->source;
-    }
-
-    /** What is said of a key in place of the key. */
-    public static function mark(string $secret): string
-    {
-        return substr(hash('sha256', "pair key $secret"), 0, 16);
+        return ['keys' => array_map(PairKey::mark(...), $this->keys())] + $this->source;
     }
 
     /** @return array<string, mixed> */

@@ -125,7 +125,7 @@ it('lists what a release holds, and its sums', function (): void {
     file_put_contents("$this->directory/t/vendor/composer/installed.json",
         json_encode(['packages' => [['name' => 'b/c', 'version' => 'v1.2', 'license' => ['MIT']]]]));
     file_put_contents("$this->directory/npm", json_encode(['packages' => ['' => ['name' => 'own'],
-        'node_modules/@d/e' => ['version' => '3.4', 'license' => 'ISC']]]));
+        'node_modules/@d/e' => ['version' => '3.4', 'license' => 'MIT']]]));
     $list = json_decode(Release::contents("$this->directory/t", "$this->directory/npm", '1'), true);
     expect(array_column($list['components'], 'purl'))->toBe(['pkg:composer/b/c@1.2', 'pkg:npm/%40d/e@3.4'])->and($list['specVersion'])
         ->toBe('1.5');

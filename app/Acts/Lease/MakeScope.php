@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\NewScope;
+use App\Domain\Lease\Pairs;
 use App\Domain\Lease\Scopes;
 use App\Models\Pair;
 use App\Models\Person;
@@ -76,17 +77,8 @@ final readonly class MakeScope extends Act
     public function apply(Ledger $ledger): void
     {
         $subnet = Prefix::query()->find($this->prefix) ?? $ledger->refuse('no-subnet', 'Choose a subnet', field: 'prefix');
-        if (! $subnet->isSubnet() || $subnet->family !== 4) {
-            $ledger->refuse(
-                'no-subnet',
-                "{$subnet->line()} is no IPv4 subnet",
-                'A DHCPv4 scope leases addresses of an IPv4 subnet.',
-                null,
-                'prefix',
-            );
-        }
-        $pair = $this->pair === '' ? null : Pair::query()->with(['first', 'second'])->find($this->pair)
-            ?? $ledger->refuse('gone', 'The pair is not there any more', field: 'pair');
+        Scopes::checkSubnet($ledger, $subnet, 'prefix');
+        $pair = Pairs::named($ledger, $this->pair);
         Scopes::make(
             $ledger,
             $subnet,

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\NewScope;
+use App\Domain\Lease\Pairs;
 use App\Domain\Lease\Scopes;
 use App\Models\Pair;
 use App\Models\Person;
@@ -76,8 +77,7 @@ final readonly class MakeScopes extends Act
         } catch (NotUnderstood $e) {
             $ledger->refuse('bad-range', $e->getMessage(), field: 'rule');
         }
-        $pair = $this->pair === '' ? null : Pair::query()->with(['first', 'second'])->find($this->pair)
-            ?? $ledger->refuse('gone', 'The pair is not there any more', field: 'pair');
+        $pair = Pairs::named($ledger, $this->pair);
         $servers = $pair === null ? Scopes::servers($ledger, $this->servers) : array_values($pair->servers());
         $time = Scopes::leaseTime($ledger, $this->leaseTime);
         foreach ($subnets as $subnet) {
@@ -98,15 +98,7 @@ final readonly class MakeScopes extends Act
     /** @return list<string> */
     private function ranges(Ledger $ledger, RangeRule $rule, Prefix $subnet): array
     {
-        if (! $subnet->isSubnet() || $subnet->family !== 4) {
-            $ledger->refuse(
-                'no-subnet',
-                "{$subnet->line()} is no IPv4 subnet",
-                'A DHCPv4 scope leases addresses of an IPv4 subnet.',
-                null,
-                'prefixes',
-            );
-        }
+        Scopes::checkSubnet($ledger, $subnet, 'prefixes');
         if ($subnet->gateway === null) {
             $ledger->warn(
                 'no-gateway',

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\Scopes;
 use App\Models\Person;
 use App\Models\Scope;
 use App\Models\TransferKey;
@@ -57,10 +58,7 @@ final readonly class NameLeases extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $scopes = Scope::query()->with('prefix')->whereIn('id', $this->scopes)->orderBy('name')->get();
-        if ($scopes->isEmpty() || $scopes->count() !== count(array_unique($this->scopes))) {
-            $ledger->refuse('gone', 'A scope of the selection is not there any more', 'Pick anew.');
-        }
+        $scopes = Scopes::picked($ledger, $this->scopes, ['prefix']);
         $who = LeaseNames::from($this->who);
         $zone = $who === LeaseNames::Nobody ? null : $this->zone($ledger);
         $key = $zone === null ? null : $this->signer($ledger, $zone);

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Pairs;
+use App\Domain\Lease\Scopes;
 use App\Models\Pair;
 use App\Models\Person;
 use App\Models\Scope;
@@ -45,13 +46,8 @@ final readonly class PairScopes extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $pair = $this->pair === '' ? null : Pair::query()->with(['first', 'second'])->find($this->pair)
-            ?? $ledger->refuse('gone', 'The pair is not there any more', field: 'pair');
-        $scopes = Scope::query()->with(['prefix', 'ranges', 'placements.server', 'pair.first', 'pair.second'])
-            ->whereIn('id', $this->scopes)->orderBy('name')->get();
-        if ($scopes->isEmpty() || $scopes->count() !== count(array_unique($this->scopes))) {
-            $ledger->refuse('gone', 'A scope of the selection is not there any more', 'Pick anew.');
-        }
+        $pair = Pairs::named($ledger, $this->pair);
+        $scopes = Scopes::picked($ledger, $this->scopes, ['prefix', 'ranges', 'placements.server', 'pair.first', 'pair.second']);
         foreach ($scopes as $scope) {
             if ($scope->pair_id === $pair?->id) {
                 $ledger->refuse(

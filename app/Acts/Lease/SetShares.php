@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Pairs;
 use App\Domain\Lease\ScopeRanges;
+use App\Domain\Lease\Scopes;
 use App\Models\Person;
 use App\Models\Scope;
 use App\Models\ScopeRange;
@@ -51,11 +52,7 @@ final readonly class SetShares extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $scopes = Scope::query()->with(['prefix', 'ranges', 'placements.server', 'pair'])->whereIn('id', $this->scopes)->orderBy('name')
-            ->get();
-        if ($scopes->isEmpty() || $scopes->count() !== count(array_unique($this->scopes))) {
-            $ledger->refuse('gone', 'A scope of the selection is not there any more', 'Pick anew.');
-        }
+        $scopes = Scopes::picked($ledger, $this->scopes, ['prefix', 'ranges', 'placements.server', 'pair']);
         foreach ($scopes as $scope) {
             $this->divide($ledger, $scope);
         }

@@ -42,6 +42,15 @@ final class Pairs
         return $seconds;
     }
 
+    /** The pair of that id; null where none is named. */
+    public static function named(Ledger $ledger, string $id): ?Pair
+    {
+        return $id === ''
+            ? null
+            : Pair::query()->with(['first', 'second'])->find($id)
+                ?? $ledger->refuse('gone', 'The pair is not there any more', field: 'pair');
+    }
+
     public static function dhcp(Ledger $ledger, string $id, string $field): Server
     {
         return Server::query()->whereKey($id)->where('kind', 'dhcp')->first()

@@ -16,10 +16,41 @@ use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\NotUnderstood;
+use Illuminate\Database\Eloquent\Collection;
 
 /** A scope is written, by whichever act, and what stands against it is said. */
 final class Scopes
 {
+    /**
+     * The scopes of a selection, all of them or none.
+     *
+     * @param  list<string>  $ids
+     * @param  list<string>  $with  relations
+     * @return Collection<int, Scope>
+     */
+    public static function picked(Ledger $ledger, array $ids, array $with): Collection
+    {
+        $scopes = Scope::query()->with($with)->whereIn('id', $ids)->orderBy('name')->get();
+        if ($scopes->isEmpty() || $scopes->count() !== count(array_unique($ids))) {
+            $ledger->refuse('gone', 'A scope of the selection is not there any more', 'Pick anew.');
+        }
+
+        return $scopes;
+    }
+
+    public static function checkSubnet(Ledger $ledger, Prefix $subnet, string $field): void
+    {
+        if (! $subnet->isSubnet() || $subnet->family !== 4) {
+            $ledger->refuse(
+                'no-subnet',
+                "{$subnet->line()} is no IPv4 subnet",
+                'A DHCPv4 scope leases addresses of an IPv4 subnet.',
+                null,
+                $field,
+            );
+        }
+    }
+
     public static function make(Ledger $ledger, Prefix $subnet, NewScope $new): Scope
     {
         $twin = Scope::query()->where('prefix_id', $subnet->id)->first();

@@ -143,3 +143,12 @@ it('writes a name once, follows its client, and leaves other people\'s alone', f
     expect($zone->make($first->take($zone->origin)))->toBe(Rcode::YxDomain)->and($zone->make($first->move($zone->origin)))
         ->toBe(Rcode::NxRrset);
 });
+
+it('points back below a child zone, where an address has another name', function (): void {
+    $child = new NamesZone(Name::parse('0/25.2.0.192.in-addr.arpa.'));
+    $name = Name::parse('till.crew.quay.example.');
+    $updates = new NameUpdates($name, Address::parse('192.0.2.7'), ClientIdentity::ofHardware(hex2bin('00005e005301'))->at($name), 600);
+    expect($child->make($updates->point($child->origin)))->toBe(Rcode::NoError)
+        ->and($child->lines())->toBe(['7.0/25.2.0.192.in-addr.arpa. PTR till.crew.quay.example.'])
+        ->and($child->make($updates->unpoint($child->origin)))->toBe(Rcode::NoError)->and($child->lines())->toBe([]);
+});
