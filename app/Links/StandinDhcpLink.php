@@ -163,10 +163,11 @@ final readonly class StandinDhcpLink implements Link
     /** An address of the server's share is offered to a client of our own, taken and given back. */
     private function offer(Scope $scope, Address $relay): string
     {
-        $share = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $this->server->id)
-            ->map(fn ($r): AddressRange => $r->range());
+        $own = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $this->server->id);
+        // A client of ours is in no class, so what is kept for one is not offered to it.
+        $share = $own->filter(fn (ScopeRange $r): bool => $r->class_only !== true)->map(fn ($r): AddressRange => $r->range());
         if ($share->isEmpty()) {
-            return 'no range, so nothing is offered';
+            return $own->isEmpty() ? 'no range, so nothing is offered' : 'its ranges are kept for classes, so nothing is offered';
         }
         $holdsBack = $scope->pair === null ? null : $this->pairs()->holdsBack($scope->pair, $scope->id);
         if ($holdsBack !== null) {

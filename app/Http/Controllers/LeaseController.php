@@ -15,6 +15,7 @@ use App\Models\TransferKey;
 use App\Queries\ChangeReach;
 use App\Queries\Choices;
 use App\Queries\InUse;
+use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
 use App\Queries\PrefixPage;
 use App\Queries\ScopeList;
@@ -112,6 +113,8 @@ final class LeaseController extends Controller
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
             'registered' => self::settable(), 'pairs' => $this->pairs(),
             'namers' => array_column(array_map(static fn (LeaseNames $n): array => [$n->value, $n->title()], LeaseNames::cases()), 1, 0),
+            'pointers' => $row->nameZone === null
+                || app(NamingZones::class)->reverse($row, $row->nameZone, $row->nameKey)->isNotEmpty(),
             'keys' => $this->reach()->isWhole() ? TransferKey::query()->orderBy('name')->pluck('name', 'id')->all() : [],
         ]);
     }

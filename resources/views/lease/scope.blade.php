@@ -216,9 +216,12 @@
               Into <a href="/name/zone/{{ $scope->name_zone_id }}">{{ $scope->nameZone->title() }}</a>,
               {{ $scope->nameKey ? 'signed with ' . $scope->nameKey->title() : 'unsigned' }}, TTL
               {{ \HarborPost\Core\Dns\Ttl::of((int) $scope->name_ttl)->spoken() }}:
-              {{ $scope->name_by_pattern ? 'by the pattern ' . $scope->name_pattern : 'as clients say, made a label of a host' }}
+              {{ $scope->name_by_pattern ? 'by the pattern ' . $scope->name_pattern : 'as clients say, made a label of a host' }}.
               @if (!$scope->name_by_pattern && $scope->name_pattern !== '')
-                ; who says nothing is named by the pattern {{ $scope->name_pattern }}
+                Who says nothing is named by the pattern {{ $scope->name_pattern }}.
+              @endif
+              @if (!$pointers)
+                @mark('warn') No pointer is written: no reverse zone of {{ $net }} in this view takes the updates.
               @endif
             </p>
           @endif
@@ -232,8 +235,9 @@
           </header>
           <div class="pad">
             {{ \App\View\ReachCurve::of($reach) }}
-            <p class="hint">{{ number_format($reach->clients) }} clients ask again at half of their lease. To outlive {{ $outage }} hours without a
-              server the lease time is at least {{ \HarborPost\Core\Dns\Ttl::of($advice->least)->spoken() }}, twice that;
+            <p class="hint">{{ number_format($reach->clients) }} clients ask again at half of their lease. To outlive {{ $outage }} hours without
+              {{ $scope->pair ? 'both servers' : 'a server' }} the lease time is at least
+              {{ \HarborPost\Core\Dns\Ttl::of($advice->least)->spoken() }}, twice that;
               @if ($advice->most === null)
                 nobody new came of late, so the pool sets no bound.
               @elseif ($advice->fits())

@@ -1,5 +1,5 @@
 @php
-  $what = ['dhcp' => 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
+  $what = ['dhcp' => collect($differences)->contains('kind', 'pair') ? 'scopes and pairs' : 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
   $gone = $work->where('state', 'gone');
   $same = collect($differences)->where('state', 'same')->count();
   $planned = collect($differences)->where('state', 'waiting')->count();
