@@ -173,6 +173,8 @@ it('draws a new key beside the old one, and forgets the old one when it is told 
     $this->w->did(new ChangePair($this->id, newKey: true));
     $keys = ($this->pair)()->keys;
     expect($keys)->toHaveCount(2)->and($keys[0]['id'])->toBe($old);
+    // A third one would leave servers that have the first alone without a key in common.
+    expect($this->w->refusal(ChangePair::class, ['pair' => $this->id, 'newKey' => '1']))->toBe('two-keys');
     $this->w->did(new ChangePair($this->id, forget: true));
     expect(($this->pair)()->keys)->toBe([$keys[1]])
         // No secret in history.

@@ -79,8 +79,18 @@ final readonly class ChangePair extends Act
     private function keys(Ledger $ledger, Pair $pair): void
     {
         $keys = $pair->keys;
+        if ($this->newKey && count($keys) > 1) {
+            $ledger->refuse(
+                'two-keys',
+                'Two keys hold already: with a third one the servers might have none in common',
+                'Ship the pair to both servers, look that both use the newest key, and forget the old one first.',
+                null,
+                'newKey',
+                "/lease/pairs/$pair->id",
+            );
+        }
         if ($this->newKey) {
-            $keys = [...array_slice($keys, -1), Pair::drawKey() + ['made' => $ledger->at->format(DATE_ATOM)]];
+            $keys = [...$keys, Pair::drawKey() + ['made' => $ledger->at->format(DATE_ATOM)]];
             $ledger->later('The servers go on with the old key until both have the new one; the old one holds until it is forgotten here');
         } elseif ($this->forget && count($keys) > 1) {
             $keys = array_slice($keys, -1);
