@@ -16,7 +16,8 @@ abstract class OfScope extends Computes
         $text = $this->argument('scope');
         $text = is_string($text) ? $text : '';
         $net = Net::tryParse($text);
-        $query = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues', 'placements.server']);
+        $query = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'delegations', 'reservations.optionValues', 'optionValues',
+            'placements.server']);
         $found = $net === null
             ? $query->where('name', $text)->limit(2)->get()
             : $query->whereHas('prefix', fn ($p) => $p->where('first', $net->first->bytes)->where('length', $net->length))->limit(2)->get();

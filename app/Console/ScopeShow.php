@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
+use App\Models\ScopeDelegation;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Queries\Coverage;
@@ -27,7 +28,7 @@ final class ScopeShow extends OfScope
         $options = [];
         foreach ($layers->of($scope, $scope->placements->first()?->server)->nearest() as $code => $value) {
             $options[] = [
-                'code' => $code, 'name' => OptionTable::definition($code)->name, 'values' => $value->values,
+                'code' => $code, 'name' => OptionTable::definition($code, $scope->family())->name, 'values' => $value->values,
                 'layer' => $value->layer->value,
                 'of' => $value->name,
             ];
@@ -37,6 +38,9 @@ final class ScopeShow extends OfScope
             'lease_time' => $scope->lease_time,
             'ranges' => array_values($scope->ranges->map(fn (ScopeRange $r): array => [
                 'range' => (string) $r->range(), 'server' => $r->server_id === null ? null : ($names[$r->server_id] ?? null),
+            ])->all()),
+            'delegations' => array_values($scope->delegations->map(fn (ScopeDelegation $d): array => [
+                'pool' => $d->line(), 'server' => $d->server_id === null ? null : ($names[$d->server_id] ?? null),
             ])->all()),
             'servers' => array_values($scope->placements->map(fn (ScopeServer $p): array => [
                 'name' => $p->server->name, 'delay_ms' => $p->delay_ms, 'shipped' => $p->shipped_at?->toIso8601String(),
@@ -55,6 +59,9 @@ final class ScopeShow extends OfScope
         );
         foreach ($told['ranges'] as $range) {
             $this->say("  range $range[range]".($range['server'] === null ? '' : " on $range[server]"));
+        }
+        foreach ($told['delegations'] as $pool) {
+            $this->say("  delegates $pool[pool]".($pool['server'] === null ? '' : " on $pool[server]"));
         }
         foreach ($options as $option) {
             $this->say(

@@ -15,7 +15,12 @@ final class Links
         $channel = new ControlChannel($server, $patience);
 
         return match ($server->kind) {
-            'dhcp' => new StandinDhcpLink($server, $channel, new DhcpClient($server->name, $server->endpoint, $patience)),
+            'dhcp' => new StandinDhcpLink(
+                $server,
+                $channel,
+                new DhcpClient($server->name, $server->endpoint, $patience),
+                new RelayedClient($server->name, $server->endpoint, $patience),
+            ),
             'network' => new SwitchLink(NetworkLink::to($server)),
             default => new StandinDnsLink($server, $channel, new DnsClient($server->name, $server->endpoint, $patience)),
         };

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links;
 
 use App\Models\Server;
+use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\MacAddress;
@@ -63,7 +64,8 @@ final readonly class NetworkLink
 
     /**
      * @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
-     *     denies: ?list<string>}> what the switches are set to
+     *     denies: ?list<string>,
+     *     advertises: ?array{managed: bool, other: bool, autonomous: bool}}> what the switches are set to
      */
     public function vlans(): array
     {
@@ -76,6 +78,7 @@ final readonly class NetworkLink
                     'relays' => array_values(array_map(strval(...), (array) ($vlan['relays'] ?? []))),
                     'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : null,
                     'denies' => is_array($vlan['denies'] ?? null) ? array_values(array_map(strval(...), $vlan['denies'])) : null,
+                    'advertises' => is_array($vlan['advertises'] ?? null) ? Advertisement::fromForm($vlan['advertises'])->form() : null,
                 ];
             }
         }
@@ -87,7 +90,7 @@ final readonly class NetworkLink
      * Sets what switches say of VLANs; what a row does not name stays as it is.
      *
      * @param  list<array{domain: string, number: int, name?: string, gateway?: string, relays?: list<string>, denies?: list<string>,
-     *     gone?: bool}>  $vlans
+     *     advertises?: array{managed: bool, other: bool, autonomous: bool}, gone?: bool}>  $vlans
      *
      * @throws Unanswered
      */

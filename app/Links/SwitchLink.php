@@ -7,6 +7,7 @@ namespace App\Links;
 use App\Models\Layer2Domain;
 use App\Models\Vlan;
 use App\Queries\SwitchIntent;
+use HarborPost\Core\Dhcp\V6\Advertisement;
 use Illuminate\Database\Eloquent\Collection;
 
 /**
@@ -64,6 +65,7 @@ final readonly class SwitchLink implements Link
             'relays' => $intent->relays,
         ];
         $set += $intent->gateway === '' ? [] : ['gateway' => $intent->gateway];
+        $set += $intent->advertisement === null ? [] : ['advertises' => $intent->advertisement->form()];
         $set += isset($running['denies']) ? ['denies' => $intent->filtered($running['denies'])['keep']] : [];
         $this->network->set([$set]);
     }
@@ -95,7 +97,8 @@ final readonly class SwitchLink implements Link
 
     /**
      * @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
-     *     denies: ?list<string>}>
+     *     denies: ?list<string>,
+     *     advertises: ?array{managed: bool, other: bool, autonomous: bool}}>
      */
     public function vlans(): array
     {
@@ -109,7 +112,8 @@ final readonly class SwitchLink implements Link
 
     /**
      * @return array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
-     *     denies: ?list<string>}|null
+     *     denies: ?list<string>,
+     *     advertises: ?array{managed: bool, other: bool, autonomous: bool}}|null
      */
     private function running(SwitchIntent $intent): ?array
     {
@@ -124,7 +128,8 @@ final readonly class SwitchLink implements Link
 
     /**
      * @param  array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
-     *     denies: ?list<string>}|null  $running
+     *     denies: ?list<string>,
+     *     advertises: ?array{managed: bool, other: bool, autonomous: bool}}|null  $running
      */
     private function difference(string $id, SwitchIntent $intent, ?array $running, bool $asBrought = false): Difference
     {
@@ -135,6 +140,7 @@ final readonly class SwitchLink implements Link
                 "name {$intent->vlan->name}",
                 ...($intent->gateway === '' ? [] : ["interface $intent->gateway"]),
                 ...array_map(static fn (string $r): string => "relay to $r", $intent->relays),
+                ...$intent->advertisement?->lines() ?? [],
             ];
 
             return new Difference(
@@ -167,6 +173,11 @@ final readonly class SwitchLink implements Link
         $lines = static fn (array $list): array => array_values(array_map(static fn (string $r): string => "relay to $r", $list));
         $removed = [...$removed, ...$lines(array_diff($relays, $intent->relays))];
         $added = [...$added, ...$lines(array_diff($intent->relays, $relays))];
+        if ($intent->advertisement !== null) {
+            $said = $running['advertises'] === null ? [] : Advertisement::fromForm($running['advertises'])->lines();
+            $removed = [...$removed, ...array_values(array_diff($said, $intent->advertisement->lines()))];
+            $added = [...$added, ...array_values(array_diff($intent->advertisement->lines(), $said))];
+        }
         $denies = $running['denies'] ?? [];
         foreach ($denies === [] ? [] : array_diff($denies, $intent->filtered($denies)['keep']) as $deny) {
             $removed[] = "denial of $deny";

@@ -7,6 +7,7 @@ namespace App\Live;
 use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Reservation;
+use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Facades\DB;
 
@@ -19,6 +20,27 @@ final class ExchangeClient
     public static function fresh(): string
     {
         return (string) MacAddress::fromBytes("\x02\x00\x5e\x00".random_bytes(2));
+    }
+
+    /** A DUID of our own, made of a locally administered address. */
+    public static function freshDuid(): Duid
+    {
+        return Duid::ofMac(MacAddress::parse(self::fresh()));
+    }
+
+    /** @throws \DomainException when the DUID is somebody's */
+    public static function checkDuid(Duid $duid): void
+    {
+        $whose = match (true) {
+            Lease::query()->where('client_id', $duid->bytes)->whereNot('state', 'released')->exists() => 'has a lease',
+            Reservation::query()->where('client_id', $duid->bytes)->exists() => 'has a reservation',
+            default => null,
+        };
+        if ($whose !== null) {
+            throw new \DomainException(
+                "$duid $whose: an exchange would end the lease of a real client. Take a DUID of your own, such as ".self::freshDuid().'.',
+            );
+        }
     }
 
     /** @throws \DomainException when the MAC is somebody's */

@@ -7,11 +7,13 @@ namespace App\Models;
 use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\Family;
 use Illuminate\Support\Str;
 
 /**
  * @property string $layer
  * @property string $layer_id
+ * @property Family $family
  * @property int $code
  * @property list<string> $values
  */
@@ -19,13 +21,15 @@ final class OptionValue extends Model
 {
     protected $table = 'option_values';
 
-    protected $casts = ['values' => 'array'];
+    protected $casts = ['values' => 'array', 'family' => Family::class];
+
+    protected $attributes = ['family' => 4];
 
     /** The bytes that are sent; null for an option that is empty on purpose and has no empty form, so that none is sent. */
     public function payload(): ?string
     {
         try {
-            return OptionTable::encode($this->code, $this->values);
+            return OptionTable::encode($this->code, $this->values, $this->family);
         } catch (BadOption) {
             return null;
         }
@@ -33,7 +37,7 @@ final class OptionValue extends Model
 
     public function name(): string
     {
-        return OptionTable::definition($this->code)->name;
+        return OptionTable::definition($this->code, $this->family)->name;
     }
 
     /** The bytes for people, cut where they are long. */
@@ -54,8 +58,8 @@ final class OptionValue extends Model
 
     public function line(): string
     {
-        return "$this->code "
-            .OptionTable::definition($this->code)->name
+        return ($this->family === Family::V4 ? '' : 'IPv6 option ')."$this->code "
+            .$this->name()
             .': '
             .($this->values === [] ? 'empty on purpose' : implode(', ', $this->values));
     }

@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace App\Models;
 
 use HarborPost\Core\Dhcp\Names\LeaseNames;
+use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Exchange\Shares;
+use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Net\Family;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
@@ -23,12 +27,16 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property ?int $name_ttl
  * @property bool $name_by_pattern  else as the client says, and by the pattern when it says nothing
  * @property string $name_pattern
+ * @property ?int $preferred_time  of IPv6: seconds for which new connections may begin; the lease time is the valid life
+ * @property bool $rapid_commit  of IPv6: answers in one step to who asks for it
+ * @property bool $autonomous  of IPv6: clients make addresses of their own too
  * @property-read ?Zone $nameZone
  * @property-read ?TransferKey $nameKey
  * @property-read Prefix $prefix
  * @property-read ?Pair $pair
  * @property-read Collection<int, ScopeRange> $ranges
  * @property-read Collection<int, ScopeExclusion> $exclusions
+ * @property-read Collection<int, ScopeDelegation> $delegations
  * @property-read Collection<int, ScopeServer> $placements
  * @property-read Collection<int, Reservation> $reservations
  * @property-read Collection<int, OptionValue> $optionValues
@@ -41,7 +49,42 @@ final class Scope extends Model
     protected $table = 'scopes';
 
     /** @var array<string, string> */
-    protected $casts = ['name_who' => LeaseNames::class, 'name_by_pattern' => 'boolean'];
+    protected $casts = [
+        'name_who' => LeaseNames::class, 'name_by_pattern' => 'boolean', 'rapid_commit' => 'boolean', 'autonomous' => 'boolean',
+    ];
+
+    public function family(): Family
+    {
+        return $this->prefix->prefix()->family();
+    }
+
+    /** How long new connections may begin with a lease (RFC 8415 §21.6): at most as long as it is valid. */
+    public function preferred(): int
+    {
+        return min($this->preferred_time ?? $this->lease_time, $this->lease_time);
+    }
+
+    /** Addresses of its ranges, at most as many as are counted. */
+    public function size(): int
+    {
+        return Shares::size(array_values($this->ranges->map(fn (ScopeRange $r): AddressRange => $r->range())->all()), []);
+    }
+
+    /** What it leases that has no range of addresses. */
+    public function leasesWords(): string
+    {
+        return match (true) {
+            $this->delegations->isNotEmpty() => 'prefixes only',
+            $this->prefix->family === 6 && $this->reservations->isEmpty() => 'options only',
+            default => 'reservations only',
+        };
+    }
+
+    /** What the router of the link has to advertise, so that clients ask as this scope answers. */
+    public function advertisement(): Advertisement
+    {
+        return Advertisement::of($this->ranges->isNotEmpty() || $this->reservations->isNotEmpty(), $this->autonomous);
+    }
 
     /** The lease time as people say it. */
     public function leaseWords(): string
@@ -55,10 +98,12 @@ final class Scope extends Model
         return $this->pair !== null && $this->pair->lead < $this->lease_time ? ", at first {$this->pair->leadWords()}" : '';
     }
 
-    /** When clients renew: half of the lease time. */
+    /** When clients renew: half of the lease time, of its preferred part in IPv6. */
     public function renewalWords(): string
     {
-        return $this->lease_time === self::INFINITE ? 'never' : 'after '.Ttl::of(intdiv($this->lease_time, 2))->spoken();
+        $time = $this->preferred();
+
+        return $time === self::INFINITE ? 'never' : 'after '.Ttl::of(intdiv($time, 2))->spoken();
     }
 
     /** @return BelongsTo<Prefix, $this> */
@@ -95,6 +140,12 @@ final class Scope extends Model
     public function exclusions(): HasMany
     {
         return $this->hasMany(ScopeExclusion::class)->orderBy('first');
+    }
+
+    /** @return HasMany<ScopeDelegation, $this> */
+    public function delegations(): HasMany
+    {
+        return $this->hasMany(ScopeDelegation::class)->orderBy('first');
     }
 
     /** @return HasMany<ScopeServer, $this> */

@@ -16,13 +16,17 @@ use HarborPost\Core\Net\Address;
  * @property list<string> $relays
  * @property ?int $ports  that carry it; null when the switch did not say
  * @property ?list<string> $denies  prefixes that its clients are kept from
+ * @property ?array{managed: bool, other: bool, autonomous: bool} $advertises  what its router tells clients of IPv6; null: not said
  * @property CarbonImmutable $read_at
  */
 final class SwitchVlan extends Model
 {
     protected $table = 'switch_vlans';
 
-    protected $casts = ['gateway' => AddressBytes::class, 'relays' => 'array', 'denies' => 'array', 'read_at' => 'immutable_datetime'];
+    protected $casts = [
+        'gateway' => AddressBytes::class, 'relays' => 'array', 'denies' => 'array', 'advertises' => 'array',
+        'read_at' => 'immutable_datetime',
+    ];
 
     public static function noun(): string
     {

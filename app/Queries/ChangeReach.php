@@ -18,13 +18,13 @@ final class ChangeReach
 
     public static function of(Scope $scope): Renewals
     {
-        $slice = max(1, intdiv($scope->lease_time, 2 * self::SLICES));
+        $slice = max(1, intdiv($scope->preferred(), 2 * self::SLICES));
         $asking = [];
         foreach (
             InUse::activeLeases()->where('scope_id', $scope->id)->groupBy('slice')
                 ->selectRaw(
                     'GREATEST(0, CEIL((TIMESTAMPDIFF(SECOND, ?, ends_at) - ?) / ?)) AS slice, COUNT(*) AS n',
-                    [Carbon::now(), intdiv($scope->lease_time, 2), $slice],
+                    [Carbon::now(), $scope->lease_time - intdiv($scope->preferred(), 2), $slice],
                 )->toBase()->get() as $row
         ) {
             $asking[(int) $row->slice * $slice] = (int) $row->n;
@@ -36,7 +36,7 @@ final class ChangeReach
     /** @param  int  $outage  seconds */
     public static function advice(Scope $scope, int $outage): LeaseAdvice
     {
-        $pool = $scope->ranges->sum(static fn ($r): int => $r->range()->size()->toInt());
+        $pool = $scope->size();
         $new = DB::table('leases')->where('scope_id', $scope->id)->where('starts_at', '>', Carbon::now()->subDays(Coverage::DAYS))->count();
 
         return LeaseAdvice::of($outage, $pool, $new / (24 * Coverage::DAYS));

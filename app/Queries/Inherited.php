@@ -8,6 +8,7 @@ use App\Models\Prefix;
 use App\Models\Setting;
 use App\Models\Site;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V6\Code;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -17,12 +18,12 @@ use HarborPost\Core\Net\Prefix as Net;
  */
 final class Inherited
 {
-    /** key → what people call it, and the DHCP option it becomes where a scope has none of its own */
+    /** key → what people call it, and the DHCPv4 and DHCPv6 options that it becomes where a scope has none of its own */
     public const KEYS = [
-        'resolvers' => ['Resolvers', OptionTable::NAME_SERVERS],
-        'domain' => ['Domain', OptionTable::DOMAIN],
-        'search' => ['Search suffixes', OptionTable::SEARCH],
-        'gateway' => ['Gateway habit', null],
+        'resolvers' => ['Resolvers', OptionTable::NAME_SERVERS, Code::NAME_SERVERS],
+        'domain' => ['Domain', OptionTable::DOMAIN, null],
+        'search' => ['Search suffixes', OptionTable::SEARCH, Code::SEARCH],
+        'gateway' => ['Gateway habit', null, null],
     ];
 
     /** @var array<string, array{?string, string}>|null site → parent, name */

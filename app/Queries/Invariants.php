@@ -41,9 +41,23 @@ final class Invariants
         'a share belongs to a server of its scope' => 'SELECT s.name FROM scope_ranges r JOIN scopes s ON s.id = r.scope_id '
             .'WHERE r.server_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM scope_servers p WHERE p.scope_id = s.id AND '
                 .'p.server_id = r.server_id)',
-        'an address is in use once on all servers' => "SELECT CONCAT(INET6_NTOA(address), ': ', COUNT(DISTINCT mac), ' "
+        'an address is in use once on all servers' => "SELECT CONCAT(INET6_NTOA(address), ': ', COUNT(DISTINCT COALESCE(client_id, mac)), ' "
             ."clients') FROM leases WHERE state = 'active' AND ends_at > UTC_TIMESTAMP() AND gone_at IS NULL GROUP BY scope_id, "
-                .'address HAVING COUNT(DISTINCT mac) > 1',
+                .'address HAVING COUNT(DISTINCT COALESCE(client_id, mac)) > 1',
+        'pools that are delegated do not overlap' => "SELECT CONCAT(s.name, ' and ', t.name) FROM scope_delegations a JOIN "
+            .'scope_delegations b ON b.id > a.id JOIN scopes s ON s.id = a.scope_id JOIN scopes t ON t.id = b.scope_id JOIN prefixes p '
+                .'ON p.id = s.prefix_id JOIN prefixes q ON q.id = t.prefix_id AND q.space_id = p.space_id WHERE '
+                .'SUBSTRING(HEX(a.first), 1, LEAST(a.pool_length, b.pool_length) DIV 4) = '
+                .'SUBSTRING(HEX(b.first), 1, LEAST(a.pool_length, b.pool_length) DIV 4) AND LEAST(a.pool_length, b.pool_length) % 4 = 0',
+        'a pool on several servers is divided between them' => 'SELECT s.name FROM scope_delegations d JOIN scopes s ON s.id = '
+            .'d.scope_id WHERE d.server_id IS NULL AND (SELECT COUNT(*) FROM scope_servers p WHERE p.scope_id = s.id) > 1',
+        'a pool belongs to a server of its scope' => 'SELECT s.name FROM scope_delegations d JOIN scopes s ON s.id = d.scope_id '
+            .'WHERE d.server_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM scope_servers p WHERE p.scope_id = s.id AND '
+                .'p.server_id = d.server_id)',
+        'only IPv6 is delegated, preferred and known by DUID' => 'SELECT s.name FROM scopes s JOIN prefixes p ON p.id = s.prefix_id '
+            .'WHERE p.family = 4 AND (s.preferred_time IS NOT NULL OR s.rapid_commit OR EXISTS (SELECT 1 FROM scope_delegations d '
+                .'WHERE d.scope_id = s.id)) OR p.family = 6 AND (s.pair_id IS NOT NULL OR EXISTS (SELECT 1 FROM reservations r '
+                .'WHERE r.scope_id = s.id AND r.client_id IS NULL))',
         'a scope of a pair is on both of its servers, and on no other' => 'SELECT s.name FROM scopes s JOIN pairs p ON p.id = '
             .'s.pair_id WHERE (SELECT COUNT(*) FROM scope_servers x WHERE x.scope_id = s.id) != 2 OR (SELECT COUNT(*) FROM '
                 .'scope_servers x WHERE x.scope_id = s.id AND x.server_id IN (p.first_id, p.second_id)) != 2',
@@ -172,7 +186,7 @@ final class Invariants
                     ->whereIn('prefix_id', $ids)->groupBy('prefix_id')->selectRaw('prefix_id, MAX(last) AS most')->get()
                     ->concat(
                         DB::table('reservations')->join('scopes', 'scopes.id', '=', 'reservations.scope_id')
-                            ->whereIn('prefix_id', $ids)->groupBy('prefix_id')
+                            ->whereIn('prefix_id', $ids)->where('reservations.length', 0)->groupBy('prefix_id')
                             ->selectRaw('prefix_id, MAX(address) AS most')->get(),
                     ),
             ];

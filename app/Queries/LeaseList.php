@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Lease;
 use App\Models\Server;
+use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Address;
@@ -92,6 +93,8 @@ final class LeaseList
         if ($range !== null) {
             $query->whereBetween('leases.address', [$range->first->bytes, $range->last->bytes])
                 ->whereRaw('LENGTH(leases.address) = ?', [strlen($range->first->bytes)]);
+        } elseif (preg_match('/\A[0-9a-f]{2}(?:[:-][0-9a-f]{2}){6,}\z/i', $value) === 1) {
+            $query->where('leases.client_id', Duid::tryParse($value)->bytes ?? '');
         } elseif (MacAddress::tryParse($value) !== null) {
             $query->where('leases.mac', MacAddress::parse($value)->bytes);
         } elseif (preg_match('/\A[0-9a-f]{2}(?:[:-][0-9a-f]{2}){1,4}\z/i', $value) === 1) {
@@ -113,7 +116,7 @@ final class LeaseList
             'ends' => self::ends($query, $value),
             'server' => self::server($query, $value),
             'scope' => self::among($query, $this->reach, $value),
-            default => 'there are state:, ends:, server:, scope:, and addresses, MACs and names as they are',
+            default => 'there are state:, ends:, server:, scope:, and addresses, MACs, DUIDs and names as they are',
         };
     }
 

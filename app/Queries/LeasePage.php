@@ -10,7 +10,9 @@ use App\Models\Record;
 use App\Models\Reservation;
 use App\Models\Scope;
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Facades\DB;
 
@@ -42,10 +44,13 @@ final readonly class LeasePage
         $scope = $reach->scopes()->with('prefix')->find($lease->scope_id);
         $whole = $reach->isWhole();
         $mine = static fn ($q) => $whole ? $q : $q->whereIn('leases.scope_id', $reach->scopes()->select('scopes.id'));
-        $elsewhere = $lease->mac === null
+        $elsewhere = $lease->mac === null && $lease->client_id === null
             ? []
-            : $mine(Lease::query()->with('server')->where('mac', $lease->mac->bytes)->whereKeyNot($lease->id))
-                ->orderByDesc('ends_at')->limit(self::LISTED)->get()->all();
+            : $mine(
+                Lease::query()->with('server')->whereKeyNot($lease->id)
+                    ->when($lease->client_id, fn ($q, $id) => $q->where('client_id', $id),
+                        fn ($q) => $q->where('mac', $lease->mac?->bytes)),
+            )->orderByDesc('ends_at')->limit(self::LISTED)->get()->all();
         $names = $reach->records()->with('zone.view')->whereIn('type', [RecordType::A, RecordType::AAAA])
             ->where('data_hash', md5($lease->address->bytes, true))->limit(self::LISTED)->get()->all();
 
@@ -61,16 +66,18 @@ final readonly class LeasePage
         );
     }
 
-    /** When the client asks its server again (RFC 2131 §4.4.5): half of the time. */
+    /** When the client asks its server again: half of the time (RFC 2131 §4.4.5), of its preferred part in IPv6 (RFC 8415 §21.4). */
     public function t1(): CarbonImmutable
     {
-        return $this->renewed()->addSeconds(intdiv($this->seconds(), 2));
+        return $this->renewed()->addSeconds(intdiv($this->preferred(), 2));
     }
 
-    /** When it asks any server: seven eighths of the time. */
+    /** When it asks any server: seven eighths of the time, in IPv6 four fifths of its preferred part. */
     public function t2(): CarbonImmutable
     {
-        return $this->renewed()->addSeconds(intdiv($this->seconds() * 7, 8));
+        $six = $this->lease->address->family === Family::V6;
+
+        return $this->renewed()->addSeconds($six ? intdiv($this->preferred() * 4, 5) : intdiv($this->seconds() * 7, 8));
     }
 
     /** How far the time of the lease has run, from 0 to 1. */
@@ -85,6 +92,13 @@ final readonly class LeasePage
     private function renewed(): CarbonImmutable
     {
         return $this->lease->ends_at->subSeconds($this->seconds());
+    }
+
+    private function preferred(): int
+    {
+        $until = $this->lease->preferred_at;
+
+        return $until === null ? $this->seconds() : max(0, $until->getTimestamp() - $this->renewed()->getTimestamp());
     }
 
     private function seconds(): int
@@ -102,10 +116,19 @@ final readonly class LeasePage
                 ->where('lease_bindings.address', $lease->address->bytes)->orderByDesc('lease_bindings.id')->limit(self::LISTED)
                 ->get(['lease_bindings.*', 'servers.name as server'])
                 ->map(static fn (\stdClass $row): array => [
-                    'client' => $row->mac === null ? 'nobody' : (string) MacAddress::fromBytes((string) $row->mac),
+                    'client' => self::client($row),
                     'name' => (string) $row->host_name, 'state' => (string) $row->state, 'server' => (string) $row->server,
                     'from' => CarbonImmutable::parse((string) $row->starts_at), 'until' => CarbonImmutable::parse((string) $row->until_at),
                 ])->all(),
         );
+    }
+
+    private static function client(\stdClass $row): string
+    {
+        return match (true) {
+            $row->mac !== null => (string) MacAddress::fromBytes((string) $row->mac),
+            $row->client_id !== null => (string) Duid::tryFrom((string) $row->client_id),
+            default => 'nobody',
+        };
     }
 }

@@ -19,7 +19,8 @@ final class LostLeases
     public static function of(Server $server): Builder
     {
         return Lease::query()->where('leases.server_id', $server->id)->where('leases.state', 'active')->whereNotNull('leases.gone_at')
-            ->whereNotNull('leases.mac')->where('leases.ends_at', '>', now()->addMinute())
+            ->where(fn ($q) => $q->whereNotNull('leases.mac')->orWhereNotNull('leases.client_id'))
+            ->where('leases.ends_at', '>', now()->addMinute())
             // Its scope is still there, by a share of its own, and not a pair's.
             ->whereExists(
                 fn ($q) => $q->from('scope_servers')->join('scopes', 'scopes.id', '=', 'scope_servers.scope_id')
@@ -34,7 +35,7 @@ final class LostLeases
             )
             // Nor is its client served elsewhere in the scope.
             ->whereNotExists(
-                fn ($q) => $q->from('leases as same')->whereColumn('same.mac', 'leases.mac')
+                fn ($q) => $q->from('leases as same')->whereColumn('same.mac', 'leases.mac')->whereNull('leases.client_id')
                     ->whereColumn('same.scope_id', 'leases.scope_id')->where('same.state', 'active')->whereNull('same.gone_at')
                     ->where('same.ends_at', '>', now()),
             );

@@ -15,6 +15,7 @@ use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\Option\StackedValue;
 use HarborPost\Core\Dhcp\V4\Packet;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 use Illuminate\Support\Collection;
 
 /**
@@ -57,20 +58,21 @@ final class OptionLayers
      */
     private function values(Scope $scope, ?Server $server, array $classes, ?Reservation $reservation): \Generator
     {
+        $family = $scope->family();
         foreach ($this->inherited->chain($scope->prefix) as $at) {
             $layer = OptionLayer::from($at['layer']);
-            yield from self::settings($layer, $at);
-            yield from self::rows($this->outer("$layer->value {$at['id']}"), $layer, $at['id'], $at['label']);
+            yield from self::settings($layer, $at, $family);
+            yield from self::rows($this->outer("$layer->value {$at['id']}"), $layer, $at['id'], $at['label'], $family);
             if ($layer === OptionLayer::Organisation && $server !== null) {
-                yield from self::rows($this->outer("server $server->id"), OptionLayer::Server, $server->id, $server->name);
+                yield from self::rows($this->outer("server $server->id"), OptionLayer::Server, $server->id, $server->name, $family);
             }
         }
-        yield from self::rows($scope->optionValues, OptionLayer::Scope, $scope->id, $scope->name);
+        yield from self::rows($scope->optionValues, OptionLayer::Scope, $scope->id, $scope->name, $family);
         foreach (array_reverse($classes) as $class) {
-            yield from self::rows($class->optionValues, OptionLayer::ClientClass, $class->id, $class->name);
+            yield from self::rows($class->optionValues, OptionLayer::ClientClass, $class->id, $class->name, $family);
         }
         if ($reservation !== null) {
-            if ($reservation->name !== '') {
+            if ($reservation->name !== '' && $family === Family::V4) {
                 yield new StackedValue(
                     OptionTable::HOST_NAME,
                     [$reservation->name],
@@ -84,6 +86,7 @@ final class OptionLayers
                 OptionLayer::Reservation,
                 $reservation->id,
                 (string) $reservation->address,
+                $family,
             );
         }
     }
@@ -92,16 +95,16 @@ final class OptionLayers
      * @param  array{layer: string, id: string, label: string, set: array<string, list<string>>}  $at
      * @return \Generator<int, StackedValue>
      */
-    private static function settings(OptionLayer $layer, array $at): \Generator
+    private static function settings(OptionLayer $layer, array $at, Family $family): \Generator
     {
         foreach ($at['set'] as $key => $values) {
-            $code = Inherited::KEYS[$key][1];
-            // An IPv4 option carries IPv4 addresses only.
+            $code = Inherited::KEYS[$key][$family === Family::V4 ? 1 : 2];
+            // An option carries addresses of its own family only.
             $values = $key === 'resolvers'
-                ? array_values(array_filter($values, static fn (string $a): bool => Address::tryParse($a)?->family->value === 4))
+                ? array_values(array_filter($values, static fn (string $a): bool => Address::tryParse($a)?->family === $family))
                 : $values;
             if ($code !== null) {
-                yield new StackedValue($code, $values, $layer, $at['id'], $at['label']);
+                yield new StackedValue($code, $values, $layer, $at['id'], $at['label'], $family);
             }
         }
     }
@@ -110,10 +113,12 @@ final class OptionLayers
      * @param  iterable<OptionValue>  $rows
      * @return \Generator<int, StackedValue>
      */
-    private static function rows(iterable $rows, OptionLayer $layer, string $of, string $name): \Generator
+    private static function rows(iterable $rows, OptionLayer $layer, string $of, string $name, Family $family): \Generator
     {
         foreach ($rows as $row) {
-            yield new StackedValue($row->code, $row->values, $layer, $of, $name);
+            if ($row->family === $family) {
+                yield new StackedValue($row->code, $row->values, $layer, $of, $name, $family);
+            }
         }
     }
 

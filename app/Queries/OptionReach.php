@@ -9,6 +9,7 @@ use App\Models\Scope;
 use App\Models\Server;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\StackedValue;
+use HarborPost\Core\Net\Family;
 
 /** Which scopes a value of an outer layer reaches, and how many clients have a lease of them now. */
 final class OptionReach
@@ -18,13 +19,14 @@ final class OptionReach
     /**
      * @return array{reached: list<Scope>, keep: list<Scope>, clients: int} keep: those with a nearer value of their own
      */
-    public static function of(OptionLayer $layer, string $id, int $code): array
+    public static function of(OptionLayer $layer, string $id, int $code, Family $family = Family::V4): array
     {
         $layers = new OptionLayers(new Inherited);
         $server = $layer === OptionLayer::Server ? Server::query()->find($id) : null;
         $class = $layer === OptionLayer::ClientClass ? ClientClass::query()->with('optionValues')->find($id) : null;
         $reached = $keep = [];
         $scopes = Scope::query()->with(['prefix', 'optionValues'])->where('stage', 'live')
+            ->whereHas('prefix', fn ($q) => $q->where('family', $family->value))
             ->when($server, fn ($q) => $q->whereHas('placements', fn ($p) => $p->where('server_id', $server?->id)))
             ->orderBy('name')->orderBy('id');
         foreach ($scopes->lazy(1000) as $scope) {

@@ -56,7 +56,7 @@ final readonly class Picks
             return [];
         }
         if ($only === 'leasable') {
-            $query->where('kind', 'subnet')->where('family', 4)->where('length', '<', 31)
+            $query->where('kind', 'subnet')->whereRaw('length < IF(family = 4, 31, 127)')
                 ->whereNotIn('id', Scope::query()->select('prefix_id'));
         }
         if ($only === 'forward') {

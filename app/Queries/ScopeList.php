@@ -18,7 +18,8 @@ final class ScopeList
     /** What a filter understands, with what it means. */
     public const WORDS = [
         'site:' => 'start of a site\'s name', 'server:' => 'start of a server\'s name', 'pair:' => 'start of a pair\'s name',
-        'vlan:' => 'number of a VLAN', 'is:live' => 'on its servers', 'is:planned' => 'not there yet',
+        'vlan:' => 'number of a VLAN', 'is:v4' => 'of IPv4', 'is:v6' => 'of IPv6', 'is:live' => 'on its servers',
+        'is:planned' => 'not there yet',
     ];
 
     /** @var list<string> */
@@ -33,8 +34,8 @@ final class ScopeList
     {
         return Listing::of(
             $this->query()->select('scopes.*')->with([
-                'prefix.site', 'prefix.vlan', 'placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues',
-                'pair',
+                'prefix.site', 'prefix.vlan', 'placements.server', 'ranges', 'exclusions', 'delegations', 'reservations.optionValues',
+                'optionValues', 'pair',
             ]),
             self::SORTS,
             $sort,
@@ -63,10 +64,12 @@ final class ScopeList
                 $key === 'pair' => $query->whereHas('pair', fn ($q) => $q->where('name', 'like', FilterWords::start($value))),
                 $key === 'vlan' && ctype_digit($value) => $query->where('vlans.number', (int) $value),
                 $key === 'is' && in_array($value, ['live', 'planned'], true) => $query->where('scopes.stage', $value),
+                $key === 'is' && in_array($value, ['v4', 'v6'], true) => $query->where('prefixes.family', (int) $value[1]),
                 default => null,
             };
             if ($fits === null) {
-                $words->misread($word, 'there are is:live, is:planned, site:, server:, pair:, vlan: with a number, and names of scopes');
+                $words->misread($word,
+                    'there are is:live, is:planned, is:v4, is:v6, site:, server:, pair:, vlan: with a number, and names of scopes');
                 $query->whereRaw('1 = 0');
             }
         }

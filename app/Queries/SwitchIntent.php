@@ -7,11 +7,15 @@ namespace App\Queries;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Vlan;
+use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Collection;
 
-/** What the switches are meant to say of a VLAN: its name, the gateway of its live subnet, relays to the servers that lease there. */
+/**
+ * What the switches are meant to say of a VLAN: its name, the gateway of its live subnet, relays to the servers that lease there, and what
+ * its router tells clients of IPv6.
+ */
 final readonly class SwitchIntent
 {
     /** @param  list<string>  $relays  addresses of the servers that hold the scope */
@@ -21,6 +25,7 @@ final readonly class SwitchIntent
         public ?Scope $scope,
         public string $gateway,
         public array $relays,
+        public ?Advertisement $advertisement,
     ) {
     }
 
@@ -32,18 +37,23 @@ final readonly class SwitchIntent
     {
         $subnets = Prefix::query()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')
             ->orderBy('first')->get()->groupBy('vlan_id');
-        $scopes = Scope::query()->with('placements.server')->whereIn('prefix_id', $subnets->flatten()->pluck('id'))
+        $scopes = Scope::query()->with(['placements.server', 'ranges', 'reservations'])
+            ->whereIn('prefix_id', $subnets->flatten()->pluck('id'))
             ->get()->keyBy('prefix_id');
         $intents = [];
         foreach ($vlans as $vlan) {
             $own = $subnets[$vlan->id] ?? new Collection;
             $subnet = $own->firstWhere('family', 4) ?? $own->first();
             $scope = $subnet === null ? null : $scopes[$subnet->id] ?? null;
-            $relays = $scope === null
-                ? []
-                : array_values(array_filter($scope->placements->map(fn ($p): string => (string) $p->server->address)->all()));
+            // One relay carries both families to the servers that lease there.
+            $here = $own->map(fn (Prefix $p): ?Scope => $scopes[$p->id] ?? null)->filter();
+            $relays = array_values(array_unique(array_filter($here->flatMap(
+                fn (Scope $s): array => $s->placements->map(fn ($p): string => (string) $p->server->address)->all(),
+            )->all())));
             sort($relays);
-            $intents[$vlan->id] = new self($vlan, $subnet, $scope, (string) $subnet?->gateway, $relays);
+            $six = $own->first(fn (Prefix $p): bool => $p->family === 6 && ($scopes[$p->id]->stage ?? '') === 'live');
+            $says = $six === null ? null : ($scopes[$six->id] ?? null)?->advertisement();
+            $intents[$vlan->id] = new self($vlan, $subnet, $scope, (string) $subnet?->gateway, $relays, $says);
         }
 
         return $intents;
@@ -51,7 +61,9 @@ final readonly class SwitchIntent
 
     public function digest(): string
     {
-        return hash('sha256', json_encode([$this->vlan->name, $this->gateway, $this->relays], JSON_THROW_ON_ERROR));
+        return hash('sha256', json_encode([
+            $this->vlan->name, $this->gateway, $this->relays, ...$this->advertisement === null ? [] : [$this->advertisement->form()],
+        ], JSON_THROW_ON_ERROR));
     }
 
     /** A VLAN whose subnet is not live yet is not on switches yet. */

@@ -11,6 +11,7 @@ use App\Links\Unanswered;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Server;
+use HarborPost\Core\Dhcp\V6\Duid;
 use Illuminate\Support\Collection;
 
 /** Ends leases on the servers that gave them, server by server, and writes down what each says it ended. */
@@ -32,8 +33,11 @@ final readonly class LeaseEnd
             $server = Server::query()->findOrFail($id);
             try {
                 $answer = (new ControlChannel($server, (float) config('harbor.patience')))->ask('end', [
-                    'leases' => $own->map(fn (Lease $l): array => ['address' => (string) $l->address, 'mac' => (string) $l->mac])->values()
-                        ->all(),
+                    'leases' => $own->map(fn (Lease $l): array => [
+                        'address' => (string) $l->address, 'mac' => (string) $l->mac,
+                        'client' => $l->client_id === null ? '' : (string) Duid::tryFrom($l->client_id),
+                        'length' => $l->length ?: $l->address->family->bits(),
+                    ])->values()->all(),
                 ], once: true);
             } catch (Unanswered $e) {
                 $left[] = "{$e->getMessage()}; whether it ended any is not known until its leases are read again";

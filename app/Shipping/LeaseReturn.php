@@ -12,6 +12,7 @@ use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Server;
 use App\Queries\LostLeases;
+use HarborPost\Core\Dhcp\V6\Duid;
 
 /** Gives a rebuilt server the leases back that it gave before, and writes down what it took. */
 final readonly class LeaseReturn
@@ -36,6 +37,8 @@ final readonly class LeaseReturn
         foreach ($leases->chunk(500) as $chunk) {
             $answer = $channel->ask('grant', ['leases' => $chunk->map(static fn (Lease $l): array => [
                 'address' => (string) $l->address, 'mac' => (string) $l->mac, 'name' => $l->host_name,
+                'client' => $l->client_id === null ? '' : (string) Duid::tryFrom($l->client_id), 'iaid' => $l->iaid,
+                'length' => $l->length ?: $l->address->family->bits(), 'preferred' => $l->preferred_at?->getTimestamp(),
                 'starts' => $l->starts_at->getTimestamp(), 'ends' => $l->ends_at->getTimestamp(), 'scope' => (string) $l->scope_id,
             ])->values()->all()]);
             $others = array_filter((array) ($answer['kept'] ?? []), is_string(...));

@@ -8,8 +8,9 @@ use App\Acts\Lease\AddReservation;
 use App\Acts\Lease\ChangeScope;
 use App\Acts\Lease\RemoveReservations;
 use App\Acts\Lease\SetOption;
+use App\Domain\Lease\Delegations;
 use App\Domain\Lease\ScopeRanges;
-use App\Links\StandinDhcpLink;
+use App\Links\ScopeForm;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
@@ -18,16 +19,20 @@ use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\Option\StackedValue;
 use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Net\Family;
 
 /** What a server runs of a scope against what it is meant to run, difference by difference, and the acts that take one into the plan. */
 final readonly class ScopeDrift implements Takable
 {
+    private Family $family;
+
     /** @var array<string, DriftLine> key → one difference, in words */
     private array $lines;
 
     /** @param  array<string, mixed>  $runs  the scope as the server runs it */
     public function __construct(private Scope $scope, private Server $server, private array $runs)
     {
+        $this->family = $scope->family();
         $this->lines = [...$this->plain(), ...$this->lists(), ...$this->options(), ...$this->reservations()];
     }
 
@@ -40,13 +45,16 @@ final readonly class ScopeDrift implements Takable
     {
         $keys = array_values(array_filter($keys, fn (string $k): bool => ($this->lines[$k] ?? null)?->takes() === true));
         $acts = [];
-        if (array_intersect($keys, ['name', 'time', 'ranges', 'exclusions']) !== []) {
+        if (array_intersect($keys, ['name', 'time', 'preferred', 'rapid', 'ranges', 'exclusions', 'delegations']) !== []) {
             $acts[] = new ChangeScope(
                 $this->scope->id,
                 name: in_array('name', $keys, true) ? (string) $this->runs['name'] : null,
-                ranges: in_array('ranges', $keys, true) ? $this->rangesTaken() : null,
+                ranges: in_array('ranges', $keys, true) ? $this->taken('ranges', ScopeRanges::texts($this->scope)) : null,
                 exclusions: in_array('exclusions', $keys, true) ? $this->texts('exclusions') : null,
                 leaseTime: in_array('time', $keys, true) ? (string) $this->runs['lease_time'] : null,
+                preferred: in_array('preferred', $keys, true) ? (string) $this->runs['preferred'] : null,
+                delegations: in_array('delegations', $keys, true) ? $this->taken('delegations', Delegations::texts($this->scope)) : null,
+                rapid: in_array('rapid', $keys, true) ? ($this->runs['rapid'] === true ? 'yes' : 'no') : null,
             );
         }
         $gone = $new = [];
@@ -73,7 +81,7 @@ final readonly class ScopeDrift implements Takable
     /** @return array<string, DriftLine> */
     private function plain(): array
     {
-        $form = StandinDhcpLink::form($this->scope, $this->server);
+        $form = ScopeForm::of($this->scope, $this->server);
         $time = static fn (mixed $seconds): string => (int) $seconds > 0x7FFFFFFF ? 'without an end' : Ttl::of((int) $seconds)->spoken();
         $lines = [
             'subnet' => new DriftLine('subnet', (string) $this->runs['subnet'], $form['subnet'], 'resize the subnet in the plan'),
@@ -81,15 +89,21 @@ final readonly class ScopeDrift implements Takable
             'time' => new DriftLine('lease time', $time($this->runs['lease_time']), $time($form['lease_time'])),
         ];
 
+        if ($this->family === Family::V6) {
+            $lines['preferred'] = new DriftLine('preferred life', $time($this->runs['preferred'] ?? 0), $time($form['preferred']));
+            $word = static fn (mixed $on): string => $on === true ? 'on' : 'off';
+            $lines['rapid'] = new DriftLine('rapid commit', $word($this->runs['rapid'] ?? false), $word($form['rapid']));
+        }
+
         return array_filter($lines, static fn (DriftLine $l): bool => $l->there !== $l->here);
     }
 
     /** @return array<string, DriftLine> */
     private function lists(): array
     {
-        $form = StandinDhcpLink::form($this->scope, $this->server);
+        $form = ScopeForm::of($this->scope, $this->server);
         $lines = [];
-        foreach (['ranges', 'exclusions'] as $list) {
+        foreach (['ranges', 'exclusions', ...$this->family === Family::V6 ? ['delegations'] : []] as $list) {
             $there = $this->texts($list);
             if (array_diff($there, $form[$list]) !== [] || array_diff($form[$list], $there) !== []) {
                 $lines[$list] = new DriftLine($list, implode(', ', $there), implode(', ', $form[$list]));
@@ -102,14 +116,14 @@ final readonly class ScopeDrift implements Takable
     /** @return array<string, DriftLine> */
     private function options(): array
     {
-        $meant = StandinDhcpLink::payloads($this->scope, $this->server);
+        $meant = ScopeForm::payloads($this->scope, $this->server);
         $there = $this->payloads();
         $lines = [];
         foreach (array_keys($meant + $there) as $code) {
             if (($meant[$code] ?? null) !== ($there[$code] ?? null)) {
-                $word = static fn (?string $payload): string => $payload === null ? '' : OptionTable::meaning($code, $payload);
+                $word = fn (?string $payload): string => $payload === null ? '' : OptionTable::meaning($code, $payload, $this->family);
                 $lines["option:$code"] = new DriftLine(
-                    "option $code, ".OptionTable::definition($code)->name,
+                    "option $code, ".OptionTable::definition($code, $this->family)->name,
                     $word($there[$code] ?? null),
                     $word($meant[$code] ?? null),
                 );
@@ -122,7 +136,7 @@ final readonly class ScopeDrift implements Takable
     /** @return array<string, DriftLine> */
     private function reservations(): array
     {
-        $held = array_map(static fn (Reservation $r): array => ['address' => (string) $r->address, 'name' => $r->name], $this->held());
+        $held = array_map(static fn (Reservation $r): array => ['address' => $r->given(), 'name' => $r->name], $this->held());
         $there = $this->there();
         $lines = [];
         foreach (array_keys($held + $there) as $mac) {
@@ -148,8 +162,8 @@ final readonly class ScopeDrift implements Takable
             return new SetOption($this->scope->id, $code, empty: $outer !== [] || ! $this->isOwn($code));
         }
         try {
-            $typed = implode("\n", OptionTable::decode($code, $payload));
-            $same = OptionTable::encode($code, OptionTable::split($code, $typed)) === $payload;
+            $typed = implode("\n", OptionTable::decode($code, $payload, $this->family));
+            $same = OptionTable::encode($code, OptionTable::split($code, $typed, $this->family), $this->family) === $payload;
         } catch (BadOption) {
             $same = false;
             $typed = '';
@@ -163,18 +177,21 @@ final readonly class ScopeDrift implements Takable
         return $this->scope->optionValues->contains('code', $code);
     }
 
-    /** @return list<string> the ranges of the scope, with those of this server as it runs them */
-    private function rangesTaken(): array
+    /**
+     * @param  list<string>  $present  as they are written
+     * @return list<string> a list of the scope, with the part of this server as it runs it
+     */
+    private function taken(string $list, array $present): array
     {
         $shared = $this->scope->placements->count() > 1;
         $others = array_filter(
-            ScopeRanges::texts($this->scope),
+            $present,
             fn (string $t): bool => str_contains($t, '@') && ! str_ends_with($t, "@{$this->server->name}"),
         );
 
         return [
             ...array_values($others),
-            ...array_map(fn (string $t): string => $shared ? "$t@{$this->server->name}" : $t, $this->texts('ranges')),
+            ...array_map(fn (string $t): string => $shared ? "$t@{$this->server->name}" : $t, $this->texts($list)),
         ];
     }
 
@@ -206,12 +223,15 @@ final readonly class ScopeDrift implements Takable
     {
         $there = [];
         foreach ((array) ($this->runs['reservations'] ?? []) as $one) {
-            is_array($one)
-                ? $there[($one['mac'] ?? '') !== '' ? (string) $one['mac'] : '0x'.($one['client'] ?? '')] = [
-                    'address' => (string) ($one['address'] ?? ''),
-                    'name' => (string) ($one['name'] ?? ''),
-                ]
-                : null;
+            if (! is_array($one)) {
+                continue;
+            }
+            $client = match (true) {
+                $this->family === Family::V6 => ($one['duid'] ?? '').(isset($one['iaid']) ? " iaid {$one['iaid']}" : ''),
+                ($one['mac'] ?? '') !== '' => (string) $one['mac'],
+                default => '0x'.($one['client'] ?? ''),
+            };
+            $there[$client] = ['address' => (string) ($one['address'] ?? $one['net'] ?? ''), 'name' => (string) ($one['name'] ?? '')];
         }
 
         return $there;

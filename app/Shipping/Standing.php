@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
+use App\Links\ScopeForm;
 use App\Links\StandinDhcpLink;
 use App\Models\ScopeServer;
 use App\Models\Server;
@@ -51,7 +52,7 @@ final class Standing
                 fn ($scope): bool => isset($placements[$scope->id])
                     && Chain::ofScope(
                         [$placements[$scope->id]],
-                        [$server->id => StandinDhcpLink::digest($scope, $server)],
+                        [$server->id => ScopeForm::digest($scope, $server)],
                         isset($lost[$server->id][$scope->id]) ? [$server->name] : [],
                     )->inEffect,
             );

@@ -10,13 +10,15 @@ use App\Acts\Plan\ChangePrefix;
 use App\Models\Layer2Domain;
 use App\Models\Vlan;
 use App\Queries\SwitchIntent;
+use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Net\Address;
 
 /**
  * What the switches say of VLANs against the directory and the plan. Names, gateways and VLANs that only a switch has can be taken.
  *
  * @phpstan-type Running array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
- *     denies: ?list<string>}
+ *     denies: ?list<string>,
+ *     advertises: ?array{managed: bool, other: bool, autonomous: bool}}
  */
 final readonly class SwitchDrift implements Takable
 {
@@ -140,6 +142,14 @@ final readonly class SwitchDrift implements Takable
                 $sorted($running['relays']),
                 $sorted($intent->relays),
                 'relays follow from the servers of the scope: change those',
+            ),
+            "advertises:$id" => new DriftLine(
+                "router advertisements of $title",
+                $intent->advertisement === null || $running['advertises'] === null
+                    ? ''
+                    : implode(', ', Advertisement::fromForm($running['advertises'])->lines()),
+                implode(', ', $intent->advertisement?->lines() ?? []),
+                'they follow from the scope of the link: change that',
             ),
             "denies:$id" => new DriftLine("denials in $title", $sorted($denied), '', 'clients of the subnet need what is denied'),
         ];

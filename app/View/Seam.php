@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\View;
 
 use App\Models\Scope;
-use App\Models\ScopeRange;
+use HarborPost\Core\Exchange\Shares;
 use Illuminate\Support\HtmlString;
 
 /** The shares of a scope's servers to scale: contiguous parts with the seam between them. */
@@ -14,12 +14,12 @@ final class Seam
     /** @param  array<string, string>  $servers  id → name */
     public static function of(Scope $scope, array $servers): HtmlString
     {
-        $all = max(1, $scope->ranges->sum(static fn (ScopeRange $r): int => $r->range()->size()->toInt()));
+        $all = max(1, $scope->size());
         $at = 0.0;
         $parts = $words = [];
         $order = [];
         foreach ($scope->ranges as $range) {
-            $share = 100 * $range->range()->size()->toInt() / $all;
+            $share = 100 * Shares::size([$range->range()], []) / $all;
             $name = $range->server_id === null ? 'every server' : ($servers[$range->server_id] ?? '?');
             $order[$name] ??= count($order) % 2 === 0 ? 'share-a' : 'share-b';
             $parts[] = self::part($at, $share, $order[$name], $name, (string) $range->range());

@@ -47,7 +47,7 @@ final readonly class Sounding
     /** @param  list<StackedValue>  $hidden */
     private static function row(int $code, StackedValue $value, array $hidden): self
     {
-        $definition = OptionTable::definition($code);
+        $definition = OptionTable::definition($code, $value->family);
         $below = [];
         foreach ($hidden as $under) {
             $below[$under->layer->value][] = "$under->name: {$under->words()}";

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\View;
 
+use Brick\Math\BigInteger;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix;
@@ -21,6 +22,19 @@ final class Words
             OptionLayer::Site => 'Site',
             OptionLayer::Server => 'Server',
             OptionLayer::Organisation => 'Org.',
+        };
+    }
+
+    /** A count that may be beyond all counting: large ones as a power of two. */
+    public static function many(BigInteger|int $count): string
+    {
+        $count = BigInteger::of($count);
+        $bits = $count->getBitLength();
+
+        return match (true) {
+            $bits <= 40 => number_format($count->toInt()),
+            $count->isEqualTo(BigInteger::of(2)->power($bits - 1)) => '2^'.($bits - 1),
+            default => 'over 2^'.($bits - 1),
         };
     }
 

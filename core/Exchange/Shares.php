@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Exchange;
 
+use Brick\Math\BigInteger;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\AddressRange;
 
@@ -13,25 +14,28 @@ use HarborPost\Core\Net\AddressRange;
  */
 final class Shares
 {
+    /** What a pool counts at most: more than any network leases. */
+    public const MOST = 1 << 53;
+
     /**
      * @param  int<1, max>  $parts
      * @return list<AddressRange> in order, whole together; fewer than asked for when there are fewer addresses
      */
     public static function divide(AddressRange $range, int $parts, int $numerator = 4, int $denominator = 5): array
     {
-        $size = $range->size()->toInt();
+        $size = $range->size();
         $shares = [];
         $at = $range->first;
         $left = $size;
-        for ($part = 1; $part <= $parts && $left > 0; $part++) {
+        for ($part = 1; $part <= $parts && $left->isPositive(); $part++) {
             $rest = $parts - $part;
             $take = $rest === 0
                 ? $left
-                : ($part === 1 ? max(1, intdiv($size * $numerator, $denominator)) : max(1, intdiv($left, $rest + 1)));
-            $take = min($take, max(1, $left - $rest));
-            $last = $at->plus($take - 1) ?? $range->last;
+                : BigInteger::max(1, $part === 1 ? $size->multipliedBy($numerator)->quotient($denominator) : $left->quotient($rest + 1));
+            $take = BigInteger::min($take, BigInteger::max(1, $left->minus($rest)));
+            $last = $at->plus($take->minus(1)) ?? $range->last;
             $shares[] = AddressRange::of($at, $last);
-            $left -= $take;
+            $left = $left->minus($take);
             $next = $last->next();
             if ($next === null) {
                 break;
@@ -87,7 +91,7 @@ final class Shares
     }
 
     /**
-     * Addresses in ranges that do not overlap, without those of the exclusions.
+     * Addresses in ranges that do not overlap, without those of the exclusions; of more than can be counted here, as many as can.
      *
      * @param  list<AddressRange>  $ranges
      * @param  list<AddressRange>  $exclusions  may overlap each other
@@ -95,18 +99,18 @@ final class Shares
     public static function size(array $ranges, array $exclusions): int
     {
         usort($exclusions, static fn (AddressRange $a, AddressRange $b): int => $a->compare($b));
-        $size = 0;
+        $size = BigInteger::zero();
         foreach ($ranges as $range) {
-            $size += $range->size()->toInt();
+            $size = $size->plus($range->size());
             $counted = null;
             foreach ($exclusions as $out) {
                 $cut = self::overlap($range, $out, $counted);
-                $size -= $cut?->size()->toInt() ?? 0;
+                $size = $cut === null ? $size : $size->minus($cut->size());
                 $counted = $cut->last ?? $counted;
             }
         }
 
-        return $size;
+        return BigInteger::min($size, self::MOST)->toInt();
     }
 
     /** What two ranges share behind an address. */

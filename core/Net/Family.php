@@ -15,7 +15,11 @@ enum Family: int
         return $this === self::V4 ? 32 : 128;
     }
 
-    /** Bytes in an address of this family. */
+    /**
+     * Bytes in an address of this family.
+     *
+     * @return 4|16
+     */
     public function bytes(): int
     {
         return $this === self::V4 ? 4 : 16;

@@ -354,6 +354,7 @@ final class Kittiwake
     private function vessels(): void
     {
         $this->carve('10.45.0.0/16', 'Fleet', 'supernet', ['site' => 'At sea']);
+        $this->carve('2001:db8:4bc8::/48', 'Moored vessels', 'pool', ['site' => 'Orrin Pier']);
         foreach (self::VESSELS as $vessel => [, $prefix]) {
             $holder = $this->carve($prefix, $vessel, 'supernet', ['site' => $vessel]);
             $this->carve(

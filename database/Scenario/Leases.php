@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Database\Scenario;
 
 use App\Acts\Engine\Acts;
+use App\Acts\Lease\AddReservation;
 use App\Acts\Lease\KeepRange;
 use App\Acts\Lease\MakeClass;
 use App\Acts\Lease\MakePair;
@@ -15,6 +16,7 @@ use App\Acts\Lease\SetOption;
 use App\Acts\Lease\SetShares;
 use App\Acts\Name\AddRecord;
 use App\Links\ControlChannel;
+use App\Links\ScopeForm;
 use App\Links\StandinDhcpLink;
 use App\Live\LeaseReading;
 use App\Live\PairWatch;
@@ -25,6 +27,7 @@ use App\Models\Scope;
 use App\Models\Server;
 use App\Shipping\KeepSigned;
 use App\Shipping\Shipping;
+use Brick\Math\BigInteger;
 use HarborPost\Core\Exchange\Pair\PairState;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -88,6 +91,7 @@ final class Leases
         }
         $this->pairs();
         $this->layers();
+        $this->six();
         // Wrong on purpose: a router that is not on its subnet.
         $ebb = Scope::query()->where('name', 'Ticketing, Ebb Cove')->first();
         $ebb === null || $this->k->do(new SetOption($ebb->id, 3, '10.44.64.1'));
@@ -109,6 +113,73 @@ final class Leases
         foreach ($of as $pair => $ids) {
             $this->k->do(new PairScopes(array_values($ids->all()), $pair));
         }
+    }
+
+    /** On two quays IPv6 is leased in shares, and moored vessels are delegated prefixes; cameras make addresses of their own. */
+    private function six(): void
+    {
+        $servers = [$this->k->id('server tide1'), $this->k->id('server tide2')];
+        foreach ($this->k->subnets as $subnet) {
+            $net = Net::parse($subnet['net']);
+            $here = in_array($subnet['site'], ['Orrin Pier', 'Hallowmere'], true) && $subnet['quay'] === 0 && $subnet['stage'] === 'live';
+            if (! $here || $net->family()->value !== 6) {
+                continue;
+            }
+            $leases = in_array($subnet['purpose'], ['Ticketing', 'Deck Wi-Fi'], true);
+            $first = $net->first->plus(0x1000) ?? $net->first;
+            $this->k->do(new MakeScope(
+                prefix: $subnet['id'],
+                id: $this->k->id("scope {$subnet['id']}"),
+                name: "{$subnet['purpose']}, {$subnet['site']} quay 1, IPv6",
+                ranges: $leases ? ["$first-".($first->plus(0x2FFF) ?? $first)] : [],
+                servers: $servers,
+                leaseTime: '8h',
+                dns: '2001:db8:4b00::35 2001:db8:4b00:1::35',
+                search: 'kittiwake.example',
+                divide: true,
+                preferred: '5h',
+                delegations: $leases && $subnet['purpose'] === 'Deck Wi-Fi' && $subnet['site'] === 'Orrin Pier'
+                    ? ['2001:db8:4bc8::/52 as /56']
+                    : [],
+                rapid: $subnet['purpose'] === 'Deck Wi-Fi',
+                autonomous: $subnet['purpose'] === 'Deck Wi-Fi',
+            ));
+        }
+        $quay = Scope::query()->where('name', 'Deck Wi-Fi, Orrin Pier quay 1, IPv6')->first();
+        $quay === null ?: $this->k->do(
+            new SetOption(code: 32, value: '86400', layer: 'organisation', family: '6'),
+            new SetOption(code: 31, value: '2001:db8:4b00::7b', layer: 'organisation', family: '6'),
+            new AddReservation($quay->id, (string) $quay->prefix->prefix()->first->plus(0x20), '00:03:00:01:00:00:5e:00:53:a1', 'purser'),
+        );
+    }
+
+    /**
+     * Leases of IPv6 as clients have them: known by DUID, a vessel with a prefix of its own.
+     *
+     * @return list<array<string, mixed>>
+     */
+    private static function grantedV6(Scope $scope, Server $server, int $now): array
+    {
+        $leases = [];
+        $give = static function (string $address, int $length, string $name) use (&$leases, $scope, $now): void {
+            $age = mt_rand(0, intdiv($scope->preferred(), 2));
+            $leases[] = [
+                'address' => $address, 'length' => $length, 'iaid' => mt_rand(1, 9), 'name' => $name, 'scope' => $scope->id,
+                'client' => sprintf('00:03:00:01:02:00:5e:%02x:%02x:%02x', mt_rand(0, 255), mt_rand(0, 255), mt_rand(0, 255)),
+                'starts' => $now - $age, 'ends' => $now - $age + $scope->lease_time, 'preferred' => $now - $age + $scope->preferred(),
+            ];
+        };
+        $range = $scope->ranges->firstWhere('server_id', $server->id);
+        for ($i = 0, $at = $range?->first; $i < 40 && $at !== null; $i++, $at = $at->plus(mt_rand(1, 90))) {
+            $give((string) $at, 128, 'client-'.mt_rand(1000, 9999));
+        }
+        $pool = $scope->delegations->firstWhere('server_id', $server->id)?->delegation();
+        foreach ($pool === null ? [] : ['mv-dunlin', 'mv-turnstone', 'mv-sanderling'] as $i => $vessel) {
+            $part = $pool->part(BigInteger::of($i * 2 + 1));
+            $part === null ?: $give((string) $part->first, $part->length, $vessel);
+        }
+
+        return $leases;
     }
 
     /** Both pairs hear each other; then one loses its second server. */
@@ -196,7 +267,7 @@ final class Leases
             if (! isset($seen[(string) $host->mac])) {
                 $seen[(string) $host->mac] = true;
                 $this->k->do(
-                    new \App\Acts\Lease\AddReservation(
+                    new AddReservation(
                         $scope,
                         (string) $host->address,
                         (string) $host->mac,
@@ -214,6 +285,11 @@ final class Leases
         foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
             $leases = [];
             foreach (StandinDhcpLink::placed($server) as $scope) {
+                if ($scope->prefix->family === 6) {
+                    array_push($leases, ...self::grantedV6($scope, $server, $now));
+
+                    continue;
+                }
                 $range = $scope->ranges->first(
                     fn ($r): bool => $r->server_id === $server->id || $r->server_id === null && $server->name === 'tide1',
                 );
@@ -256,7 +332,7 @@ final class Leases
         $tide2 = Server::query()->where('name', 'tide2')->firstOrFail();
         $scope = StandinDhcpLink::placed($tide2)->firstWhere('name', 'Deck Wi-Fi, Tarbeck');
         if ($scope !== null) {
-            $form = StandinDhcpLink::form($scope, $tide2);
+            $form = ScopeForm::of($scope, $tide2);
             $form['lease_time'] = 86400;
             $form['options'][6] = '0a200035';
             (new ControlChannel($tide2, 5.0))->ask('put', ['scope' => $form]);

@@ -184,7 +184,7 @@ final readonly class Planning
 
     /**
      * @return list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: int,
-     *     denies: list<string>}>
+     *     denies: list<string>, advertises?: array{managed: bool, other: bool, autonomous: bool}}>
      */
     private function switches(): array
     {
@@ -194,6 +194,8 @@ final readonly class Planning
             if ($vlan->domain->site_id === null || $i % 23 === 22) {
                 continue;
             }
+            $six = Scope::query()->with(['ranges', 'reservations'])
+                ->whereHas('prefix', fn ($q) => $q->where('vlan_id', $vlan->id)->where('family', 6))->first();
             $leases = $subnet !== null && Scope::query()->where('prefix_id', $subnet->id)->exists();
             $vlans[] = [
                 'domain' => $vlan->domain->name,
@@ -203,9 +205,21 @@ final readonly class Planning
                 'relays' => $leases ? ($i % 13 === 4 ? ['10.32.0.67'] : ['10.32.0.67', '10.38.0.67']) : [],
                 'ports' => $i % 29 === 11 ? 0 : 4 + ($i * 7) % 40,
                 'denies' => $i % 31 === 3 ? ['10.32.0.48/28'] : ($i % 5 === 0 ? ['10.47.0.0/16'] : []),
-            ];
+            ] + ($six === null ? [] : ['advertises' => $this->advertised($six)]);
         }
 
         return $vlans;
+    }
+
+    /**
+     * As the scope means it; on one quay the router forgot to send clients to DHCPv6.
+     *
+     * @return array{managed: bool, other: bool, autonomous: bool}
+     */
+    private function advertised(Scope $scope): array
+    {
+        $forgot = $scope->name === 'Ticketing, Hallowmere quay 1, IPv6';
+
+        return ($forgot ? ['managed' => false] : []) + $scope->advertisement()->form();
     }
 }

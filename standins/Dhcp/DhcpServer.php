@@ -31,6 +31,9 @@ final class DhcpServer
     /** Seconds an offered address is kept for its client. */
     private const OFFER = 30;
 
+    /** Leases that one message lists. */
+    private const PAGE = 1000;
+
     /** Seconds a declined address is left alone. */
     private const DECLINED = 3600;
 
@@ -42,11 +45,13 @@ final class DhcpServer
     /** @var array<string, ServedPair> */
     private array $pairs = [];
 
+    private readonly ServerV6 $six;
+
     private readonly Journal $paired;
 
     private readonly NameKeeper $names;
 
-    private readonly Control $control;
+    private Control $control;
 
     private readonly Journal $journal;
 
@@ -74,20 +79,51 @@ final class DhcpServer
                 return $held !== null && $held['state'] === 'active' && $held['ends'] > ($this->now)();
             },
         );
+        $this->six = new ServerV6($directory, $identifier, $now);
         $this->paired = new Journal("$directory/pairs.jsonl");
+        (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
+            $this->control->mode === Mode::Silent
+                ? $connection->close()
+                : PairLine::answer($connection, fn (string $id): ?ServedPair => $this->pairs[$id] ?? null);
+        });
+        new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
+            if ($this->control->mode === Mode::Silent) {
+                return;
+            }
+            if (ServerV6::isFor($packet)) {
+                $this->takeRelayed($packet, $answer);
+
+                return;
+            }
+            try {
+                $asked = Packet::fromWire($packet);
+                $reply = $this->answer($asked);
+            } catch (MalformedBytes) {
+                return;
+            }
+            if ($reply !== null) {
+                $send = fn () => $answer($reply->wire());
+                $delay = $this->control->mode === Mode::Slow ? Mode::DELAY : $this->delay($asked);
+                $delay > 0 ? $loop->addTimer($delay, $send) : $send();
+            }
+        });
+        // The control channel opens behind them: who reaches it reaches the server too.
         $this->control = new Control($loop, $control, $token, [
-            'status' => fn (): array => ['scopes' => count($this->scopes), 'leases' => $this->leases->count()],
+            'status' => fn (): array => [
+                'scopes' => count($this->scopes) + count($this->six->scopes()),
+                'leases' => $this->leases->count() + $this->six->leases->count(),
+            ],
             'scopes' => fn (): array => [
-                'scopes' => array_map(static fn (ServedScope $s): array => $s->source, array_values($this->scopes)),
+                'scopes' => [
+                    ...array_map(static fn (ServedScope $s): array => $s->source, array_values($this->scopes)),
+                    ...$this->six->scopes(),
+                ],
             ],
             'put' => fn (array $m): array => $this->change(['put' => $m['scope'] ?? []]),
             'cut' => fn (array $m): array => $this->change(['cut' => $m['id'] ?? '']),
             'leases' => fn (array $m): array => [
-                'leases' => $this->leases->page(
-                    is_string($m['after'] ?? null) && filter_var($m['after'], FILTER_VALIDATE_IP) !== false ? $m['after'] : '',
-                    1000,
-                ),
-                'count' => $this->leases->count(),
+                'leases' => $this->page(is_string($m['after'] ?? null) ? $m['after'] : ''),
+                'count' => $this->leases->count() + $this->six->leases->count(),
             ],
             'pairs' => fn (): array => [
                 'pairs' => array_map(static fn (ServedPair $p): array => $p->shown(), array_values($this->pairs)),
@@ -114,27 +150,33 @@ final class DhcpServer
         }
         $this->joinPairs();
         $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
-        (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
-            $this->control->mode === Mode::Silent
-                ? $connection->close()
-                : PairLine::answer($connection, fn (string $id): ?ServedPair => $this->pairs[$id] ?? null);
-        });
-        new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
-            if ($this->control->mode === Mode::Silent) {
-                return;
-            }
-            try {
-                $asked = Packet::fromWire($packet);
-                $reply = $this->answer($asked);
-            } catch (MalformedBytes) {
-                return;
-            }
-            if ($reply !== null) {
-                $send = fn () => $answer($reply->wire());
-                $delay = $this->control->mode === Mode::Slow ? Mode::DELAY : $this->delay($asked);
-                $delay > 0 ? $loop->addTimer($delay, $send) : $send();
-            }
-        });
+    }
+
+    /** @param  \Closure(string): void  $answer */
+    private function takeRelayed(string $packet, \Closure $answer): void
+    {
+        try {
+            $reply = $this->six->take($packet, $this->control->mode);
+        } catch (MalformedBytes) {
+            return;
+        }
+        if ($reply !== null) {
+            $this->control->mode === Mode::Slow ? $this->loop->addTimer(Mode::DELAY, fn () => $answer($reply)) : $answer($reply);
+        }
+    }
+
+    /**
+     * Leases behind an address, those of IPv4 first.
+     *
+     * @return list<array<string, int|string>>
+     */
+    private function page(string $after): array
+    {
+        $after = filter_var($after, FILTER_VALIDATE_IP) === false ? '' : $after;
+        $four = str_contains($after, ':') ? [] : $this->leases->page($after, self::PAGE);
+        $left = self::PAGE - count($four);
+
+        return $left < 1 ? $four : [...$four, ...$this->six->leases->page(str_contains($after, ':') ? $after : '', $left)];
     }
 
     /** Seconds that the second server of a scope holds its offers back, so that the first one is heard. */
@@ -565,6 +607,12 @@ final class DhcpServer
     private function change(array $entry): array
     {
         $put = is_array($entry['put'] ?? null) ? $entry['put'] : [];
+        if (($put['family'] ?? 4) === 6 || is_string($entry['cut'] ?? null)) {
+            $this->six->change($entry);
+        }
+        if (($put['family'] ?? 4) === 6) {
+            return ['scopes' => count($this->six->scopes())];
+        }
         $before = $this->scopes[is_string($put['id'] ?? null) ? $put['id'] : (is_string($entry['cut'] ?? null) ? $entry['cut'] : '')]
             ?? null;
         $pair = $before === null || $before->pair === ($put['pair'] ?? '') ? null : $this->pairOf($before);
@@ -605,6 +653,13 @@ final class DhcpServer
         $kept = [];
         $now = ($this->now)();
         foreach (is_array($message['leases'] ?? null) ? $message['leases'] : [] as $one) {
+            $linked = is_array($one) ? $this->six->grant($one) : null;
+            if ($linked !== null && is_array($one)) {
+                $count += $linked ? 1 : 0;
+                $kept = $linked ? $kept : [...$kept, $one['address']];
+
+                continue;
+            }
             if (is_array($one) && is_string($one['address'] ?? null) && is_string($one['mac'] ?? null)) {
                 $mac = str_replace(':', '', $one['mac']);
                 $held = $this->leases->at($one['address']);
@@ -644,6 +699,12 @@ final class DhcpServer
         $ended = $kept = [];
         foreach (is_array($message['leases'] ?? null) ? $message['leases'] : [] as $one) {
             $address = is_array($one) && is_string($one['address'] ?? null) ? $one['address'] : '';
+            $linked = is_array($one) ? $this->six->end($one) : null;
+            if ($linked !== null) {
+                $linked ? $ended[] = $address : $kept[] = $address;
+
+                continue;
+            }
             $held = $this->leases->at($address);
             if ($held === null || $held['state'] !== 'active' || $held['mac'] !== ($one['mac'] ?? '')) {
                 $kept[] = $address;

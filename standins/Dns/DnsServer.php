@@ -64,6 +64,10 @@ final class DnsServer
 
             return $zone === null ? null : $authority->answer($query, $client);
         };
+        new Udp($loop, $port, fn (string $packet, \Closure $answer) => $this->take($packet, $answer, false));
+        $tcp = new TcpServer("127.0.0.1:$port", $loop);
+        $tcp->on('connection', fn (ConnectionInterface $c) => $this->connection($c));
+        // The control channel opens behind them: who reaches it reaches the server too.
         $this->control = new Control($loop, $control, $token, $this->book->operations() + [
             'status' => fn (): array => ['zones' => iterator_count($this->book->authority->all()), 'recursion' => $this->recursor->on],
             'flush' => fn (): array => ['flushed' => $this->recursor->flush()],
@@ -77,9 +81,6 @@ final class DnsServer
         $loop->addPeriodicTimer(1.0, function (): void {
             $this->control->mode === Mode::Silent ?: $this->book->tick();
         });
-        new Udp($loop, $port, fn (string $packet, \Closure $answer) => $this->take($packet, $answer, false));
-        $tcp = new TcpServer("127.0.0.1:$port", $loop);
-        $tcp->on('connection', fn (ConnectionInterface $c) => $this->connection($c));
     }
 
     private function connection(ConnectionInterface $connection): void

@@ -28,7 +28,7 @@ final class Network
 
     /**
      * @var array<string, array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports: ?int,
-     *     denies: ?list<string>}>
+     *     denies: ?list<string>, advertises: array<mixed>|null}>
      */
     private array $vlans = [];
 
@@ -99,7 +99,8 @@ final class Network
             return;
         }
         $was = $this->vlans[$key]
-            ?? ['domain' => $domain, 'number' => $number, 'name' => '', 'gateway' => '', 'relays' => [], 'ports' => null, 'denies' => null];
+            ?? ['domain' => $domain, 'number' => $number, 'name' => '', 'gateway' => '', 'relays' => [], 'ports' => null, 'denies' => null,
+                'advertises' => null];
         $strings = static fn (mixed $list): array => array_values(array_filter(is_array($list) ? $list : [], is_string(...)));
         $this->vlans[$key] = [
             'domain' => $domain, 'number' => $number, 'name' => is_string($vlan['name'] ?? null) ? $vlan['name'] : $was['name'],
@@ -107,6 +108,7 @@ final class Network
             'relays' => isset($vlan['relays']) ? $strings($vlan['relays']) : $was['relays'],
             'ports' => is_int($vlan['ports'] ?? null) ? $vlan['ports'] : $was['ports'],
             'denies' => isset($vlan['denies']) ? $strings($vlan['denies']) : $was['denies'],
+            'advertises' => is_array($vlan['advertises'] ?? null) ? $vlan['advertises'] : $was['advertises'],
         ];
     }
 

@@ -11,7 +11,7 @@ use App\Acts\Name\ServeZone;
 use App\Links\DhcpClient;
 use App\Links\DnsClient;
 use App\Links\Links;
-use App\Links\StandinDhcpLink;
+use App\Links\ScopeForm;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\TransferKey;
@@ -66,11 +66,11 @@ it('keeps a zone and a key that leases are named with', function (): void {
     $this->w->did(NameLeases::fromInput(($this->input)()));
     expect($this->w->refusal(RemoveZone::class, ['zone' => $this->w->zone->id]))->toBe('names-leases')
         ->and($this->w->refusal(RemoveKey::class, ['key' => $this->key->id]))->toBe('key-in-use');
-    $form = StandinDhcpLink::form(($this->scope)(), ($this->scope)()->placements->first()->server);
+    $form = ScopeForm::of(($this->scope)(), ($this->scope)()->placements->first()->server);
     expect($form['names']['reverse'])->toHaveKey('2.0.192.in-addr.arpa.')->and(json_encode($form))->not->toContain($this->key->secret);
     $this->w->did(NameLeases::fromInput(($this->input)(['who' => 'nobody'])));
     expect(($this->scope)()->name_zone_id)->toBeNull()
-        ->and(StandinDhcpLink::form(($this->scope)(), ($this->scope)()->placements->first()->server))->not->toHaveKey('names');
+        ->and(ScopeForm::of(($this->scope)(), ($this->scope)()->placements->first()->server))->not->toHaveKey('names');
 });
 
 it('ships it, and a client that leases is found by its name', function (): void {

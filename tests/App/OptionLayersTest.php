@@ -13,7 +13,7 @@ use App\Acts\Lease\RemoveClass;
 use App\Acts\Lease\RemoveReservations;
 use App\Acts\Lease\SetOption;
 use App\Acts\Plan\ChangePrefix;
-use App\Links\StandinDhcpLink;
+use App\Links\ScopeForm;
 use App\Models\ClientClass;
 use App\Models\OptionValue;
 use App\Models\Reservation;
@@ -85,7 +85,7 @@ it('takes settings as options of their layer, and a scope without one of its own
     expect(($this->sent)(15))->toBe('prefix: quay.tarbeck.example');
     $this->w->did(SetOption::fromInput(['scope' => $this->w->scope->id, 'code' => 15, 'empty' => '1']));
     expect(($this->sent)(15))->toBe('scope: empty on purpose')
-        ->and(StandinDhcpLink::payloads(($this->scope)(), ($this->server)('dh1')))->not->toHaveKey(15);
+        ->and(ScopeForm::payloads(($this->scope)(), ($this->server)('dh1')))->not->toHaveKey(15);
 });
 
 it('refuses what belongs elsewhere', function (array $input, string $code): void {
@@ -184,11 +184,11 @@ it('keeps a range for a class, and says when nobody else finds one', function ()
         ->and($this->w->refusal(RemoveClass::class, ['class' => $class->id]))->toBe('class-in-use')
         ->and($this->w->refusal(KeepRange::class, ['class' => ''] + $input))->toBe('no-class')
         ->and($this->w->refusal(KeepRange::class, ['range' => $this->w->subnet->id] + $input))->toBe('not-available');
-    $form = StandinDhcpLink::form(($this->scope)(), ($this->server)('dh1'));
+    $form = ScopeForm::of(($this->scope)(), ($this->server)('dh1'));
     expect($form['kept'])->toBe([(string) $ranges[0]->range() => ['class' => $class->id, 'only' => true]])
         ->and(array_column($form['classes'], 'name'))->toBe(['Callboxes']);
     $this->w->did(KeepRange::fromInput(['for' => 'all'] + $input));
-    expect(StandinDhcpLink::form(($this->scope)(), ($this->server)('dh1'))['kept'])->toBe([]);
+    expect(ScopeForm::of(($this->scope)(), ($this->server)('dh1'))['kept'])->toBe([]);
 });
 
 it('computes who answers a client, with what, and why', function (): void {
@@ -228,7 +228,7 @@ it('reserves by client identifier, and removes the options of a reservation with
         'scope' => $this->w->scope->id, 'address' => '192.0.2.71', 'mac' => '0xff00000001',
     ]))->toBe('mac-reserved');
     $this->w->did(SetOption::fromInput(['layer' => 'reservation', 'of' => $reservation->id, 'code' => 66, 'value' => 'boot']));
-    $form = StandinDhcpLink::form(Scope::query()->findOrFail($this->w->scope->id), ($this->server)('dh1'));
+    $form = ScopeForm::of(Scope::query()->findOrFail($this->w->scope->id), ($this->server)('dh1'));
     expect($form['reservations'][0])->toMatchArray(['mac' => '', 'client' => 'ff00000001', 'options' => [66 => bin2hex('boot')]]);
     $this->w->did(new RemoveReservations([$reservation->id], $this->w->scope->id));
     expect(OptionValue::query()->where('layer', 'reservation')->count())->toBe(0);

@@ -10,7 +10,7 @@ use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Plan\RemovePrefix;
-use App\Links\StandinDhcpLink;
+use App\Links\ScopeForm;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -98,7 +98,7 @@ it('brings inherited values into the scopes that have none of their own', functi
     $w->did($make);
     $w->did(new SetSetting('site', 'resolvers', $s['Area'], '192.0.2.53 2001:db8::53'));
     $w->did(new SetSetting('site', 'domain', $s['Area'], 'area.example'));
-    $payloads = StandinDhcpLink::payloads(
+    $payloads = ScopeForm::payloads(
         Scope::query()->findOrFail($make->id),
         Server::query()->findOrFail($w->servers['dh1']),
     );

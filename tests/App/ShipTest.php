@@ -249,7 +249,7 @@ it('takes what somebody changed on a DHCP server into the plan, difference by di
         ]),
     );
     ($this->ship)('dh1');
-    $form = App\Links\StandinDhcpLink::form(
+    $form = App\Links\ScopeForm::of(
         $w->scope->refresh()->load(['ranges', 'exclusions', 'reservations', 'optionValues', 'prefix']),
         ($this->server)('dh1'),
     );

@@ -5,6 +5,10 @@ declare(strict_types=1);
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Dhcp\V6\Association;
+use HarborPost\Core\Dhcp\V6\Leased;
+use HarborPost\Core\Dhcp\V6\Relay;
+use HarborPost\Core\Dhcp\V6\Relayed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
@@ -18,6 +22,7 @@ use HarborPost\Core\Dns\Zone\ZoneFileReader;
 use HarborPost\Core\Dns\Zone\ZoneFileWriter;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\AddressRange;
+use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\Prefix;
 use HarborPost\Core\Net\PrefixSet;
 use HarborPost\Core\Planning\OpenSpace;
@@ -122,6 +127,37 @@ it('reads packets of foreign make, and writes them so that they read the same', 
     expect(count($packet->options))->toBe(count($row) - 8)->and(Packet::fromWire($packet->wire()))->toEqual($packet)
         ->and($packet->type())->toBeInstanceOf(MessageType::class);
 })->with(fn () => foreign('packets.tsv'));
+
+it('reads packets of DHCPv6 of foreign make through their relays, and writes the same bytes', function (array $row): void {
+    [$hex, $relays, $type, $transaction, $client, $server, $associations, $asked] = $row;
+    $read = Relayed::fromWire((string) hex2bin($hex));
+    $said = implode(' ', array_map(
+        static fn (Relay $r): string => "$r->hops,$r->link,$r->peer,".bin2hex((string) $r->options->first(18)),
+        $read->relays,
+    ));
+    $message = $read->message;
+    $leases = implode(' ', array_map(
+        static fn (Association $a): string => "{$a->kind->value},$a->iaid,$a->t1,$a->t2,"
+            .implode('', array_map(static fn (Leased $l): string => "$l->net,$l->preferred,$l->valid", $a->leases)),
+        $message->associations(),
+    ));
+    expect($said ?: '-')->toBe($relays)->and($message->type->value)->toBe((int) $type)
+        ->and(sprintf('%06x', $message->transaction))->toBe($transaction)
+        ->and(bin2hex($message->client()->bytes ?? ''))->toBe($client)->and(bin2hex($message->server()->bytes ?? '') ?: '-')->toBe($server)
+        ->and($leases ?: '-')->toBe($associations)->and(implode(',', $message->asked() ?? []) ?: '-')->toBe($asked)
+        ->and(bin2hex($read->wire()))->toBe($hex);
+    foreach (array_slice($row, 8) as $option) {
+        [$code, $payload] = preg_split('/[=:]/', $option, 2);
+        $bytes = (string) $message->options->first((int) $code);
+        str_contains($option, '=')
+            ? expect(bin2hex($bytes))->toBe($payload)
+            : expect(implode(' ', OptionTable::decode((int) $code, $bytes, Family::V6)))->toBe($payload)
+                ->and(OptionTable::encode((int) $code, explode(' ', $payload), Family::V6))->toBe($bytes);
+    }
+    foreach ($message->associations() as $one) {
+        expect(Association::fromWire($one->kind, $one->wire()))->toEqual($one);
+    }
+})->with(fn () => foreign('packets6.tsv'));
 
 it('reads zone files as an independent reader does', function (string $stem, string $origin): void {
     $folder = dirname(__DIR__).'/fixtures/zones';

@@ -26,7 +26,8 @@ final class Agreement
 
     /** Objects that are where the one is to which they belong. */
     private const WITHIN = [
-        'address' => 'prefix', 'held run' => 'prefix', 'range' => 'scope', 'exclusion' => 'scope', 'reservation' => 'scope',
+        'address' => 'prefix', 'held run' => 'prefix', 'range' => 'scope', 'exclusion' => 'scope', 'delegation' => 'scope',
+        'reservation' => 'scope',
         'scope on a server' => 'scope', 'option' => 'scope',
     ];
 

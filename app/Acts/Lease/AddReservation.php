@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Reservations;
+use App\Domain\Lease\ReservationsV6;
 use App\Domain\Plan\Identifiers;
 use App\Models\Person;
 use App\Models\Scope;
@@ -25,7 +26,7 @@ final readonly class AddReservation extends Act
         public string $scope,
         #[Field(Kind::Line, 'Address', most: 60)]
         public string $address,
-        #[Field(Kind::Line, 'Client', 'MAC address, or client identifier as 0x…', most: 300)]
+        #[Field(Kind::Line, 'Client', 'MAC address, or client identifier as 0x…; of IPv6 its DUID, and "iaid 7" behind it', most: 420)]
         public string $mac,
         #[Field(Kind::Line, 'Name', most: 120)]
         public string $name = '',
@@ -51,6 +52,11 @@ final readonly class AddReservation extends Act
     {
         $scope = ($ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes())->with('prefix')->find($this->scope)
             ?? $ledger->refuse('gone', 'This scope is not available to you');
+        if ($scope->prefix->family === 6) {
+            ReservationsV6::typed($ledger, $scope, $this->address, $this->mac, $this->name);
+
+            return;
+        }
         try {
             $address = Address::parse(trim($this->address));
         } catch (NotUnderstood $e) {

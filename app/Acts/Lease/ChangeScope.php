@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\Delegations;
 use App\Domain\Lease\Pairs;
 use App\Domain\Lease\ScopeRanges;
 use App\Domain\Lease\Scopes;
@@ -26,6 +27,7 @@ final readonly class ChangeScope extends Act
      * @param  ?list<string>  $ranges
      * @param  ?list<string>  $exclusions
      * @param  ?list<string>  $servers
+     * @param  ?list<string>  $delegations
      */
     public function __construct(
         #[Field(Kind::Id, 'Scope', of: Scope::class)]
@@ -48,6 +50,14 @@ final readonly class ChangeScope extends Act
         public bool $divide = false,
         #[Field(Kind::Flag, 'Lists are given', 'Lists were on the form, so an empty one means none')]
         public bool $lists = false,
+        #[Field(Kind::Line, 'Preferred life', 'Of IPv6: how long new connections may begin; blank: as long as the lease', most: 30)]
+        public ?string $preferred = null,
+        #[Field(Kind::Texts, 'Delegated', 'Of IPv6: pools for routers, each as 2001:db8:40::/44 as /56', most: 120)]
+        public ?array $delegations = null,
+        #[Field(Kind::Choice, 'Rapid commit', 'Of IPv6: answers in one step to who asks for it', choices: ['yes', 'no'])]
+        public ?string $rapid = null,
+        #[Field(Kind::Choice, 'Addresses of one\'s own', 'Of IPv6: clients make addresses of their own too', choices: ['yes', 'no'])]
+        public ?string $autonomous = null,
     ) {
     }
 
@@ -70,6 +80,7 @@ final readonly class ChangeScope extends Act
     {
         $scope = Scope::query()->with(['prefix', 'ranges', 'exclusions', 'placements'])->find($this->scope)
             ?? $ledger->refuse('gone', 'The scope is not there any more');
+        $this->changeV6($ledger, $scope);
         $scope->name = $this->name ?? $scope->name;
         $scope->stage = in_array($this->stage, ['planned', 'live'], true) ? $this->stage : $scope->stage;
         $scope->description = $this->description ?? $scope->description;
@@ -100,10 +111,29 @@ final readonly class ChangeScope extends Act
             $texts = $ranges ?? ScopeRanges::texts($scope);
             ScopeRanges::write($ledger, $scope, $scope->prefix, $this->divide ? self::undivided($texts) : $texts, $held, $this->divide);
         }
+        $delegations = $this->delegations ?? ($this->lists ? [] : ($servers !== null ? Delegations::texts($scope) : null));
+        if ($delegations !== null) {
+            $ids = ScopeServer::query()->where('scope_id', $scope->id)->pluck('server_id')->all();
+            $held = Server::query()->whereIn('id', $ids)->orderBy('name')->get()->all();
+            Delegations::write($ledger, $scope, $delegations, array_values($held), $this->divide);
+        }
         $exclusions = $this->exclusions ?? ($this->lists ? [] : null);
         if ($exclusions !== null) {
             $scope->exclusions->each->delete();
             Scopes::writeExclusions($ledger, $scope, $exclusions);
+        }
+    }
+
+    private function changeV6(Ledger $ledger, Scope $scope): void
+    {
+        if ($this->preferred !== null) {
+            $valid = $this->leaseTime === null ? $scope->lease_time : Scopes::leaseTime($ledger, $this->leaseTime);
+            $scope->preferred_time = Scopes::preferred($ledger, $scope->prefix, $this->preferred, $valid);
+        }
+        $scope->rapid_commit = $this->rapid === null ? $scope->rapid_commit : $this->rapid === 'yes';
+        $scope->autonomous = $this->autonomous === null ? $scope->autonomous : $this->autonomous === 'yes';
+        if ($scope->isDirty(['rapid_commit', 'autonomous']) && $scope->prefix->family !== 6) {
+            $ledger->refuse('preferred-of-v4', 'Rapid commit and addresses of one\'s own are told of IPv6 here', field: 'rapid');
         }
     }
 

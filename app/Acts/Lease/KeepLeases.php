@@ -10,7 +10,9 @@ use App\Database\Bulk;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Scope;
+use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\MacAddress;
 
 /**
@@ -22,12 +24,15 @@ final readonly class KeepLeases extends Act
     private const STATES = ['active', 'released', 'declined', 'expired'];
 
     /** What makes another binding of it. */
-    private const WHOSE = ['mac' => 1, 'host_name' => 1, 'state' => 1];
+    private const WHOSE = ['mac' => 1, 'client_id' => 1, 'host_name' => 1, 'state' => 1];
 
-    private const COLUMNS = ['scope_id', 'mac', 'host_name', 'state', 'starts_at', 'ends_at'];
+    private const COLUMNS = [
+        'scope_id', 'mac', 'client_id', 'iaid', 'length', 'host_name', 'state', 'starts_at', 'ends_at', 'preferred_at',
+    ];
 
     /**
-     * @param  list<mixed>  $leases  each {address, mac, name, state, starts, ends, scope}, as far as the server keeps to it
+     * @param  list<mixed>  $leases  each {address, mac, name, state, starts, ends, scope}, and of IPv6 {client: DUID, iaid, length,
+     *     preferred} too, as far as the server keeps to it
      * @param  string  $after  the address behind which the page begins; blank from the start
      * @param  ?string  $until  the address with which it ends; null to the end
      * @param  bool  $whole  the server lists in order, so that what is missing between the two is gone
@@ -109,7 +114,8 @@ final readonly class KeepLeases extends Act
     private static function binding(array $before, string $server, Ledger $ledger): array
     {
         return [
-            'server_id' => $server, 'address' => $before['address'], 'mac' => $before['mac'], 'host_name' => $before['host_name'],
+            'server_id' => $server, 'address' => $before['address'], 'mac' => $before['mac'],
+            'client_id' => $before['client_id'], 'host_name' => $before['host_name'],
             'state' => $before['state'], 'starts_at' => $before['starts_at'], 'ends_at' => $before['ends_at'],
             'until_at' => $ledger->at->format('Y-m-d H:i:s'),
         ];
@@ -129,10 +135,16 @@ final readonly class KeepLeases extends Act
             $text = static fn (string $key): string => is_array($one) && is_scalar($one[$key] ?? null) ? (string) $one[$key] : '';
             $address = Address::tryParse($text('address'));
             $mac = MacAddress::tryParse($text('mac'));
+            $six = $address?->family === Family::V6;
+            $duid = $six ? Duid::tryParse($text('client')) : null;
+            $length = $six && is_int($one['length'] ?? null) ? $one['length'] : 128;
             $fault = match (true) {
                 $address === null => 'its address cannot be read',
                 ! in_array($text('state'), [...self::STATES, 'offered'], true) => 'its state is none that is known',
-                $mac === null && $text('state') !== 'declined' => 'its MAC cannot be read',
+                $six && $duid === null => 'its DUID cannot be read',
+                $six && ($length < 1 || $length > 128 || ! $address->in($length)
+                    ->first->equals($address)) => 'its length is not of a prefix',
+                ! $six && $mac === null && $text('state') !== 'declined' => 'its MAC cannot be read',
                 ! self::isTime($one['starts'] ?? null) || ! self::isTime($one['ends'] ?? null) => 'its times cannot be read',
                 default => null,
             };
@@ -151,10 +163,13 @@ final readonly class KeepLeases extends Act
             }
             $rows[bin2hex($address->bytes)] = [
                 'server_id' => $this->server, 'scope_id' => $known[$text('scope')] ?? $this->scopeAt($address),
-                'address' => $address->bytes, 'mac' => $mac?->bytes, 'host_name' => $name,
+                'address' => $address->bytes, 'mac' => $mac?->bytes, 'client_id' => $duid?->bytes,
+                'iaid' => $six && is_int($one['iaid'] ?? null) ? $one['iaid'] : null, 'length' => $length === 128 ? 0 : $length,
+                'host_name' => $name,
                 'state' => $text('state'),
                 'starts_at' => gmdate('Y-m-d H:i:s', (int) $one['starts']),
                 'ends_at' => gmdate('Y-m-d H:i:s', (int) $one['ends']),
+                'preferred_at' => $six && self::isTime($one['preferred'] ?? null) ? gmdate('Y-m-d H:i:s', (int) $one['preferred']) : null,
             ];
         }
 

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\Scopes;
 use App\Models\ClientClass;
 use App\Models\Person;
 use App\Models\Scope;
@@ -45,7 +46,8 @@ final readonly class KeepRange extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $scope = Scope::query()->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
+        $scope = Scope::query()->with('prefix')->find($this->scope) ?? $ledger->refuse('gone', 'The scope is not there any more');
+        Scopes::refuseV6($ledger, $scope, 'classes tell clients of IPv4 apart', 'scope');
         $range = ScopeRange::query()->where('scope_id', $scope->id)->find($this->range)
             ?? $ledger->refuse('gone', 'The range is not there any more', field: 'range');
         $class = $this->for === 'all' ? null : (

@@ -16,6 +16,7 @@ use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Server;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V6\Code;
 
 /** A scope is made on a subnet: its ranges, exclusions, servers and the options that every client needs. */
 final readonly class MakeScope extends Act
@@ -24,6 +25,7 @@ final readonly class MakeScope extends Act
      * @param  list<string>  $ranges  "first-last", with "@server name" behind it when only that server may use it
      * @param  list<string>  $exclusions
      * @param  list<string>  $servers
+     * @param  list<string>  $delegations
      */
     public function __construct(
         #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
@@ -56,6 +58,14 @@ final readonly class MakeScope extends Act
         public bool $divide = false,
         #[Field(Kind::Id, 'Pair', 'Two servers that tell each other lease it, in place of the servers', of: Pair::class)]
         public string $pair = '',
+        #[Field(Kind::Line, 'Preferred life', 'Of IPv6: how long new connections may begin; blank: as long as the lease', most: 30)]
+        public string $preferred = '',
+        #[Field(Kind::Texts, 'Delegated', 'Of IPv6: pools for routers, each as 2001:db8:40::/44 as /56', most: 120)]
+        public array $delegations = [],
+        #[Field(Kind::Flag, 'Rapid commit', 'Of IPv6: answers in one step to who asks for it')]
+        public bool $rapid = false,
+        #[Field(Kind::Flag, 'Addresses of one\'s own', 'Of IPv6: clients make addresses of their own too')]
+        public bool $autonomous = false,
     ) {
     }
 
@@ -79,6 +89,7 @@ final readonly class MakeScope extends Act
         $subnet = Prefix::query()->find($this->prefix) ?? $ledger->refuse('no-subnet', 'Choose a subnet', field: 'prefix');
         Scopes::checkSubnet($ledger, $subnet, 'prefix');
         $pair = Pairs::named($ledger, $this->pair);
+        $time = Scopes::leaseTime($ledger, $this->leaseTime);
         Scopes::make(
             $ledger,
             $subnet,
@@ -86,18 +97,41 @@ final readonly class MakeScope extends Act
                 $this->id,
                 $this->name,
                 $this->stage === 'planned' ? 'planned' : 'live',
-                Scopes::leaseTime($ledger, $this->leaseTime),
+                $time,
                 $pair,
                 $pair === null ? Scopes::servers($ledger, $this->servers) : array_values($pair->servers()),
                 $this->ranges,
                 $this->exclusions,
                 $this->divide,
                 $this->description,
-                [
-                    OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns,
-                    OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search,
-                ],
+                $this->options($ledger, $subnet),
+                Scopes::preferred($ledger, $subnet, $this->preferred, $time),
+                $this->rapid,
+                $this->autonomous,
+                $this->delegations,
             ),
         );
+    }
+
+    /** @return array<int, string> */
+    private function options(Ledger $ledger, Prefix $subnet): array
+    {
+        if ($subnet->family === 4) {
+            return [
+                OptionTable::ROUTER => $this->router ?: (string) $subnet->gateway, OptionTable::NAME_SERVERS => $this->dns,
+                OptionTable::DOMAIN => $this->domain, OptionTable::SEARCH => $this->search,
+            ];
+        }
+        if ($this->router !== '' || $this->domain !== '') {
+            $ledger->refuse(
+                'not-in-v6',
+                'DHCPv6 tells no router and no domain: a router tells of itself, and a domain is the first search suffix',
+                'Leave them blank.',
+                'RFC 4861 §4.2',
+                $this->router !== '' ? 'router' : 'domain',
+            );
+        }
+
+        return [Code::NAME_SERVERS => $this->dns, Code::SEARCH => $this->search];
     }
 }

@@ -99,6 +99,16 @@ final readonly class MakeScopes extends Act
     private function ranges(Ledger $ledger, RangeRule $rule, Prefix $subnet): array
     {
         Scopes::checkSubnet($ledger, $subnet, 'prefixes');
+        if ($subnet->family === 6) {
+            $ledger->refuse(
+                'not-in-v6',
+                "{$subnet->line()} is IPv6: a rule counts addresses, of which there are too many",
+                'Make its scope on a page of its own.',
+                null,
+                'prefixes',
+                "/lease?make=$subnet->id",
+            );
+        }
         if ($subnet->gateway === null) {
             $ledger->warn(
                 'no-gateway',

@@ -65,6 +65,7 @@ final readonly class NameLeases extends Act
         $ttl = $this->ttl($ledger);
         $zone === null ?: $this->checkPattern($ledger);
         foreach ($scopes as $scope) {
+            Scopes::refuseV6($ledger, $scope, 'names are written for leases of IPv4', 'scopes');
             $scope->name_who = $zone === null ? null : $who;
             $scope->name_zone_id = $zone?->id;
             $scope->name_key_id = $key?->id;

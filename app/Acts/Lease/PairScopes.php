@@ -49,6 +49,7 @@ final readonly class PairScopes extends Act
         $pair = Pairs::named($ledger, $this->pair);
         $scopes = Scopes::picked($ledger, $this->scopes, ['prefix', 'ranges', 'placements.server', 'pair.first', 'pair.second']);
         foreach ($scopes as $scope) {
+            Scopes::refuseV6($ledger, $scope, 'pairs lease IPv4', 'scopes');
             if ($scope->pair_id === $pair?->id) {
                 $ledger->refuse(
                     'pair-same',

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Reservations;
+use App\Domain\Lease\ReservationsV6;
 use App\Models\Person;
 use App\Models\Scope;
 use App\Queries\Reach;
@@ -54,6 +55,11 @@ final readonly class PasteReservations extends Act
         }
         $seen = [];
         foreach ($lines as $i => $line) {
+            if ($scope->prefix->family === 6) {
+                $this->writeV6($ledger, $scope, (int) $i + 1, $line);
+
+                continue;
+            }
             [$address, $client, $name] = $this->read($ledger, (int) $i + 1, $line);
             foreach ([(string) $address, (string) $client] as $key) {
                 if (isset($seen[$key])) {
@@ -63,6 +69,21 @@ final readonly class PasteReservations extends Act
             }
             Reservations::write($ledger, $scope, $address, $client, $name, null);
         }
+    }
+
+    /** Of IPv6: an address or a prefix, a DUID, "iaid 7" where one number is meant, and a name. */
+    private function writeV6(Ledger $ledger, Scope $scope, int $number, string $line): void
+    {
+        if (preg_match('/\A([^\s,;]+)[\s,;]+([0-9a-fx:-]+(?:\s+iaid\s+\d+)?)(?:[\s,;]+(\S+))?\z/i', $line, $m) !== 1) {
+            $ledger->refuse(
+                'bad-line',
+                "Line $number, \"".mb_strimwidth($line, 0, 80, '…').'": an address or a prefix, a DUID and a name are expected',
+                'For instance: 2001:db8:36:1::40 00:03:00:01:00:00:5e:00:53:17 printer-2',
+                null,
+                'lines',
+            );
+        }
+        ReservationsV6::typed($ledger, $scope, $m[1], $m[2], mb_substr($m[3] ?? '', 0, 120));
     }
 
     /** @return array{Address, ClientKey, string} */

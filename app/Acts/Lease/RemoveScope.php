@@ -43,7 +43,7 @@ final readonly class RemoveScope extends Act
 
     public static function remove(Ledger $ledger, Scope $scope): void
     {
-        $scope->loadMissing(['ranges', 'exclusions', 'placements', 'reservations.optionValues', 'optionValues']);
+        $scope->loadMissing(['ranges', 'exclusions', 'delegations', 'placements', 'reservations.optionValues', 'optionValues']);
         $leases = InUse::activeLeases()->where('scope_id', $scope->id)->count();
         if ($leases > 0) {
             $ledger->warn(
@@ -59,7 +59,8 @@ final readonly class RemoveScope extends Act
             $ledger->warn('with-reservations', "{$scope->reservations->count()} reservations of $scope->name go with it");
         }
         $ledger->later("The servers of $scope->name lease on until this is shipped");
-        foreach ([$scope->ranges, $scope->exclusions, $scope->placements, $scope->reservations, $scope->optionValues] as $rows) {
+        foreach ([$scope->ranges, $scope->exclusions, $scope->delegations, $scope->placements, $scope->reservations,
+            $scope->optionValues] as $rows) {
             $rows->each->delete();
         }
         $scope->delete();

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Reservations;
+use App\Domain\Lease\ReservationsV6;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Reservation;
@@ -16,6 +17,7 @@ use App\Models\Scope;
 use App\Queries\InUse;
 use App\Queries\Reach;
 use HarborPost\Core\Dhcp\Client\ClientKey;
+use HarborPost\Core\Dhcp\V6\Client;
 
 /** Clients keep the addresses that they have leased now: each lease becomes a reservation. */
 final readonly class ReserveLeases extends Act
@@ -72,6 +74,9 @@ final readonly class ReserveLeases extends Act
     /** @return bool false: it was reserved for this very client already */
     private function reserve(Ledger $ledger, Scope $scope, Lease $lease): bool
     {
+        if ($scope->prefix->family === 6 && $lease->client_id !== null) {
+            return $this->reserveV6($ledger, $scope, $lease, $lease->client_id);
+        }
         if ($lease->mac === null) {
             $ledger->refuse('no-mac', "The lease of $lease->address has no client", 'It was declined: something else uses the address.');
         }
@@ -83,5 +88,18 @@ final readonly class ReserveLeases extends Act
         Reservations::write($ledger, $scope, $lease->address, ClientKey::ofMac($lease->mac), strtolower($lease->host_name), null);
 
         return true;
+    }
+
+    private function reserveV6(Ledger $ledger, Scope $scope, Lease $lease, string $duid): bool
+    {
+        $client = Client::of($duid, $lease->iaid ?? -1) ?? $ledger->refuse('no-mac', "The lease of {$lease->given()} has no client");
+        $has = Reservation::query()->where('scope_id', $scope->id)->where('address', $lease->address->bytes)
+            ->where('client_id', $duid)->where('length', $lease->length)->exists();
+        if (! $has) {
+            $net = $lease->address->in($lease->length ?: 128);
+            ReservationsV6::write($ledger, $scope, $net, $client, strtolower($lease->host_name));
+        }
+
+        return ! $has;
     }
 }

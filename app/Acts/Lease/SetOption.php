@@ -16,6 +16,7 @@ use App\Queries\OptionReach;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\Family;
 
 /** An option gets a value in a layer, or in many scopes at once; a blank value gives it back to the outer layers. */
 final readonly class SetOption extends Act
@@ -24,7 +25,7 @@ final readonly class SetOption extends Act
     public function __construct(
         #[Field(Kind::Id, 'Scope', of: Scope::class)]
         public string $scope = '',
-        #[Field(Kind::Number, 'Code', most: 254, least: 1)]
+        #[Field(Kind::Number, 'Code', most: 65535, least: 1)]
         public int $code = 0,
         #[Field(Kind::Text, 'Value', 'Values as the option has them, a text as it is; bytes as 0x…; blank removes', most: 70000)]
         public string $value = '',
@@ -36,6 +37,8 @@ final readonly class SetOption extends Act
         public string $layer = 'scope',
         #[Field(Kind::Id, 'Object of the layer', 'A server, site, class or reservation; none for the organisation')]
         public string $of = '',
+        #[Field(Kind::Choice, 'Family', 'Of a layer outside of scopes; a scope has the family of its subnet', choices: ['4', '6'])]
+        public string $family = '4',
     ) {
     }
 
@@ -62,37 +65,51 @@ final readonly class SetOption extends Act
     public function apply(Ledger $ledger): void
     {
         $layer = OptionLayer::tryFrom($this->layer) ?? OptionLayer::Scope;
-        try {
-            $values = OptionTable::split($this->code, $this->value);
-        } catch (BadOption $e) {
-            $ledger->refuse('bad-option', $e->getMessage(), field: 'code');
-        }
         if ($layer !== OptionLayer::Scope) {
             $place = OptionPlace::get($ledger, $layer, $this->of);
+            $family = $this->familyOf($place);
+            $values = $this->values($ledger, $family);
             $removes = $values === [] && ! $this->empty;
             if ($removes) {
-                $this->sayReach($ledger, $place);
+                $this->sayReach($ledger, $place, $family);
             }
-            Options::write($ledger, $place, $this->code, $values, $this->empty);
+            Options::write($ledger, $place, $this->code, $values, $this->empty, $family);
             if (! $removes) {
-                $this->sayReach($ledger, $place);
+                $this->sayReach($ledger, $place, $family);
             }
 
             return;
         }
         $ids = $this->scopes !== [] ? $this->scopes : [$this->scope];
         foreach ($ids as $id) {
-            Options::write($ledger, OptionPlace::get($ledger, $layer, $id), $this->code, $values, $this->empty);
+            $place = OptionPlace::get($ledger, $layer, $id);
+            $family = $this->familyOf($place);
+            Options::write($ledger, $place, $this->code, $this->values($ledger, $family), $this->empty, $family);
+        }
+    }
+
+    private function familyOf(OptionPlace $place): Family
+    {
+        return $place->scope?->family() ?? ($this->family === '6' ? Family::V6 : Family::V4);
+    }
+
+    /** @return list<string> */
+    private function values(Ledger $ledger, Family $family): array
+    {
+        try {
+            return OptionTable::split($this->code, $this->value, $family);
+        } catch (BadOption $e) {
+            $ledger->refuse('bad-option', $e->getMessage(), field: 'code');
         }
     }
 
     /** An outer value is seen by many: how many, and who keeps a value of their own. */
-    private function sayReach(Ledger $ledger, OptionPlace $place): void
+    private function sayReach(Ledger $ledger, OptionPlace $place, Family $family): void
     {
         if ($place->layer === OptionLayer::Reservation) {
             return;
         }
-        $reach = OptionReach::of($place->layer, $place->id, $this->code);
+        $reach = OptionReach::of($place->layer, $place->id, $this->code, $family);
         $scopes = static fn (int $n): string => $n === 1 ? '1 scope' : "$n scopes";
         $ledger->later(
             ($place->layer === OptionLayer::ClientClass

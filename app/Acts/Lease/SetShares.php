@@ -61,6 +61,9 @@ final readonly class SetShares extends Act
     private function divide(Ledger $ledger, Scope $scope): void
     {
         Pairs::refuseShares($ledger, $scope, 'scopes');
+        if ((int) $this->delay > 0) {
+            Scopes::refuseV6($ledger, $scope, 'there a server is preferred by option 7, none is made to wait', 'delay');
+        }
         $servers = $this->inOrder($scope);
         if (count($servers) < 2) {
             $ledger->refuse(

@@ -227,7 +227,7 @@ final readonly class MoveSubnet extends Reshape
         }
         // The router option follows the gateway; other options name servers elsewhere.
         foreach ($plan->scope->optionValues ?? [] as $router) {
-            if ($router->code !== OptionTable::ROUTER) {
+            if ($router->code !== OptionTable::ROUTER || $router->family !== Family::V4) {
                 continue;
             }
             $router->values = array_map(

@@ -278,6 +278,16 @@ final readonly class PlaceHost extends Act
                 'reserve',
                 "/lease?make=$subnet->id",
             );
+        if ($host->address->family === Family::V6) {
+            $ledger->refuse(
+                'no-duid',
+                'DHCPv6 knows clients by their DUID, which a MAC address does not tell',
+                'Place the host without a reservation, and reserve by the DUID on the page of the scope.',
+                'RFC 8415 §11',
+                'reserve',
+                "/lease/scope/$scope->id",
+            );
+        }
         Reservations::write($ledger, $scope, $host->address, ClientKey::ofMac($host->mac), explode('.', $host->name)[0], $host->id);
     }
 }

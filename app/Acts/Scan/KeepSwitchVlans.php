@@ -18,7 +18,8 @@ final readonly class KeepSwitchVlans extends Act
 {
     /**
      * @param  list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports?: ?int,
-     *     denies?: ?list<string>}>  $vlans
+     *     denies?: ?list<string>,
+     *     advertises?: ?array{managed: bool, other: bool, autonomous: bool}}>  $vlans
      */
     public function __construct(public array $vlans)
     {
@@ -60,11 +61,16 @@ final readonly class KeepSwitchVlans extends Act
                 'relays' => json_encode($vlan['relays'], JSON_THROW_ON_ERROR),
                 'ports' => $vlan['ports'] ?? null,
                 'denies' => isset($vlan['denies']) ? json_encode($vlan['denies'], JSON_THROW_ON_ERROR) : null,
+                'advertises' => isset($vlan['advertises']) ? json_encode($vlan['advertises'], JSON_THROW_ON_ERROR) : null,
                 'read_at' => $now,
             ];
         }
         foreach (array_chunk($rows, 500) as $chunk) {
-            DB::table('switch_vlans')->upsert($chunk, ['domain_id', 'number'], ['name', 'gateway', 'relays', 'ports', 'denies', 'read_at']);
+            DB::table('switch_vlans')->upsert(
+                $chunk,
+                ['domain_id', 'number'],
+                ['name', 'gateway', 'relays', 'ports', 'denies', 'advertises', 'read_at'],
+            );
         }
         SwitchVlan::query()->where('read_at', '<', $now)->delete();
         $unknown === []

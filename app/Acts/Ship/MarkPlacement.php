@@ -8,7 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Signing;
 use App\Links\Resolving;
-use App\Links\StandinDhcpLink;
+use App\Links\ScopeForm;
 use App\Links\StandinPairs;
 use App\Models\Pair;
 use App\Models\Person;
@@ -61,7 +61,7 @@ final readonly class MarkPlacement extends Act
         } else {
             $row = ScopeServer::query()->where('server_id', $this->server)->where('scope_id', $this->object)->first();
             $server = Server::query()->find($this->server);
-            $values = $row === null || $server === null ? [] : ['shipped_digest' => StandinDhcpLink::digest($row->scope, $server)];
+            $values = $row === null || $server === null ? [] : ['shipped_digest' => ScopeForm::digest($row->scope, $server)];
         }
         // A machine's progress, not a decision: written without an entry in the history of people's acts.
         $row?->newQuery()->whereKey($row->id)->update(match ($this->state) {

@@ -17,6 +17,8 @@ final readonly class NewScope
      * @param  list<string>  $ranges  "first-last", with "@server name" behind it when only that server may use it
      * @param  list<string>  $exclusions
      * @param  array<int, string>  $options  code → values as they are typed; blank ones are not set
+     * @param  ?int  $preferred  seconds, of IPv6; null: as long as the lease is valid
+     * @param  list<string>  $delegations  "pool as /length", with "@server name" behind it when only that server may use it
      */
     public function __construct(
         public string $id,
@@ -30,6 +32,10 @@ final readonly class NewScope
         public bool $divide = false,
         public string $description = '',
         public array $options = [],
+        public ?int $preferred = null,
+        public bool $rapid = false,
+        public bool $autonomous = false,
+        public array $delegations = [],
     ) {
     }
 }

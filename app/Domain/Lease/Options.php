@@ -11,64 +11,88 @@ use HarborPost\Core\Checks\HostName;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V6\Code;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\Prefix as Net;
 
 /** An option's value in its layer: written as typed, checked against what stands there, and given back when it is blank. */
 final class Options
 {
     /** Options that a server computes, or that only messages carry. */
-    public const NOT_BY_HAND = [1, 50, 51, 52, 53, 54, 55, 57, 58, 59, 61, 80, 82, 90, 91, 92, 118, 151, 152, 153, 154, 155, 156, 157];
+    private const NOT_BY_HAND = [
+        4 => [1, 50, 51, 52, 53, 54, 55, 57, 58, 59, 61, 80, 82, 90, 91, 92, 118, 151, 152, 153, 154, 155, 156, 157],
+        6 => [1, 2, 3, 4, 5, 6, 8, 9, 11, 12, 13, 14, 18, 19, 20, 25, 26, 37, 38, 39, 43, 44, 45, 46, 47, 48, 53, 66],
+    ];
 
     /** Options whose bytes do not tell how they were written. */
-    private const AS_TYPED = [OptionTable::VENDOR, 125];
+    private const AS_TYPED = [4 => [OptionTable::VENDOR, 125], 6 => [17, 54, 55, 56]];
 
     /** Options that are settings of these layers: one value, one place. */
-    private const SETTINGS = [OptionTable::NAME_SERVERS, OptionTable::DOMAIN, OptionTable::SEARCH];
+    private const SETTINGS = [4 => [OptionTable::NAME_SERVERS, OptionTable::DOMAIN, OptionTable::SEARCH],
+        6 => [Code::NAME_SERVERS, Code::SEARCH]];
 
     /**
      * @param  list<string>  $values  as typed: they are kept so, and encoded when they are sent
      * @param  bool  $empty  no values on purpose: hides those of outer layers
      */
-    public static function write(Ledger $ledger, OptionPlace $place, int $code, array $values, bool $empty = false): void
-    {
-        Guard::own("option:{$place->layer->value}:$place->id:$code");
-        $row = OptionValue::query()->where('layer', $place->layer->value)->where('layer_id', $place->id)->where('code', $code)->first();
+    public static function write(
+        Ledger $ledger,
+        OptionPlace $place,
+        int $code,
+        array $values,
+        bool $empty = false,
+        Family $family = Family::V4,
+    ): void {
+        Guard::own("option:{$place->layer->value}:$place->id:$family->value:$code");
+        $row = OptionValue::query()->where('layer', $place->layer->value)->where('layer_id', $place->id)
+            ->where('family', $family)->where('code', $code)->first();
         if ($values === [] && ! $empty) {
             $row?->delete();
 
             return;
         }
-        self::refuseWrongPlace($ledger, $place, $code);
+        self::refuseWrongPlace($ledger, $place, $code, $family);
         if ($values !== [] && $empty) {
             $ledger->refuse('empty-and-values', 'An option that is empty on purpose has no values', field: 'value');
         }
         try {
-            $read = $values === [] ? [] : OptionTable::decode($code, OptionTable::encode($code, $values));
+            $read = $values === [] ? [] : OptionTable::decode($code, OptionTable::encode($code, $values, $family), $family);
         } catch (BadOption $e) {
-            $ledger->refuse('bad-option', $e->getMessage(), 'Expected: '.OptionTable::definition($code)->shape->hint().'.', null, 'value');
+            $ledger->refuse('bad-option', $e->getMessage(), 'Expected: '.OptionTable::definition($code, $family)->shape->hint().'.', null,
+                'value');
         }
-        self::checkValue($ledger, $place, $code, $read);
-        self::checkPlace($ledger, $place, $code, $read);
-        $row ??= new OptionValue(['layer' => $place->layer->value, 'layer_id' => $place->id, 'code' => $code]);
+        self::checkValue($ledger, $place, $code, $read, $family);
+        if ($family === Family::V4) {
+            self::checkOfV4($ledger, $place, $code, $read);
+            self::checkPlace($ledger, $place, $code, $read);
+        }
+        $row ??= new OptionValue(['layer' => $place->layer->value, 'layer_id' => $place->id, 'family' => $family, 'code' => $code]);
         // Sub-options carry their types only as they are written; everything else has one normal form.
-        $row->values = in_array($code, self::AS_TYPED, true) || str_starts_with($values[0] ?? '', '0x') ? $values : $read;
+        $row->values = in_array($code, self::AS_TYPED[$family->value], true) || str_starts_with($values[0] ?? '', '0x') ? $values : $read;
         $row->save();
     }
 
-    private static function refuseWrongPlace(Ledger $ledger, OptionPlace $place, int $code): void
+    /** Is the option computed by servers, or part of messages alone? */
+    public static function isNotByHand(int $code, Family $family): bool
     {
-        if (in_array($code, self::NOT_BY_HAND, true)) {
+        return in_array($code, self::NOT_BY_HAND[$family->value], true);
+    }
+
+    private static function refuseWrongPlace(Ledger $ledger, OptionPlace $place, int $code, Family $family): void
+    {
+        if (self::isNotByHand($code, $family)) {
             $ledger->refuse(
                 'not-by-hand',
                 'The server computes this option from the scope',
                 'Edit the subnet, the range or the lease time.',
-                OptionTable::definition($code)->standard,
+                OptionTable::definition($code, $family)->standard,
                 'code',
             );
         }
-        if (in_array($place->layer, [OptionLayer::Organisation, OptionLayer::Site], true) && in_array($code, self::SETTINGS, true)) {
+        if (in_array($place->layer, [OptionLayer::Organisation, OptionLayer::Site], true)
+            && in_array($code, self::SETTINGS[$family->value], true)) {
             $ledger->refuse(
                 'is-a-setting',
                 'Resolvers, domain and search suffixes are settings of '.$place->words(),
@@ -80,7 +104,7 @@ final class Options
         }
         if (
             in_array($place->layer, [OptionLayer::Organisation, OptionLayer::Server, OptionLayer::Site], true)
-                && $code === OptionTable::ROUTER
+                && $family === Family::V4 && $code === OptionTable::ROUTER
         ) {
             $ledger->refuse(
                 'router-of-one-link',
@@ -93,10 +117,10 @@ final class Options
     }
 
     /** @param  list<string>  $values */
-    private static function checkValue(Ledger $ledger, OptionPlace $place, int $code, array $values): void
+    private static function checkValue(Ledger $ledger, OptionPlace $place, int $code, array $values, Family $family): void
     {
-        $standard = OptionTable::definition($code)->standard;
-        if (OptionTable::isFromClients($code)) {
+        $standard = OptionTable::definition($code, $family)->standard;
+        if (OptionTable::isFromClients($code, $family)) {
             $ledger->warn(
                 'client-only',
                 "Option $code is what clients send; no client reads it from a server",
@@ -105,7 +129,7 @@ final class Options
                 'code',
             );
         }
-        $least = OptionTable::belowLeast($code, $values);
+        $least = OptionTable::belowLeast($code, $values, $family);
         if ($least !== null) {
             $ledger->warn(
                 'below-least',
@@ -115,6 +139,11 @@ final class Options
                 'value',
             );
         }
+    }
+
+    /** @param  list<string>  $values */
+    private static function checkOfV4(Ledger $ledger, OptionPlace $place, int $code, array $values): void
+    {
         if ($values === []) {
             return;
         }

@@ -40,15 +40,58 @@ final class Scopes
 
     public static function checkSubnet(Ledger $ledger, Prefix $subnet, string $field): void
     {
-        if (! $subnet->isSubnet() || $subnet->family !== 4) {
+        if (! $subnet->isSubnet()) {
             $ledger->refuse(
                 'no-subnet',
-                "{$subnet->line()} is no IPv4 subnet",
-                'A DHCPv4 scope leases addresses of an IPv4 subnet.',
+                "{$subnet->line()} is no subnet",
+                'A scope leases addresses of a subnet.',
                 null,
                 $field,
             );
         }
+    }
+
+    /** Some things are told of DHCPv4 alone. */
+    public static function refuseV6(Ledger $ledger, Scope $scope, string $what, string $field): void
+    {
+        if ($scope->prefix->family === 6) {
+            $ledger->refuse(
+                'not-in-v6',
+                "$scope->name leases IPv6: $what",
+                'Leave it out of the selection.',
+                null,
+                $field,
+                "/lease/scope/$scope->id",
+            );
+        }
+    }
+
+    /** For how long new connections may begin with a lease: at most for as long as it is valid. */
+    public static function preferred(Ledger $ledger, Prefix $subnet, string $text, int $valid): ?int
+    {
+        if (trim($text) === '') {
+            return null;
+        }
+        if ($subnet->family !== 6) {
+            $ledger->refuse('preferred-of-v4', 'Only leases of IPv6 have a preferred life', 'Leave it blank.', null, 'preferred');
+        }
+        try {
+            $seconds = trim($text) === 'infinite' ? Scope::INFINITE : Ttl::parse(trim($text))->seconds;
+        } catch (Malformed) {
+            $ledger->refuse('bad-lease-time', "\"$text\" is no time", 'Seconds, or with units: 8h, 3d.', 'RFC 8415 §21.6', 'preferred');
+        }
+        if ($seconds > $valid || $seconds < 60) {
+            $ledger->refuse(
+                'preferred-beyond-valid',
+                'The preferred life is from a minute to the lease time, '
+                    .($valid === Scope::INFINITE ? 'which has no end' : Ttl::of($valid)->spoken()),
+                'Clients throw away a lease whose preferred life is the longer one.',
+                'RFC 8415 §21.6',
+                'preferred',
+            );
+        }
+
+        return $seconds;
     }
 
     public static function make(Ledger $ledger, Prefix $subnet, NewScope $new): Scope
@@ -67,20 +110,50 @@ final class Scopes
         $scope = new Scope([
             'id' => $new->id, 'prefix_id' => $subnet->id, 'name' => $new->name ?: ($subnet->name ?: (string) $subnet->prefix()),
             'stage' => $new->stage, 'lease_time' => $new->leaseTime, 'description' => $new->description, 'pair_id' => $new->pair?->id,
+            'preferred_time' => $new->preferred, 'rapid_commit' => $new->rapid, 'autonomous' => $new->autonomous,
         ]);
+        $scope->setRelation('prefix', $subnet);
+        $new->pair === null ?: self::refuseV6($ledger, $scope, 'pairs lease IPv4', 'pair');
         $scope->save();
         foreach ($new->servers as $server) {
             (new ScopeServer(['scope_id' => $scope->id, 'server_id' => $server->id]))->save();
         }
         ScopeRanges::write($ledger, $scope, $subnet, $new->ranges, $new->servers, $new->divide);
         self::writeExclusions($ledger, $scope, $new->exclusions);
+        Delegations::write($ledger, $scope, $new->delegations, $new->servers, $new->divide);
+        self::sayLink($ledger, $scope, $new->delegations !== []);
         foreach ($new->options as $code => $text) {
             if (trim($text) !== '') {
-                Options::write($ledger, OptionPlace::ofScope($scope), $code, OptionTable::split($code, $text));
+                $values = OptionTable::split($code, $text, $subnet->prefix()->family());
+                Options::write($ledger, OptionPlace::ofScope($scope), $code, $values, family: $subnet->prefix()->family());
             }
         }
 
         return $scope;
+    }
+
+    /** What clients of an IPv6 link are told by its router, so that they ask for what the scope answers. */
+    private static function sayLink(Ledger $ledger, Scope $scope, bool $delegates): void
+    {
+        if ($scope->prefix->family !== 6) {
+            return;
+        }
+        $says = $scope->advertisement();
+        $ledger->later(match (true) {
+            $says->managed => 'Clients ask for an address once the router advertises M'
+                .($says->autonomous ? '; with A they make their own too' : ''),
+            $delegates => 'Routers are delegated prefixes; hosts make addresses of their own and are told the rest',
+            default => 'Nothing is leased here: hosts make addresses of their own and are told the rest',
+        });
+        if ($says->autonomous && $scope->prefix->length !== 64) {
+            $ledger->warn(
+                'no-own-addresses',
+                "Hosts make addresses of their own only in a /64, and this is {$scope->prefix->prefix()}",
+                'Lease addresses, or take a /64.',
+                'RFC 4862 §5.5.3',
+                'autonomous',
+            );
+        }
     }
 
     public static function leaseTime(Ledger $ledger, string $text): int

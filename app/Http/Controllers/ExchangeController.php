@@ -40,6 +40,12 @@ final class ExchangeController extends Controller
     private function page(Request $request, bool $send): View
     {
         $this->wholeOnly();
+        $six = $request->filled('scope')
+            ? Scope::query()->whereHas('prefix', fn ($q) => $q->where('family', 6))->find($request->string('scope')->toString())
+            : null;
+        if ($six !== null) {
+            return app(ExchangeV6Controller::class)->page($request, $six, $send);
+        }
         $input = [];
         foreach (self::FIELDS as $field) {
             $input[$field] = trim($request->string($field)->toString());

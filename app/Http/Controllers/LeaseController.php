@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Acts\Drafts\Drafts;
+use App\Domain\Lease\Delegations;
 use App\Domain\Lease\Options;
-use App\Links\StandinDhcpLink;
+use App\Domain\Lease\ScopeRanges;
+use App\Links\ScopeForm;
 use App\Live\LeaseNamesTold;
 use App\Models\Pair;
+use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\TransferKey;
@@ -18,12 +21,15 @@ use App\Queries\InUse;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
 use App\Queries\PrefixPage;
+use App\Queries\RouterSays;
 use App\Queries\ScopeList;
 use App\Shipping\Chain;
 use App\Shipping\Drifts;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dhcp\Option\Definition;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 
@@ -94,7 +100,8 @@ final class LeaseController extends Controller
     public function scope(string $scope): View
     {
         $row = $this->reach()->scopes()->with([
-            'prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'reservations.optionValues', 'placements.server', 'optionValues',
+            'prefix.site', 'prefix.vlan', 'ranges', 'exclusions', 'delegations', 'reservations.optionValues', 'placements.server',
+            'optionValues',
             'pair.first', 'pair.second', 'nameZone.placements.server', 'nameZone.view', 'nameKey',
         ])->findOrFail($scope);
         [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
@@ -102,7 +109,7 @@ final class LeaseController extends Controller
         $digests = self::digests($row);
         $layers = app(OptionLayers::class);
 
-        return view('lease.scope', [
+        return view($row->family() === Family::V6 ? 'lease.scope-v6' : 'lease.scope', [
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs,
             'leases' => $leases, 'leased' => InUse::activeLeases()->where('scope_id', $row->id)->count(),
             'stack' => $layers->of($row, $row->placements->first()?->server), 'classes' => $layers->classes(),
@@ -111,7 +118,8 @@ final class LeaseController extends Controller
             'advice' => ChangeReach::advice($row, self::OUTAGE * 3600), 'outage' => self::OUTAGE,
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
-            'registered' => self::settable(), 'pairs' => $this->pairs(),
+            'registered' => self::settable($row->family()), 'pairs' => $this->pairs(),
+            ...$row->family() === Family::V6 ? self::ofV6($row) : [],
             'namers' => array_column(array_map(static fn (LeaseNames $n): array => [$n->value, $n->title()], LeaseNames::cases()), 1, 0),
             'pointers' => $row->nameZone === null
                 || app(NamingZones::class)->reverse($row, $row->nameZone, $row->nameKey)->isNotEmpty(),
@@ -119,10 +127,38 @@ final class LeaseController extends Controller
         ]);
     }
 
-    /** @return array<int, string> options that people set: code → code and name */
-    public static function settable(): array
+    /** @return array<string, mixed> what the page of an IPv6 scope shows besides */
+    private static function ofV6(Scope $scope): array
     {
-        return collect(OptionTable::all())->reject(fn (Definition $d): bool => in_array($d->code, Options::NOT_BY_HAND, true))
+        $router = RouterSays::of($scope);
+        $out = $pools = [];
+        foreach ($scope->ranges as $range) {
+            $out[$range->id] = self::within($scope, $range->first, $range->last)->where('length', 0)->count();
+        }
+        foreach ($scope->delegations as $one) {
+            $pool = $one->delegation()->pool;
+            $out[$one->id] = self::within($scope, $pool->first, $pool->last())->where('length', '>', 0)->count();
+            $pools[$one->id] = Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', 'pool')
+                ->where('first', '<=', $pool->first->bytes)->orderByDesc('first')->limit(8)->get()
+                ->first(static fn (Prefix $p): bool => $p->prefix()->contains($pool))?->id;
+        }
+
+        return [
+            'router' => $router->lines, 'routerProblem' => $router->problem, 'out' => $out, 'pools' => array_filter($pools),
+            'texts' => ScopeRanges::texts($scope), 'poolTexts' => Delegations::texts($scope),
+        ];
+    }
+
+    /** @return \Illuminate\Database\Eloquent\Builder<\App\Models\Lease> */
+    private static function within(Scope $scope, Address $first, Address $last): \Illuminate\Database\Eloquent\Builder
+    {
+        return InUse::activeLeases()->where('scope_id', $scope->id)->whereBetween('address', [$first->bytes, $last->bytes]);
+    }
+
+    /** @return array<int, string> options that people set: code → code and name */
+    public static function settable(Family $family = Family::V4): array
+    {
+        return collect(OptionTable::all($family))->reject(fn (Definition $d): bool => Options::isNotByHand($d->code, $family))
             ->sortBy('code')->mapWithKeys(fn (Definition $d): array => [$d->code => "$d->code $d->name"])->all();
     }
 
@@ -130,7 +166,7 @@ final class LeaseController extends Controller
     private static function digests(Scope $scope): array
     {
         return $scope->placements
-            ->mapWithKeys(fn (\App\Models\ScopeServer $p): array => [$p->server_id => StandinDhcpLink::digest($scope, $p->server)])
+            ->mapWithKeys(fn (\App\Models\ScopeServer $p): array => [$p->server_id => ScopeForm::digest($scope, $p->server)])
             ->all();
     }
 }

@@ -20,6 +20,7 @@ use HarborPost\Core\Dhcp\Client\Comparison;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionReader;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Net\Family;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -27,18 +28,24 @@ use Illuminate\Support\Facades\DB;
 /** Options outside of one scope: the layers, the classes of clients, and bytes read as a client reads them. */
 final class OptionsController extends Controller
 {
-    public function layer(string $layer = 'organisation', string $of = ''): View
+    public function layer(Request $request, string $layer = 'organisation', string $of = ''): View
     {
         $this->wholeOnly();
         $kind = OptionLayer::tryFrom($layer);
         abort_if($kind === null || $kind === OptionLayer::Prefix || $kind === OptionLayer::Scope, 404);
         $place = OptionPlace::find($kind, $of) ?? abort(404);
-        $rows = OptionValue::query()->where('layer', $layer)->where('layer_id', $place->id)->orderBy('code')->get();
+        $rows = OptionValue::query()->where('layer', $layer)->where('layer_id', $place->id)
+            ->orderBy('family')->orderBy('code')->get();
+        $family = $place->scope?->family() ?? ($request->input('family') === '6' && $kind !== OptionLayer::ClientClass ? Family::V6
+            : Family::V4);
         $class = $kind === OptionLayer::ClientClass ? ClientClass::query()->findOrFail($of) : null;
 
         return view('lease.options', [
-            'place' => $place, 'rows' => $rows, 'may' => $this->person()->operatesAll(), 'registered' => LeaseController::settable(),
-            'reach' => $rows->mapWithKeys(fn (OptionValue $v): array => [$v->code => OptionReach::of($kind, $place->id, $v->code)]),
+            'place' => $place, 'rows' => $rows, 'may' => $this->person()->operatesAll(), 'registered' => LeaseController::settable($family),
+            'family' => $family,
+            'reach' => $rows->mapWithKeys(
+                fn (OptionValue $v): array => [$v->id => OptionReach::of($kind, $place->id, $v->code, $v->family)],
+            ),
             'servers' => Server::query()->where('kind', 'dhcp')->orderBy('name')->pluck('name', 'id'),
             'sites' => Site::query()->orderBy('name')->limit(500)->pluck('name', 'id'),
             'classes' => ClientClass::query()->orderBy('position')->orderBy('id')->pluck('name', 'id'),

@@ -9,39 +9,49 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\NotUnderstood;
 
-/** IPv4 addresses, four bytes each: exactly one, or one and more. */
+/** Addresses of one family, four or sixteen bytes each: exactly one, or one and more. */
 final readonly class Addresses implements ValueShape
 {
-    public function __construct(private bool $one = false, private bool $mayBeEmpty = false)
+    public function __construct(private bool $one = false, private bool $mayBeEmpty = false, private Family $family = Family::V4)
     {
     }
 
     public function hint(): string
     {
-        return $this->one ? 'an IPv4 address' : 'IPv4 addresses in order of preference';
+        return $this->one ? "an {$this->kind()} address" : "{$this->kind()} addresses in order of preference";
     }
 
     public function encode(array $values): string
     {
         if ($this->one && count($values) !== 1 || $values === [] && ! $this->mayBeEmpty) {
-            throw BadOption::value(implode(' ', $values), $this->one ? 'exactly one IPv4 address' : 'at least one IPv4 address');
+            throw BadOption::value(implode(' ', $values), ($this->one ? 'exactly' : 'at least')." one {$this->kind()} address");
         }
 
-        return implode('', array_map(self::bytes(...), $values));
+        return implode('', array_map(fn (string $v): string => self::bytes($v, $this->family), $values));
     }
 
     public function decode(string $payload): array
     {
-        $count = intdiv(strlen($payload), 4);
-        if (strlen($payload) % 4 !== 0 || $count === 0 && ! $this->mayBeEmpty || $this->one && $count !== 1) {
-            throw BadOption::bytes($count * 4, $this->one ? 'an IPv4 address has 4 bytes' : 'IPv4 addresses have 4 bytes each');
+        $size = $this->family->bytes();
+        $count = intdiv(strlen($payload), $size);
+        if (strlen($payload) % $size !== 0 || $count === 0 && ! $this->mayBeEmpty || $this->one && $count !== 1) {
+            throw BadOption::bytes(
+                $count * $size,
+                $this->one ? "an {$this->kind()} address has $size bytes" : "{$this->kind()} addresses have $size bytes each",
+            );
         }
 
-        return $payload === '' ? [] : array_map(static fn (string $b): string => (string) Address::fromBytes($b), str_split($payload, 4));
+        return $payload === '' ? [] : array_map(static fn (string $b): string => (string) Address::fromBytes($b),
+            str_split($payload, $size));
+    }
+
+    private function kind(): string
+    {
+        return "IPv{$this->family->value}";
     }
 
     /** @internal shared with shapes that hold addresses among other things */
-    public static function bytes(string $value): string
+    public static function bytes(string $value, Family $family = Family::V4): string
     {
         try {
             $address = Address::parse(trim($value));
@@ -49,6 +59,6 @@ final readonly class Addresses implements ValueShape
             throw BadOption::value($value, $e->expected);
         }
 
-        return $address->family === Family::V4 ? $address->bytes : throw BadOption::value($value, 'an IPv4 address');
+        return $address->family === $family ? $address->bytes : throw BadOption::value($value, "an IPv$family->value address");
     }
 }

@@ -11,9 +11,15 @@ use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\NameCompressor;
 
-/** Domain names in wire form, compressed within the payload (RFC 3397 §2, RFC 1035 §4.1.4). */
+/**
+ * Domain names in wire form: compressed within the payload in DHCPv4 (RFC 3397 §2, RFC 1035 §4.1.4), never in DHCPv6 (RFC 8415 §10).
+ */
 final readonly class Names implements ValueShape
 {
+    public function __construct(private bool $compressed = true)
+    {
+    }
+
     public function hint(): string
     {
         return 'domain names in search order';
@@ -28,7 +34,8 @@ final readonly class Names implements ValueShape
         $payload = '';
         foreach ($values as $value) {
             try {
-                $payload .= $names->encode(Name::parse(trim($value)), strlen($payload));
+                $name = Name::parse(trim($value));
+                $payload .= $this->compressed ? $names->encode($name, strlen($payload)) : $name->wire;
             } catch (Malformed $e) {
                 throw BadOption::value($value, $e->getMessage());
             }
@@ -43,7 +50,12 @@ final readonly class Names implements ValueShape
         $names = [];
         try {
             while (! $reader->atEnd()) {
-                $names[] = rtrim((string) Name::fromWire($reader), '.') ?: '.';
+                $at = $reader->position();
+                $name = Name::fromWire($reader);
+                if (! $this->compressed && $reader->position() - $at !== strlen($name->wire)) {
+                    throw BadOption::bytes($at, 'a name without pointers: DHCPv6 does not compress names');
+                }
+                $names[] = rtrim((string) $name, '.') ?: '.';
             }
         } catch (MalformedBytes $e) {
             throw BadOption::bytes($e->offset, $e->expected);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace HarborPost\Core\Dhcp\Option;
 
 use HarborPost\Core\Dhcp\BadOption;
+use HarborPost\Core\Net\Family;
 
 /**
  * The options of a client from the layers that it stands under. Each code has the value of the nearest layer that says something of it,
@@ -81,10 +82,10 @@ final readonly class OptionStack
     }
 
     /** @param  list<string>  $values */
-    public static function payloadOf(int $code, array $values): ?string
+    public static function payloadOf(int $code, array $values, Family $family = Family::V4): ?string
     {
         try {
-            return OptionTable::encode($code, $values);
+            return OptionTable::encode($code, $values, $family);
         } catch (BadOption) {
             return null;
         }

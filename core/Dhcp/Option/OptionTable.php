@@ -6,8 +6,10 @@ namespace HarborPost\Core\Dhcp\Option;
 
 use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Dhcp\BadOption;
+use HarborPost\Core\Dhcp\V6\Registered;
+use HarborPost\Core\Net\Family;
 
-/** The one table from code to shape for the registered DHCPv4 options; any other code is opaque bytes. */
+/** The one table from code to shape for the registered options of both families; any other code is opaque bytes. */
 final class OptionTable
 {
     public const MASK = 1;
@@ -211,15 +213,15 @@ final class OptionTable
     /** How raw bytes are written in place of values of any option. */
     private const RAW = '0x';
 
-    public static function isFromClients(int $code): bool
+    public static function isFromClients(int $code, Family $family = Family::V4): bool
     {
-        return in_array($code, self::FROM_CLIENTS, true);
+        return in_array($code, $family === Family::V4 ? self::FROM_CLIENTS : Registered::FROM_CLIENTS, true);
     }
 
     /** @param  list<string>  $values */
-    public static function belowLeast(int $code, array $values): ?int
+    public static function belowLeast(int $code, array $values, Family $family = Family::V4): ?int
     {
-        $least = self::LEAST[$code] ?? null;
+        $least = ($family === Family::V4 ? self::LEAST : Registered::LEAST)[$code] ?? null;
         foreach ($least === null ? [] : $values as $value) {
             if (is_numeric($value) && (int) $value < $least) {
                 return $least;
@@ -234,10 +236,10 @@ final class OptionTable
      *
      * @return list<string>
      */
-    public static function split(int $code, string $text): array
+    public static function split(int $code, string $text, Family $family = Family::V4): array
     {
         $text = trim($text);
-        $shape = self::definition($code)->shape;
+        $shape = self::definition($code, $family)->shape;
         $apart = match (true) {
             $shape instanceof Text, $shape instanceof Opaque, str_starts_with($text, self::RAW) => null,
             $shape instanceof SubOptions, $shape instanceof Enterprises => '/\R+/',
@@ -248,25 +250,33 @@ final class OptionTable
         return $apart === null ? ($text === '' ? [] : [$text]) : (preg_split($apart, $text, -1, PREG_SPLIT_NO_EMPTY) ?: []);
     }
 
-    public static function definition(int $code): Definition
+    public static function definition(int $code, Family $family = Family::V4): Definition
     {
-        if ($code < 1 || $code > 254) {
-            throw BadOption::value((string) $code, 'an option code from 1 to 254');
+        $most = self::most($family);
+        if ($code < 1 || $code > $most) {
+            throw BadOption::value((string) $code, "an option code from 1 to $most");
         }
-        [$name, $shape, $standard] = self::ROWS[$code] ?? ['option '.$code, 'opaque', 'RFC 2132'];
+        [$name, $shape, $standard] = self::rows($family)[$code]
+            ?? ['option '.$code, 'opaque', $family === Family::V4 ? 'RFC 2132' : 'RFC 8415 §21'];
 
         return new Definition($code, $name, self::shape($shape), $standard);
     }
 
-    public static function isRegistered(int $code): bool
+    public static function isRegistered(int $code, Family $family = Family::V4): bool
     {
-        return isset(self::ROWS[$code]);
+        return isset(self::rows($family)[$code]);
     }
 
     /** @return list<Definition> */
-    public static function all(): array
+    public static function all(Family $family = Family::V4): array
     {
-        return array_map(self::definition(...), array_keys(self::ROWS));
+        return array_map(static fn (int $code): Definition => self::definition($code, $family), array_keys(self::rows($family)));
+    }
+
+    /** The highest code: one byte in DHCPv4, two in DHCPv6. */
+    public static function most(Family $family): int
+    {
+        return $family === Family::V4 ? 254 : 65535;
     }
 
     /**
@@ -274,13 +284,13 @@ final class OptionTable
      *
      * @throws BadOption
      */
-    public static function encode(int $code, array $values): string
+    public static function encode(int $code, array $values, Family $family = Family::V4): string
     {
         try {
             return count($values) === 1
                 && str_starts_with($values[0], self::RAW)
                     ? (new Opaque)->encode([substr($values[0], 2)])
-                    : self::definition($code)->shape->encode($values);
+                    : self::definition($code, $family)->shape->encode($values);
         } catch (BadOption $e) {
             throw $e->ofCode($code);
         }
@@ -291,28 +301,40 @@ final class OptionTable
      *
      * @throws BadOption
      */
-    public static function decode(int $code, string $payload): array
+    public static function decode(int $code, string $payload, Family $family = Family::V4): array
     {
         try {
-            return self::definition($code)->shape->decode($payload);
+            return self::definition($code, $family)->shape->decode($payload);
         } catch (BadOption $e) {
             throw $e->ofCode($code);
         }
     }
 
     /** Values for people; bytes that do not have the shape are shown as hex with the fault. */
-    public static function meaning(int $code, string $payload): string
+    public static function meaning(int $code, string $payload, Family $family = Family::V4): string
     {
         try {
-            return implode(', ', self::decode($code, $payload));
+            return implode(', ', self::decode($code, $payload, $family));
         } catch (BadOption $e) {
             return Hex::spaced($payload)." ({$e->getMessage()})";
         }
     }
 
+    /** @return array<int, array{string, string, string}> */
+    private static function rows(Family $family): array
+    {
+        return $family === Family::V4 ? self::ROWS : Registered::ROWS;
+    }
+
     private static function shape(string $shape): ValueShape
     {
         return match ($shape) {
+            'address6' => new Addresses(one: true, family: Family::V6),
+            'addresses6' => new Addresses(family: Family::V6),
+            'maybe-addresses6' => new Addresses(mayBeEmpty: true, family: Family::V6),
+            'plain-names' => new Names(compressed: false),
+            'suboptions6' => new SubOptions(Family::V6),
+            'enterprise6' => new Enterprise6,
             'address' => new Addresses(one: true),
             'addresses' => new Addresses,
             'maybe-addresses' => new Addresses(mayBeEmpty: true),

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dhcp\Option;
 
+use HarborPost\Core\Net\Family;
+
 /** One option's value with the layer it is written down in. */
 final readonly class StackedValue
 {
@@ -16,13 +18,14 @@ final readonly class StackedValue
         public string $of,
         /** how people call that object */
         public string $name,
+        public Family $family = Family::V4,
     ) {
     }
 
     /** The bytes that are sent; null when none are: empty on purpose, and the option has no empty form. */
     public function payload(): ?string
     {
-        return OptionStack::payloadOf($this->code, $this->values);
+        return OptionStack::payloadOf($this->code, $this->values, $this->family);
     }
 
     public function words(): string

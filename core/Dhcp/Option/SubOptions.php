@@ -8,18 +8,25 @@ use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\BadOption;
+use HarborPost\Core\Net\Family;
 
 /**
- * Options inside an option (RFC 2132 §8.4, RFC 3046): code, length, bytes.
+ * Options inside an option: code, length, bytes; of one byte each in DHCPv4 (RFC 2132 §8.4, RFC 3046), of two in DHCPv6 (RFC 8415 §21.1).
  *
  * Written as `CODE=TYPE:VALUE[,VALUE]` with the types address, text, uint8, uint16, uint32 and hex. The bytes do not carry
  * the type, so reading shows text where every byte is printable, addresses where the length allows, hex otherwise.
  */
 final readonly class SubOptions implements ValueShape
 {
+    public function __construct(private Family $family = Family::V4)
+    {
+    }
+
     public function hint(): string
     {
-        return 'sub-options as "241=address:192.0.2.10,192.0.2.11"; types: address, text, uint8, uint16, uint32, hex';
+        return $this->family === Family::V4
+            ? 'sub-options as "241=address:192.0.2.10,192.0.2.11"; types: address, text, uint8, uint16, uint32, hex'
+            : 'sub-options as "1=address:2001:db8::10,2001:db8::11"; types: address, text, uint8, uint16, uint32, hex';
     }
 
     public function encode(array $values): string
@@ -27,17 +34,18 @@ final readonly class SubOptions implements ValueShape
         $payload = '';
         foreach ($values as $value) {
             if (
-                preg_match('/\A\s*(\d{1,3})=(address|text|uint8|uint16|uint32|hex):(.*)\z/s', $value, $m) !== 1
+                preg_match('/\A\s*(\d{1,5})=(address|text|uint8|uint16|uint32|hex):(.*)\z/s', $value, $m) !== 1
                     || (int) $m[1] < 1
-                    || (int) $m[1] > 254
+                    || (int) $m[1] > OptionTable::most($this->family)
             ) {
                 throw BadOption::value($value, $this->hint());
             }
-            $data = self::data($m[2], $m[3]);
-            if (strlen($data) > 255) {
-                throw BadOption::value($value, sprintf('a sub-option of at most 255 bytes, not %d', strlen($data)));
+            $data = $this->data($m[2], $m[3]);
+            $most = $this->family === Family::V4 ? 255 : 65535;
+            if (strlen($data) > $most) {
+                throw BadOption::value($value, sprintf('a sub-option of at most %d bytes, not %d', $most, strlen($data)));
             }
-            $payload .= chr((int) $m[1]).chr(strlen($data)).$data;
+            $payload .= pack($this->family === Family::V4 ? 'CC' : 'nn', (int) $m[1], strlen($data)).$data;
         }
 
         return $payload !== '' ? $payload : throw BadOption::value('', 'at least one sub-option');
@@ -49,6 +57,11 @@ final readonly class SubOptions implements ValueShape
         $values = [];
         try {
             while (! $reader->atEnd()) {
+                if ($this->family === Family::V6) {
+                    $values[] = $reader->uint16().'='.$this->meaning($reader->take($reader->uint16()));
+
+                    continue;
+                }
                 $code = $reader->uint8();
                 if ($code === 255) {
                     // The end: what stands behind it is read by nobody (RFC 2132 §8.4).
@@ -57,7 +70,7 @@ final readonly class SubOptions implements ValueShape
                 if ($code === 0) {
                     continue;
                 }
-                $values[] = "$code=".self::meaning($reader->take($reader->uint8()));
+                $values[] = "$code=".$this->meaning($reader->take($reader->uint8()));
             }
         } catch (MalformedBytes $e) {
             throw BadOption::bytes($e->offset, "a whole sub-option: {$e->expected}; a length byte lies");
@@ -66,12 +79,12 @@ final readonly class SubOptions implements ValueShape
         return $values;
     }
 
-    private static function data(string $type, string $text): string
+    private function data(string $type, string $text): string
     {
         $parts = explode(',', $text);
 
         return match ($type) {
-            'address' => (new Addresses)->encode($parts),
+            'address' => (new Addresses(family: $this->family))->encode($parts),
             'uint8' => (new Numbers(1, false))->encode($parts),
             'uint16' => (new Numbers(2, false))->encode($parts),
             'uint32' => (new Numbers(4, false))->encode($parts),
@@ -80,13 +93,13 @@ final readonly class SubOptions implements ValueShape
         };
     }
 
-    private static function meaning(string $data): string
+    private function meaning(string $data): string
     {
         if ($data !== '' && preg_match('/\A[\x20-\x7e]+\z/', $data) === 1) {
             return "text:$data";
         }
-        if ($data !== '' && strlen($data) % 4 === 0) {
-            return 'address:'.implode(',', (new Addresses)->decode($data));
+        if ($data !== '' && strlen($data) % $this->family->bytes() === 0) {
+            return 'address:'.implode(',', (new Addresses(family: $this->family))->decode($data));
         }
 
         return 'hex:'.str_replace(' ', '', Hex::spaced($data));

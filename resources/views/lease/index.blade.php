@@ -37,7 +37,7 @@
           <tbody>
             @foreach ($list->rows as $s)
               @php
-                $size = $s->ranges->sum(fn($r) => $r->range()->size()->toInt());
+                $size = $s->size();
                 $n = (int) ($leases[$s->id] ?? 0);
               @endphp
               <tr @class(['drafted' => isset($touched["scope:$s->id"])])>
@@ -49,9 +49,9 @@
                 <td class="num">{{ $s->prefix->vlan?->number }}</td>
                 <td>
                   @if ($size > 0)
-                    {{ \App\View\Draw::gauge((100 * $n) / $size, number_format($n) . ' of ' . number_format($size), $n / $size >= 0.8) }}
+                    {{ \App\View\Draw::gauge((100 * $n) / $size, number_format($n) . ' of ' . \App\View\Words::many($size), $n / $size >= 0.8) }}
                   @else
-                    <span class="soft">reservations only</span>
+                    <span class="soft">{{ $s->leasesWords() }}</span>
                   @endif
                 </td>
                 <td class="num">{{ $s->reservations->count() ?: '' }}</td>
@@ -122,11 +122,19 @@
                 mono
                 :placeholder="$make?->gateway ? (string) $make->gateway : 'the gateway of the subnet'"
               />
-              <x-field form="makescope" name="dns" label="DNS servers (6)" mono />
+              <x-field form="makescope" name="dns" label="DNS servers" mono />
               <div class="pair">
                 <x-field form="makescope" name="domain" label="Domain (15)" mono />
-                <x-field form="makescope" name="search" label="Search list (119)" mono />
+                <x-field form="makescope" name="search" label="Search list" mono />
               </div>
+              <details @if ($make?->family === 6) open @endif>
+                <summary>On an IPv6 subnet</summary>
+                <x-field form="makescope" name="delegations" label="Pools delegated to routers, one a line" rows="1" mono
+                  placeholder="2001:db8:40::/44 as /56" />
+                <x-field form="makescope" name="preferred" label="Preferred life" placeholder="as long as the lease" />
+                <x-check form="makescope" name="rapid" label="rapid commit: two messages for who asks for it" />
+                <x-check form="makescope" name="autonomous" label="hosts make addresses of their own too" />
+              </details>
             </x-act>
           </div>
         </section>

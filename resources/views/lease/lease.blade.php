@@ -2,19 +2,19 @@
   $now = Carbon\CarbonImmutable::now();
   $infinite = $page->scope?->lease_time === \App\Models\Scope::INFINITE;
 @endphp
-<x-layout :title="'Lease of ' . $lease->address" verb="lease">
+<x-layout :title="'Lease of ' . $lease->given()" verb="lease">
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="/lease/leases">Leases</a></li>
       @if ($page->scope)
         <li><a href="/lease/scope/{{ $page->scope->id }}">{{ $page->scope->name }}</a></li>
       @endif
-      <li aria-current="page">{{ $lease->address }}</li>
+      <li aria-current="page">{{ $lease->given() }}</li>
     </ol>
   </nav>
   <header class="title">
-    <h1 class="mono">{{ $lease->address }}</h1>
-    <span class="mono">{{ $lease->mac ?? 'nobody' }}</span>
+    <h1 class="mono">{{ $lease->given() }}</h1>
+    <span class="mono">{{ $lease->client() ?: 'nobody' }}</span>
     <span class="soft">{{ $lease->host_name ?: 'a client without a name' }}, by {{ $lease->server->name }}, {{ $lease->stateWords() }}</span>
     <span class="end row">
       <a class="btn small" href="/find?q={{ $lease->address }}">All about the address</a>
@@ -40,6 +40,12 @@
             <dt>Asks any server, T2</dt>
             <dd title="{{ $page->t2() }}">{{ $page->t2()->format('j M H:i') }}, {{ $page->t2()->diffForHumans() }}</dd>
           </div>
+          @if ($lease->preferred_at)
+            <div>
+              <dt>New connections begin with it until</dt>
+              <dd title="{{ $lease->preferred_at }}">{{ $lease->preferred_at->format('j M H:i') }}, {{ $lease->preferred_at->diffForHumans() }}</dd>
+            </div>
+          @endif
           <div>
             <dt>Ends unless renewed</dt>
             <dd title="{{ $lease->ends_at }}">{{ $lease->ends_at->format('j M H:i') }}, {{ $lease->ends_at->diffForHumans() }}</dd>
@@ -86,6 +92,12 @@
         <h2>What else is known</h2>
       </header>
       <dl class="facts pad" aria-label="What else is known">
+        @if ($lease->clientWords() !== '')
+          <div>
+            <dt>Client</dt>
+            <dd>{{ $lease->clientWords() }}, <span class="mono">{{ \HarborPost\Core\Dhcp\V6\Duid::tryFrom($lease->client_id) }}</span></dd>
+          </div>
+        @endif
         <div>
           <dt>In the plan</dt>
           <dd>
@@ -123,7 +135,7 @@
       @if ($page->elsewhere !== [])
         <header>
           <h2>The same client</h2>
-          <span class="soft">other leases of {{ $lease->mac }}</span>
+          <span class="soft">other leases of {{ $lease->client() }}</span>
         </header>
         <table>
           <thead>
@@ -136,7 +148,7 @@
           <tbody>
             @foreach ($page->elsewhere as $l)
               <tr>
-                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
+                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
                 <td>{{ $l->server->name }}</td>
                 <td title="{{ $l->ends_at }}">{{ $l->stateWords() === 'active' ? $l->ends_at->diffForHumans() : $l->stateWords() }}</td>
               </tr>
@@ -155,7 +167,7 @@
         <div class="pad">
           <x-act id="reserveleases" action="reserve-leases" stay="/lease/leases/{{ $lease->id }}">
             <input type="hidden" name="leases[]" value="{{ $lease->id }}">
-            <p class="hint">Its client keeps {{ $lease->address }}: the lease becomes a reservation.</p>
+            <p class="hint">Its client keeps {{ $lease->given() }}: the lease becomes a reservation.</p>
           </x-act>
         </div>
       </section>

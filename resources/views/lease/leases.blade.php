@@ -43,7 +43,7 @@
                 <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all on this page"></th>
               @endif
               <x-head :list="$list" by="address">Address</x-head>
-              <x-head :list="$list" by="mac">MAC</x-head>
+              <x-head :list="$list" by="mac">Client</x-head>
               <x-head :list="$list" by="name">Client's name</x-head>
               <th>Scope</th>
               <x-head :list="$list" by="server">Server</x-head>
@@ -57,11 +57,11 @@
                 @if ($reservable)
                   <td class="pickcell">
                     <input type="checkbox" class="pick" form="reserveleases" name="leases[]" value="{{ $l->id }}"
-                      aria-label="Pick {{ $l->address }}">
+                      aria-label="Pick {{ $l->given() }}">
                   </td>
                 @endif
-                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
-                <td class="mono">{{ $l->mac ?? 'nobody' }}</td>
+                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
+                <td class="mono" title="{{ $l->clientWords() }}">{{ Str::limit($l->client() ?: 'nobody', 23) }}</td>
                 <td>{{ $l->host_name }}</td>
                 <td class="name">
                   @if (isset($scopes[$l->scope_id]))

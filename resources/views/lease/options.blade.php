@@ -56,6 +56,7 @@
           <x-table label="Options" data-worktable>
             <thead>
               <tr>
+                <th>Family</th>
                 <th class="num">Code</th>
                 <th>Option</th>
                 <th>Value</th>
@@ -66,6 +67,7 @@
             <tbody>
               @foreach ($rows as $o)
                 <tr @class(['drafted' => isset($touched["option:$o->id"])])>
+                  <td>IPv{{ $o->family->value }}</td>
                   <td class="num">{{ $o->code }}</td>
                   <td>{{ $o->name() }}</td>
                   <td class="mono wrap">
@@ -80,10 +82,10 @@
                     @if ($layer === 'reservation')
                       one client
                     @else
-                      {{ count($reach[$o->code]['reached']) }} {{ Str::plural('scope', count($reach[$o->code]['reached'])) }}{{
-                          $class ? '' : ', ' . number_format($reach[$o->code]['clients']) . ' clients now' }}
-                      @if ($reach[$o->code]['keep'] !== [])
-                        <span class="hint">{{ count($reach[$o->code]['keep']) }} keep a nearer value</span>
+                      {{ count($reach[$o->id]['reached']) }} {{ Str::plural('scope', count($reach[$o->id]['reached'])) }}{{
+                          $class ? '' : ', ' . number_format($reach[$o->id]['clients']) . ' clients now' }}
+                      @if ($reach[$o->id]['keep'] !== [])
+                        <span class="hint">{{ count($reach[$o->id]['keep']) }} keep a nearer value</span>
                       @endif
                     @endif
                   </td>
@@ -133,22 +135,27 @@
           </div>
         </div>
         <p class="pad hint">Resolvers, domain and search suffixes are settings: of the <a href="/directory/settings">organisation</a>, of a
-          site, of a prefix. They become options 6, 15 and 119 of their layer by themselves.</p>
+          site, of a prefix. They become options 6, 15 and 119 of their layer by
+          themselves, and 23 and 24 of IPv6.</p>
       </section>
     </div>
     @if ($may)
       <div class="side">
         <section class="panel">
           <header>
-            <h2>Set an option</h2>
+            <h2>Set an option of IPv{{ $family->value }}</h2>
+            @if (!$place->scope && !$class)
+              <a class="end" href="?family={{ $family->value === 4 ? 6 : 4 }}">of IPv{{ $family->value === 4 ? 6 : 4 }}</a>
+            @endif
           </header>
           <div class="pad">
             <x-act id="option" action="set-option" :stay="request()->getRequestUri()">
               <input type="hidden" name="layer" value="{{ $layer }}">
+              <input type="hidden" name="family" value="{{ $family->value }}">
               @if ($place->id !== '')
                 <input type="hidden" name="of" value="{{ $place->id }}">
               @endif
-              <x-field form="option" name="code" label="Option" :options="$registered" value="{{ $class ? 43 : 42 }}" />
+              <x-field form="option" name="code" label="Option" :options="$registered" value="{{ $class ? 43 : ($family->value === 4 ? 42 : 31) }}" />
               <x-field form="option" name="value" label="Values, one a line; bytes as 0x…; blank removes it" rows="2" mono />
               <x-check form="option" name="empty" label="empty on purpose: clients are sent none" />
             </x-act>

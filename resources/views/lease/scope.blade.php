@@ -2,7 +2,7 @@
   $me = auth()->user();
   $may = $me->operatesAll();
   $reserve = $may || $me->does(\App\Models\Role::TenantAdmin);
-  $size = $scope->ranges->sum(fn($r) => $r->range()->size()->toInt());
+  $size = $scope->size();
   $first = $scope->ranges->first();
   $percent = $size > 0 && $first ? round((100 * $first->range()->size()->toInt()) / $size) : 80;
 @endphp
@@ -108,100 +108,9 @@
             @endforeach
           </tbody>
         </x-table>
-        <x-table label="Servers">
-          <thead>
-            <tr>
-              <th>Server</th>
-              <th class="num">Offers held back, ms</th>
-              <th>Shipped</th>
-              <th>Proved</th>
-            </tr>
-          </thead>
-          <tbody>
-            @forelse ($scope->placements as $p)
-              <tr>
-                <td><a href="/ship/server/{{ $p->server_id }}">{{ $p->server->name }}</a></td>
-                <td class="num">{{ $p->delay_ms ?: '' }}</td>
-                <td>
-                  @if ($p->shipped_at)
-                    <span title="{{ $p->shipped_at }}">
-                      {{ $p->shipped_at->diffForHumans() }}{{ $p->shipped_digest !== $digests[$p->server_id] ? ', changed since' : '' }}
-                    </span>
-                  @else
-                    <span class="open">not yet</span>
-                  @endif
-                </td>
-                <td>
-                  @if ($p->verified_at)
-                    <span title="{{ $p->verified_at }}">{{ $p->verified_at->diffForHumans() }}</span>
-                  @else
-                    <span class="open">not yet</span>
-                  @endif
-                </td>
-              </tr>
-            @empty
-              <tr class="open">
-                <td colspan="4">on no server</td>
-              </tr>
-            @endforelse
-          </tbody>
-        </x-table>
+        @include('lease.parts.servers')
       </section>
-      <section class="panel">
-        <header>
-          <h2>Reservations</h2>
-          <span class="soft">{{ $scope->reservations->count() }}</span>
-          @if ($reserve)
-            <span class="end row" data-needs-pick hidden>
-              <form id="cutres" method="post" action="/act/remove-reservations" hx-post="/act/remove-reservations" hx-target="#follows-reserve">
-                @csrf
-                <input type="hidden" name="_form" value="cutres">
-                <input type="hidden" name="scope" value="{{ $scope->id }}">
-                <button class="btn stop small" name="then" value="preview">Remove <span data-picked>0</span></button>
-              </form>
-            </span>
-          @endif
-        </header>
-        @if ($scope->reservations->isEmpty())
-          <p class="pad open">none</p>
-        @else
-          <x-table label="Reservations" data-worktable>
-            <thead>
-              <tr>
-                @if ($reserve)
-                  <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
-                @endif
-                <th>Address</th>
-                <th>Client</th>
-                <th>Name</th>
-                <th class="num">Own options</th>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($scope->reservations as $r)
-                <tr @class(['drafted' => isset($touched["reservation:$r->id"])])>
-                  @if ($reserve)
-                    <td class="pickcell">
-                      <input type="checkbox" class="pick" form="cutres" name="reservations[]" value="{{ $r->id }}"
-                        aria-label="Pick {{ $r->address }}">
-                    </td>
-                  @endif
-                  <td class="mono">{{ $r->address }}</td>
-                  <td class="mono">{{ $r->client() }}</td>
-                  <td>{{ $r->name }}</td>
-                  <td class="num">
-                    @if ($may)
-                      <a href="/lease/options/reservation/{{ $r->id }}">{{ $r->optionValues->count() ?: 'none' }}</a>
-                    @else
-                      {{ $r->optionValues->count() ?: '' }}
-                    @endif
-                  </td>
-                </tr>
-              @endforeach
-            </tbody>
-          </x-table>
-        @endif
-      </section>
+      @include('lease.parts.reservations')
       @unless ($me->isBound())
         <section class="panel">
           <header>
@@ -250,42 +159,7 @@
           </div>
         </section>
       @endif
-      <section class="panel">
-        <header>
-          <h2>Leases</h2>
-          <span class="soft">{{ number_format($leased) }} active, as last read from the servers</span>
-          @if ($leased > 0)
-            <a class="end" href="/lease/leases?scope={{ $scope->id }}">All of them</a>
-          @endif
-        </header>
-        @if ($leases->isEmpty())
-          <p class="pad open">none that is active</p>
-        @else
-          <x-table label="Leases" data-worktable>
-            <thead>
-              <tr>
-                <th>Address</th>
-                <th>MAC</th>
-                <th>Client's name</th>
-                <th>Server</th>
-                <th>Until</th>
-              </tr>
-            </thead>
-            <tbody>
-              @foreach ($leases as $l)
-                <tr>
-                  <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->address }}</a></td>
-                  <td class="mono">{{ $l->mac }}</td>
-                  <td>{{ $l->host_name }}</td>
-                  <td>{{ $l->server->name }}</td>
-                  <td title="{{ $l->ends_at }}" data-key="{{ $l->ends_at->getTimestamp() }}">
-                    {{ $l->ends_at->diffForHumans(['parts' => 2, 'short' => true]) }}</td>
-                </tr>
-              @endforeach
-            </tbody>
-          </x-table>
-        @endif
-      </section>
+      @include('lease.parts.scope-leases')
     </div>
     <div class="side">
       @if ($reserve)

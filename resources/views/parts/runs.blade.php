@@ -73,7 +73,7 @@
                   <text class="mono sub" x="9" y="36">{{ $r->range }}</text>
                 @endif
                 <text x="9" y="{{ abs(100 - $level - 83) < 12 ? 52 : 62 }}">{{ number_format($r->inUse) }} of
-                  {{ number_format($r->range->size()->toInt()) }}</text>
+                  {{ \App\View\Words::many($r->range->size()) }}</text>
               @elseif($room > 34)
                 <text class="mid" x="50%" y="40">{{ $r->inUse }}</text>
               @endif
