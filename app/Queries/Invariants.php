@@ -42,8 +42,8 @@ final class Invariants
             .'WHERE r.server_id IS NOT NULL AND NOT EXISTS (SELECT 1 FROM scope_servers p WHERE p.scope_id = s.id AND '
                 .'p.server_id = r.server_id)',
         'an address is in use once on all servers' => "SELECT CONCAT(INET6_NTOA(address), ': ', "
-            ."COUNT(DISTINCT COALESCE(client_id, mac)), ' clients') FROM leases WHERE state = 'active' AND ends_at > UTC_TIMESTAMP() AND gone_at IS NULL GROUP BY scope_id, "
-                .'address HAVING COUNT(DISTINCT COALESCE(client_id, mac)) > 1',
+            ."COUNT(DISTINCT COALESCE(client_id, mac)), ' clients') FROM leases WHERE state = 'active' AND ends_at > UTC_TIMESTAMP() "
+                .'AND gone_at IS NULL GROUP BY scope_id, address HAVING COUNT(DISTINCT COALESCE(client_id, mac)) > 1',
         'pools that are delegated do not overlap' => "SELECT CONCAT(s.name, ' and ', t.name) FROM scope_delegations a JOIN "
             .'scope_delegations b ON b.id > a.id JOIN scopes s ON s.id = a.scope_id JOIN scopes t ON t.id = b.scope_id JOIN prefixes p '
                 .'ON p.id = s.prefix_id JOIN prefixes q ON q.id = t.prefix_id AND q.space_id = p.space_id WHERE '

@@ -99,12 +99,12 @@ final class OptionLayers
     {
         foreach ($at['set'] as $key => $values) {
             $code = Inherited::KEYS[$key][$family === Family::V4 ? 1 : 2];
-            // An option carries addresses of its own family only.
-            $values = $key === 'resolvers'
+            // An option carries addresses of its own family only; a setting that has none of these says nothing of it.
+            $own = $key === 'resolvers'
                 ? array_values(array_filter($values, static fn (string $a): bool => Address::tryParse($a)?->family === $family))
                 : $values;
-            if ($code !== null) {
-                yield new StackedValue($code, $values, $layer, $at['id'], $at['label'], $family);
+            if ($code !== null && ($own !== [] || $values === [])) {
+                yield new StackedValue($code, $own, $layer, $at['id'], $at['label'], $family);
             }
         }
     }

@@ -86,13 +86,20 @@ final readonly class ServedClient
         );
     }
 
+    /** @return list<int> codes that the client asks for; none: it does not say */
+    public function asked(): array
+    {
+        $asked = $this->packet->options[OptionTable::PARAMETERS] ?? '';
+
+        return $asked === '' ? [] : array_map(ord(...), str_split($asked));
+    }
+
     /** @return list<string> code and name of what the client asks for and nobody has set */
     public function without(OptionStack $stack): array
     {
-        $asked = $this->packet->options[OptionTable::PARAMETERS] ?? '';
         $there = $stack->payloads();
         $none = array_filter(
-            $asked === '' ? [] : array_map(ord(...), str_split($asked)),
+            $this->asked(),
             static fn (int $code): bool => ! in_array($code, self::COMPUTED, true) && ! isset($there[$code]),
         );
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\View;
 
 use App\Shipping\Chain;
+use Brick\Math\BigInteger;
 use Illuminate\Support\HtmlString;
 
 /** The marks of long lists, drawn without a component each: hundreds stand on a page. */
@@ -61,6 +62,14 @@ final class Draw
                 .e($figure)
                 .($high ? ' '.self::mark('warn', 'high water') : ''),
         );
+    }
+
+    /** How many of so many, with a gauge where so many can be counted. */
+    public static function filled(int $n, BigInteger $of): HtmlString
+    {
+        return $of->getBitLength() > 40
+            ? new HtmlString(number_format($n))
+            : self::gauge(100 * $n / max(1, $of->toInt()), number_format($n), $n / max(1, $of->toInt()) >= 0.8);
     }
 
     /** The bits of some bytes, those before $network as of the network. */

@@ -33,11 +33,17 @@ final readonly class Sounding
     ) {
     }
 
-    /** @return list<self> in the order of codes */
-    public static function of(OptionStack $stack): array
+    /**
+     * @param  list<int>  $asked  what a client asks for by code; none: all there are
+     * @return list<self> in the order of codes
+     */
+    public static function of(OptionStack $stack, array $asked = []): array
     {
         $rows = [];
         foreach ($stack->nearest() as $code => $value) {
+            if ($asked !== [] && ! in_array($code, $asked, true)) {
+                continue;
+            }
             $rows[] = self::row($code, $value, $stack->hidden($code));
         }
 

@@ -174,7 +174,7 @@ final class Leases
             $give((string) $at, 128, 'client-'.mt_rand(1000, 9999));
         }
         $pool = $scope->delegations->firstWhere('server_id', $server->id)?->delegation();
-        foreach (['mv-dunlin', 'mv-turnstone', 'mv-sanderling'] as $i => $vessel) {
+        foreach ($server->name !== 'tide1' ? [] : ['mv-dunlin', 'mv-turnstone', 'mv-sanderling'] as $i => $vessel) {
             $part = $pool?->part(BigInteger::of($i * 2 + 1));
             $part === null ?: $give((string) $part->first, $part->length, $vessel);
         }

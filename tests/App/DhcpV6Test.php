@@ -28,6 +28,7 @@ use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\Server;
+use App\Queries\Invariants;
 use App\Queries\LostLeases;
 use App\Queries\OptionLayers;
 use App\Queries\ServedClientV6;
@@ -342,4 +343,72 @@ it('does not take leases that a server tells wrong', function (): void {
         '2001:db8:36:1::9: its DUID cannot be read', '2001:db8:36:8001::: its length is not of a prefix',
         '2001:db8:36:8000::: its length is not of a prefix',
     ]);
+});
+
+it('shows the scope, its leases and its exchange as they are, and tells programs the same', function (): void {
+    ($this->start)();
+    $scope = ($this->make)();
+    ($this->ship)('dh1');
+    ($this->ship)('dh2');
+    $w = $this->w;
+    $w->did(new App\Acts\Lease\KeepLeases($w->servers['dh1'], [
+        ['address' => '2001:db8:36:8100::', 'length' => 56, 'client' => '00:04:00:11', 'iaid' => 5, 'name' => 'mv-dunlin',
+            'state' => 'active',
+            'starts' => time() - 60, 'ends' => time() + 9000, 'preferred' => time() + 7000, 'scope' => $scope->id],
+        ['address' => '2001:db8:36:1::1001', 'client' => '00:03:00:01:00:00:5e:00:53:17', 'iaid' => 1, 'state' => 'active',
+            'starts' => time() - 60, 'ends' => time() + 9000, 'scope' => $scope->id],
+    ]));
+    $this->actingAs($w->people['operator']);
+    $this->get("/lease/scope/$scope->id")->assertOk()->assertSee('2001:db8:36:8000::/53')->assertSee('What the router says')
+        ->assertSee('the subnet is in no VLAN')->assertSee('2001:db8:36:8100::/56')->assertSee('valid 4 h, preferred', false);
+    $this->get('/lease?filter=is:v6')->assertOk()->assertSee('Ticketing v6')->assertSee('1 of 4,096');
+    $this->get('/lease/leases?filter=00:03:00:01:00:00:5e:00:53:17')->assertOk()->assertSee('2001:db8:36:1::1001')->assertDontSee('8100::');
+    $lease = Lease::query()->where('length', 56)->sole();
+    $this->get("/lease/leases/$lease->id")->assertOk()->assertSee('2001:db8:36:8100::/56')->assertSee('DUID of type 4')
+        ->assertSee('New connections begin with it until');
+    $this->get("/lease/exchange?scope=$scope->id&wants=both&asked=23")->assertOk()->assertSee('Several answer')
+        ->assertDontSee('search</td>', false);
+    $this->get("/lease/exchange?scope=$scope->id&wants=prefix&length=56&down[]={$w->servers['dh2']}")->assertOk()
+        ->assertSee('is taken to be out of service')->assertSee('alone answers');
+    $this->get("/lease/exchange?scope=$scope->id&duid=quay")->assertOk()->assertSee('a DUID in hexadecimal');
+    $this->get("/lease/exchange?scope=$scope->id&iaid=x")->assertOk()->assertSee('the number of an association');
+    $this->get("/lease/exchange?scope=$scope->id&length=200&wants=prefix")->assertOk()->assertSee('the length of a prefix');
+    $this->post('/lease/exchange', ['scope' => $scope->id, 'wants' => 'both', 'server' => $w->servers['dh1']])->assertOk()
+        ->assertSee('As computed')->assertSee('ADVERTISE');
+    $this->post('/lease/exchange', ['scope' => $scope->id, 'duid' => '00:04:00:11'])->assertOk()
+        ->assertSee('an exchange would end the lease of a real client');
+    $this->get('/lease/options?family=6')->assertOk()->assertSee('Set an option of IPv6')->assertSee('82 longest pause');
+    $this->actingAs($w->people['reader'])->post('/lease/exchange', ['scope' => $scope->id])->assertForbidden();
+    $this->actingAs($w->bound())->get("/lease/scope/$scope->id")->assertNotFound();
+
+    $objects = App\Http\Api\Collections::object('leases', $lease->load('server'));
+    expect(json_encode($objects))->toBeString()->and($objects['given'])->toBe('2001:db8:36:8100::/56')->and($objects['client'])
+        ->toBe('00:04:00:11');
+    $told = App\Http\Api\Collections::object('scopes', $scope->load(['prefix', 'ranges', 'delegations', 'placements.server']));
+    expect(json_encode($told))->toBeString()->and($told['delegations'][0])->toStartWith('2001:db8:36:8000::/53 as /56@')
+        ->and($told['servers'])->toHaveCount(2);
+});
+
+it('is tried and shown from the console', function (): void {
+    ($this->start)();
+    $scope = ($this->make)();
+    ($this->ship)('dh1');
+    ($this->ship)('dh2');
+    $run = static function (string $command, array $of): array {
+        $status = Illuminate\Support\Facades\Artisan::call($command, $of + ['--json' => true]);
+
+        return [$status, json_decode(Illuminate\Support\Facades\Artisan::output(), true)];
+    };
+    [$status, $shown] = $run('scope:show', ['scope' => '2001:db8:36:1::/64']);
+    expect($status)->toBe(0)->and($shown['delegations'][0]['pool'])->toBe('2001:db8:36:8000::/53 as /56')
+        ->and(array_column($shown['options'], 'name'))->toBe(['domain name servers', 'domain search']);
+    [$status, $tried] = $run('exchange:try', [
+        'scope' => $scope->name, '--wants' => 'both', '--iaid' => '7', '--send' => ($this->server)('dh1')->name,
+    ]);
+    expect($status)->toBe(0)->and($tried['findings'])->toBe([])->and(array_column($tried['servers'][0]['given'], 'kind'))
+        ->toBe(['IA_NA', 'IA_PD']);
+    expect($run('exchange:try', ['scope' => $scope->name, '--duid' => 'quay'])[0])->toBe(2);
+    foreach (Invariants::all() as $sentence => $found) {
+        expect($found['count'])->toBe(0, $sentence);
+    }
 });

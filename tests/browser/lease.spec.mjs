@@ -63,3 +63,36 @@ test('leases are named from the page of their scope', async ({ page }) => {
   await expect(page.locator('main')).toContainText('Names of Deck Wi-Fi, Hallowmere');
   await accessible(page);
 });
+
+test('a vessel is delegated a prefix: computed, tried by packets, and what the router says is compared', async ({ page }) => {
+  await signIn(page, 'ilke');
+  await page.goto('/lease?filter=is:v6');
+  await accessible(page);
+  await page.getByRole('link', { name: 'Deck Wi-Fi, Orrin Pier quay 1, IPv6', exact: true }).click();
+  await expect(page.locator('main')).toContainText('for routers, as /56');
+  await accessible(page);
+  await page.getByRole('link', { name: 'What would a client get?' }).click();
+  await page.getByLabel('It wants').selectOption('both');
+  await page.getByLabel('Options asked for').fill('23 24');
+  await page.getByRole('button', { name: /Compute/ }).click();
+  await expect(page.locator('main')).toContainText('Several answer');
+  await page.getByRole('button', { name: 'Run it' }).click();
+  await expect(page.locator('main')).toContainText('As computed: what was given');
+  await expect(page.getByRole('img', { name: /SOLICIT.*ADVERTISE.*REQUEST.*REPLY.*RELEASE/ })).toBeVisible();
+  await accessible(page);
+  await page.goto('/lease?filter=is:v6');
+  await page.getByRole('link', { name: 'Ticketing, Hallowmere quay 1, IPv6', exact: true }).click();
+  await expect(page.locator('main')).toContainText('off: no client asks for an address');
+});
+
+test('a client of IPv6 is reserved by its DUID, and what follows says what a MAC lacks', async ({ page }) => {
+  await signIn(page, 'ilke');
+  await open(page, 'Deck Wi-Fi, Hallowmere quay 1, IPv6', 'Deck Wi-Fi, Hallowmere quay 1, IPv6');
+  await page.locator('#reserve').getByLabel('Address, or prefix').fill('2001:db8:4b03::25');
+  await page.locator('#reserve').getByLabel('DUID').fill('00:00:5e:00:53:17');
+  await shown(page);
+  await expect(page.locator('#follows-reserve')).toContainText('the DUID-LL of this one is 00:03:00:01:00:00:5e:00:53:17');
+  await page.locator('#reserve').getByLabel('DUID').fill('00:03:00:01:00:00:5e:00:53:17 iaid 7');
+  await shown(page);
+  await expect(page.locator('#follows-reserve')).toContainText('reserved once');
+});

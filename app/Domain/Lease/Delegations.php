@@ -64,7 +64,7 @@ final class Delegations
     /** @return list<string> the present pools as they are written */
     public static function texts(Scope $scope): array
     {
-        $names = Server::query()->whereIn('id', $scope->delegations->pluck('server_id')->filter())->pluck('name', 'id');
+        $names = $scope->loadMissing('placements.server')->placements->pluck('server.name', 'server_id');
 
         return array_values($scope->delegations->map(
             fn (ScopeDelegation $d): string => $d->delegation().($d->server_id === null ? '' : '@'.($names[$d->server_id] ?? '')),

@@ -66,7 +66,7 @@ final class ScopeRanges
      */
     public static function texts(Scope $scope): array
     {
-        $names = Server::query()->whereIn('id', $scope->ranges->pluck('server_id')->filter())->pluck('name', 'id');
+        $names = $scope->loadMissing('placements.server')->placements->pluck('server.name', 'server_id');
 
         return array_values(
             $scope->ranges

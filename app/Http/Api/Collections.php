@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Api;
 
+use App\Domain\Lease\Delegations;
+use App\Domain\Lease\ScopeRanges;
 use App\Models\ClientClass;
 use App\Models\Device;
 use App\Models\Host;
@@ -15,6 +17,7 @@ use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
 use App\Models\Scope;
+use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\Site;
 use App\Models\Space;
@@ -203,8 +206,12 @@ final class Collections
             $row instanceof Prefix => ['prefix' => (string) $row->prefix()],
             $row instanceof Zone => ['title' => $row->title()],
             $row instanceof Record => ['type' => (string) RecordType::of($row->type)],
-            $row instanceof Reservation => ['client' => $row->client()],
-            $row instanceof Lease => ['now' => $row->stateWords()],
+            $row instanceof Reservation => ['client' => $row->client(), 'given' => $row->given()],
+            $row instanceof Lease => ['now' => $row->stateWords(), 'client' => $row->client(), 'given' => $row->given()],
+            $row instanceof Scope => [
+                'ranges' => ScopeRanges::texts($row), 'delegations' => Delegations::texts($row),
+                'servers' => array_values($row->placements->map(fn (ScopeServer $p): string => $p->server->name)->sort()->all()),
+            ],
             default => [],
         };
     }
@@ -213,7 +220,7 @@ final class Collections
     public static function with(string $collection): array
     {
         return match ($collection) {
-            'scopes' => ['prefix'],
+            'scopes' => ['prefix', 'ranges', 'delegations', 'placements.server'],
             'vlans' => ['domain'],
             'reservations' => ['scope'],
             default => [],

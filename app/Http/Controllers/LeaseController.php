@@ -47,7 +47,7 @@ final class LeaseController extends Controller
         $scopeList = new ScopeList($this->reach(), $filter);
         $list = $scopeList->page($request->string('sort')->toString(), $request->integer('page', 1));
         $scopes = $list->rows;
-        $leases = InUse::activeLeases()->whereIn('scope_id', $scopes->modelKeys())->groupBy('scope_id')
+        $leases = InUse::activeLeases()->whereIn('scope_id', $scopes->modelKeys())->where('length', 0)->groupBy('scope_id')
             ->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
         $make = $request->string('make')->toString();
         $drifts = Drifts::of('scope', $scopes->modelKeys());

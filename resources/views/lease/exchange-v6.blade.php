@@ -90,9 +90,7 @@
               <tbody>
                 @foreach ($c['parts'] === [] ? [null] : $c['parts'] as $i => $part)
                   <tr>
-                    @if ($i === 0)
-                      <td rowspan="{{ max(1, count($c['parts'])) }}">{{ $c['server']->name }}</td>
-                    @endif
+                    <td>{{ $i === 0 ? $c['server']->name : '' }}</td>
                     <td>{{ $part === null ? 'options' : ($part['wish']->kind->value === 25 ? 'prefix' : 'address') }}</td>
                     <td class="mono">
                       @if ($c['silent'] === null && $part !== null && $part['choice']->net !== null)
@@ -143,7 +141,7 @@
                 <span class="soft end">by {{ $c['server']->name }}; valid {{ $scope->leaseWords() }}, renewed {{ $scope->renewalWords() }}</span>
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
-                @include('lease.parts.sounding', ['rows' => \App\View\Sounding::of($c['stack']), 'net' => null, 'fixed' => []])
+                @include('lease.parts.sounding', ['rows' => \App\View\Sounding::of($c['stack'], $computed->client->asked), 'net' => null, 'fixed' => []])
               </div>
               @php
                 $none = $computed->without($c['stack']);

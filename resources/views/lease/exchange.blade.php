@@ -129,7 +129,7 @@
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
                 @include('lease.parts.sounding', [
-                    'rows' => \App\View\Sounding::of($c['stack']),
+                    'rows' => \App\View\Sounding::of($c['stack'], $computed->asked()),
                     'net' => $scope->prefix->prefix(),
                     'fixed' => [],
                 ])

@@ -45,7 +45,9 @@
               <x-head :list="$list" by="address">Address</x-head>
               <x-head :list="$list" by="mac">Client</x-head>
               <x-head :list="$list" by="name">Client's name</x-head>
-              <th>Scope</th>
+              @unless ($scope)
+                <th>Scope</th>
+              @endunless
               <x-head :list="$list" by="server">Server</x-head>
               <x-head :list="$list" by="since">Since</x-head>
               <x-head :list="$list" by="ends">Until</x-head>
@@ -63,11 +65,13 @@
                 <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
                 <td class="mono" title="{{ $l->clientWords() }}">{{ Str::limit($l->client() ?: 'nobody', 23) }}</td>
                 <td>{{ $l->host_name }}</td>
-                <td class="name">
-                  @if (isset($scopes[$l->scope_id]))
-                    <a href="/lease/scope/{{ $l->scope_id }}">{{ $scopes[$l->scope_id] }}</a>
-                  @endif
-                </td>
+                @unless ($scope)
+                  <td class="name">
+                    @if (isset($scopes[$l->scope_id]))
+                      <a href="/lease/scope/{{ $l->scope_id }}">{{ $scopes[$l->scope_id] }}</a>
+                    @endif
+                  </td>
+                @endunless
                 <td>{{ $l->server->name }}</td>
                 <td title="{{ $l->starts_at }}">{{ $l->starts_at->diffForHumans(['short' => true]) }}</td>
                 <td title="{{ $l->ends_at }}">

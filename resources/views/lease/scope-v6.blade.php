@@ -55,15 +55,10 @@
                 <td class="mono">{{ $r->range() }}</td>
                 <td>{{ $r->server_id ? $servers[$r->server_id] ?? '?' : 'every server of the scope' }}</td>
                 <td class="num">{{ \App\View\Words::many($r->range()->size()) }}</td>
-                <td class="num">{{ number_format($out[$r->id] ?? 0) }}</td>
+                <td>{{ \App\View\Draw::filled($out[$r->id] ?? 0, $r->range()->size()) }}</td>
               </tr>
             @endforeach
             @foreach ($scope->delegations as $d)
-              @php
-                $count = $d->delegation()->count();
-                $n = $out[$d->id] ?? 0;
-                $whole = $count->getBitLength() < 40;
-              @endphp
               <tr>
                 <td class="mono">
                   @if (isset($pools[$d->id]))
@@ -74,14 +69,8 @@
                   <span class="soft">for routers, as /{{ $d->length }}</span>
                 </td>
                 <td>{{ $d->server_id ? $servers[$d->server_id] ?? '?' : 'every server of the scope' }}</td>
-                <td class="num">{{ \App\View\Words::many($count) }}</td>
-                <td>
-                  @if ($whole)
-                    {{ \App\View\Draw::gauge((100 * $n) / $count->toInt(), number_format($n), $n / $count->toInt() >= 0.8) }}
-                  @else
-                    {{ number_format($n) }}
-                  @endif
-                </td>
+                <td class="num">{{ \App\View\Words::many($d->delegation()->count()) }}</td>
+                <td>{{ \App\View\Draw::filled($out[$d->id] ?? 0, $d->delegation()->count()) }}</td>
               </tr>
             @endforeach
             @if ($scope->ranges->isEmpty() && $scope->delegations->isEmpty())
