@@ -37,12 +37,25 @@ final class Tests
                 'Prettier',
                 ['npx', 'prettier', '--check', '--log-level', 'warn', 'resources/js', 'resources/css', 'tests/browser', '*.js', '*.mjs'],
             );
+        if ($only === 'mutate') {
+            return $this->mutate(array_slice($arguments, 1));
+        }
         $wants('pest') && $this->pest(array_slice($arguments, 1));
         $wants('browser') && $this->browser(array_slice($arguments, 1));
         Say::line('');
         Say::line("$this->passed passed, $this->failed failed");
 
         return $this->failed === 0 && $this->passed > 0 ? 0 : 1;
+    }
+
+    /**
+     * A seeded sample of mutants, outside of the ordinary run: `mutate core 200 1`, `mutate acts 100 1`.
+     *
+     * @param  list<string>  $arguments
+     */
+    private function mutate(array $arguments): int
+    {
+        return $this->shown([PHP_BINARY, 'tests/mutation/run.php', ...$arguments], []);
     }
 
     /** @param  list<string>  $command */
@@ -57,36 +70,42 @@ final class Tests
     private function pest(array $arguments): void
     {
         Say::line('== Pest');
-        $instance = new Instance($this->root, 'test');
-        $instance->clear(false);
-        $instance->writeSettings([
-            'APP_ENV' => 'testing', 'BCRYPT_ROUNDS' => '4', 'SESSION_DRIVER' => 'array', 'CACHE_STORE' => 'array',
-            'QUEUE_CONNECTION' => 'sync', 'HARBOR_DEMO' => 'false',
-        ]);
+        // What is named runs alone; all of it runs side by side, each lane with an instance of its own.
+        $lanes = array_map(
+            fn (string $name): Instance => new Instance($this->root, $name),
+            $arguments === [] ? ['test', 'test-2'] : ['test'],
+        );
+        $instance = $lanes[0];
         try {
-            $instance->startDatabase(['--innodb-flush-log-at-trx-commit=0', '--innodb-buffer-pool-size=256M'], whole: true);
-            $instance->artisan(['migrate:fresh', '--force']);
-            $report = "$instance->directory/junit.xml";
-            @unlink($report);
-            $status = $this->shown(
+            foreach ($lanes as $lane) {
+                self::prepare($lane);
+            }
+            [$status, $told] = $this->told(
                 [
-                    PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/pest', "--log-junit=$report", '--colors=never', '--compact',
-                    ...$arguments,
+                    PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/pest', '--colors=never', '--compact',
+                    ...$arguments === [] ? ['--parallel', '--processes='.count($lanes)] : $arguments,
                 ],
                 $instance->env() + ['APP_ENV' => 'testing'],
             );
-            // The report may hold bytes that are no UTF-8, from the data of tests, so it is not read as XML.
-            $head = is_file($report) ? (string) file_get_contents($report, length: 4000) : '';
-            $count = static fn (string $what): int => preg_match("/<testsuite [^>]*\\b$what=\"(\\d+)\"/", $head, $m) === 1
-                ? (int) $m[1]
-                : 0;
-            $total = $count('tests');
-            $bad = $count('failures') + $count('errors');
-            $this->passed += $total - $bad;
-            $this->failed += $status === 0 ? $bad : max(1, $bad);
+            $count = static fn (string $what): int => preg_match("/^\s*Tests:.*?(\d+) $what/m", $told, $m) === 1 ? (int) $m[1] : 0;
+            $this->passed += $count('passed');
+            $this->failed += $status === 0 ? $count('failed') : max(1, $count('failed'));
         } finally {
-            $instance->stop();
+            foreach ($lanes as $lane) {
+                $lane->stop();
+            }
         }
+    }
+
+    private static function prepare(Instance $lane): void
+    {
+        $lane->clear(false);
+        $lane->writeSettings([
+            'APP_ENV' => 'testing', 'BCRYPT_ROUNDS' => '4', 'SESSION_DRIVER' => 'array', 'CACHE_STORE' => 'array',
+            'QUEUE_CONNECTION' => 'sync', 'HARBOR_DEMO' => 'false',
+        ]);
+        $lane->startDatabase(['--innodb-flush-log-at-trx-commit=0', '--innodb-buffer-pool-size=256M'], whole: true);
+        $lane->artisan(['migrate:fresh', '--force']);
     }
 
     /** @param  list<string>  $arguments */
@@ -144,5 +163,26 @@ final class Tests
         $process = proc_open($command, [['file', '/dev/null', 'r']], $pipes, $this->root, $env + getenv());
 
         return $process === false ? 127 : proc_close($process);
+    }
+
+    /**
+     * Shown while it runs, and given back.
+     *
+     * @param  list<string>  $command
+     * @param  array<string, string>  $env
+     * @return array{int, string} status, what it said
+     */
+    private function told(array $command, array $env): array
+    {
+        $process = proc_open($command, [['file', '/dev/null', 'r'], ['pipe', 'w']], $pipes, $this->root, $env + getenv());
+        $said = '';
+        while ($process !== false && is_string($line = fgets($pipes[1]))) {
+            // Side by side it colours what it says, whatever it is told.
+            $line = (string) preg_replace('/\e\[[0-9;]*[A-Za-z]/', '', $line);
+            Say::line(rtrim($line, "\n"));
+            $said .= $line;
+        }
+
+        return [$process === false ? 127 : proc_close($process), $said];
     }
 }

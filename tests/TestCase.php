@@ -10,7 +10,7 @@ abstract class TestCase extends Base
 {
     public function createApplication(): \Illuminate\Foundation\Application
     {
-        putenv('HPOST_INSTANCE=test');
+        Lane::choose();
         $app = require __DIR__.'/../bootstrap/app.php';
         $app->make(\Illuminate\Contracts\Console\Kernel::class)->bootstrap();
 

@@ -1,4 +1,4 @@
-import { accessible, commit, expect, signIn, test } from './world.mjs';
+import { accessible, atNight, commit, expect, signIn, test } from './world.mjs';
 
 /** The page of a zone, by its name and view. */
 async function zone(page, name, view = 'shore') {
@@ -28,10 +28,7 @@ for (const path of [
     await signIn(page);
     await page.goto(path);
     await accessible(page);
-    await page.evaluate(() => {
-      document.documentElement.dataset.watch = 'night';
-    });
-    await accessible(page);
+    await atNight(page);
     await page.setViewportSize({ width: 640, height: 400 });
     expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1);
   });

@@ -1,4 +1,4 @@
-import { accessible, commit, expect, open, signIn, test } from './world.mjs';
+import { accessible, atNight, commit, expect, open, signIn, test } from './world.mjs';
 
 const pages = [
   '/bridge',
@@ -31,10 +31,7 @@ for (const path of pages) {
     await signIn(page);
     await page.goto(path);
     await accessible(page);
-    await page.evaluate(() => {
-      document.documentElement.dataset.watch = 'night';
-    });
-    await accessible(page);
+    await atNight(page);
   });
 }
 

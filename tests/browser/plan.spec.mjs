@@ -1,4 +1,4 @@
-import { accessible, commit, expect, open, pick, signIn, test } from './world.mjs';
+import { accessible, atNight, commit, expect, open, pick, signIn, test } from './world.mjs';
 
 const NEEDS = 'site,purpose,hosts,growth,years,v6,vlan\nReed Point,Voice,40,5,3,yes,140\n';
 
@@ -222,10 +222,7 @@ for (const path of ['/plan', '/directory/vlans?number=110', '/plan/calculator?p=
       await page.evaluate(() => document.querySelector('.sheet').scrollWidth - document.querySelector('.sheet').clientWidth),
     ).toBeLessThan(3);
     await accessible(page);
-    await page.evaluate(() => {
-      document.documentElement.dataset.watch = 'night';
-    });
-    await accessible(page);
+    await atNight(page);
   });
 }
 

@@ -1,14 +1,11 @@
-import { accessible, commit, expect, signIn, test } from './world.mjs';
+import { accessible, atNight, commit, expect, signIn, test } from './world.mjs';
 
 for (const path of ['/watch/notices', '/watch/due', '/watch/reports', '/watch/reports/write', '/watch/audits', '/watch/audits/write']) {
   test(`${path} passes axe in both themes and holds when it is narrow`, async ({ page }) => {
     await signIn(page);
     await page.goto(path);
     await accessible(page);
-    await page.evaluate(() => {
-      document.documentElement.dataset.watch = 'night';
-    });
-    await accessible(page);
+    await atNight(page);
     await page.setViewportSize({ width: 640, height: 400 });
     expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1);
   });
