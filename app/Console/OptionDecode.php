@@ -8,9 +8,9 @@ use HarborPost\Core\Bytes\Hex;
 
 final class OptionDecode extends OfOption
 {
-    protected $signature = 'option:decode {code} {hex* : hexadecimal digits of the payload} {--json}';
+    protected $signature = 'option:decode {code} {hex* : hexadecimal digits of the payload} {--six : of DHCPv6} {--json}';
 
-    protected $description = 'The meaning of the payload of a DHCPv4 option';
+    protected $description = 'The meaning of the payload of a DHCP option';
 
     protected function payload(int $code): string
     {

@@ -8,6 +8,7 @@ use App\Models\Pair;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
+use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Exchange\Outage;
 use HarborPost\Core\Exchange\Shares;
 use Illuminate\Database\Eloquent\Builder;
@@ -45,7 +46,7 @@ final class Coverage
     public function page(string $sort, int $page): Listing
     {
         return Listing::of(
-            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server', 'pair.first',
+            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server', 'optionValues', 'pair.first',
                 'pair.second']),
             self::SORTS,
             $sort,
@@ -79,13 +80,13 @@ final class Coverage
         $now = Carbon::now();
         $ending = $arrivals = [];
         foreach (
-            InUse::activeLeases()->whereIn('scope_id', $ids)->groupBy('scope_id', 'server_id', 'hour')
+            InUse::activeLeases()->whereIn('scope_id', $ids)->where('length', 0)->groupBy('scope_id', 'server_id', 'hour')
                 ->selectRaw('scope_id, server_id, TIMESTAMPDIFF(HOUR, ?, ends_at) as hour, COUNT(*) as n', [$now])->toBase()->get() as $row
         ) {
             $ending[$row->scope_id][$row->server_id][max(0, (int) $row->hour)] = (int) $row->n;
         }
         foreach (
-            DB::table('leases')->whereIn('scope_id', $ids)->where('starts_at', '>', $now->copy()->subDays(self::DAYS))->groupBy('scope_id')
+            DB::table('leases')->whereIn('scope_id', $ids)->where('length', 0)->where('starts_at', '>', $now->copy()->subDays(self::DAYS))->groupBy('scope_id')
                 ->selectRaw('scope_id, COUNT(*) as n')->get() as $row
         ) {
             $arrivals[$row->scope_id] = (int) $row->n / (24 * self::DAYS);
@@ -93,6 +94,35 @@ final class Coverage
         $found = [];
         foreach ($scopes as $scope) {
             $found[$scope->id] = self::one($scope, $ending[$scope->id] ?? [], $arrivals[$scope->id] ?? 0.0);
+        }
+
+        return $found;
+    }
+
+    /**
+     * Options that the servers of a scope send its clients differently: which one answers decides what a client is told.
+     *
+     * @param  iterable<Scope>  $scopes  with prefix, placements.server and optionValues
+     * @return array<string, list<string>> scope → code and name of each
+     */
+    public static function differing(iterable $scopes, OptionLayers $layers): array
+    {
+        $found = [];
+        foreach ($scopes as $scope) {
+            $sent = [];
+            foreach ($scope->placements->count() > 1 ? $scope->placements : [] as $placement) {
+                $sent[] = $layers->of($scope, $placement->server)->payloads();
+            }
+            $codes = [];
+            foreach ($sent as $i => $payloads) {
+                foreach (array_keys($payloads + $sent[0]) as $code) {
+                    if ($i > 0 && ($payloads[$code] ?? null) !== ($sent[0][$code] ?? null)) {
+                        $codes[$code] = $code.' '.OptionTable::definition($code, $scope->family())->name;
+                    }
+                }
+            }
+            ksort($codes);
+            $codes === [] ?: $found[$scope->id] = array_values($codes);
         }
 
         return $found;

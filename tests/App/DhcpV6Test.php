@@ -390,6 +390,21 @@ it('shows the scope, its leases and its exchange as they are, and tells programs
         ->and($told['servers'])->toHaveCount(2);
 });
 
+it('says which options the servers of a scope send differently', function (): void {
+    $w = $this->w;
+    $scope = ($this->make)();
+    $differing = fn (): array => App\Queries\Coverage::differing(
+        [$scope->refresh()->load(['prefix', 'placements.server', 'optionValues'])],
+        new OptionLayers(new App\Queries\Inherited),
+    );
+    expect($differing())->toBe([]);
+    $w->did(new SetOption(code: 31, value: '2001:db8::7b', layer: 'server', of: $w->servers['dh2'], family: '6'));
+    expect($differing())->toBe([$scope->id => ['31 SNTP servers']]);
+    $this->actingAs($w->people['operator'])->get('/lease/coverage?filter="Ticketing v6"')->assertOk()->assertSee('not alike: 31 SNTP servers');
+    $w->did(new SetOption($scope->id, 31, '2001:db8::7c'));
+    expect($differing())->toBe([]);
+});
+
 it('is tried and shown from the console', function (): void {
     ($this->start)();
     $scope = ($this->make)();

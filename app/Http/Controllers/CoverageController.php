@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Pair;
 use App\Queries\Coverage;
+use App\Queries\OptionLayers;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 
@@ -20,7 +21,8 @@ final class CoverageController extends Controller
         $list = $coverage->page($request->string('sort')->toString(), $request->integer('page', 1));
 
         return view('lease.coverage', [
-            'list' => $list, 'rows' => Coverage::of($list->rows), 'counts' => $coverage->counts(), 'filter' => $filter,
+            'list' => $list, 'rows' => Coverage::of($list->rows),
+            'differing' => Coverage::differing($list->rows, app(OptionLayers::class)), 'counts' => $coverage->counts(), 'filter' => $filter,
             'misread' => $coverage->misread, 'words' => Coverage::WORDS, 'may' => $this->person()->operatesAll(),
             'pairs' => Pair::query()->orderBy('name')->pluck('name', 'id')->all(),
         ]);

@@ -19,7 +19,9 @@ use HarborPost\Core\Dhcp\Client\ClientField;
 use HarborPost\Core\Dhcp\Client\Comparison;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionReader;
+use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Dhcp\V6\OptionReader as V6Reader;
 use HarborPost\Core\Net\Family;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
@@ -86,12 +88,17 @@ final class OptionsController extends Controller
     {
         $typed = $request->string('bytes')->toString();
         $code = $request->integer('code');
+        $family = $request->input('family') === '6' ? Family::V6 : Family::V4;
         $lines = [];
         $problem = null;
         if (trim($typed) !== '') {
             try {
                 $bytes = Hex::parse($typed);
-                $lines = $code > 0 ? [OptionReader::one($code, $bytes)] : self::read($bytes);
+                $lines = match (true) {
+                    $family === Family::V6 => $code > 0 ? V6Reader::one($code, $bytes) : V6Reader::read($bytes),
+                    $code > 0 => [OptionReader::one($code, $bytes)],
+                    default => self::read($bytes),
+                };
             } catch (MalformedBytes $e) {
                 $problem = "Byte $e->offset: {$e->expected} was expected.";
             } catch (BadOption $e) {
@@ -100,8 +107,8 @@ final class OptionsController extends Controller
         }
 
         return view('lease.bytes', [
-            'typed' => $typed, 'code' => $code, 'lines' => $lines, 'problem' => $problem,
-            'registered' => collect(\HarborPost\Core\Dhcp\Option\OptionTable::all())->sortBy('code')
+            'typed' => $typed, 'code' => $code, 'lines' => $lines, 'problem' => $problem, 'family' => $family,
+            'registered' => collect(OptionTable::all($family))->sortBy('code')
                 ->mapWithKeys(fn ($d): array => [$d->code => "$d->code $d->name"])->all(),
         ]);
     }

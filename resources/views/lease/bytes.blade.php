@@ -8,7 +8,10 @@
     <section class="panel">
       @if ($lines === [])
         <x-empty title="Nothing read yet">A whole message, the options of one, or the payload of one option. Try
-          <a class="mono" href="/lease/bytes?bytes=0104fffff000 0304 0a240001 7908 0c0a20 0a240001 ff">01 04 ff ff f0 00 …</a></x-empty>
+          <a class="mono" href="/lease/bytes?bytes=0104fffff000 0304 0a240001 7908 0c0a20 0a240001 ff">01 04 ff ff f0 00 …</a>
+          or, of DHCPv6,
+          <a class="mono" href="/lease/bytes?family=6&bytes=01a1b2c3 0001000a 000300010000 5e005317 0019000c 00000007 00000000 00000000">01 a1 b2 c3
+            …</a></x-empty>
       @else
         <x-table label="Options read">
           <thead>
@@ -25,7 +28,7 @@
               <tr>
                 <td class="num">{{ $l['offset'] }}</td>
                 <td class="num">{{ $l['code'] }}</td>
-                <td>{{ $l['name'] }}</td>
+                <td class="deep-{{ min(4, $l['depth'] ?? 0) }}">{{ $l['name'] }}</td>
                 <td class="mono wrap">
                   {{ $l['meaning'] }}
                   @if ($l['fault'])
@@ -42,6 +45,12 @@
     <div class="side">
       <section class="panel">
         <form id="bytesform" class="form pad" action="/lease/bytes">
+          <div class="field"><span><label for="family">Of which protocol</label></span>
+            <select id="family" name="family">
+              <option value="4" @selected($family->value === 4)>DHCPv4</option>
+              <option value="6" @selected($family->value === 6)>DHCPv6</option>
+            </select>
+          </div>
           <div class="field"><span><label for="code">What they are</label></span>
             <select id="code" name="code">
               <option value="">options one after the other, or a whole message</option>

@@ -68,8 +68,11 @@
                         @mark('warn')
                       @endif
                       {{ $how[$c['how']] }}
+                      @isset($differing[$s->id])
+                        <span class="hint">@mark('warn') not alike: {{ implode(', ', $differing[$s->id]) }}</span>
+                      @endisset
                     </td>
-                    <td class="num" rowspan="{{ $lines }}">{{ number_format($c['size']) }}</td>
+                    <td class="num" rowspan="{{ $lines }}">{{ \App\View\Words::many($c['size']) }}</td>
                   @endif
                   <td class="lost">{{ $l['server'] ?? ($c['how'] === 'reservations' ? 'any server answers all of them' : '') }}</td>
                   <td class="num">{{ $l === null ? '' : number_format($l['left']) }}</td>

@@ -13,6 +13,7 @@ use HarborPost\Core\Dhcp\V6\Leased;
 use HarborPost\Core\Dhcp\V6\Message;
 use HarborPost\Core\Dhcp\V6\MessageType;
 use HarborPost\Core\Dhcp\V6\OptionList;
+use HarborPost\Core\Dhcp\V6\OptionReader;
 use HarborPost\Core\Dhcp\V6\Relayed;
 use HarborPost\Core\Dhcp\V6\StatusCode;
 use HarborPost\Core\Net\Address;
@@ -148,3 +149,43 @@ it('tells which messages a server must not answer', function (MessageType $type,
     [MessageType::Decline, false, true, false, true], [MessageType::InformationRequest, false, false, false, false],
     [MessageType::InformationRequest, true, true, false, false], [MessageType::InformationRequest, false, true, true, true],
 ]);
+
+it('reads a message through its relay, level by level, each at its byte', function (): void {
+    $message = new Message(MessageType::Reply, 0xA1B2C3, new OptionList([
+        [Code::CLIENT_ID, Duid::parse('00:03:00:01:00:00:5e:00:53:17')->bytes],
+        [Code::IA_PD, (new Association(AssociationKind::Prefix, 7, [new Leased(Prefix::parse('2001:db8:40::/56'), 100, 200)], 50, 80))
+            ->wire()],
+        [Code::NAME_SERVERS, str_repeat("\0", 15)],
+        [Code::STATUS, StatusCode::NoBinding->with('gone')],
+    ]));
+    $relayed = Relayed::through(Address::parse('2001:db8:1::1'), Address::parse('fe80::7'), $message)->wire();
+    $lines = OptionReader::read($relayed);
+    expect(array_map(static fn (array $l): string => "$l[offset]/$l[depth] $l[name]: $l[meaning]".($l['fault'] ?? ''), $lines))->toBe([
+        '0/0 RELAY-FORW: hops 0, link 2001:db8:1::1, peer fe80::7',
+        '34/1 relayed message: '.strlen($message->wire()).' bytes',
+        '38/2 REPLY: transaction a1b2c3',
+        '42/3 client identifier: DUID-LL of 00:00:5e:00:53:17',
+        '56/3 identity association of prefixes: number 7, T1 50 s, T2 80 s',
+        '72/4 delegated prefix: 2001:db8:40::/56, preferred 100 s, valid 200 s',
+        '101/3 domain name servers: byte 0: IPv6 addresses have 16 bytes each',
+        '120/3 status code: NoBinding gone',
+    ]);
+});
+
+it('says where a message lies or ends too soon', function (string $hex, string $fault): void {
+    $lines = OptionReader::read((string) hex2bin($hex));
+    expect(end($lines)['fault'])->toBe($fault);
+})->with([
+    'a length' => ['0017002020010db8', 'says 32 bytes, 4 are there'], 'a head' => ['0c00', '34 bytes of its head, 2 are there'],
+    'half an option' => ['0017', 'code and length have 4 bytes'], 'fields' => ['00030004aabbccdd', '12 bytes of its fields, 4 are there'],
+    'a DUID' => ['000100020001', 'byte 0: a DUID of 3 to 130 bytes'], 'a status' => ['000d00020009', 'byte 0: a status from 0 to 6'],
+    'a message in a relay' => ['000900020102', '4 bytes of its head, 2 are there'],
+]);
+
+it('does not follow what is nested without an end', function (): void {
+    $deep = '';
+    for ($i = 0; $i < 40; $i++) {
+        $deep = pack('nn', 3, 12 + strlen($deep)).str_repeat("\0", 12).$deep;
+    }
+    expect(count(OptionReader::read($deep)))->toBeLessThan(20)->and(fn () => OptionReader::one(0, ''))->toThrow(BadOption::class);
+});

@@ -33,14 +33,10 @@
         <summary class="bar-line"><b>{{ $s['type'] }}</b> <span class="soft">{{ strlen($s['bytes']) }} bytes through the relay</span></summary>
         <table class="bytes">
           <tbody>
-            <tr>
-              <td>{{ sprintf('%06x', $s['message']->transaction) }}</td>
-              <td>transaction</td>
-            </tr>
-            @foreach (\App\View\BytesV6::lines($s['message']) as $line)
+            @foreach (\HarborPost\Core\Dhcp\V6\OptionReader::read($s['message']->wire()) as $line)
               <tr>
-                <td>{{ $line['bytes'] }}</td>
-                <td>{{ $line['code'] }} {{ $line['name'] }}: <b>{{ $line['means'] }}</b></td>
+                <td>{{ \HarborPost\Core\Bytes\Hex::spaced($line['bytes']) }}</td>
+                <td class="deep-{{ min(4, $line['depth']) }}">{{ $line['code'] }} {{ $line['name'] }}: <b>{{ $line['meaning'] }}</b></td>
               </tr>
             @endforeach
           </tbody>
