@@ -46,7 +46,8 @@ final class Coverage
     public function page(string $sort, int $page): Listing
     {
         return Listing::of(
-            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server', 'optionValues', 'pair.first',
+            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server', 'optionValues',
+                'pair.first',
                 'pair.second']),
             self::SORTS,
             $sort,
@@ -86,7 +87,8 @@ final class Coverage
             $ending[$row->scope_id][$row->server_id][max(0, (int) $row->hour)] = (int) $row->n;
         }
         foreach (
-            DB::table('leases')->whereIn('scope_id', $ids)->where('length', 0)->where('starts_at', '>', $now->copy()->subDays(self::DAYS))->groupBy('scope_id')
+            DB::table('leases')->whereIn('scope_id', $ids)->where('length', 0)->where('starts_at', '>', $now->copy()->subDays(self::DAYS))
+                ->groupBy('scope_id')
                 ->selectRaw('scope_id, COUNT(*) as n')->get() as $row
         ) {
             $arrivals[$row->scope_id] = (int) $row->n / (24 * self::DAYS);

@@ -400,7 +400,8 @@ it('says which options the servers of a scope send differently', function (): vo
     expect($differing())->toBe([]);
     $w->did(new SetOption(code: 31, value: '2001:db8::7b', layer: 'server', of: $w->servers['dh2'], family: '6'));
     expect($differing())->toBe([$scope->id => ['31 SNTP servers']]);
-    $this->actingAs($w->people['operator'])->get('/lease/coverage?filter="Ticketing v6"')->assertOk()->assertSee('not alike: 31 SNTP servers');
+    $this->actingAs($w->people['operator'])->get('/lease/coverage?filter="Ticketing v6"')->assertOk()
+        ->assertSee('not alike: 31 SNTP servers');
     $w->did(new SetOption($scope->id, 31, '2001:db8::7c'));
     expect($differing())->toBe([]);
 });
