@@ -10,6 +10,7 @@ use App\Acts\Directory\MakeView;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Acts;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Space;
 use App\Models\View;
 
@@ -41,7 +42,7 @@ final class Ground
     /** A name server that is never asked. */
     public static function server(): string
     {
-        $first = Server::query()->where('kind', 'dns')->orderBy('id')->value('id');
+        $first = Server::query()->where('kind', ServerKind::Dns)->orderBy('id')->value('id');
         if (! is_string($first)) {
             $make = MakeServer::fromInput(['name' => 'bench', 'kind' => 'dns', 'endpoint' => '127.0.0.1:9', 'address' => '10.0.0.53']);
             self::did($make);

@@ -7,6 +7,7 @@ namespace App\Console;
 use App\Links\DnsAnswer;
 use App\Links\DnsClient;
 use App\Links\Unanswered;
+use App\Models\ServerKind;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record;
@@ -51,7 +52,7 @@ final class DnsAsk extends Computes
                 $name,
                 $type,
                 null,
-                $rd === null ? $server?->kind === 'resolver' : $rd === '1',
+                $rd === null ? $server?->kind === ServerKind::Resolver : $rd === '1',
                 (bool) $this->option('tcp'),
             );
         } catch (Unanswered $e) {

@@ -7,6 +7,7 @@ namespace App\Console;
 use App\Links\Unanswered;
 use App\Live\TrustChain;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dns\Dnssec\Trust;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
@@ -31,7 +32,7 @@ final class DnssecValidate extends Computes
         [$server, $endpoint] = $named;
         try {
             $anchors = array_map(TrustChain::anchor(...), array_map(strval(...), array_values((array) $this->option('anchor'))));
-            $asked = $server ?? new Server(['name' => $endpoint, 'kind' => 'resolver', 'endpoint' => $endpoint]);
+            $asked = $server ?? new Server(['name' => $endpoint, 'kind' => ServerKind::Resolver, 'endpoint' => $endpoint]);
             $chain = TrustChain::of(
                 $asked,
                 Name::parse(rtrim((string) $this->argument('name'), '.').'.'),

@@ -7,6 +7,7 @@ namespace App\Console;
 use App\Links\Unanswered;
 use App\Live\LeaseReading;
 use App\Models\Server;
+use App\Models\ServerKind;
 use Illuminate\Console\Command;
 
 final class LeasesRead extends Command
@@ -18,7 +19,7 @@ final class LeasesRead extends Command
     public function handle(LeaseReading $reading): int
     {
         $status = 0;
-        $servers = Server::query()->where('kind', 'dhcp')->whereNotNull('control')
+        $servers = Server::query()->where('kind', ServerKind::Dhcp)->whereNotNull('control')
             ->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->orderBy('name')->get();
         if ($servers->isEmpty() && $this->argument('server') !== null) {
             $this->error("no DHCP server is called {$this->argument('server')}");

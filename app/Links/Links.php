@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links;
 
 use App\Models\Server;
+use App\Models\ServerKind;
 
 /** The one place that knows which link a server has. */
 final class Links
@@ -15,13 +16,13 @@ final class Links
         $channel = new ControlChannel($server, $patience);
 
         return match ($server->kind) {
-            'dhcp' => new StandinDhcpLink(
+            ServerKind::Dhcp => new StandinDhcpLink(
                 $server,
                 $channel,
                 new DhcpClient($server->name, $server->endpoint, $patience),
                 new RelayedClient($server->name, $server->endpoint, $patience),
             ),
-            'network' => new SwitchLink(NetworkLink::to($server)),
+            ServerKind::Network => new SwitchLink(NetworkLink::to($server)),
             default => new StandinDnsLink($server, $channel, new DnsClient($server->name, $server->endpoint, $patience)),
         };
     }

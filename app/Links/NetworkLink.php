@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links;
 
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\AddressRange;
@@ -23,7 +24,7 @@ final readonly class NetworkLink
     /** The first server that can probe; null when none is written down. */
     public static function first(): ?self
     {
-        $server = Server::query()->where('kind', 'network')->whereNotNull('control')->orderBy('name')->first();
+        $server = Server::query()->where('kind', ServerKind::Network)->whereNotNull('control')->orderBy('name')->first();
 
         return $server === null ? null : self::to($server);
     }

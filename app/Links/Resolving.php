@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links;
 
 use App\Models\Server;
+use App\Models\ServerKind;
 
 /** How a server resolves, in the form in which its stand-in is told, and as lines for people. */
 final class Resolving
@@ -48,7 +49,7 @@ final class Resolving
     public static function reach(): array
     {
         $reach = [];
-        foreach (Server::query()->whereIn('kind', ['dns', 'resolver', 'roots'])->orderBy('name')->get() as $server) {
+        foreach (Server::query()->whereIn('kind', ServerKind::asked())->orderBy('name')->get() as $server) {
             foreach (array_filter([(string) $server->address, ...($server->resolving['also'] ?? [])]) as $address) {
                 $reach[$address] = $server->endpoint;
             }

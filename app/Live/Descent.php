@@ -8,6 +8,7 @@ use App\Links\DnsClient;
 use App\Links\Resolving;
 use App\Links\Unanswered;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
@@ -29,7 +30,8 @@ final class Descent
     {
         $reach = Resolving::reach();
         $names = Server::query()->pluck('name', 'endpoint')->all();
-        $roots = array_values(Server::query()->where('kind', 'roots')->get()->map(fn (Server $s): string => (string) $s->address)->all());
+        $roots = array_values(Server::query()->where('kind', ServerKind::Roots)->get()->map(fn (Server $s): string => (string) $s->address)
+            ->all());
         $steps = [];
         $question = new Question($name, $type);
         [$zone, $servers] = [Name::root(), $roots];

@@ -8,6 +8,7 @@ use App\Links\DnsAnswer;
 use App\Links\DnsClient;
 use App\Links\Unanswered;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\HoldsAddress;
 use HarborPost\Core\Dns\Rdata\Ptr;
@@ -72,9 +73,9 @@ final class Lookups
     public static function thereAndBack(Name $name, ?Address $address, Collection $servers, ?Address $client): array
     {
         $ask = static function (Name $n, int $type) use ($servers, $client): array {
-            foreach ($servers->where('kind', '!=', 'roots') as $server) {
+            foreach ($servers->where('kind', '!=', ServerKind::Roots) as $server) {
                 $message = (new DnsClient($server->name, $server->endpoint, 1.0))
-                    ->ask($n, RecordType::of($type), $client, $server->kind === 'resolver')->message;
+                    ->ask($n, RecordType::of($type), $client, $server->kind === ServerKind::Resolver)->message;
                 if ($message->answers !== []) {
                     return array_map(static fn ($r) => $r->data, $message->answers);
                 }

@@ -8,6 +8,7 @@ use App\Links\ControlChannel;
 use App\Links\DnsClient;
 use App\Links\Unanswered;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\View;
 use App\Models\Zone;
 use App\Queries\Zones;
@@ -25,7 +26,7 @@ final class ResolverPath
     /** @return Collection<int, Server> */
     public static function servers(): Collection
     {
-        return Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get();
+        return Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
     }
 
     /**

@@ -11,6 +11,7 @@ use App\Links\Unanswered;
 use App\Models\Prefix;
 use App\Models\Scan;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Queries\Inherited;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -99,7 +100,7 @@ final class ScanPreflight
             $address = Address::tryParse($text);
             $server = $address === null
                 ? null
-                : Server::query()->whereIn('kind', ['resolver', 'dns'])->where('address', $address->bytes)->first();
+                : Server::query()->whereIn('kind', ServerKind::naming())->where('address', $address->bytes)->first();
             if ($server !== null) {
                 return $server;
             }

@@ -7,6 +7,7 @@ namespace App\Live;
 use App\Links\DnsClient;
 use App\Links\Unanswered;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dns\Dnssec\ChainLink;
 use HarborPost\Core\Dns\Dnssec\Trust;
 use HarborPost\Core\Dns\Dnssec\Verdict;
@@ -42,7 +43,7 @@ final readonly class TrustChain
     public static function of(Server $server, Name $name, RecordType $type, array $anchors, ?Address $client = null): self
     {
         $dns = new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience'));
-        $recursion = $server->kind === 'resolver' || ($server->resolving['recursion'] ?? false);
+        $recursion = $server->kind === ServerKind::Resolver || ($server->resolving['recursion'] ?? false);
         $question = new Question($name, $type);
         $said = $dns->ask($name, $type, $client, $recursion, dnssecOk: true)->message;
         $verdict = $dns->judge($question, $anchors, now()->getTimestamp(), $client, $recursion);

@@ -12,7 +12,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * A server outside: its address in the plan, and the endpoints where it is reached.
  *
  * @property string $name
- * @property string $kind
+ * @property ServerKind $kind
  * @property ?string $site_id
  * @property ?Address $address
  * @property string $endpoint
@@ -30,15 +30,11 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Server extends Model
 {
-    /** kind → what it does, in words */
-    public const DOES = [
-        'dns' => 'answers zones', 'resolver' => 'resolves for others', 'roots' => 'plays the root servers', 'dhcp' => 'leases',
-        'network' => 'probes the network, reads and sets switches',
-    ];
-
     protected $table = 'servers';
 
-    protected $casts = ['address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean', 'resolving' => 'array'];
+    protected $casts = [
+        'kind' => ServerKind::class, 'address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean', 'resolving' => 'array',
+    ];
 
     protected $hidden = ['token'];
 

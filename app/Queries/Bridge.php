@@ -223,7 +223,7 @@ final readonly class Bridge
 
             return [
                 $state?->problem !== null ? 'stop' : ($seen === null ? 'wait' : ((int) $state->differing > 0 ? 'turn' : 'ok')),
-                "$s->name, $s->kind",
+                "$s->name, {$s->kind->value}",
                 match (true) {
                     $state?->problem !== null => 'does not answer since '.self::ago(CarbonImmutable::parse((string) $state->problem_since)),
                     $seen === null => 'not compared yet',

@@ -8,6 +8,7 @@ use App\Models\Device;
 use App\Models\Layer2Domain;
 use App\Models\OwnField;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
@@ -105,10 +106,10 @@ final class Choices
     }
 
     /** @return array<string, string> */
-    public function servers(string ...$kinds): array
+    public function servers(ServerKind ...$kinds): array
     {
         return $this->once(
-            'servers '.implode(' ', $kinds),
+            'servers '.implode(' ', array_column($kinds, 'value')),
             fn (): array => $this->reach->isWhole()
                 ? Server::query()->whereIn('kind', $kinds)->orderBy('name')->pluck('name', 'id')->all()
                 : [],

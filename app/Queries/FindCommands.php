@@ -91,7 +91,7 @@ final class FindCommands
             static fn (Server $row): array => [
                 'words' => "$words $row->name",
                 'link' => "/ship/server/$row->id#ship",
-                'hint' => Server::DOES[$row->kind],
+                'hint' => $row->kind->does(),
             ],
         )->all());
     }

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Lease;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
@@ -145,7 +146,7 @@ final class LeaseList
     /** @param  Builder<Lease>  $query */
     private static function server(Builder $query, string $value): ?string
     {
-        $ids = Server::query()->where('kind', 'dhcp')->where('name', 'like', FilterWords::start($value))->pluck('id');
+        $ids = Server::query()->where('kind', ServerKind::Dhcp)->where('name', 'like', FilterWords::start($value))->pluck('id');
         $query->whereIn('leases.server_id', $ids);
 
         return $ids->isEmpty() ? 'no DHCP server is called so' : null;

@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\Draft;
 use App\Models\Prefix;
 use App\Models\Server;
+use App\Models\ServerKind;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -88,7 +89,7 @@ final class Metrics
             }
         }
         $this->family('harbor_leases_active', 'gauge', 'Leases that run now.');
-        foreach ($names->where('kind', 'dhcp') as $server) {
+        foreach ($names->where('kind', ServerKind::Dhcp) as $server) {
             $this->sample('harbor_leases_active', ['server' => $server->name], (float) ($leases[$server->id] ?? 0));
         }
     }

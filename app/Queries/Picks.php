@@ -110,7 +110,7 @@ final readonly class Picks
             $model instanceof Vlan => $model->domain->name,
             $model instanceof Prefix => implode(', ', array_filter([$model->kind, $model->site->name ?? null])),
             $model instanceof Scope => (string) $model->prefix->prefix(),
-            $model instanceof Server => $model->kind,
+            $model instanceof Server => $model->kind->value,
             $model instanceof Site => $model->parent->name ?? '',
             default => '',
         };

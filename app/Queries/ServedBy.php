@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\SwitchVlan;
 use App\Models\Zone;
 use HarborPost\Core\Dns\ReverseName;
@@ -50,7 +51,7 @@ final class ServedBy
             : SwitchVlan::query()->where('domain_id', $prefix->vlan->domain_id)->where('number', $prefix->vlan->number)->first();
         foreach ($switch->relays ?? [] as $relay) {
             $address = Address::tryParse($relay);
-            if ($address !== null && Server::query()->where('kind', 'dhcp')->where('address', $address->bytes)->doesntExist()) {
+            if ($address !== null && Server::query()->where('kind', ServerKind::Dhcp)->where('address', $address->bytes)->doesntExist()) {
                 $gaps[] = ['words' => "its switch relays to $relay, which is no server we know", 'link' => '/ship'];
             }
         }

@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\SwitchVlan;
 use App\Models\Vlan;
 use Illuminate\Database\Eloquent\Collection;
@@ -36,7 +37,7 @@ final class VlanSheet
             ->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
         $sheet = [];
         $intents = SwitchIntent::of($vlans);
-        $network = Server::query()->where('kind', 'network')->whereNotNull('control')->orderBy('name')->value('id');
+        $network = Server::query()->where('kind', ServerKind::Network)->whereNotNull('control')->orderBy('name')->value('id');
         foreach ($vlans as $vlan) {
             $set = $network === null
                 || ! $reach->isWhole() ? null : ["/ship/server/$network", ['only' => $vlan->id], 'set it on the switch'];

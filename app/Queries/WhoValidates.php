@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Server;
+use App\Models\ServerKind;
 use Illuminate\Database\Eloquent\Collection;
 
 /** Which clients are given resolvers that validate, and what an answer with a bad signature would give them. */
@@ -18,7 +19,7 @@ final class WhoValidates
      */
     public static function everywhere(): array
     {
-        $servers = Server::query()->whereIn('kind', ['dns', 'resolver'])->get();
+        $servers = Server::query()->whereIn('kind', ServerKind::naming())->get();
         $rows = [];
         foreach (GivenResolvers::everywhere() as $given) {
             $key = implode(' ', $given['resolvers']);

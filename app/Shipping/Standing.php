@@ -8,6 +8,7 @@ use App\Links\ScopeForm;
 use App\Links\StandinDhcpLink;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\ServerKind;
 use Illuminate\Support\Facades\DB;
 
 /** How much of what a server holds is in effect there, by the same rule as the state chain of each zone and scope. */
@@ -45,7 +46,7 @@ final class Standing
                 'drifted' => (int) ($drifted[$row->server_id] ?? 0),
             ];
         }
-        foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
+        foreach (Server::query()->where('kind', ServerKind::Dhcp)->get() as $server) {
             $scopes = StandinDhcpLink::placed($server)->where('stage', '!=', 'planned');
             $placements = ScopeServer::query()->where('server_id', $server->id)->get()->keyBy('scope_id');
             $proved = $scopes->filter(

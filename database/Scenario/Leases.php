@@ -25,6 +25,7 @@ use App\Models\Pair;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Shipping\KeepSigned;
 use App\Shipping\Shipping;
 use Brick\Math\BigInteger;
@@ -45,7 +46,7 @@ final class Leases
             return;
         }
         $shipping = new Shipping($this->acts);
-        foreach (Server::query()->whereIn('kind', ['dns', 'resolver', 'dhcp'])->orderBy('name')->get() as $server) {
+        foreach (Server::query()->whereIn('kind', [...ServerKind::naming(), ServerKind::Dhcp])->orderBy('name')->get() as $server) {
             $shipping->ship(null, $server);
         }
         $this->grant();
@@ -282,7 +283,7 @@ final class Leases
     {
         mt_srand(67);
         $now = time();
-        foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
+        foreach (Server::query()->where('kind', ServerKind::Dhcp)->get() as $server) {
             $leases = [];
             foreach (StandinDhcpLink::placed($server) as $scope) {
                 if ($scope->prefix->family === 6) {
@@ -312,7 +313,7 @@ final class Leases
                 (new ControlChannel($server, 5.0))->ask('grant', ['leases' => $chunk]);
             }
         }
-        foreach (Server::query()->where('kind', 'dhcp')->get() as $server) {
+        foreach (Server::query()->where('kind', ServerKind::Dhcp)->get() as $server) {
             (new LeaseReading($this->acts))->read($server);
         }
     }

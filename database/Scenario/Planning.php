@@ -20,6 +20,7 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Vlan;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
@@ -145,7 +146,7 @@ final readonly class Planning
     /** What the simulated network has: most as planned, some on purpose not; then one scan that finds it. */
     public function network(Acts $acts): void
     {
-        $keel = Server::query()->where('kind', 'network')->first();
+        $keel = Server::query()->where('kind', ServerKind::Network)->first();
         if ($keel === null || ! is_file((string) config('harbor.standins'))) {
             return;
         }

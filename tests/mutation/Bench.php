@@ -65,7 +65,24 @@ final class Bench
         exec('cd '.escapeshellarg($this->root).' && grep -rlw --include=*.php '.escapeshellarg($name).' core app 2>/dev/null', $users);
         $near = $this->naming(array_map(static fn (string $f): string => basename($f, '.php'), array_slice($users, 0, 12)));
 
-        return array_slice(array_values(array_unique([...$direct, ...$near])), 0, self::MOST);
+        $all = array_values(array_unique([...$direct, ...$near]));
+
+        return $all === [] ? $this->beside($file) : array_slice($all, 0, self::MOST);
+    }
+
+    /**
+     * Tests of the same room, for what is reached by no name: a type of record by its text, an option by its code.
+     *
+     * @return list<string>
+     */
+    private function beside(string $file): array
+    {
+        $room = explode('/', $file)[1] ?? '';
+
+        return array_values(array_filter(
+            array_keys($this->tests),
+            static fn (string $t): bool => str_starts_with($t, "tests/Core/$room/") || $t === 'tests/Core/ForeignTest.php',
+        ));
     }
 
     /**

@@ -65,7 +65,10 @@ $processes = [];
 for ($i = 1; $i <= LANES; $i++) {
     $copy = "$folder/lane-$i";
     exec('rm -rf '.escapeshellarg($copy).' && mkdir -p '.escapeshellarg($copy));
-    exec('cd '.escapeshellarg($root).' && cp -al $(git ls-files | cut -d/ -f1 | sort -u) vendor '.escapeshellarg($copy).'/ && mkdir -p '
+    // Sources are copied, so that the tree may be worked on meanwhile; packages are shared.
+    exec('cd '.escapeshellarg($root).' && git ls-files -z | tar --null -T - -cf - | tar -xf - -C '
+        .escapeshellarg($copy).' && cp -al vendor '
+        .escapeshellarg($copy).'/ && mkdir -p '
         .escapeshellarg("$copy/var").' && cp -al public/build '.escapeshellarg("$copy/public/").' 2>/dev/null');
     file_put_contents("$folder/jobs-$i.json", json_encode(array_values(array_filter(
         $sample,

@@ -11,6 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Site;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\NotUnderstood;
@@ -68,7 +69,8 @@ final readonly class MakeServer extends Act
         if ($twin !== null) {
             $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
         }
-        if (! in_array($this->kind, ['dns', 'resolver', 'roots', 'dhcp', 'network'], true)) {
+        $kind = ServerKind::tryFrom($this->kind);
+        if ($kind === null) {
             $ledger->refuse('bad-kind', 'A server is dns, resolver, roots, dhcp or network', field: 'kind');
         }
         foreach (['endpoint' => $this->endpoint, 'control' => $this->control] as $field => $text) {
@@ -86,7 +88,7 @@ final readonly class MakeServer extends Act
         }
         (
             new Server([
-                'id' => $this->id, 'name' => trim($this->name), 'kind' => $this->kind, 'endpoint' => $this->endpoint,
+                'id' => $this->id, 'name' => trim($this->name), 'kind' => $kind, 'endpoint' => $this->endpoint,
                 'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address,
                 'site_id' => $this->site ?: null,
             ])

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 
@@ -45,7 +46,7 @@ final readonly class AddSecondary extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $server = Server::query()->where('kind', 'dns')->find($this->server)
+        $server = Server::query()->where('kind', ServerKind::Dns)->find($this->server)
             ?? $ledger->refuse('no-server', 'Choose a DNS server', field: 'server');
         $zones = Zone::query()->with('placements')->whereIn('id', $this->zones)->get();
         $zones->isNotEmpty() ?: $ledger->refuse('no-zone', 'Choose a zone', field: 'zones');

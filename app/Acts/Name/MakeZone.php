@@ -13,6 +13,7 @@ use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Tenant;
 use App\Models\View;
 use App\Models\Zone;
@@ -87,7 +88,7 @@ final readonly class MakeZone extends Act
         if ($twin !== null) {
             $ledger->refuse('zone-twice', "{$twin->line()} exists already", field: 'name', link: "/name/zone/$twin->id");
         }
-        $servers = Server::query()->whereIn('id', $this->servers)->where('kind', 'dns')->get()
+        $servers = Server::query()->whereIn('id', $this->servers)->where('kind', ServerKind::Dns)->get()
             ->sortBy(fn (Server $s): int => (int) array_search($s->id, $this->servers, true))->values();
         if ($servers->isEmpty()) {
             $ledger->refuse('no-servers', 'Choose at least one DNS server', 'Its NS and SOA name it.', 'RFC 1912 §2.8', 'servers');

@@ -11,6 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Name\ParentDs;
 use App\Domain\Name\Signing;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Zone;
 use App\Models\ZoneKey;
 
@@ -45,7 +46,7 @@ final readonly class HandAnchor extends Act
     public function apply(Ledger $ledger): void
     {
         $zone = self::signedZone($ledger, $this->zone);
-        $servers = Server::query()->whereIn('id', $this->servers)->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get();
+        $servers = Server::query()->whereIn('id', $this->servers)->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
         $servers->count() === count(array_unique($this->servers)) && $servers->isNotEmpty()
             ?: $ledger->refuse('no-server', 'Choose DNS servers or resolvers', field: 'servers');
         if (! $this->away && $zone->unsign_asked !== null) {

@@ -10,6 +10,7 @@ use App\Models\Model;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Site;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Net\Prefix as Net;
@@ -35,7 +36,7 @@ final readonly class OptionPlace
     {
         $row = match ($layer) {
             OptionLayer::Organisation, OptionLayer::Prefix => null,
-            OptionLayer::Server => Server::query()->where('kind', 'dhcp')->find($id),
+            OptionLayer::Server => Server::query()->where('kind', ServerKind::Dhcp)->find($id),
             OptionLayer::Site => Site::query()->find($id),
             OptionLayer::Scope => Scope::query()->with('prefix')->find($id),
             OptionLayer::ClientClass => ClientClass::query()->find($id),

@@ -10,6 +10,7 @@ use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Exchange\Shares;
@@ -53,7 +54,7 @@ final class Pairs
 
     public static function dhcp(Ledger $ledger, string $id, string $field): Server
     {
-        return Server::query()->whereKey($id)->where('kind', 'dhcp')->first()
+        return Server::query()->whereKey($id)->where('kind', ServerKind::Dhcp)->first()
             ?? $ledger->refuse('no-server', 'Choose a DHCP server', field: $field);
     }
 

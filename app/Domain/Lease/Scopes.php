@@ -11,6 +11,7 @@ use App\Models\ScopeExclusion;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\ServerKind;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
@@ -201,7 +202,7 @@ final class Scopes
      */
     public static function servers(Ledger $ledger, array $ids): array
     {
-        $servers = Server::query()->whereIn('id', $ids)->where('kind', 'dhcp')->orderBy('name')->get()->all();
+        $servers = Server::query()->whereIn('id', $ids)->where('kind', ServerKind::Dhcp)->orderBy('name')->get()->all();
         if ($servers === []) {
             $ledger->warn('no-servers', 'No DHCP server is chosen', 'Nobody leases the scope.', null, 'servers');
         } elseif (count($servers) === 1) {

@@ -15,6 +15,7 @@ use App\Links\SwitchLink;
 use App\Links\Unanswered;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Zone;
 use App\Shipping\DriftWatch;
 use App\Shipping\ResolverDrift;
@@ -208,7 +209,8 @@ final class DriftController extends Controller
     {
         $this->wholeOnly();
 
-        return Server::query()->whereIn('kind', ['dns', 'resolver', 'network'])->whereNotNull('control')->findOrFail($server);
+        return Server::query()->whereIn('kind', [...ServerKind::naming(), ServerKind::Network])->whereNotNull('control')
+            ->findOrFail($server);
     }
 
     private function placedZone(string $zone): Zone

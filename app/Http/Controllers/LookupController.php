@@ -12,6 +12,7 @@ use App\Live\Descent;
 use App\Live\Lookups;
 use App\Live\TrustChain;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\View as DnsView;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
@@ -31,7 +32,7 @@ final class LookupController extends Controller
     public function lookup(Request $request): View
     {
         $this->wholeOnly();
-        $servers = Server::query()->whereIn('kind', ['dns', 'resolver', 'roots'])->orderBy('name')->get();
+        $servers = Server::query()->whereIn('kind', ServerKind::asked())->orderBy('name')->get();
         $views = DnsView::query()->orderBy('position')->get();
         $way = $request->string('server')->toString();
         $data = [
@@ -52,13 +53,13 @@ final class LookupController extends Controller
                 $name,
                 $type,
                 $client,
-                $request->filled('rd') ? $request->boolean('rd') : $s->kind === 'resolver',
+                $request->filled('rd') ? $request->boolean('rd') : $s->kind === ServerKind::Resolver,
                 $request->boolean('tcp'),
                 $request->boolean('cd'),
                 $request->boolean('do'),
             );
             match ($way) {
-                'all' => $data['all'] = Lookups::sideBySide($servers->where('kind', '!=', 'roots'), $ask),
+                'all' => $data['all'] = Lookups::sideBySide($servers->where('kind', '!=', ServerKind::Roots), $ask),
                 'trace' => $data['steps'] = Descent::of($name, $type, $client ?? Address::parse(self::OUTSIDE)),
                 'back' => $data['back'] = Lookups::thereAndBack($name, $address, $servers, $client),
                 default => $data['answer'] = $ask($data['server']),
@@ -85,7 +86,7 @@ final class LookupController extends Controller
         foreach ($anchors !== [] ? [] : Server::query()->whereNotNull('resolving')->get() as $other) {
             $anchors = [...$anchors, ...TrustChain::anchorsOf($other)];
         }
-        $recursion = $server->kind === 'resolver' || ($server->resolving['recursion'] ?? false);
+        $recursion = $server->kind === ServerKind::Resolver || ($server->resolving['recursion'] ?? false);
         $dns = new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience'));
 
         return [

@@ -10,6 +10,7 @@ use App\Models\ClientClass;
 use App\Models\OptionValue;
 use App\Models\ScopeRange;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Site;
 use App\Queries\OptionReach;
 use HarborPost\Core\Bytes\Hex;
@@ -48,7 +49,7 @@ final class OptionsController extends Controller
             'reach' => $rows->mapWithKeys(
                 fn (OptionValue $v): array => [$v->id => OptionReach::of($kind, $place->id, $v->code, $v->family)],
             ),
-            'servers' => Server::query()->where('kind', 'dhcp')->orderBy('name')->pluck('name', 'id'),
+            'servers' => Server::query()->where('kind', ServerKind::Dhcp)->orderBy('name')->pluck('name', 'id'),
             'sites' => Site::query()->orderBy('name')->limit(500)->pluck('name', 'id'),
             'classes' => ClientClass::query()->orderBy('position')->orderBy('id')->pluck('name', 'id'),
             'counts' => DB::table('option_values')->whereIn('layer', ['organisation', 'server', 'site', 'class'])

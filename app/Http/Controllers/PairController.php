@@ -9,6 +9,7 @@ use App\Links\Unanswered;
 use App\Live\PairWatch;
 use App\Models\Pair;
 use App\Models\PairMode;
+use App\Models\ServerKind;
 use App\Queries\Choices;
 use App\Queries\PairList;
 use Illuminate\Contracts\View\View;
@@ -29,7 +30,7 @@ final class PairController extends Controller
 
         return view('lease.pairs', [
             'pairs' => $pairs, 'seen' => PairList::seen($pairs), 'may' => $this->person()->operatesAll(),
-            'servers' => (new Choices($this->reach()))->servers('dhcp'), 'modes' => PairMode::choices(),
+            'servers' => (new Choices($this->reach()))->servers(ServerKind::Dhcp), 'modes' => PairMode::choices(),
         ]);
     }
 

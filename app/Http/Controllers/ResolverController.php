@@ -8,6 +8,7 @@ use App\Links\DnsClient;
 use App\Links\Unanswered;
 use App\Live\ResolverPath;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Queries\GivenResolvers;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
@@ -69,7 +70,7 @@ final class ResolverController extends Controller
     public function hints(Request $request, string $server): View
     {
         $this->wholeOnly();
-        $row = Server::query()->whereIn('kind', ['dns', 'resolver'])->findOrFail($server);
+        $row = Server::query()->whereIn('kind', ServerKind::naming())->findOrFail($server);
         $own = RootHints::ofRows($row->resolving['hints'] ?? []);
         $primed = $problem = null;
         if ($request->boolean('prime')) {
@@ -88,7 +89,7 @@ final class ResolverController extends Controller
     public function hintsFile(string $server): Response
     {
         $this->wholeOnly();
-        $row = Server::query()->whereIn('kind', ['dns', 'resolver'])->findOrFail($server);
+        $row = Server::query()->whereIn('kind', ServerKind::naming())->findOrFail($server);
 
         return response(
             RootHints::ofRows($row->resolving['hints'] ?? [])->text(),
@@ -101,7 +102,7 @@ final class ResolverController extends Controller
     private static function prime(RootHints $hints): array
     {
         $problem = 'There is no root hint to ask.';
-        foreach (Server::query()->where('kind', 'roots')->get() as $root) {
+        foreach (Server::query()->where('kind', ServerKind::Roots)->get() as $root) {
             if ($hints->servers !== [] && ! in_array((string) $root->address, $hints->addresses(), true)) {
                 continue;
             }

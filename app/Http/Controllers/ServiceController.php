@@ -16,6 +16,7 @@ use App\Links\Unanswered;
 use App\Live\ZoneService;
 use App\Models\Record;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\TransferKey;
 use App\Models\View as DnsView;
 use App\Models\Zone;
@@ -48,7 +49,7 @@ final class ServiceController extends Controller
         return view('name.service', [
             'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200),
             'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
-            'others' => Server::query()->where('kind', 'dns')->whereNotIn('id', $row->placements->pluck('server_id'))
+            'others' => Server::query()->where('kind', ServerKind::Dns)->whereNotIn('id', $row->placements->pluck('server_id'))
                 ->orderBy('name')->pluck('name', 'id')->all(),
             'keys' => TransferKey::query()->orderBy('name')->get(),
             'leaseTime' => (int) \App\Models\Scope::query()->where('lease_time', '<', \App\Models\Scope::INFINITE)->max('lease_time'),
@@ -123,7 +124,7 @@ final class ServiceController extends Controller
     {
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
-        $server = Server::query()->whereIn('kind', ['dns', 'resolver'])->find($request->string('server')->toString());
+        $server = Server::query()->whereIn('kind', ServerKind::naming())->find($request->string('server')->toString());
         $view = DnsView::query()->find($request->string('view')->toString());
         $key = TransferKey::query()->find($request->string('key')->toString());
         if ($server === null || $view === null) {
@@ -150,7 +151,7 @@ final class ServiceController extends Controller
             ? MakeZone::fromInput([
                 'name' => (string) $origin,
                 'view' => $view->id,
-                'servers' => array_keys((new Choices($this->reach()))->servers('dns')),
+                'servers' => array_keys((new Choices($this->reach()))->servers(ServerKind::Dns)),
             ])
             : null;
         $start = StartImport::fromInput([

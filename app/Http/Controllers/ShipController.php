@@ -14,6 +14,7 @@ use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Role;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\Shipment;
 use App\Queries\Choices;
 use App\Queries\LostLeases;
@@ -66,7 +67,7 @@ final class ShipController extends Controller
             'problem' => null,
             'status' => null,
             'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(),
-            'asked' => in_array($row->kind, ['dns', 'resolver', 'dhcp', 'network'], true) && $row->control !== null,
+            'asked' => in_array($row->kind, ServerKind::shipped(), true) && $row->control !== null,
             'only' => array_values(array_filter((array) $request->input('only', []), is_string(...))),
         ];
         try {
@@ -86,7 +87,7 @@ final class ShipController extends Controller
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null,
             'may' => $this->person()->operatesAll(),
             'runs' => $runs,
-            'lost' => $row->kind === 'dhcp' ? LostLeases::of($row)->count() : 0,
+            'lost' => $row->kind === ServerKind::Dhcp ? LostLeases::of($row)->count() : 0,
         ]);
     }
 
@@ -138,7 +139,7 @@ final class ShipController extends Controller
         abort_unless($this->person()->operatesAll(), 403);
         $started = $refused = [];
         foreach (
-            Server::query()->whereIn('kind', ['dns', 'resolver', 'dhcp', 'network'])->whereNotNull('control')
+            Server::query()->whereIn('kind', ServerKind::shipped())->whereNotNull('control')
                 ->where('held', false)->orderByRaw("FIELD(kind, 'dns', 'resolver', 'dhcp', 'network')")->orderBy('name')
                 ->get() as $server
         ) {

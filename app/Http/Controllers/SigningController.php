@@ -10,6 +10,7 @@ use App\Live\TrustChain;
 use App\Live\WrongOnPurpose;
 use App\Live\ZoneSigned;
 use App\Models\Server;
+use App\Models\ServerKind;
 use App\Models\SigningPolicy;
 use App\Models\Zone;
 use App\Models\ZoneKey;
@@ -32,7 +33,7 @@ final class SigningController extends Controller
         $this->wholeOnly();
         $signed = Zone::query()->with(['view', 'policy', 'keys'])->whereNotNull('policy_id')->orderBy('name')->limit(self::ROWS)->get()
             ->map(static fn (Zone $z): ZoneSigned => ZoneSigned::of($z));
-        $servers = Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get();
+        $servers = Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
 
         return view('name.signing', [
             'signed' => $signed->sortBy(static fn (ZoneSigned $s): int => $s->first()[1] ?? PHP_INT_MAX)->values(),
@@ -54,7 +55,7 @@ final class SigningController extends Controller
         return view('name.zone-signing', [
             'zone' => $row, 'signed' => $signed, 'census' => $row->policy_id === null ? null : $signed->census(),
             'policies' => SigningPolicy::query()->orderBy('name')->pluck('name', 'id')->all(), 'may' => $this->person()->operatesAll(),
-            'resolvers' => Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get(),
+            'resolvers' => Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get(),
             'name' => $request->string('name', $row->title())->toString(),
         ]);
     }
@@ -104,7 +105,7 @@ final class SigningController extends Controller
 
     private static function asked(Request $request): Server
     {
-        $servers = Server::query()->whereIn('kind', ['dns', 'resolver'])->orderBy('name')->get();
+        $servers = Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
 
         return $servers->firstWhere('id', $request->string('server')->toString()) ?? $servers->first() ?? abort(404);
     }

@@ -108,8 +108,8 @@
                 form="makescope"
                 name="servers[]"
                 label="Servers"
-                :options="$choices->servers('dhcp')"
-                :value="array_slice(array_keys($choices->servers('dhcp')), 0, 2)"
+                :options="$choices->servers(\App\Models\ServerKind::Dhcp)"
+                :value="array_slice(array_keys($choices->servers(\App\Models\ServerKind::Dhcp)), 0, 2)"
                 multiple
               />
               @if ($pairs !== [])

@@ -227,7 +227,7 @@
                 <x-field form="scopeform" name="autonomous" label="Addresses of one’s own too" :options="['yes' => 'yes', 'no' => 'no']"
                   :value="$scope->autonomous ? 'yes' : 'no'" />
               </div>
-              <x-field form="scopeform" name="servers[]" label="Servers" :options="$choices->servers('dhcp')"
+              <x-field form="scopeform" name="servers[]" label="Servers" :options="$choices->servers(\App\Models\ServerKind::Dhcp)"
                 :value="$scope->placements->pluck('server_id')->all()" multiple />
             </x-act>
             <form id="cutscope" class="row end" method="post" action="/act/remove-scope" hx-post="/act/remove-scope" hx-target="#follows-scopeform">

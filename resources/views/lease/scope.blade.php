@@ -305,7 +305,7 @@
                 form="scopeform"
                 name="servers[]"
                 label="Servers"
-                :options="$choices->servers('dhcp')"
+                :options="$choices->servers(\App\Models\ServerKind::Dhcp)"
                 :value="$scope->placements->pluck('server_id')->all()"
                 multiple
               />

@@ -68,8 +68,8 @@
               @if ($pairs !== [])
                 <x-field form="makescopes" name="pair" label="Pair" :options="$pairs" blank="none: the servers below" />
               @endif
-              <x-field form="makescopes" name="servers[]" label="Servers" :options="$choices->servers('dhcp')"
-                :value="array_slice(array_keys($choices->servers('dhcp')), 0, 2)" multiple />
+              <x-field form="makescopes" name="servers[]" label="Servers" :options="$choices->servers(\App\Models\ServerKind::Dhcp)"
+                :value="array_slice(array_keys($choices->servers(\App\Models\ServerKind::Dhcp)), 0, 2)" multiple />
               <input type="hidden" name="divide" value="0">
               <x-check form="makescopes" name="divide" label="divide between the servers, four fifths for the first" on />
               <p class="hint">A number with a dot before it counts from the network's address. The gateway is left out, wherever it stands.</p>

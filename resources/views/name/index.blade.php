@@ -95,8 +95,8 @@
               form="makezone"
               name="servers[]"
               label="DNS servers, the primary first"
-              :options="$choices->servers('dns')"
-              :value="array_keys($choices->servers('dns'))"
+              :options="$choices->servers(\App\Models\ServerKind::Dns)"
+              :value="array_keys($choices->servers(\App\Models\ServerKind::Dns))"
               multiple
             />
             <x-field form="makezone" name="mailbox" label="Mailbox" mono placeholder="hostmaster of the zone" />

@@ -28,7 +28,7 @@
         <option value="back" @selected($way === 'back')>there and back</option>
         @foreach ($servers as $s)
           <option value="{{ $s->id }}" @selected($way === $s->id || ($way === '' && $server?->id === $s->id))>
-            {{ $s->name }}{{ ['resolver' => ', resolver', 'roots' => ', roots'][$s->kind] ?? '' }}</option>
+            {{ $s->name }}{{ $s->kind === \App\Models\ServerKind::Dns ? '' : ', ' . $s->kind->value }}</option>
         @endforeach
       </select>
     </div>

@@ -123,8 +123,8 @@
                 form="reverse"
                 name="servers[]"
                 label="DNS servers, the primary first"
-                :options="$choices->servers('dns')"
-                :value="array_keys($choices->servers('dns'))"
+                :options="$choices->servers(\App\Models\ServerKind::Dns)"
+                :value="array_keys($choices->servers(\App\Models\ServerKind::Dns))"
                 multiple
               />
               @if ($gaps !== [])

@@ -23,7 +23,7 @@
           <input type="hidden" name="_form" value="takein">
           <x-field form="takein" name="name" label="Zone" mono placeholder="harbour.example" />
           <div class="pair">
-            <x-field form="takein" name="server" label="Copied from" :options="$choices->servers('dns', 'resolver')" />
+            <x-field form="takein" name="server" label="Copied from" :options="$choices->servers(...\App\Models\ServerKind::naming())" />
             <x-field form="takein" name="view" label="Into the view" :options="$choices->views()" />
           </div>
           <x-field form="takein" name="key" label="Signed by" :options="$keys" blank="no key" />

@@ -8,7 +8,7 @@
   </nav>
   <header class="title">
     <h1>Where {{ $server->name }} differs</h1>
-    <span class="soft">{{ $server->kind === 'network' ? 'VLANs on switches' : 'how it resolves' }}</span>
+    <span class="soft">{{ $server->kind === \App\Models\ServerKind::Network ? 'VLANs on switches' : 'how it resolves' }}</span>
   </header>
   @if ($problem)
     <div class="fault" role="alert">
@@ -20,7 +20,7 @@
       <div class="empty">
         <h3>@mark('ok'){{ $server->name }} is set as planned</h3>
         <p class="soft">Read just now:
-          @if ($server->kind === 'network')
+          @if ($server->kind === \App\Models\ServerKind::Network)
             names, gateways, relays and denials of its VLANs.
           @else
             recursion, forwarders, root hints and the zones it asks others for.
@@ -33,7 +33,7 @@
         'lines' => $drift->lines(),
         'action' => "/ship/server/$server->id/drift",
         'only' => $drift->undone(),
-        'also' => $server->kind === 'network' ? 'A VLAN that only the switches have goes there by the server page, when you tick it.' : '',
+        'also' => $server->kind === \App\Models\ServerKind::Network ? 'A VLAN that only the switches have goes there by the server page, when you tick it.' : '',
     ])
   @endif
 </x-layout>

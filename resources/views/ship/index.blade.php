@@ -59,10 +59,10 @@
                     <span class="stopped">@mark('stop') held</span>
                   @endif
                 </td>
-                <td>{{ App\Models\Server::DOES[$s->kind] }}</td>
+                <td>{{ $s->kind->does() }}</td>
                 <td class="mono">{{ $s->address }}</td>
                 <td>{{ $s->site?->name }}</td>
-                <td>{{ $h ? $h['holds'] . ($s->kind === 'dhcp' ? ' scopes' : ' zones') : '' }}</td>
+                <td>{{ $h ? $h['holds'] . ($s->kind === \App\Models\ServerKind::Dhcp ? ' scopes' : ' zones') : '' }}</td>
                 <td>
                   @if ($h)
                     @php
@@ -81,7 +81,7 @@
                       {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
                   @elseif ($state?->compared_at)
                     <span title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}</span>
-                  @elseif ($s->kind !== 'roots' && $s->control !== null)
+                  @elseif ($s->kind !== \App\Models\ServerKind::Roots && $s->control !== null)
                     <span class="open">not yet</span>
                   @endif
                   @if ($state?->leases_problem)
@@ -114,7 +114,7 @@
             <x-act id="makeserver" action="make-server">
               <div class="pair">
                 <x-field form="makeserver" name="name" label="Name" />
-                <x-field form="makeserver" name="kind" label="Does" :options="App\Models\Server::DOES" />
+                <x-field form="makeserver" name="kind" label="Does" :options="\App\Models\ServerKind::choices()" />
               </div>
               <x-field form="makeserver" name="address" label="Address in the plan" mono />
               <x-field form="makeserver" name="endpoint" label="Endpoint of its packets" mono placeholder="127.0.0.1:5300" />

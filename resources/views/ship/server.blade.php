@@ -1,5 +1,5 @@
 @php
-  $what = ['dhcp' => collect($differences)->contains('kind', 'pair') ? 'scopes and pairs' : 'scopes', 'network' => 'VLANs'][$server->kind] ?? 'zones';
+  $what = $server->kind->holds() . (collect($differences)->contains('kind', 'pair') ? ' and pairs' : '');
   $gone = $work->where('state', 'gone');
   $same = collect($differences)->where('state', 'same')->count();
   $planned = collect($differences)->where('state', 'waiting')->count();
@@ -14,7 +14,7 @@
   <header class="title">
     <h1>{{ $server->name }}</h1>
     <span class="mono">{{ $server->address }}</span>
-    <span class="soft">{{ App\Models\Server::DOES[$server->kind] }}, reached at <span
+    <span class="soft">{{ $server->kind->does() }}, reached at <span
         class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', ' . $server->site->name : '' }}</span>
     @if ($server->held)
       <span class="stopped">@mark('stop') held: nothing is shipped to it</span>
@@ -86,7 +86,7 @@
               @endif
             </span>
             <span class="end row">
-              @if ($server->kind === 'dns')
+              @if ($server->kind === \App\Models\ServerKind::Dns)
                 <a class="btn small" href="/name/test">Test what was changed</a>
                 <a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>
               @endif
@@ -97,7 +97,7 @@
               <h3>@mark('ok')Everything on {{ $server->name }} is as intended</h3>
               <p class="soft">
                 {{ $same }} {{ $what }} compared just now,
-                {{ $deep || $server->kind !== 'dns' ? 'line by line' : 'by serial and journal' }}.
+                {{ $deep || $server->kind !== \App\Models\ServerKind::Dns ? 'line by line' : 'by serial and journal' }}.
                 @if ($planned > 0)
                   {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.
                 @endif
@@ -147,7 +147,7 @@
           <div class="empty">
             <h3>Nothing is shipped to it</h3>
             <p class="soft">
-              @if ($server->kind === 'resolver')
+              @if ($server->kind === \App\Models\ServerKind::Resolver)
                 A resolver answers by asking others. Ask it something in Lookup.
               @else
                 No control endpoint is written down for it.
@@ -206,10 +206,10 @@
                   @mark('wait')
                   <span>
                     @switch ($server->kind)
-                      @case ('dhcp')
-                        then each scope is read back, an INFORM proves its options, and an address is offered, taken and given back
+                      @case (\App\Models\ServerKind::Dhcp)
+                        then each scope is read back, its options are asked for, and what it leases is offered, taken and given back
                         @break
-                      @case ('network')
+                      @case (\App\Models\ServerKind::Network)
                         then each VLAN is read back
                         @break
                       @default
