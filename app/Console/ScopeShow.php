@@ -34,7 +34,7 @@ final class ScopeShow extends OfScope
             ];
         }
         $told = [
-            'name' => $scope->name, 'subnet' => (string) $scope->prefix->prefix(), 'stage' => $scope->stage,
+            'name' => $scope->name, 'subnet' => (string) $scope->prefix->prefix(), 'stage' => $scope->stage->value,
             'lease_time' => $scope->lease_time,
             'ranges' => array_values($scope->ranges->map(fn (ScopeRange $r): array => [
                 'range' => (string) $r->range(), 'server' => $r->server_id === null ? null : ($names[$r->server_id] ?? null),

@@ -110,7 +110,7 @@ final class PlanFile
             ->orderBy('first')->orderBy('length')->orderByDesc('groups');
         foreach ($prefixes->lazy(1000) as $p) {
             yield [
-                (string) $p->prefix(), $p->kind, $p->stage, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''),
+                (string) $p->prefix(), $p->kind, $p->stage->value, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''),
                 (string) $p->gateway, $p->description, '', '', $p->role,
                 (string) ($tenants[$p->tenant_id ?? ''] ?? ''), implode(', ', $p->tags ?? []), $p->origin,
                 (string) $p->origin_on?->format('Y-m-d'), $p->origin_handle, '', '', '', '',

@@ -186,7 +186,7 @@ final class PlanJudge
             return ['refused', $e->getMessage(), null];
         }
         $is = [
-            'stage' => $same->stage, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id,
+            'stage' => $same->stage->value, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id,
             'gateway' => (string) $same->gateway, 'description' => $same->description,
             'role' => $same->role, 'tenant' => (string) $same->tenant_id, 'tags' => implode(', ', $same->tags ?? []),
             'origin' => $same->origin, 'originOn' => (string) $same->origin_on?->format('Y-m-d'),

@@ -8,6 +8,7 @@ use App\Models\Pair;
 use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Net\Address;
 
 /** A DHCP stand-in: scopes go over the control channel, are read back, and are proved by packets through the relay address. */
@@ -72,7 +73,7 @@ final readonly class StandinDhcpLink implements Link
         }
         $scope = self::placed($this->server)->firstWhere('id', $id);
         $scope === null
-            || $scope->stage === 'planned'
+            || $scope->stage === Stage::Planned
                 ? $this->channel->ask('cut', ['id' => $id])
                 : $this->put($scope);
     }
@@ -94,7 +95,7 @@ final readonly class StandinDhcpLink implements Link
         }
         $scope = self::placed($this->server)->firstWhere('id', $id);
         $running = $this->running($id);
-        if ($scope === null || $scope->stage === 'planned') {
+        if ($scope === null || $scope->stage === Stage::Planned) {
             return $running === null
                 ? 'read back: the scope is gone from the server'
                 : throw Unanswered::differs($this->server->name, "it still has the scope {$running['name']}");
@@ -158,7 +159,7 @@ final readonly class StandinDhcpLink implements Link
     private function difference(Scope $scope, array $form, ?array $has, ?ScopeServer $placement): Difference
     {
         $title = $scope->line();
-        if ($scope->stage === 'planned') {
+        if ($scope->stage === Stage::Planned) {
             return new Difference(
                 'scope',
                 $scope->id,

@@ -18,7 +18,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property bool $groups
  * @property ?string $parent_id
  * @property string $kind
- * @property string $stage
+ * @property Stage $stage
  * @property string $name
  * @property string $role
  * @property string $description
@@ -44,15 +44,13 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Prefix extends Model
 {
-    public const STAGES = ['planned', 'live', 'retiring', 'withheld'];
-
     public const KINDS = ['supernet', 'subnet', 'pool'];
 
     protected $table = 'prefixes';
 
     protected $casts = [
-        'first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean', 'carved' => 'float',
-        'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array',
+        'stage' => Stage::class, 'first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean',
+        'carved' => 'float', 'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array',
     ];
 
     /** The value of the two columns, kept with the bytes it was made of: lists ask for it many times a row. */

@@ -17,7 +17,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
 /**
  * @property string $prefix_id
  * @property string $name
- * @property string $stage
+ * @property Stage $stage
  * @property int $lease_time
  * @property string $description
  * @property ?string $pair_id  the two servers that lease it and tell each other
@@ -50,7 +50,8 @@ final class Scope extends Model
 
     /** @var array<string, string> */
     protected $casts = [
-        'name_who' => LeaseNames::class, 'name_by_pattern' => 'boolean', 'rapid_commit' => 'boolean', 'autonomous' => 'boolean',
+        'stage' => Stage::class, 'name_who' => LeaseNames::class,
+        'name_by_pattern' => 'boolean', 'rapid_commit' => 'boolean', 'autonomous' => 'boolean',
     ];
 
     public function family(): Family

@@ -8,6 +8,7 @@ use App\Models\Pair;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Exchange\Outage;
 use HarborPost\Core\Exchange\Shares;
@@ -62,7 +63,7 @@ final class Coverage
     {
         $counts = [];
         foreach (self::HOW as $how) {
-            $counts[$how] = self::how($this->reach->scopes()->where('scopes.stage', 'live'), $how)->count();
+            $counts[$how] = self::how($this->reach->scopes()->where('scopes.stage', Stage::Live), $how)->count();
         }
 
         return $counts;
@@ -212,7 +213,7 @@ final class Coverage
     /** @return Builder<Scope> */
     private function query(): Builder
     {
-        $query = $this->reach->scopes()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')->where('scopes.stage', 'live');
+        $query = $this->reach->scopes()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')->where('scopes.stage', Stage::Live);
         $words = new FilterWords($this->filter);
         foreach ($words->words as [$key, $value, $word]) {
             $fits = match ($key) {

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Lease;
 use App\Models\Server;
+use App\Models\Stage;
 use Illuminate\Database\Eloquent\Builder;
 
 /**
@@ -25,7 +26,7 @@ final class LostLeases
             ->whereExists(
                 fn ($q) => $q->from('scope_servers')->join('scopes', 'scopes.id', '=', 'scope_servers.scope_id')
                     ->whereColumn('scope_servers.scope_id', 'leases.scope_id')->whereColumn('scope_servers.server_id', 'leases.server_id')
-                    ->whereNull('scopes.pair_id')->where('scopes.stage', 'live'),
+                    ->whereNull('scopes.pair_id')->where('scopes.stage', Stage::Live),
             )
             // Nobody else has the address by now, wherever.
             ->whereNotExists(

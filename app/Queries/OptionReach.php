@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\ClientClass;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\StackedValue;
 use HarborPost\Core\Net\Family;
@@ -25,7 +26,7 @@ final class OptionReach
         $server = $layer === OptionLayer::Server ? Server::query()->find($id) : null;
         $class = $layer === OptionLayer::ClientClass ? ClientClass::query()->with('optionValues')->find($id) : null;
         $reached = $keep = [];
-        $scopes = Scope::query()->with(['prefix', 'optionValues'])->where('stage', 'live')
+        $scopes = Scope::query()->with(['prefix', 'optionValues'])->where('stage', Stage::Live)
             ->whereHas('prefix', fn ($q) => $q->where('family', $family->value))
             ->when($server, fn ($q) => $q->whereHas('placements', fn ($p) => $p->where('server_id', $server?->id)))
             ->orderBy('name')->orderBy('id');

@@ -8,6 +8,7 @@ use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Scope;
+use App\Models\Stage;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
 use HarborPost\Core\Planning\Run;
@@ -189,9 +190,9 @@ final class PrefixPage
         foreach ($words->words as [$key, $value, $word]) {
             $like = FilterWords::start($value);
             match (true) {
-                $key === 'stage' => in_array($value, Prefix::STAGES, true)
+                $key === 'stage' => Stage::tryFrom($value) !== null
                     ? $query->where('stage', $value)
-                    : $words->misread($word, 'a stage is '.implode(', ', Prefix::STAGES)),
+                    : $words->misread($word, 'a stage is '.implode(', ', Stage::values())),
                 $key === 'kind' => in_array($value, Prefix::KINDS, true)
                     ? $query->where('kind', $value)
                     : $words->misread($word, 'a kind is '.implode(', ', Prefix::KINDS)),

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Prefix;
 use App\Models\Space;
+use App\Models\Stage;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\ReverseName;
@@ -55,7 +56,7 @@ final class ReverseGaps
     private static function inside(Reach $reach, string $space, int $family, AddressRange $range, int $most): \Generator
     {
         $live = fn (): Builder => $reach->prefixes()->with('site')->where('space_id', $space)->where('family', $family)
-            ->where('kind', 'subnet')->where('stage', 'live');
+            ->where('kind', 'subnet')->where('stage', Stage::Live);
         yield from $live()->whereKey(Ancestors::of($space, $range->first)->modelKeys())->get();
         yield from $live()->whereBetween('first', [$range->first->bytes, $range->last->bytes])->orderBy('first')->limit($most)->get();
     }

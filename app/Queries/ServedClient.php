@@ -12,6 +12,7 @@ use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionStack;
 use HarborPost\Core\Dhcp\Option\OptionTable;
@@ -120,7 +121,7 @@ final readonly class ServedClient
 
         return match (true) {
             in_array($placement->server_id, $down, true) => "$name is taken to be out of service",
-            $scope->stage === 'planned' => 'the scope is planned, so no server has it',
+            $scope->stage === Stage::Planned => 'the scope is planned, so no server has it',
             $placement->shipped_at === null => "this scope is not on $name yet: ship it",
             $address === null => $why,
             default => self::inPair($scope, $placement->server, $down, $key, $reserved),

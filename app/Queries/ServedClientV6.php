@@ -10,6 +10,7 @@ use App\Models\ScopeDelegation;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionStack;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V6\Association;
@@ -122,7 +123,7 @@ final readonly class ServedClientV6
 
         return match (true) {
             in_array($placement->server_id, $down, true) => "$name is taken to be out of service",
-            $scope->stage === 'planned' => 'the scope is planned, so no server has it',
+            $scope->stage === Stage::Planned => 'the scope is planned, so no server has it',
             $placement->shipped_at === null => "this scope is not on $name yet: ship it",
             default => null,
         };

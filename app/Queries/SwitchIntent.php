@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Prefix;
 use App\Models\Scope;
+use App\Models\Stage;
 use App\Models\Vlan;
 use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Net\Address;
@@ -51,7 +52,7 @@ final readonly class SwitchIntent
                 fn (Scope $s): array => $s->placements->map(fn ($p): string => (string) $p->server->address)->all(),
             )->all())));
             sort($relays);
-            $six = $own->first(fn (Prefix $p): bool => $p->family === 6 && ($scopes[$p->id]->stage ?? '') === 'live');
+            $six = $own->first(fn (Prefix $p): bool => $p->family === 6 && ($scopes[$p->id]->stage ?? null) === Stage::Live);
             $says = $six === null ? null : ($scopes[$six->id] ?? null)?->advertisement();
             $intents[$vlan->id] = new self($vlan, $subnet, $scope, (string) $subnet?->gateway, $relays, $says);
         }
@@ -69,7 +70,7 @@ final readonly class SwitchIntent
     /** A VLAN whose subnet is not live yet is not on switches yet. */
     public function isLive(): bool
     {
-        return $this->subnet !== null && $this->subnet->stage === 'live';
+        return $this->subnet !== null && $this->subnet->stage === Stage::Live;
     }
 
     /** @return list<string> addresses that clients of the subnet must reach: their resolvers and the servers that lease to them */

@@ -8,6 +8,7 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Stage;
 use App\Models\SwitchVlan;
 use App\Models\Vlan;
 use Illuminate\Database\Eloquent\Collection;
@@ -126,7 +127,7 @@ final class VlanSheet
         return match (true) {
             $subnet === null => self::cell('idle', ''),
             $scope !== null => self::cell('present', 'leases', "/lease/scope/$scope->id"),
-            $subnet->stage !== 'live' => self::cell('idle', "subnet is $subnet->stage"),
+            $subnet->stage !== Stage::Live => self::cell('idle', "subnet is {$subnet->stage->value}"),
             // Relays on the switch say that leasing was meant; without them the link has fixed addresses only.
             $switch !== null && $switch->relays !== [] => self::cell(
                 'missing',
@@ -216,7 +217,7 @@ final class VlanSheet
     {
         return match (true) {
             $switch?->ports === null => self::cell('idle', $switch === null ? '' : 'not read'),
-            $switch->ports === 0 && $subnet?->stage === 'live' => self::cell('missing', 'no port carries it', null),
+            $switch->ports === 0 && $subnet?->stage === Stage::Live => self::cell('missing', 'no port carries it', null),
             default => self::cell('present', $switch->ports === 1 ? '1 port' : "$switch->ports ports"),
         };
     }

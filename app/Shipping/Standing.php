@@ -9,6 +9,7 @@ use App\Links\StandinDhcpLink;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Stage;
 use Illuminate\Support\Facades\DB;
 
 /** How much of what a server holds is in effect there, by the same rule as the state chain of each zone and scope. */
@@ -47,7 +48,7 @@ final class Standing
             ];
         }
         foreach (Server::query()->where('kind', ServerKind::Dhcp)->get() as $server) {
-            $scopes = StandinDhcpLink::placed($server)->where('stage', '!=', 'planned');
+            $scopes = StandinDhcpLink::placed($server)->where('stage', '!=', Stage::Planned);
             $placements = ScopeServer::query()->where('server_id', $server->id)->get()->keyBy('scope_id');
             $proved = $scopes->filter(
                 fn ($scope): bool => isset($placements[$scope->id])

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\View;
 
+use App\Models\Stage;
 use App\Shipping\Chain;
 use Brick\Math\BigInteger;
 use Illuminate\Support\HtmlString;
@@ -32,8 +33,9 @@ final class Draw
         );
     }
 
-    public static function swatch(string $stage): HtmlString
+    public static function swatch(Stage|string $stage): HtmlString
     {
+        $stage = $stage instanceof Stage ? $stage->value : $stage;
         $fill = match ($stage) {
             'live' => '<rect class="water" y="50%" width="100%" height="50%"/><rect class="outline"/>',
             'retiring' => '<rect class="diag" width="100%" height="100%"/><rect class="outline"/>',

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\View;
 
 use App\Models\Prefix;
+use App\Models\Stage;
 use App\Queries\OpenBlocks;
 use App\Queries\Reach;
 use HarborPost\Core\Net\Address;
@@ -173,27 +174,31 @@ final readonly class Ruler
         $net = $child->prefix();
         $level = Level::of($child);
         $look = trim(
-            ($child->stage === 'retiring' || $child->stage === 'withheld' ? 'hatched ' : '')
-                .$child->stage
+            ($child->stage->isClosed() ? 'hatched ' : '')
+                .$child->stage->value
                 .($child->id === $chosen ? ' chosen' : '')
                 .(isset($drafted["prefix:$child->id"]) ? ' drafted' : ''),
         );
+
+        // What is not there yet, or kept from use, says so in place of how full it is.
+        $silent = $child->stage === Stage::Withheld || $child->stage === Stage::Planned && $level->percent < 0.5;
+        $says = $silent ? $child->stage->value : null;
 
         return new Block(
             'prefix',
             $x,
             $width,
             $look,
-            trim("$child->name $net, $child->stage, $level->words")
-                .($look !== $child->stage && isset($drafted["prefix:$child->id"]) ? ', in your draft' : ''),
+            trim("$child->name $net, {$child->stage->value}, $level->words")
+                .($look !== $child->stage->value && isset($drafted["prefix:$child->id"]) ? ', in your draft' : ''),
             $child->name ?: (string) $net,
             (string) $net,
             "/$net->length",
-            $child->stage === 'withheld' || $child->stage === 'planned' && $level->percent < 0.5 ? null : $level->percent,
-            $child->stage === 'planned' && $level->percent < 0.5 ? 'planned' : ($child->stage === 'withheld' ? 'withheld' : $level->figure),
+            $says === null ? $level->percent : null,
+            $says ?? $level->figure,
             "/plan/prefix/$child->id",
             match ($child->stage) {
-                'withheld' => 'cross', 'retiring' => 'diag', default => null
+                Stage::Withheld => 'cross', Stage::Retiring => 'diag', default => null
             }, null, $level->high, $net->first->bytes, $net->last()->bytes,
         );
     }

@@ -20,6 +20,7 @@ use App\Models\Draft;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Scope;
+use App\Models\Stage;
 use App\Models\Zone;
 
 /** Rules of agreement, and drafts that wait for tobin: one that holds, one in which somebody changed a subnet meanwhile, one he refused. */
@@ -59,7 +60,7 @@ final readonly class Agreements
 
     private function waiting(Person $maren, Person $tobin): void
     {
-        $scopes = Scope::query()->where('name', 'like', 'Ticketing,%')->where('stage', 'live')->orderBy('name')->pluck('id')->all();
+        $scopes = Scope::query()->where('name', 'like', 'Ticketing,%')->where('stage', Stage::Live)->orderBy('name')->pluck('id')->all();
         $three = array_values(array_map(strval(...), array_slice($scopes, 0, 3)));
         $why = 'The kiosks are moved in May; their addresses have to come free the same day.';
         $acts = array_map(static fn (string $id): Act => new ChangeScope($id, leaseTime: '2h'), $three);
@@ -74,7 +75,7 @@ final readonly class Agreements
 
     private function inConflict(Person $maren): void
     {
-        $subnet = Prefix::query()->where('name', 'like', 'Plant%')->where('kind', 'subnet')->where('stage', 'live')->orderBy('first')
+        $subnet = Prefix::query()->where('name', 'like', 'Plant%')->where('kind', 'subnet')->where('stage', Stage::Live)->orderBy('first')
             ->first();
         if ($subnet === null) {
             return;

@@ -26,6 +26,7 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Stage;
 use App\Shipping\KeepSigned;
 use App\Shipping\Shipping;
 use Brick\Math\BigInteger;
@@ -107,7 +108,7 @@ final class Leases
             new MakePair('Quay Wi-Fi', $this->k->id('server tide1'), $this->k->id('server tide2'), $wifi, 'balance', 50, '1h'),
             new MakePair('Orrin Pier', $this->k->id('server tide1'), $this->k->id('server tide3'), $pier, 'standby', 20, '30m'),
         );
-        $scopes = Scope::query()->where('name', 'like', 'Deck Wi-Fi,%')->where('stage', 'live')->orderBy('name')->get();
+        $scopes = Scope::query()->where('name', 'like', 'Deck Wi-Fi,%')->where('stage', Stage::Live)->orderBy('name')->get();
         $of = $scopes->mapToGroups(
             static fn (Scope $s): array => [str_starts_with($s->name, 'Deck Wi-Fi, Orrin Pier') ? $pier : $wifi => $s->id],
         );
@@ -234,7 +235,7 @@ final class Leases
             'client',
             'crew-{c}-{d}',
         ));
-        $voice = Scope::query()->with('ranges')->where('name', 'like', 'Voice,%')->where('stage', 'live')->orderBy('name')->get();
+        $voice = Scope::query()->with('ranges')->where('name', 'like', 'Voice,%')->where('stage', Stage::Live)->orderBy('name')->get();
         foreach ($voice as $scope) {
             $this->k->do(new SetShares([$scope->id], 80, '', 250));
         }
@@ -294,7 +295,7 @@ final class Leases
                 $range = $scope->ranges->first(
                     fn ($r): bool => $r->server_id === $server->id || $r->server_id === null && $server->name === 'tide1',
                 );
-                if ($range === null || $scope->stage === 'planned') {
+                if ($range === null || $scope->stage === Stage::Planned) {
                     continue;
                 }
                 for ($i = 0, $at = $range->first; $i < 85 && $at !== null; $i++, $at = $at->plus(mt_rand(1, 2))) {

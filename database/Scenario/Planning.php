@@ -21,6 +21,7 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Stage;
 use App\Models\Vlan;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
@@ -175,7 +176,7 @@ final readonly class Planning
         $channel->ask('switches', ['vlans' => $this->switches()]);
         $acts->commit(null, [new KeepSwitchVlans(NetworkLink::first()?->vlans() ?? [])]);
         $scanned = Prefix::query()->whereIn('name', ['Ticketing, quay 1', 'Gates, quay 1'])->where('family', 4)
-            ->where('stage', 'live')
+            ->where('stage', Stage::Live)
             ->whereIn('site_id', [$this->k->id('site Tarbeck'), $this->k->id('site Little Skarn')])->pluck('id')->all();
         $start = StartScan::fromInput(['space' => $this->k->id('space Core'), 'prefixes' => $scanned]);
         $this->k->do($start);

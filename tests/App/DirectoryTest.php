@@ -150,7 +150,7 @@ it('changes every field of a selection at once', function (): void {
     );
     foreach ([$this->w->subnet, $more] as $row) {
         $row->refresh();
-        expect([$row->stage, $row->site_id, $row->role])->toBe(['retiring', $site->id, 'ticketing']);
+        expect([$row->stage->value, $row->site_id, $row->role])->toBe(['retiring', $site->id, 'ticketing']);
     }
     expect($this->w->subnet->name)->toBe('Ticketing');
     $this->w->did(new ChangePrefix([$this->w->subnet->id], site: '-'));

@@ -195,10 +195,10 @@ it('changes every field of a selection over HTTP', function (): void {
         ->assertRedirect();
     expect(
         Prefix::query()->whereKey([$w->subnet->id, $two->id])->orderBy('first')->get()
-            ->map(fn (Prefix $p): array => [$p->stage, $p->role, $p->tags, (string) $p->gateway])->all(),
+            ->map(fn (Prefix $p): array => [$p->stage->value, $p->role, $p->tags, (string) $p->gateway])->all(),
     )->toBe([['retiring', 'old', ['going'], '192.0.2.126'], ['retiring', 'old', ['going'], '192.0.2.190']]);
     $this->actingAs($w->people['reader'])->post('/act/change-prefix', ['prefixes' => [$two->id], 'stage' => 'live', 'then' => 'commit']);
-    expect($two->refresh()->stage)->toBe('retiring');
+    expect($two->refresh()->stage->value)->toBe('retiring');
 });
 
 it('shows settings and sites as pages', function (): void {

@@ -63,7 +63,7 @@ it('splits a subnet: hosts stay where their address is, the piece with the gatew
         ->and((string) $w->subnet->refresh()->prefix())->toBe('192.0.2.0/27')->and((string) $w->subnet->gateway)
         ->toBe('192.0.2.1');
     $third = Prefix::query()->where('space_id', $w->space->id)->where('first', Address::parse('192.0.2.64')->bytes)->sole();
-    expect(Host::query()->where('prefix_id', $third->id)->count())->toBe(2)->and($third->stage)->toBe('live')
+    expect(Host::query()->where('prefix_id', $third->id)->count())->toBe(2)->and($third->stage->value)->toBe('live')
         ->and($third->name)->toBe('Ticketing')->and((string) $third->gateway)->toBe('192.0.2.65');
     treeHolds($w);
 });

@@ -3,9 +3,8 @@
 declare(strict_types=1);
 
 /*
- * run.php ROOM COUNT SEED [LANE]: a seeded sample of mutants of a room, core or acts, in two lanes at once; each lane is a copy of the
- * tree.
- * Ends with the share that the tests noticed, and the ones that they did not.
+ * run.php ROOM COUNT SEED [LANE]: a seeded sample of mutants of a room (core, acts, or a folder), in two lanes at once; each lane is a
+ * copy of the tree. Ends with the share that the tests noticed, and the ones that they did not.
  */
 
 use HarborPost\Launcher\Instance;
@@ -30,7 +29,7 @@ $folder = "$root/var/mutants";
 if ($lane !== '') {
     $copy = "$folder/lane-$lane";
     $env = ['TEST_TOKEN' => ''];
-    if ($room === 'acts') {
+    if (str_starts_with(ROOMS[$room] ?? $room, 'app')) {
         $instance = new Instance($copy, 'test');
         $instance->clear(false);
         $instance->writeSettings([
@@ -52,7 +51,7 @@ if ($lane !== '') {
 }
 
 $files = [];
-exec('cd '.escapeshellarg($root).' && git ls-files '.escapeshellarg(ROOMS[$room]), $files);
+exec('cd '.escapeshellarg($root).' && git ls-files '.escapeshellarg(ROOMS[$room] ?? $room), $files);
 $all = [];
 foreach ($files as $file) {
     array_push($all, ...(str_ends_with($file, '.php') ? Mutants::of($root, $file) : []));

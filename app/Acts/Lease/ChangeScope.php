@@ -16,6 +16,7 @@ use App\Models\Person;
 use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Exchange\Shares;
 use HarborPost\Core\Net\AddressRange;
@@ -82,7 +83,7 @@ final readonly class ChangeScope extends Act
             ?? $ledger->refuse('gone', 'The scope is not there any more');
         $this->changeV6($ledger, $scope);
         $scope->name = $this->name ?? $scope->name;
-        $scope->stage = in_array($this->stage, ['planned', 'live'], true) ? $this->stage : $scope->stage;
+        $scope->stage = $this->stage === null ? $scope->stage : Stage::from($this->stage);
         $scope->description = $this->description ?? $scope->description;
         if ($this->leaseTime !== null) {
             $scope->lease_time = Scopes::leaseTime($ledger, $this->leaseTime);

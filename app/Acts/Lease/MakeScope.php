@@ -15,6 +15,7 @@ use App\Models\Pair;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V6\Code;
 
@@ -96,7 +97,7 @@ final readonly class MakeScope extends Act
             new NewScope(
                 $this->id,
                 $this->name,
-                $this->stage === 'planned' ? 'planned' : 'live',
+                Stage::from($this->stage),
                 $time,
                 $pair,
                 $pair === null ? Scopes::servers($ledger, $this->servers) : array_values($pair->servers()),

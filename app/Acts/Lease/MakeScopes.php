@@ -15,6 +15,7 @@ use App\Models\Pair;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Server;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\NotUnderstood;
@@ -84,7 +85,7 @@ final readonly class MakeScopes extends Act
             Scopes::make($ledger, $subnet, new NewScope(
                 (string) Str::ulid(),
                 '',
-                $this->stage === 'planned' ? 'planned' : 'live',
+                Stage::from($this->stage),
                 $time,
                 $pair,
                 $servers,

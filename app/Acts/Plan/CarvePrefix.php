@@ -15,6 +15,7 @@ use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Site;
 use App\Models\Space;
+use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Vlan;
 use App\Queries\Inherited;
@@ -92,7 +93,7 @@ final readonly class CarvePrefix extends Act
     public function apply(Ledger $ledger): void
     {
         $space = Space::query()->find($this->space) ?? $ledger->refuse('no-space', 'There is no such space', field: 'space');
-        if (! in_array($this->kind, Prefix::KINDS, true) || ! in_array($this->stage, Prefix::STAGES, true)) {
+        if (! in_array($this->kind, Prefix::KINDS, true) || Stage::tryFrom($this->stage) === null) {
             $ledger->refuse(
                 'bad-kind',
                 'The kind is supernet, subnet or pool; the stage planned, live, retiring or withheld',

@@ -18,6 +18,7 @@ use App\Models\Role;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\Site;
+use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Vlan;
 use App\Queries\InUse;
@@ -80,7 +81,7 @@ final readonly class ChangePrefix extends Act
 
     public function apply(Ledger $ledger): void
     {
-        if ($this->stage !== null && ! in_array($this->stage, Prefix::STAGES, true)) {
+        if ($this->stage !== null && Stage::tryFrom($this->stage) === null) {
             $ledger->refuse('bad-stage', 'The stage is planned, live, retiring or withheld', field: 'stage');
         }
         $rows = Prefix::query()->whereIn('id', $this->prefixes)->lockForUpdate()->get();
@@ -91,13 +92,14 @@ final readonly class ChangePrefix extends Act
             $tenant = $row->effective_tenant_id;
             foreach (
                 [
-                    'name' => $this->name, 'stage' => $this->stage, 'role' => $this->role, 'description' => $this->description,
+                    'name' => $this->name, 'role' => $this->role, 'description' => $this->description,
                 ] as $column => $value
             ) {
                 if ($value !== null) {
                     $row->$column = $value === '-' ? '' : $value;
                 }
             }
+            $row->stage = $this->stage === null ? $row->stage : Stage::from($this->stage);
             foreach (['site_id' => $this->site, 'tenant_id' => $this->tenant, 'vlan_id' => $this->vlan] as $column => $value) {
                 if ($value !== null) {
                     $row->$column = $value === '-' || $value === '' ? null : $value;

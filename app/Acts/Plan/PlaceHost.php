@@ -102,8 +102,8 @@ final readonly class PlaceHost extends Act
         if (! $subnet->isSubnet()) {
             $ledger->refuse('no-link', "{$subnet->line()} is a $subnet->kind; hosts live in subnets", field: 'prefix');
         }
-        if ($subnet->stage === 'retiring' || $subnet->stage === 'withheld') {
-            $ledger->warn('stage', "The subnet is $subnet->stage", 'New hosts are not expected here.');
+        if ($subnet->stage->isClosed()) {
+            $ledger->warn('stage', "The subnet is {$subnet->stage->value}", 'New hosts are not expected here.');
         }
         $mac = Identifiers::mac($ledger, $this->mac);
         self::checkMac($ledger, $subnet, $mac);

@@ -6,12 +6,12 @@ namespace App\Domain\Lease;
 
 use App\Models\Pair;
 use App\Models\Server;
+use App\Models\Stage;
 
 /** What a scope is to be, before it is written. */
 final readonly class NewScope
 {
     /**
-     * @param  'planned'|'live'  $stage
      * @param  int  $leaseTime  seconds
      * @param  list<Server>  $servers
      * @param  list<string>  $ranges  "first-last", with "@server name" behind it when only that server may use it
@@ -23,7 +23,7 @@ final readonly class NewScope
     public function __construct(
         public string $id,
         public string $name,
-        public string $stage,
+        public Stage $stage,
         public int $leaseTime,
         public ?Pair $pair,
         public array $servers,

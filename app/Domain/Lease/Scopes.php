@@ -12,6 +12,7 @@ use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
@@ -101,7 +102,7 @@ final class Scopes
         if ($twin !== null) {
             $ledger->refuse('scope-twice', "The subnet has the scope $twin->name", field: 'prefix', link: "/lease/scope/$twin->id");
         }
-        if ($subnet->stage === 'planned' && $new->stage === 'live') {
+        if ($subnet->stage === Stage::Planned && $new->stage === Stage::Live) {
             $ledger->warn(
                 'subnet-planned',
                 'The subnet is still planned',

@@ -9,6 +9,7 @@ use App\Live\ExchangeClient;
 use App\Live\ExchangeFindings;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\Stage;
 use App\Queries\ServedClient;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
@@ -81,7 +82,7 @@ final class ExchangeController extends Controller
         }
 
         return view('lease.exchange', [
-            'scopes' => Scope::query()->with('prefix')->where('stage', 'live')->orderBy('name')->limit(500)->get(),
+            'scopes' => Scope::query()->with('prefix')->where('stage', Stage::Live)->orderBy('name')->limit(500)->get(),
             'scope' => $scope, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings, 'down' => $down,
             'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
             'server' => $request->string('server')->toString(),

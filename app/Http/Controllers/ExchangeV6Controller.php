@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Live\ExchangeClient;
 use App\Live\ExchangeV6;
 use App\Models\Scope;
+use App\Models\Stage;
 use App\Queries\ServedClientV6;
 use HarborPost\Core\Dhcp\V6\ClientSketch;
 use HarborPost\Core\Dhcp\V6\Duid;
@@ -53,7 +54,7 @@ final class ExchangeV6Controller extends Controller
         }
 
         return view('lease.exchange-v6', [
-            'scopes' => Scope::query()->with('prefix')->where('stage', 'live')->orderBy('name')->limit(500)->get(),
+            'scopes' => Scope::query()->with('prefix')->where('stage', Stage::Live)->orderBy('name')->limit(500)->get(),
             'scope' => $scope, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings, 'down' => $down,
             'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
             'server' => $request->string('server')->toString(),

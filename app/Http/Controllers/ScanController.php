@@ -14,6 +14,7 @@ use App\Models\Role;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Models\Space;
+use App\Models\Stage;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 use HarborPost\Core\Net\NotUnderstood;
@@ -40,7 +41,7 @@ final class ScanController extends Controller
         $space = Space::query()->findOrFail($space);
         [$picked, $misread] = $this->picked($request, $space);
         $leftOut = $this->lines($request->string('leftOut')->toString());
-        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', 'live')
+        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', Stage::Live)
             ->with('site')->orderBy('family')->orderBy('first')->limit(2000)->get();
 
         return view('plan.scans', [
@@ -146,7 +147,7 @@ final class ScanController extends Controller
             $inside = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')
                 ->where('family', $net->family()->value)
                 ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length);
-            $live = (clone $inside)->where('stage', 'live')->orderBy('first')->limit(501)->get();
+            $live = (clone $inside)->where('stage', Stage::Live)->orderBy('first')->limit(501)->get();
             $others = $live->isEmpty() ? $inside->count() : 0;
             if ($live->isEmpty()) {
                 $stops[] = [

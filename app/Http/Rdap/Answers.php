@@ -6,6 +6,7 @@ namespace App\Http\Rdap;
 
 use App\Models\Prefix;
 use App\Models\Record;
+use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Zone;
 use App\Queries\Reach;
@@ -73,7 +74,11 @@ final readonly class Answers
             'endAddress' => (string) $net->last(),
             'ipVersion' => $net->family()->value === 4 ? 'v4' : 'v6', 'name' => $prefix->name ?: null, 'type' => strtoupper($prefix->kind),
             'parentHandle' => $this->parent($prefix),
-            'status' => [['live' => 'active', 'retiring' => 'active', 'withheld' => 'reserved'][$prefix->stage] ?? 'inactive'],
+            'status' => [match ($prefix->stage) {
+                Stage::Live, Stage::Retiring => 'active',
+                Stage::Withheld => 'reserved',
+                Stage::Planned => 'inactive',
+            }],
             'cidr0_cidrs' => [[$net->family()->value === 4 ? 'v4prefix' : 'v6prefix' => (string) $net->first, 'length' => $net->length]],
             'remarks' => $prefix->description === '' ? null : [['description' => [$prefix->description]]],
             'entities' => $tenant === null || ! $deep ? null : [$this->entity($tenant, ['registrant'])],

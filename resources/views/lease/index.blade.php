@@ -61,7 +61,7 @@
                     <span class="soft">pair</span>
                   @endif</td>
                 <td>
-                  @if ($s->stage === 'planned')
+                  @if ($s->stage === \App\Models\Stage::Planned)
                     <span class="open">planned</span>
                   @else
                     {{ \App\View\Draw::chain($chains[$s->id]) }}
@@ -102,7 +102,7 @@
               <x-field form="makescope" name="exclusions" label="Kept out of them" rows="1" mono />
               <div class="pair">
                 <x-field form="makescope" name="leaseTime" label="Lease time" value="8h" />
-                <x-field form="makescope" name="stage" label="Stage" :options="['live' => 'live', 'planned' => 'planned']" />
+                <x-field form="makescope" name="stage" label="Stage" :options="\App\Models\Stage::ofScopes()" />
               </div>
               <x-field
                 form="makescope"

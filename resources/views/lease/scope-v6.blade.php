@@ -15,7 +15,7 @@
     <h1>{{ $scope->name }}</h1>
     <a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a>
     <span class="soft">
-      {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage }}
+      {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage->value }}
     </span>
     <span class="end row">
       {{ \App\View\Draw::chain($chain) }}
@@ -213,7 +213,8 @@
                 <x-field form="scopeform" name="leaseTime" label="Valid life, s" :value="$scope->lease_time" />
                 <x-field form="scopeform" name="preferred" label="Preferred life, s" :value="$scope->preferred_time" placeholder="as long" />
               </div>
-              <x-field form="scopeform" name="stage" label="Stage" :options="['live' => 'live', 'planned' => 'planned']" :value="$scope->stage" />
+              <x-field form="scopeform" name="stage" label="Stage" :options="\App\Models\Stage::ofScopes()"
+                :value="$scope->stage->value" />
               <x-field form="scopeform" name="ranges" label="Ranges, one a line" rows="3" mono :value="implode(PHP_EOL, $texts)" />
               <x-field form="scopeform" name="delegations" label="Pools delegated to routers, one a line" rows="2" mono
                 :value="implode(PHP_EOL, $poolTexts)" placeholder="2001:db8:40::/44 as /56" />

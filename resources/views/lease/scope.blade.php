@@ -17,7 +17,7 @@
     <h1>{{ $scope->name }}</h1>
     <a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a>
     <span class="soft">
-      {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage }}
+      {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage->value }}
     </span>
     <span class="end row">
       {{ \App\View\Draw::chain($chain) }}
@@ -287,7 +287,8 @@
               <x-field form="scopeform" name="name" label="Name" :value="$scope->name" />
               <div class="pair">
                 <x-field form="scopeform" name="leaseTime" label="Lease time, s" :value="$scope->lease_time" />
-                <x-field form="scopeform" name="stage" label="Stage" :options="['live' => 'live', 'planned' => 'planned']" :value="$scope->stage" />
+                <x-field form="scopeform" name="stage" label="Stage" :options="\App\Models\Stage::ofScopes()"
+                :value="$scope->stage->value" />
               </div>
               <x-field form="scopeform" name="ranges" label="Ranges, one a line" rows="3" mono :value="$scope->ranges
                   ->map(fn($r) => $r->range() . ($r->server_id ? '@' . ($servers[$r->server_id] ?? '') : ''))

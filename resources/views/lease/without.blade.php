@@ -38,7 +38,7 @@
                 <td class="num">{{ $p->vlan?->number }}</td>
                 <td class="mono">{{ $p->gateway ?? '' }}</td>
                 <td class="num">{{ number_format($p->used) }}</td>
-                <td>{{ $p->stage }}</td>
+                <td>{{ $p->stage->value }}</td>
               </tr>
             @endforeach
           </tbody>
@@ -63,7 +63,7 @@
               </datalist>
               <div class="pair">
                 <x-field form="makescopes" name="leaseTime" label="Lease time" value="8h" />
-                <x-field form="makescopes" name="stage" label="Stage" :options="['live' => 'live', 'planned' => 'planned']" />
+                <x-field form="makescopes" name="stage" label="Stage" :options="\App\Models\Stage::ofScopes()" />
               </div>
               @if ($pairs !== [])
                 <x-field form="makescopes" name="pair" label="Pair" :options="$pairs" blank="none: the servers below" />

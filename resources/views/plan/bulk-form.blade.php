@@ -10,7 +10,7 @@
           form="bulk"
           name="stage"
           label="Stage"
-          :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
+          :options="\App\Models\Stage::choices()"
           blank="stays"
         />
         <x-field

@@ -9,8 +9,8 @@
           form="change"
           name="stage"
           label="Stage"
-          :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
-          :value="$prefix->stage"
+          :options="\App\Models\Stage::choices()"
+          :value="$prefix->stage->value"
         />
         <x-field form="change" name="role" label="Role" :value="$prefix->role" />
       </div>

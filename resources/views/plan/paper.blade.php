@@ -17,7 +17,7 @@
       <span
         class="soft">
       @php
-        $words = [$prefix->space->name, $prefix->stage, $prefix->site?->name, $prefix->tenant?->name];
+        $words = [$prefix->space->name, $prefix->stage->value, $prefix->site?->name, $prefix->tenant?->name];
       @endphp
       {{ implode(', ', array_filter([...$words, $prefix->vlan ? 'VLAN ' . $prefix->vlan->line() : null])) }}
     </span>
@@ -58,7 +58,7 @@
               <td class="mono in{{ min(5, $depths[$p->id]) }}">{{ $p->prefix() }}</td>
               <td>{{ $p->name }}</td>
               <td>{{ $p->kind }}</td>
-              <td>{{ $p->stage }}</td>
+              <td>{{ $p->stage->value }}</td>
               <td>{{ $p->site?->name }}</td>
               <td class="num">{{ $p->vlan?->number }}</td>
               <td class="mono">{{ $p->gateway }}</td>

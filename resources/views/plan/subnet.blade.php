@@ -13,7 +13,11 @@
     <h1>{{ $prefix->name ?: 'Subnet' }}</h1>
     <span class="mono">{{ $net }}</span>
     <span
-      class="soft">{{ implode(', ', array_filter([$prefix->stage, $prefix->site?->name, $prefix->vlan ? 'VLAN ' . $prefix->vlan->line() : null])) }}</span>
+      class="soft">{{ implode(', ', array_filter([
+          $prefix->stage->value,
+          $prefix->site?->name,
+          $prefix->vlan ? 'VLAN ' . $prefix->vlan->line() : null,
+      ])) }}</span>
     <span class="end row soft">{{ \App\View\Draw::gauge($level->percent, $level->words, $level->high) }} @include('plan.favourite')</span>
   </header>
   <section class="panel">

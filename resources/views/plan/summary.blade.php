@@ -35,7 +35,7 @@
     <div class="field"><span><label for="stage">Stage</label></span>
       <select id="stage" name="stage">
         <option value="">all</option>
-        @foreach (\App\Models\Prefix::STAGES as $s)
+        @foreach (\App\Models\Stage::values() as $s)
           <option @selected(request('stage') === $s)>{{ $s }}</option>
         @endforeach
       </select>

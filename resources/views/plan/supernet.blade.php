@@ -22,7 +22,7 @@
       class="soft">
       @php
         $origin = implode(', ', array_filter([$prefix->origin, $prefix->origin_on?->format('j M Y'), $prefix->origin_handle]));
-        $words = [$prefix->stage, $level->words, $prefix->site?->name, $prefix->origin ? "origin: $origin" : null];
+        $words = [$prefix->stage->value, $level->words, $prefix->site?->name, $prefix->origin ? "origin: $origin" : null];
       @endphp
       {{ implode(', ', array_filter($words)) }}
     </span>
@@ -146,7 +146,7 @@
                     form="carve"
                     name="stage"
                     label="Stage"
-                    :options="array_combine(\App\Models\Prefix::STAGES, \App\Models\Prefix::STAGES)"
+                    :options="\App\Models\Stage::choices()"
                   />
                 </div>
                 <x-field form="carve" name="site" label="Site" pick="site" blank="none" :value="$prefix->site_id ?? ''" :shown="$prefix->site->name ?? ''" />

@@ -33,7 +33,9 @@
         'lines' => $drift->lines(),
         'action' => "/ship/server/$server->id/drift",
         'only' => $drift->undone(),
-        'also' => $server->kind === \App\Models\ServerKind::Network ? 'A VLAN that only the switches have goes there by the server page, when you tick it.' : '',
+        'also' => $server->kind === \App\Models\ServerKind::Network
+            ? 'A VLAN that only the switches have goes there by the server page, when you tick it.'
+            : '',
     ])
   @endif
 </x-layout>

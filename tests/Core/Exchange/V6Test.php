@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\V6\Association;
 use HarborPost\Core\Dhcp\V6\AssociationKind;
 use HarborPost\Core\Dhcp\V6\Code;
@@ -10,6 +11,8 @@ use HarborPost\Core\Dhcp\V6\Leased;
 use HarborPost\Core\Dhcp\V6\Message;
 use HarborPost\Core\Dhcp\V6\MessageType;
 use HarborPost\Core\Dhcp\V6\OptionList;
+use HarborPost\Core\Dhcp\V6\OptionReader;
+use HarborPost\Core\Dhcp\V6\Relayed;
 use HarborPost\Core\Dhcp\V6\StatusCode;
 use HarborPost\Core\Exchange\V6\Answer;
 use HarborPost\Core\Exchange\V6\Delegation;
@@ -348,4 +351,38 @@ it('reads a pool with the length of its parts, and says what is wrong with one',
         '2001:db8:40::1/44 as /56'] as $no) {
         expect(fn () => Delegation::parse($no))->toThrow(NotUnderstood::class);
     }
+});
+
+it('takes no packet, however broken, for more than a broken packet', function (): void {
+    mt_srand(546);
+    $world = V6World::of(delegations: ['2001:db8:40::/52 as /56'], options: [23 => str_repeat("\1", 16)]);
+    $packets = array_map(
+        static fn (string $line): string => (string) hex2bin(explode("\t", $line)[0]),
+        array_slice(file(dirname(__DIR__, 2).'/fixtures/packets6.tsv', FILE_IGNORE_NEW_LINES) ?: [], 1),
+    );
+    $read = $broken = 0;
+    for ($i = 0; $i < 6000; $i++) {
+        $bytes = $packets[mt_rand(0, count($packets) - 1)];
+        for ($n = mt_rand(1, 4); $n > 0; $n--) {
+            $at = mt_rand(0, strlen($bytes) - 1);
+            $bytes = match (mt_rand(0, 2)) {
+                0 => substr_replace($bytes, chr(mt_rand(0, 255)), $at, 1),
+                1 => substr($bytes, 0, max(1, $at)),
+                default => substr_replace($bytes, random_bytes(mt_rand(1, 9)), $at, 0),
+            };
+        }
+        foreach (OptionReader::read($bytes) as $line) {
+            expect($line['offset'])->toBeLessThanOrEqual(strlen($bytes));
+        }
+        try {
+            $message = Relayed::fromWire($bytes)->message;
+            $read++;
+            $answer = (new Responder($world->self, $world->terms, $world, $world->now))->answer($message);
+            // Whatever it was asked, what it answers can be read.
+            $answer->message === null || Message::fromWire($answer->message->wire())->associations();
+        } catch (MalformedBytes) {
+            $broken++;
+        }
+    }
+    expect($read)->toBeGreaterThan(500)->and($broken)->toBeGreaterThan(500);
 });
