@@ -44,7 +44,7 @@
     </section>
     <div class="side">
       <section class="panel">
-        <form id="bytesform" class="form pad" action="/lease/bytes">
+        <form id="bytesform" class="form pad-all" action="/lease/bytes">
           <div class="field"><span><label for="family">Of which protocol</label></span>
             <select id="family" name="family">
               <option value="4" @selected($family->value === 4)>DHCPv4</option>

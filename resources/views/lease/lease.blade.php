@@ -30,7 +30,7 @@
     </header>
     @unless ($infinite)
       <div class="pad">
-        {{ \App\View\LeaseBand::of($page->share($now), $active) }}
+        {{ \App\View\LeaseBand::of($page->share($now), $page->share($page->t1()), $page->share($page->t2()), $active) }}
         <dl class="facts wide" aria-label="Times">
           <div>
             <dt>Asks its server again, T1</dt>

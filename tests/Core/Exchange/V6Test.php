@@ -246,6 +246,17 @@ it('renews what is held, and says what it does not know or what is of another li
     expect($two->leases[1]->words())->toBe('2001:db8:36:1::fff')->and($two->leases[1]->valid)->toBe(0);
 });
 
+it('renews what is reserved outside of every range, for its client alone', function (): void {
+    $world = V6World::of(reserved: [new Reserved(Duid::ofName('r'), null, Address::parse('2001:db8:36:1::a')->in(128))]);
+    $world->lease('r');
+    $part = $world->parts($world->send(MessageType::Renew, 'r', [wishes('2001:db8:36:1::a')], named: true))[0];
+    expect($part->leases[0]->valid)->toBe(2000)->and($part->status)->toBeNull();
+    // Once it is reserved no more, it is not renewed.
+    $world->terms = V6World::of()->terms;
+    expect($world->parts($world->send(MessageType::Renew, 'r', [wishes('2001:db8:36:1::a')], named: true))[0]->status)
+        ->toBe(StatusCode::NoBinding);
+});
+
 it('leaves a client that asks everybody to a server that knows it', function (): void {
     $world = V6World::of();
     expect($world->send(MessageType::Rebind, 'b', [wishes('2001:db8:36:1::100')])->message)->toBeNull()
