@@ -18,6 +18,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $pool_length
  * @property int $length
  * @property-read Scope $scope
+ * @property-read ?Server $server
  */
 final class ScopeDelegation extends Model
 {
@@ -39,6 +40,12 @@ final class ScopeDelegation extends Model
     public function scope(): BelongsTo
     {
         return $this->belongsTo(Scope::class);
+    }
+
+    /** @return BelongsTo<Server, $this> */
+    public function server(): BelongsTo
+    {
+        return $this->belongsTo(Server::class);
     }
 
     public static function noun(): string

@@ -364,6 +364,8 @@ it('shows the scope, its leases and its exchange as they are, and tells programs
     $this->actingAs($w->people['operator']);
     $this->get("/lease/scope/$scope->id")->assertOk()->assertSee('2001:db8:36:8000::/53')->assertSee('What the router says')
         ->assertSee('the subnet is in no VLAN')->assertSee('2001:db8:36:8100::/56')->assertSee('valid 4 h, preferred', false);
+    $this->get("/plan/prefix/{$this->pool->id}")->assertOk()->assertReads('1 prefix is out')->assertSee('2001:db8:36:8100::/56')
+        ->assertReads('2001:db8:36:8000::/53 as /56 by '.($this->server)('dh1')->name.', in Ticketing v6');
     $this->get('/lease?filter=is:v6')->assertOk()->assertSee('Ticketing v6')->assertSee('1 of 4,096');
     $this->get('/lease/leases?filter=00:03:00:01:00:00:5e:00:53:17')->assertOk()->assertSee('2001:db8:36:1::1001')->assertDontSee('8100::');
     $lease = Lease::query()->where('length', 56)->sole();
@@ -404,6 +406,29 @@ it('says which options the servers of a scope send differently', function (): vo
         ->assertSee('not alike: 31 SNTP servers');
     $w->did(new SetOption($scope->id, 31, '2001:db8::7c'));
     expect($differing())->toBe([]);
+});
+
+it('counts the addresses of both families for reports, audits and notices', function (): void {
+    $w = $this->w;
+    $scope = ($this->make)();
+    $whole = $w->carve('2001:db8:36:5::/64', ['name' => 'All of it', 'stage' => 'live']);
+    $all = MakeScope::fromInput([
+        'prefix' => $whole->id, 'ranges' => ['2001:db8:36:5::1-2001:db8:36:5:ffff:ffff:ffff:ffff'], 'servers' => [$w->servers['dh1']],
+    ]);
+    $w->did($all);
+    $w->did(new App\Acts\Lease\KeepLeases($w->servers['dh1'], [
+        ['address' => '2001:db8:36:8100::', 'length' => 56, 'client' => '00:04:00:11', 'state' => 'active', 'starts' => time(),
+            'ends' => time() + 9000, 'scope' => $scope->id],
+        ['address' => '2001:db8:36:1::1001', 'client' => '00:04:00:11', 'state' => 'active', 'starts' => time(), 'ends' => time() + 9000,
+            'scope' => $scope->id],
+    ]));
+    $facts = App\Queries\Facts\Catalogue::of(App\Models\FactKind::Scope);
+    $of = static fn (string $id): array => array_map(strval(...), array_values((array) Illuminate\Support\Facades\DB::selectOne(
+        "SELECT {$facts['pool']->sql} AS a, {$facts['leases']->sql} AS b FROM scopes c WHERE c.id = ?",
+        [$id],
+    )));
+    expect($of($scope->id))->toBe(['4096', '1'])->and($of($all->id))->toBe(['9007199254740992', '0'])->and($of($w->scope->id)[0])
+        ->toBe('41');
 });
 
 it('is tried and shown from the console', function (): void {

@@ -119,7 +119,7 @@ final class LeaseController extends Controller
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
             'registered' => self::settable($row->family()), 'pairs' => $this->pairs(),
-            ...$row->family() === Family::V6 ? self::ofV6($row) : [],
+            ...$row->family() === Family::V6 ? $this->ofV6($row) : [],
             'namers' => array_column(array_map(static fn (LeaseNames $n): array => [$n->value, $n->title()], LeaseNames::cases()), 1, 0),
             'pointers' => $row->nameZone === null
                 || app(NamingZones::class)->reverse($row, $row->nameZone, $row->nameKey)->isNotEmpty(),
@@ -128,7 +128,7 @@ final class LeaseController extends Controller
     }
 
     /** @return array<string, mixed> what the page of an IPv6 scope shows besides */
-    private static function ofV6(Scope $scope): array
+    private function ofV6(Scope $scope): array
     {
         $router = RouterSays::of($scope);
         $out = $pools = [];
@@ -138,7 +138,8 @@ final class LeaseController extends Controller
         foreach ($scope->delegations as $one) {
             $pool = $one->delegation()->pool;
             $out[$one->id] = self::within($scope, $pool->first, $pool->last())->where('length', '>', 0)->count();
-            $pools[$one->id] = Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', 'pool')
+            $pools[$one->id] = $this->reach()->prefixes()->where('space_id', $scope->prefix->space_id)->where('family', 6)
+                ->where('kind', 'pool')
                 ->where('first', '<=', $pool->first->bytes)->orderByDesc('first')->limit(8)->get()
                 ->first(static fn (Prefix $p): bool => $p->prefix()->contains($pool))?->id;
         }

@@ -16,6 +16,7 @@ use App\Queries\Choices;
 use App\Queries\EvidencePage;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
+use App\Queries\HandedOut;
 use App\Queries\Inherited;
 use App\Queries\MovePlan;
 use App\Queries\OpenBlocks;
@@ -95,6 +96,7 @@ final class PlanController extends Controller
         $list = $page->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
 
         return view('plan.supernet', $common + [
+            'handed' => HandedOut::of($row, $reach),
             'zoom' => $zoom,
             'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], $page->found($row, $request->string('filter')->toString())),
             'context' => $row->parent !== null

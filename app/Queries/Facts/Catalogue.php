@@ -10,6 +10,11 @@ use App\Models\FactKind;
 final class Catalogue
 {
     /** Addresses that hosts of a subnet may have; nothing for IPv6, where counting them says nothing. */
+    /** How many addresses a range x has: of IPv6 the last 64 bits are subtracted, and what reaches further counts as 2^53. */
+    private const RANGE = 'LEAST(9007199254740992, IF(LEFT(HEX(x.last), 2 * GREATEST(0, LENGTH(x.last) - 8)) = '
+        .'LEFT(HEX(x.first), 2 * GREATEST(0, LENGTH(x.first) - 8)), CAST(CONV(RIGHT(HEX(x.last), 16), 16, 10) AS DECIMAL(39, 0)) - '
+        .'CAST(CONV(RIGHT(HEX(x.first), 16), 16, 10) AS DECIMAL(39, 0)) + 1, 9007199254740992))';
+
     private const USABLE = 'CASE WHEN p.family = 4 THEN GREATEST(1, POW(2, 32 - p.length) - IF(p.length < 31, 2, 0)) END';
 
     /** @return non-empty-array<string, Fact> the first one names the object */
@@ -124,9 +129,9 @@ final class Catalogue
     /** @return non-empty-array<string, Fact> */
     private static function scope(): array
     {
-        $size = '(SELECT COALESCE(SUM(CONV(HEX(x.last), 16, 10) - CONV(HEX(x.first), 16, 10) + 1), 0) FROM scope_ranges x '
-            .'WHERE x.scope_id = c.id)';
-        $active = "(SELECT COUNT(DISTINCT x.address) FROM leases x WHERE x.scope_id = c.id AND x.state = 'active' AND x.ends_at > NOW())";
+        $size = '(SELECT COALESCE(SUM('.self::RANGE.'), 0) FROM scope_ranges x WHERE x.scope_id = c.id)';
+        $active = "(SELECT COUNT(DISTINCT x.address) FROM leases x WHERE x.scope_id = c.id AND x.state = 'active' "
+            .'AND x.length = 0 AND x.ends_at > NOW())';
 
         return [
             'scope' => new Fact('Scope', 'c.name'),

@@ -77,7 +77,7 @@
             <h2>Who answers</h2>
             <span class="soft">relay {{ $computed->relay }} selects {{ $scope->name }}, {{ $scope->prefix->prefix() }}</span>
           </header>
-          <table>
+          <x-table label="Who answers">
             <thead>
               <tr>
                 <th>Server</th>
@@ -119,7 +119,7 @@
                 </tr>
               </tbody>
             @endif
-          </table>
+          </x-table>
           <p class="pad-all soft">
             @if (count($computed->answering()) > 1)
               Several answer: a client takes the one that prefers itself most by option 7, and else the one that gives most

@@ -97,7 +97,7 @@
           <h2>What the router says</h2>
           <span class="soft">clients ask for leases only where it tells them to</span>
         </header>
-        <table>
+        <x-table label="What the router says">
           <thead>
             <tr>
               <th>Router advertisement</th>
@@ -122,7 +122,7 @@
               </tr>
             @endforeach
           </tbody>
-        </table>
+        </x-table>
       </section>
       <section class="panel">
         <header>

@@ -78,6 +78,9 @@
           <h3>A pool</h3>
           <p class="soft">Addresses of a pool are handed out whole; it is no link, so no hosts live here.</p>
         </div>
+        @if ($handed)
+          @include('plan.handed-out')
+        @endif
       @endif
     </section>
     @if ($planner || $mayPlan)
