@@ -9,11 +9,16 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Site;
 use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\V6\Code;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 
 /** Resolvers and search suffixes that clients are given, and by whom. */
 final class GivenResolvers
 {
+    /** family → options of the resolvers and of the search suffixes */
+    private const CODES = [4 => [OptionTable::NAME_SERVERS, OptionTable::SEARCH], 6 => [Code::NAME_SERVERS, Code::SEARCH]];
+
     /**
      * @return list<array{label: string, link: string, resolvers: list<string>, search: list<string>, origin: string}> what sites, and
      *     scopes with values of their own, hand to clients
@@ -29,13 +34,16 @@ final class GivenResolvers
                 'search' => $of['search']['value'], 'origin' => $of['resolvers']['origin']['label'] ?? 'nobody',
             ];
         }
-        $own = OptionValue::query()->where('layer', 'scope')
-            ->whereIn('code', [OptionTable::NAME_SERVERS, OptionTable::SEARCH])->limit(200)->get()->groupBy('layer_id');
-        foreach (Scope::query()->whereIn('id', $own->keys())->orderBy('name')->get() as $scope) {
+        $own = OptionValue::query()->where('layer', 'scope')->where(
+            fn ($q) => $q->where(fn ($w) => $w->where('family', Family::V4)->whereIn('code', self::CODES[4]))
+                ->orWhere(fn ($w) => $w->where('family', Family::V6)->whereIn('code', self::CODES[6])),
+        )->limit(200)->get()->groupBy('layer_id');
+        foreach (Scope::query()->with('prefix')->whereIn('id', $own->keys())->orderBy('name')->get() as $scope) {
             $values = $own[$scope->id]->pluck('values', 'code');
+            [$servers, $search] = self::CODES[$scope->prefix->family];
             $rows[] = [
                 'label' => "scope $scope->name", 'link' => "/lease/scope/$scope->id",
-                'resolvers' => $values[OptionTable::NAME_SERVERS] ?? [], 'search' => $values[OptionTable::SEARCH] ?? [],
+                'resolvers' => $values[$servers] ?? [], 'search' => $values[$search] ?? [],
                 'origin' => 'its own option',
             ];
         }
@@ -61,7 +69,7 @@ final class GivenResolvers
     /** @return list<string> in a subnet: by its scope's own option, else by the settings that reach it */
     public static function in(Prefix $subnet, ?Scope $scope): array
     {
-        $own = $scope?->optionValues->firstWhere('code', OptionTable::NAME_SERVERS);
+        $own = $scope?->optionValues->firstWhere('code', self::CODES[$subnet->family][0]);
 
         return $own === null ? app(Inherited::class)->of($subnet)['resolvers']['value'] : $own->values;
     }

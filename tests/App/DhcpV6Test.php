@@ -297,6 +297,13 @@ it('hands resolvers and search suffixes down as options of the family', function
     ]));
     $stack = (new OptionLayers(new App\Queries\Inherited))->of($scope->refresh(), null);
     expect($stack->nearest()[23]->values)->toBe(['2001:db8:36::53'])->and($stack->nearest())->not->toHaveKey(6);
+    // What clients of the link are given is asked by its own option first.
+    $given = fn (): array => App\Queries\GivenResolvers::at(Address::parse('2001:db8:36:1::77'));
+    expect($given())->toBe(['192.0.2.53', '2001:db8:36::53']);
+    $this->w->did(new SetOption($scope->id, 23, '2001:db8:36::99'));
+    expect($given())->toBe(['2001:db8:36::99']);
+    $row = collect(App\Queries\GivenResolvers::everywhere())->firstWhere('label', 'scope Ticketing v6');
+    expect($row['resolvers'])->toBe(['2001:db8:36::99']);
 });
 
 it('takes into the plan what somebody changed on the server, pool and life times too', function (): void {
