@@ -20,10 +20,12 @@ final class ScopeFormV6
     /**
      * @return array{id: string, family: 6, name: string, subnet: string, ranges: list<string>, exclusions: list<string>,
      *     delegations: list<string>, lease_time: int, preferred: int, rapid: bool, options: array<int, string>,
-     *     reservations: list<array{duid: string, iaid: ?int, net: string, name: string, options: array<int, ?string>}>}
+     *     reservations: list<array{duid: string, iaid: ?int, net: string, name: string, options: array<int, ?string>}>, names?:
+     * array<string, mixed>}
      */
     public static function of(Scope $scope, Server $server): array
     {
+        $names = ScopeNaming::form($scope);
         $own = static fn (ScopeRange|ScopeDelegation $r): bool => $r->server_id === null || $r->server_id === $server->id;
 
         return [
@@ -37,7 +39,7 @@ final class ScopeFormV6
                 'duid' => (string) Duid::tryFrom((string) $r->client_id), 'iaid' => $r->iaid < 0 ? null : $r->iaid, 'net' => $r->given(),
                 'name' => $r->name, 'options' => ScopeForm::own($r->optionValues),
             ])->all()),
-        ];
+        ] + ($names === null ? [] : ['names' => $names]);
     }
 
     /**
@@ -55,7 +57,7 @@ final class ScopeFormV6
             'lease_time' => (int) ($form['lease_time'] ?? 0), 'preferred' => (int) ($form['preferred'] ?? 0),
             'rapid' => ($form['rapid'] ?? false) === true, 'options' => (array) ($form['options'] ?? []),
             'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
-        ];
+        ] + (is_array($form['names'] ?? null) ? ['names' => $form['names']] : []);
     }
 
     /**
@@ -69,6 +71,9 @@ final class ScopeFormV6
             "subnet {$form['subnet']}", 'valid life '.$time((int) $form['lease_time']),
             'preferred life '.$time((int) $form['preferred']), 'rapid commit '.($form['rapid'] ? 'on' : 'off'),
         ];
+        if (is_array($form['names'] ?? null)) {
+            array_push($lines, ...ScopeNaming::lines($form['names']));
+        }
         foreach (['ranges' => 'range', 'exclusions' => 'excluded', 'delegations' => 'delegates'] as $key => $word) {
             foreach ((array) $form[$key] as $text) {
                 $lines[] = "$word $text";

@@ -8,6 +8,7 @@ use App\Models\Scope;
 use App\Models\TransferKey;
 use App\Models\Zone;
 use HarborPost\Core\Dns\ReverseName;
+use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Support\Collection;
 
@@ -36,10 +37,11 @@ final class NamingZones
     public function reverse(Scope $scope, Zone $zone, ?TransferKey $key): Collection
     {
         $net = $scope->prefix->prefix();
-        $this->reverse[$zone->view_id] ??= Zone::query()->with('placements.server')->where('view_id', $zone->view_id)
-            ->where('name', 'like', '%.in-addr.arpa.')->get()->toBase();
+        $tree = $net->family() === Family::V4 ? '%.in-addr.arpa.' : '%.ip6.arpa.';
+        $this->reverse[$zone->view_id.$tree] ??= Zone::query()->with('placements.server')->where('view_id', $zone->view_id)
+            ->where('name', 'like', $tree)->get()->toBase();
 
-        return $this->reverse[$zone->view_id]->filter(
+        return $this->reverse[$zone->view_id.$tree]->filter(
             static fn (Zone $z): bool => self::takes($z, $key) && $z->primaryPlacement() !== null && self::covers($z, $net),
         )->values();
     }

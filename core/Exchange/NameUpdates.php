@@ -7,6 +7,7 @@ namespace HarborPost\Core\Exchange;
 use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
+use HarborPost\Core\Dns\Rdata\Aaaa;
 use HarborPost\Core\Dns\Rdata\Dhcid;
 use HarborPost\Core\Dns\Rdata\Ptr;
 use HarborPost\Core\Dns\Record;
@@ -15,6 +16,7 @@ use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 
 /** What a lease server writes when it gives and ends a lease, so that no client takes the name of another, or of a person (RFC 4703 §5). */
 final readonly class NameUpdates
@@ -40,7 +42,7 @@ final readonly class NameUpdates
         return new UpdateRequest(
             $zone,
             [$this->identityRecord(0)],
-            [UpdateRequest::whole($this->name, RecordType::of(RecordType::A)), $this->addressRecord()],
+            [UpdateRequest::whole($this->name, RecordType::of($this->addressType())), $this->addressRecord()],
         );
     }
 
@@ -96,7 +98,17 @@ final readonly class NameUpdates
 
     private function addressRecord(): Record
     {
-        return new Record($this->name, $this->ttl, A::of($this->address));
+        return new Record(
+            $this->name,
+            $this->ttl,
+            $this->address->family === Family::V4 ? A::of($this->address) : Aaaa::of($this->address),
+        );
+    }
+
+    /** A client has one name and may have addresses of both families: each lease writes its own. */
+    private function addressType(): int
+    {
+        return $this->address->family === Family::V4 ? RecordType::A : RecordType::AAAA;
     }
 
     private function identityRecord(int $ttl): Record

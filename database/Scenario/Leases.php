@@ -152,6 +152,14 @@ final class Leases
             new SetOption(code: 32, value: '86400', layer: 'organisation', family: '6'),
             new SetOption(code: 31, value: '2001:db8:4b00::7b', layer: 'organisation', family: '6'),
             new AddReservation($quay->id, (string) $quay->prefix->prefix()->first->plus(0x20), '00:03:00:01:00:00:5e:00:53:a1', 'purser'),
+            new NameLeases(
+                [$quay->id],
+                'server',
+                $this->k->id('zone crew.kittiwake.example shore'),
+                $this->k->id('key tide'),
+                'client',
+                'crew-{h}',
+            ),
         );
     }
 

@@ -45,7 +45,7 @@ final class DhcpServer
     /** @var array<string, ServedPair> */
     private array $pairs = [];
 
-    private readonly ServerV6 $six;
+    private ServerV6 $six;
 
     private readonly Journal $paired;
 
@@ -72,14 +72,16 @@ final class DhcpServer
             new Journal("$directory/names.jsonl"),
             new Journal("$directory/keys.jsonl"),
             $now,
-            fn (string $scope): ?NamingRule => ($this->scopes[$scope] ?? null)?->naming,
+            fn (string $scope): ?NamingRule => ($this->scopes[$scope] ?? null)->naming ?? $this->six->naming($scope),
             function (string $address): bool {
-                $held = $this->leases->at($address);
+                $six = str_contains($address, ':') ? Address::tryParse($address) : null;
+                $held = $six === null ? $this->leases->at($address) : null;
 
-                return $held !== null && $held['state'] === 'active' && $held['ends'] > ($this->now)();
+                return $six !== null ? $this->six->runs($six) : $held !== null && $held['state'] === 'active'
+                    && $held['ends'] > ($this->now)();
             },
         );
-        $this->six = new ServerV6($directory, $identifier, $now);
+        $this->six = new ServerV6($directory, $identifier, $now, $this->names);
         $this->paired = new Journal("$directory/pairs.jsonl");
         (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
             $this->control->mode === Mode::Silent

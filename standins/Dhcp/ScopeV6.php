@@ -16,7 +16,7 @@ use HarborPost\Core\Net\Prefix;
 final readonly class ScopeV6
 {
     /** @param  array<mixed>  $source  the form it came in */
-    private function __construct(public string $id, public Terms $terms, public array $source)
+    private function __construct(public string $id, public Terms $terms, public array $source, public ?NamingRule $naming = null)
     {
     }
 
@@ -43,6 +43,7 @@ final readonly class ScopeV6
                 ($form['rapid'] ?? false) === true,
             ),
             $form,
+            NamingRule::fromForm($form['names'] ?? null),
         );
     }
 

@@ -5,11 +5,14 @@ declare(strict_types=1);
 namespace HarborPost\Standins\Dhcp;
 
 use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dhcp\Names\ClientFqdn;
+use HarborPost\Core\Dhcp\Names\ClientIdentity;
 use HarborPost\Core\Dhcp\V6\Association;
 use HarborPost\Core\Dhcp\V6\AssociationKind;
 use HarborPost\Core\Dhcp\V6\Code;
 use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Dhcp\V6\Message;
+use HarborPost\Core\Dhcp\V6\MessageType;
 use HarborPost\Core\Dhcp\V6\Relayed;
 use HarborPost\Core\Exchange\V6\Grant;
 use HarborPost\Core\Exchange\V6\Responder;
@@ -39,7 +42,7 @@ final class ServerV6
     private readonly Journal $journal;
 
     /** @param  \Closure(): int  $now */
-    public function __construct(string $directory, Address $identifier, private readonly \Closure $now)
+    public function __construct(string $directory, Address $identifier, private readonly \Closure $now, private readonly NameKeeper $names)
     {
         $this->self = Duid::ofName("server $identifier");
         $this->leases = new BookV6(new Journal("$directory/leases6.jsonl"));
@@ -68,6 +71,19 @@ final class ServerV6
         $this->journal->append($entry);
     }
 
+    public function naming(string $scope): ?NamingRule
+    {
+        return ($this->scopes[$scope] ?? null)?->naming;
+    }
+
+    /** Does a lease run at the address? */
+    public function runs(Address $address): bool
+    {
+        $lease = $this->leases->at($address->in(128));
+
+        return $lease !== null && $lease['state'] === 'active' && $lease['ends'] > ($this->now)();
+    }
+
     /** @throws MalformedBytes */
     public function take(string $packet, Mode $mode): ?string
     {
@@ -80,11 +96,24 @@ final class ServerV6
         if ($answer->message === null) {
             return null;
         }
+        $fqdn = ClientFqdn::readV6((string) $relayed->message->options->first(Code::CLIENT_FQDN));
+        $said = substr((string) preg_replace('/[^A-Za-z0-9.-]/', '', $fqdn->name ?? ''), 0, 63);
+        $name = null;
         foreach ($answer->grants as $grant) {
-            $this->write($grant, $scope, self::name($relayed->message));
+            $this->write($grant, $scope, $said);
+            if ($scope->naming !== null && $grant->state === 'active' && $grant->net->length === 128) {
+                $identity = ClientIdentity::ofDuid($grant->client->bytes);
+                $name = $this->names->given($scope->id, $scope->naming, $grant->net->first, $identity, $said,
+                    (string) $grant->client->mac());
+            }
+        }
+        $message = $answer->message;
+        if ($fqdn !== null && $scope->naming !== null && $message->type === MessageType::Reply && $answer->grants !== []) {
+            $told = $fqdn->answerV6($scope->naming->who, $name === null ? '' : rtrim((string) $name, '.'));
+            $message = new Message($message->type, $message->transaction, $message->options->with(Code::CLIENT_FQDN, $told));
         }
 
-        return $relayed->answered($answer->message)->wire();
+        return $relayed->answered($message)->wire();
     }
 
     /**
@@ -169,19 +198,6 @@ final class ServerV6
         }
 
         return null;
-    }
-
-    /** The name that the client says is its own (RFC 4704 §4): flags, then a name in wire form, whole or not. */
-    private static function name(Message $message): string
-    {
-        $payload = (string) $message->options->first(Code::CLIENT_FQDN);
-        $labels = [];
-        for ($at = 1, $size = strlen($payload); $at < $size && ($length = ord($payload[$at])) > 0
-            && $at + $length < $size; $at += $length + 1) {
-            $labels[] = substr($payload, $at + 1, $length);
-        }
-
-        return substr((string) preg_replace('/[^A-Za-z0-9.-]/', '', implode('.', $labels)), 0, 63);
     }
 
     /** What it leases when it is told to refuse or to be wrong. */

@@ -9,7 +9,6 @@ use App\Acts\Lease\KeepRange;
 use App\Acts\Lease\MakePair;
 use App\Acts\Lease\MakeScope;
 use App\Acts\Lease\MakeScopes;
-use App\Acts\Lease\NameLeases;
 use App\Acts\Lease\PasteReservations;
 use App\Acts\Lease\RemoveScope;
 use App\Acts\Lease\ReserveLeases;
@@ -221,7 +220,7 @@ it('refuses what would give one address or one prefix to two', function (): void
         ->toBe('delegation-of-v4');
 });
 
-it('leaves pairs, classes, waiting and names of leases to IPv4, and says so', function (): void {
+it('leaves pairs, classes and waiting to IPv4, and says so', function (): void {
     $w = $this->w;
     $scope = ($this->make)();
     $pair = MakePair::fromInput(['name' => 'both', 'first' => $w->servers['dh1'], 'second' => $w->servers['dh2'], 'mode' => 'balance']);
@@ -233,7 +232,6 @@ it('leaves pairs, classes, waiting and names of leases to IPv4, and says so', fu
         ->and($w->refusal(KeepRange::class, [
             'scope' => $scope->id, 'range' => $scope->ranges[0]->id, 'for' => 'only', 'class' => $class->id,
         ]))->toBe('not-in-v6')
-        ->and($w->refusal(NameLeases::class, ['scopes' => [$scope->id], 'who' => 'nobody']))->toBe('not-in-v6')
         ->and($w->refusal(SetShares::class, ['scopes' => [$scope->id], 'percent' => '50', 'delay' => '100']))->toBe('not-in-v6');
     $w->did(new SetShares([$scope->id], percent: 50));
     expect((string) $scope->refresh()->ranges[0]->range()->size())->toBe('2048');

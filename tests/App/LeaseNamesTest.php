@@ -112,3 +112,24 @@ it('ships it, and a client that leases is found by its name', function (): void 
     $this->actingAs($this->w->people['reader']);
     $this->get("/lease/scope/{$this->w->scope->id}/names")->assertForbidden();
 });
+
+it('names leases of IPv6 by a pattern of their own, with the pointers of their tree', function (): void {
+    ($this->open)();
+    $this->w->carve('2001:db8:36::/48', ['kind' => 'supernet', 'stage' => 'live', 'name' => 'Quay, IPv6']);
+    $link = $this->w->carve('2001:db8:36:1::/64', ['name' => 'Ticketing, IPv6', 'stage' => 'live']);
+    $make = App\Acts\Lease\MakeScope::fromInput([
+        'prefix' => $link->id, 'ranges' => ['2001:db8:36:1::100-2001:db8:36:1::1ff'], 'servers' => [$this->w->servers['dh1']],
+    ]);
+    $this->w->did($make);
+    $reverse = $this->w->zone('6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa');
+    $this->w->did(ServeZone::fromInput(['zone' => $reverse->id, 'updateMode' => 'key', 'updateFrom' => 'key tide.quay.example']));
+    $input = fn (array $more): array => ['scopes' => [$make->id]] + ($this->input)($more);
+    expect($this->w->refusal(NameLeases::class, $input(['pattern' => 'seat-{c}-{d}'])))->toBe('bad-pattern');
+    $this->w->did(NameLeases::fromInput($input(['pattern' => 'seat-{h}'])));
+    $scope = Scope::query()->findOrFail($make->id);
+    $form = ScopeForm::of($scope, Server::query()->findOrFail($this->w->servers['dh1']));
+    expect(array_keys($form['names']['reverse']))->toBe([$reverse->name])->and($form['names']['pattern'])->toBe('seat-{h}')
+        ->and(implode("\n", ScopeForm::lines($form)))->toContain("pointers go into $reverse->name");
+    $this->actingAs($this->w->people['operator'])->get("/lease/scope/$make->id")->assertOk()
+        ->assertReads('Who says nothing is named by the pattern');
+});

@@ -4,9 +4,16 @@ declare(strict_types=1);
 
 use App\Links\DhcpClient;
 use App\Links\DnsClient;
+use App\Links\RelayedClient;
 use HarborPost\Core\Dhcp\Names\ClientFqdn;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Dhcp\V6\ClientSketch;
+use HarborPost\Core\Dhcp\V6\Code;
+use HarborPost\Core\Dhcp\V6\Duid;
+use HarborPost\Core\Dhcp\V6\Message;
+use HarborPost\Core\Dhcp\V6\MessageType as MessageTypeV6;
+use HarborPost\Core\Dhcp\V6\Relayed;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Net\Address;
@@ -118,4 +125,51 @@ it('tries again when the name server is away, and says why', function (): void {
     }))->toBeTrue()->and($this->s->tell('dh1', 'names')['names'][0]['state'])->toBe('waits');
     $this->s->start('ns1');
     expect(($this->until)(fn (): bool => count(($this->ask)('late.crew.example.', 'A')) === 1))->toBeTrue();
+});
+
+it('names leases of IPv6 by their DUID, beside the address of IPv4 and never over another client', function (): void {
+    ($this->put)();
+    $this->s->tell('ns1', 'apply', [
+        'view' => 'inside', 'zone' => '1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa.', 'update' => ['mode' => 'key', 'from' => ['key tide.']],
+        'from' => null, 'first' => true, 'add' => ['1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa. 300 SOA ns1.x. hostmaster.x. 5 600 60 86400 300',
+            '1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa. 300 NS ns1.example.'],
+    ]);
+    $this->s->tell('dh1', 'put', ['scope' => [
+        'id' => 's6', 'family' => 6, 'name' => 'crew', 'subnet' => '2001:db8:36:1::/64', 'ranges' => ['2001:db8:36:1::100-2001:db8:36:1::1ff'],
+        'lease_time' => 3600, 'preferred' => 1800, 'names' => [
+            'who' => 'server', 'from' => 'client', 'pattern' => 'seat-{h}', 'ttl' => 300, 'zone' => 'crew.example.', 'key' => 'tide.',
+            'server' => $this->s->endpoint('ns1'), 'client' => '127.0.0.1',
+            'reverse' => ['1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa.' => $this->s->endpoint('ns1')],
+        ],
+    ]]);
+    $lease = function (string $client, string $said, bool $release = false): Message {
+        $sketch = new ClientSketch(Duid::ofName($client), name: $said);
+        $ask = fn (Message $m): Message => (new RelayedClient('dh1', $this->s->endpoint('dh1'), 1.0))
+            ->exchange(Relayed::through(Address::parse('2001:db8:36:1::1'), Address::parse('fe80::1'), $m))[0];
+        $offer = $ask($sketch->first(random_int(1, 9999)));
+        $server = (string) $offer->options->first(Code::SERVER_ID);
+
+        return $ask($sketch->message($release ? MessageTypeV6::Release : MessageTypeV6::Request, 7, $offer->associations(), $server));
+    };
+    $reply = $lease('a', 'Purser');
+    $address = (string) $reply->associations()[0]->leases[0]->net->first;
+    $fqdn = ClientFqdn::readV6((string) $reply->options->first(Code::CLIENT_FQDN));
+    expect([$fqdn->byServer, $fqdn->name])->toBe([true, 'purser.crew.example'])
+        ->and(($this->until)(fn (): bool => ($this->ask)('purser.crew.example.', 'AAAA') === [$address]))->toBeTrue();
+    $back = (string) HarborPost\Core\Dns\ReverseName::of(Address::parse($address));
+    expect(($this->until)(fn (): bool => ($this->ask)($back, 'PTR') === ['purser.crew.example.']))->toBeTrue()
+        ->and(($this->ask)('purser.crew.example.', 'DHCID'))->toHaveCount(1);
+    // Another client, and one of IPv4 that cannot show to be the same, have an address and not the name.
+    $lease('b', 'purser');
+    ($this->lease)(9, 'purser');
+    $states = fn (): array => array_count_values(array_column($this->s->tell('dh1', 'names')['names'], 'state'));
+    expect(($this->until)(fn (): bool => ($states()['conflict'] ?? 0) === 2))->toBeTrue()
+        ->and(($this->ask)('purser.crew.example.', 'AAAA'))->toBe([$address])->and(($this->ask)('purser.crew.example.', 'A'))->toBe([]);
+    // Who says nothing is named by the pattern; given back, a name goes.
+    $silent = (string) $lease('c', '')->associations()[0]->leases[0]->net->first;
+    $name = 'seat-'.substr($silent, -3).'.crew.example.';
+    expect(($this->until)(fn (): bool => ($this->ask)($name, 'AAAA') === [$silent]))->toBeTrue();
+    $lease('a', 'Purser', release: true);
+    expect(($this->until)(fn (): bool => ($this->ask)('purser.crew.example.', 'DHCID') === [] && ($this->ask)($back, 'PTR') === []))
+        ->toBeTrue();
 });

@@ -18,6 +18,7 @@ use HarborPost\Core\Dhcp\Names\LeaseName;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
+use HarborPost\Core\Net\Family;
 
 /** Who writes the names of leases into the name service, into which zone, and as what; for one scope or for many. */
 final readonly class NameLeases extends Act
@@ -63,9 +64,10 @@ final readonly class NameLeases extends Act
         $zone = $who === LeaseNames::Nobody ? null : $this->zone($ledger);
         $key = $zone === null ? null : $this->signer($ledger, $zone);
         $ttl = $this->ttl($ledger);
-        $zone === null ?: $this->checkPattern($ledger);
+        foreach ($zone === null ? [] : $scopes->map(fn (Scope $s): Family => $s->family())->unique()->all() as $family) {
+            $this->checkPattern($ledger, $family);
+        }
         foreach ($scopes as $scope) {
-            Scopes::refuseV6($ledger, $scope, 'names are written for leases of IPv4', 'scopes');
             $scope->name_who = $zone === null ? null : $who;
             $scope->name_zone_id = $zone?->id;
             $scope->name_key_id = $key?->id;
@@ -142,15 +144,16 @@ final readonly class NameLeases extends Act
         }
     }
 
-    private function checkPattern(Ledger $ledger): void
+    private function checkPattern(Ledger $ledger, Family $family): void
     {
         if ($this->pattern === '' && $this->from === 'client') {
             return;
         }
         try {
-            LeaseName::checkPattern($this->pattern);
+            LeaseName::checkPattern($this->pattern, $family);
         } catch (Malformed $e) {
-            $ledger->refuse('bad-pattern', $e->getMessage(), 'For instance: crew-{c}-{d}', $e->standard, 'pattern');
+            $ledger->refuse('bad-pattern', $e->getMessage(), $family === Family::V6 ? 'For instance: crew-{h}'
+                : 'For instance: crew-{c}-{d}', $e->standard, 'pattern');
         }
     }
 

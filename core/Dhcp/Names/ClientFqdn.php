@@ -15,6 +15,8 @@ final readonly class ClientFqdn
 
     private const N = 8;
 
+    private const N_V6 = 4;
+
     private function __construct(
         /** the server is asked to write the address record, or says that it does */
         public bool $byServer,
@@ -38,6 +40,26 @@ final readonly class ClientFqdn
         $name = ($flags & self::E) === 0 ? rtrim($bytes, "\0.") : self::labels($bytes);
 
         return $name === null ? null : new self(($flags & self::S) !== 0, ($flags & self::O) !== 0, ($flags & self::N) !== 0, $name);
+    }
+
+    /** Of DHCPv6 (option 39, RFC 4704 §4): one byte of flags, in which N stands elsewhere, and the name always in the form of DNS. */
+    public static function readV6(string $payload): ?self
+    {
+        if ($payload === '') {
+            return null;
+        }
+        $flags = ord($payload[0]);
+
+        return self::read(chr($flags & (self::S | self::O) | self::E | (($flags & self::N_V6) === 0 ? 0 : self::N))."\0\0"
+            .substr($payload, 1));
+    }
+
+    public function answerV6(LeaseNames $rule, string $name): string
+    {
+        $answer = $this->answer($rule, $name);
+        $flags = ord($answer[0]);
+
+        return chr($flags & (self::S | self::O) | (($flags & self::N) === 0 ? 0 : self::N_V6)).substr($answer, 3);
     }
 
     /** What a server answers: it does it, or the client does, or nobody. */

@@ -135,6 +135,7 @@
         </div>
       </section>
       @include('lease.parts.reservations')
+      @include('lease.parts.naming')
       @if ($reach && $reach->clients > 0)
         <section class="panel">
           <header>
@@ -188,6 +189,7 @@
           </div>
         </details>
         <div id="follows-option"></div>
+        @include('lease.parts.naming-form')
         @if ($scope->placements->count() > 1 && $scope->ranges->isNotEmpty())
           <details class="panel">
             <summary class="bar-line"><b>Move the seam</b></summary>

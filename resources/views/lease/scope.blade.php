@@ -111,31 +111,7 @@
         @include('lease.parts.servers')
       </section>
       @include('lease.parts.reservations')
-      @unless ($me->isBound())
-        <section class="panel">
-          <header>
-            <h2>Names by leases</h2>
-            <span class="soft">{{ $scope->name_who?->title() ?? 'nobody writes them' }}</span>
-            @if ($scope->name_who && $me->operates())
-              <a class="end" href="/lease/scope/{{ $scope->id }}/names">What stands there</a>
-            @endif
-          </header>
-          @if ($scope->name_who && $scope->nameZone)
-            <p class="pad">
-              Into <a href="/name/zone/{{ $scope->name_zone_id }}">{{ $scope->nameZone->title() }}</a>,
-              {{ $scope->nameKey ? 'signed with ' . $scope->nameKey->title() : 'unsigned' }}, TTL
-              {{ \HarborPost\Core\Dns\Ttl::of((int) $scope->name_ttl)->spoken() }}:
-              {{ $scope->name_by_pattern ? 'by the pattern ' . $scope->name_pattern : 'as clients say, made a label of a host' }}.
-              @if (!$scope->name_by_pattern && $scope->name_pattern !== '')
-                Who says nothing is named by the pattern {{ $scope->name_pattern }}.
-              @endif
-              @if (!$pointers)
-                @mark('warn') No pointer is written: no reverse zone of {{ $net }} in this view takes the updates.
-              @endif
-            </p>
-          @endif
-        </section>
-      @endunless
+      @include('lease.parts.naming')
       @if ($reach && $reach->clients > 0)
         <section class="panel">
           <header>
@@ -204,25 +180,7 @@
           </div>
         </details>
         <div id="follows-option"></div>
-        <details class="panel">
-          <summary class="bar-line"><b>Name its leases</b></summary>
-          <div class="pad">
-            <x-act id="naming" action="name-leases">
-              <input type="hidden" name="scopes[]" value="{{ $scope->id }}">
-              <x-field form="naming" name="who" label="Who writes the names" :options="$namers" :value="$scope->name_who?->value ?? 'server'" />
-              <x-field form="naming" name="zone" label="Zone" pick="zone" :value="$scope->name_zone_id ?? ''" :shown="$scope->nameZone?->title() ?? ''"
-                blank="name of a zone" />
-              <x-field form="naming" name="key" label="Key that signs" :options="$keys" blank="none" :value="$scope->name_key_id" />
-              <x-field form="naming" name="from" label="Name" :options="['client' => 'as the client says', 'pattern' => 'always by the pattern']"
-                :value="$scope->name_by_pattern ? 'pattern' : 'client'" />
-              <div class="pair">
-                <x-field form="naming" name="pattern" label="Pattern" mono :value="$scope->name_pattern" placeholder="crew-{c}-{d}" />
-                <x-field form="naming" name="ttl" label="TTL" :value="$scope->name_ttl ? \HarborPost\Core\Dns\Ttl::of($scope->name_ttl)->short() : '10m'" />
-              </div>
-            </x-act>
-          </div>
-        </details>
-        <div id="follows-naming"></div>
+        @include('lease.parts.naming-form')
         @if ($pairs !== [])
           <details class="panel">
             <summary class="bar-line"><b>{{ $scope->pair ? 'Leave the pair' : 'Bring it into a pair' }}</b></summary>

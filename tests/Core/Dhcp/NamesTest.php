@@ -17,6 +17,7 @@ use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
 use HarborPost\Core\Exchange\NameUpdates;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
 
 it('names a client by the digest of RFC 4701', function (ClientIdentity $client, string $name, string $text): void {
     $bytes = $client->at(Name::parse($name));
@@ -151,4 +152,28 @@ it('points back below a child zone, where an address has another name', function
     expect($child->make($updates->point($child->origin)))->toBe(Rcode::NoError)
         ->and($child->lines())->toBe(['7.0/25.2.0.192.in-addr.arpa. PTR till.crew.quay.example.'])
         ->and($child->make($updates->unpoint($child->origin)))->toBe(Rcode::NoError)->and($child->lines())->toBe([]);
+});
+
+it('reads and answers the name of a client of DHCPv6, whose flags stand elsewhere', function (): void {
+    $said = ClientFqdn::readV6("\x01\x04Till\x04quay\x07example\0");
+    expect($said->name)->toBe('Till.quay.example')->and($said->byServer)->toBeTrue()->and($said->none)->toBeFalse()
+        ->and(ClientFqdn::readV6("\x04")->none)->toBeTrue()->and(ClientFqdn::readV6("\x00\x04till")->name)->toBe('till')
+        ->and(ClientFqdn::readV6(''))->toBeNull()->and(ClientFqdn::readV6("\x00\x09till"))->toBeNull();
+    // RFC 4704 §4.1: S 1, O 2, N 4.
+    expect(bin2hex($said->answerV6(LeaseNames::Server, 'till.example')))->toBe('01'.'0474696c6c'.'076578616d706c65'.'00')
+        ->and(ord($said->answerV6(LeaseNames::Client, 'x')[0]))->toBe(2)->and(ord($said->answerV6(LeaseNames::Nobody, '')[0]))->toBe(6)
+        ->and(strlen($said->answerV6(LeaseNames::Nobody, '')))->toBe(1);
+});
+
+it('makes a name of an IPv6 address by a pattern that gives each its own', function (): void {
+    $zone = Name::parse('crew.example.');
+    $of = static fn (string $address): string => (string) LeaseName::of('', 'seat-{h}', Address::parse($address), '', $zone);
+    expect($of('2001:db8:36:1::1a0'))->toBe('seat-1a0.crew.example.')
+        ->and($of('2001:db8:36:1:a0::1'))->toBe('seat-a0000000000001.crew.example.')->and($of('192.0.2.9'))
+        ->toBe('seat-c0000209.crew.example.')
+        ->and($of('2001:db8:36:1::'))->toBe('seat-0.crew.example.')
+        ->and(LeaseName::checkPattern('seat-{h}', Family::V6))->toBeNull()->and(LeaseName::checkPattern('seat-{h}'))->toBeNull();
+    foreach (['seat', 'seat-{c}-{d}', 'seat-{mac}', 'seat-{h}-{d}', str_repeat('x', 50).'{h}'] as $pattern) {
+        expect(fn () => LeaseName::checkPattern($pattern, Family::V6))->toThrow(Malformed::class);
+    }
 });
