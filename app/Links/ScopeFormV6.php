@@ -20,8 +20,8 @@ final class ScopeFormV6
     /**
      * @return array{id: string, family: 6, name: string, subnet: string, ranges: list<string>, exclusions: list<string>,
      *     delegations: list<string>, lease_time: int, preferred: int, rapid: bool, options: array<int, string>,
-     *     reservations: list<array{duid: string, iaid: ?int, net: string, name: string, options: array<int, ?string>}>, names?:
-     * array<string, mixed>}
+     *     reservations: list<array{duid: string, iaid: ?int, net: string, name: string, options: array<int, ?string>}>,
+     *     names?: array<string, mixed>}
      */
     public static function of(Scope $scope, Server $server): array
     {

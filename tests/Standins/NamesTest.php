@@ -131,12 +131,13 @@ it('names leases of IPv6 by their DUID, beside the address of IPv4 and never ove
     ($this->put)();
     $this->s->tell('ns1', 'apply', [
         'view' => 'inside', 'zone' => '1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa.', 'update' => ['mode' => 'key', 'from' => ['key tide.']],
-        'from' => null, 'first' => true, 'add' => ['1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa. 300 SOA ns1.x. hostmaster.x. 5 600 60 86400 300',
+        'from' => null, 'first' => true,
+        'add' => ['1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa. 300 SOA ns1.x. hostmaster.x. 5 600 60 86400 300',
             '1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa. 300 NS ns1.example.'],
     ]);
     $this->s->tell('dh1', 'put', ['scope' => [
-        'id' => 's6', 'family' => 6, 'name' => 'crew', 'subnet' => '2001:db8:36:1::/64', 'ranges' => ['2001:db8:36:1::100-2001:db8:36:1::1ff'],
-        'lease_time' => 3600, 'preferred' => 1800, 'names' => [
+        'id' => 's6', 'family' => 6, 'name' => 'crew', 'subnet' => '2001:db8:36:1::/64',
+        'ranges' => ['2001:db8:36:1::100-2001:db8:36:1::1ff'], 'lease_time' => 3600, 'preferred' => 1800, 'names' => [
             'who' => 'server', 'from' => 'client', 'pattern' => 'seat-{h}', 'ttl' => 300, 'zone' => 'crew.example.', 'key' => 'tide.',
             'server' => $this->s->endpoint('ns1'), 'client' => '127.0.0.1',
             'reverse' => ['1.0.0.0.6.3.0.0.8.b.d.0.1.0.0.2.ip6.arpa.' => $this->s->endpoint('ns1')],

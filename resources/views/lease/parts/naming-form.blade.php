@@ -10,7 +10,8 @@
       <x-field form="naming" name="from" label="Name" :options="['client' => 'as the client says', 'pattern' => 'always by the pattern']"
         :value="$scope->name_by_pattern ? 'pattern' : 'client'" />
       <div class="pair">
-        <x-field form="naming" name="pattern" label="Pattern" mono :value="$scope->name_pattern" :placeholder="$prefix->family === 4 ? 'crew-{c}-{d}' : 'crew-{h}'" />
+        <x-field form="naming" name="pattern" label="Pattern" mono :value="$scope->name_pattern"
+          :placeholder="$prefix->family === 4 ? 'crew-{c}-{d}' : 'crew-{h}'" />
         <x-field form="naming" name="ttl" label="TTL" :value="$scope->name_ttl ? \HarborPost\Core\Dns\Ttl::of($scope->name_ttl)->short() : '10m'" />
       </div>
     </x-act>
