@@ -91,3 +91,15 @@ it('reads rows in queries without asking a server', function (): void {
         expect($file->getContents())->not->toContain('App\\Links', $file->getFilename());
     }
 });
+
+it('carries out no act inside another, but where a whole plan or file is taken over', function (): void {
+    $inside = [];
+    $acts = new RecursiveDirectoryIterator(dirname(__DIR__).'/app/Acts', FilesystemIterator::SKIP_DOTS);
+    foreach (new RecursiveIteratorIterator($acts) as $file) {
+        if (! str_contains((string) $file, '/Engine/') && str_contains((string) file_get_contents((string) $file), '->apply($ledger)')) {
+            $inside[] = basename((string) $file, '.php');
+        }
+    }
+    sort($inside);
+    expect($inside)->toBe(['MakeReverseZones', 'TakeOver', 'TakePlan']);
+});

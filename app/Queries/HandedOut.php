@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\Lease;
 use App\Models\Prefix;
 use App\Models\ScopeDelegation;
+use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Collection;
 
 /** What a pool of IPv6 hands out: the scopes that delegate parts of it, and the parts that are out. */
@@ -20,6 +21,17 @@ final readonly class HandedOut
      */
     private function __construct(public Collection $delegations, public Collection $leases, public int $count)
     {
+    }
+
+    /** A pool that overlaps the prefix, of any scope but one. Pools are apart, so that of those before it the nearest is enough. */
+    public static function overlapping(string $space, Net $net, ?string $except = null): ?ScopeDelegation
+    {
+        $pools = ScopeDelegation::query()->with('scope')->when($except, fn ($q) => $q->where('scope_id', '!=', $except))
+            ->whereHas('scope.prefix', fn ($q) => $q->where('space_id', $space));
+
+        return (clone $pools)->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->first()
+            ?? (clone $pools)->where('first', '<=', $net->first->bytes)->orderByDesc('first')->limit(1)->get()
+                ->first(static fn (ScopeDelegation $d): bool => $d->delegation()->pool->contains($net));
     }
 
     /** Null for a prefix that hands out nothing. */

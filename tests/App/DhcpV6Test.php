@@ -220,6 +220,22 @@ it('refuses what would give one address or one prefix to two', function (): void
         ->toBe('delegation-of-v4');
 });
 
+it('lets no subnet stand in what is delegated, and says when a pool that is handed out goes', function (): void {
+    $w = $this->w;
+    ($this->make)();
+    $w->did(new App\Acts\Plan\RemovePrefix($this->pool->id));
+    $carve = fn (string $net, string $kind = 'subnet'): ?string => $w->refusal(
+        App\Acts\Plan\CarvePrefix::class,
+        ['space' => $w->space->id, 'prefix' => $net, 'kind' => $kind, 'stage' => 'live'],
+    );
+    expect($carve('2001:db8:36:8005::/64'))->toBe('delegated-here')->and($carve('2001:db8:36:8800::/53'))->toBe('delegated-here')
+        ->and($carve('2001:db8:36:8000::/52', 'pool'))->toBeNull()->and($carve('2001:db8:36:8000::/54', 'pool'))->toBe('delegated-here')
+        ->and($carve('2001:db8:36:9000::/64'))->toBeNull();
+    $pool = $w->carve('2001:db8:36:8000::/52', ['kind' => 'pool', 'stage' => 'live', 'name' => 'Vessels again']);
+    $codes = array_column($w->acts()->rehearse(null, [new App\Acts\Plan\RemovePrefix($pool->id)])->notes(), 'code');
+    expect($codes)->toContain('pool-delegated');
+});
+
 it('leaves pairs, classes and waiting to IPv4, and says so', function (): void {
     $w = $this->w;
     $scope = ($this->make)();

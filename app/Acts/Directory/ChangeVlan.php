@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Directory\Vlans;
 use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -53,7 +54,7 @@ final readonly class ChangeVlan extends Act
         $vlan->name = $this->name === null ? $vlan->name : trim($this->name);
         $vlan->domain_id = $this->domain ?? $vlan->domain_id;
         $vlan->description = $this->description === null ? $vlan->description : ($this->description === '-' ? '' : $this->description);
-        MakeVlan::check($ledger, $vlan->domain_id, $vlan->number, $vlan->name, $vlan->id);
+        Vlans::check($ledger, $vlan->domain_id, $vlan->number, $vlan->name, $vlan->id);
         if ($vlan->isDirty('domain_id')) {
             $site = Layer2Domain::query()->find($vlan->domain_id)?->site_id;
             $elsewhere = Prefix::query()->where('vlan_id', $vlan->id)->whereNotNull('site_id')->where('site_id', '!=', $site)->first();

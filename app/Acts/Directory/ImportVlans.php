@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Directory\Vlans;
 use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Role;
@@ -79,13 +80,7 @@ final readonly class ImportVlans extends Act
             $seen["$domain $number"] = $line;
             $known = Vlan::query()->where('domain_id', $domain)->where('number', $number)->first();
             if ($known === null) {
-                MakeVlan::check($ledger, $domain, $number, $row['name']);
-                (
-                    new Vlan([
-                        'id' => (string) Str::ulid(), 'domain_id' => $domain, 'number' => $number, 'name' => $row['name'],
-                        'description' => $row['description'],
-                    ])
-                )->save();
+                Vlans::make($ledger, $domain, $number, $row['name'], (string) Str::ulid(), $row['description']);
 
                 continue;
             }

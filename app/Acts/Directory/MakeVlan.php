@@ -8,10 +8,10 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Directory\Vlans;
 use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Role;
-use App\Models\Vlan;
 
 /** A VLAN is added to a layer-2 domain. */
 final readonly class MakeVlan extends Act
@@ -47,36 +47,6 @@ final readonly class MakeVlan extends Act
 
     public function apply(Ledger $ledger): void
     {
-        self::check($ledger, $this->domain, $this->number, $this->name);
-        (
-            new Vlan([
-                'id' => $this->id, 'domain_id' => $this->domain, 'number' => $this->number, 'name' => trim($this->name),
-                'description' => $this->description,
-            ])
-        )->save();
-    }
-
-    /** The rules of a VLAN wherever it is written: made, changed or moved. */
-    public static function check(Ledger $ledger, string $domain, int $number, string $name, ?string $except = null): void
-    {
-        if ($number < 1 || $number > 4094) {
-            $ledger->refuse('bad-number', 'A VLAN number is 1 to 4094', standard: 'IEEE 802.1Q', field: 'number');
-        }
-        $in = Layer2Domain::query()->find($domain) ?? $ledger->refuse('no-domain', 'Choose a layer-2 domain', field: 'domain');
-        $twin = Vlan::query()->where('domain_id', $in->id)->where('number', $number)
-            ->when($except, fn ($q) => $q->whereKeyNot($except))->first();
-        if ($twin !== null) {
-            $ledger->refuse(
-                'vlan-twice',
-                "VLAN {$twin->line()} is already in $in->name",
-                'A number is used once in a layer-2 domain.',
-                null,
-                'number',
-                "/directory/vlan/$twin->id",
-            );
-        }
-        if (trim($name) === '') {
-            $ledger->refuse('no-name', 'Write the name as it is on the switch', field: 'name');
-        }
+        Vlans::make($ledger, $this->domain, $this->number, $this->name, $this->id, $this->description);
     }
 }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Directory\Vlans;
 use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Role;
@@ -57,15 +58,14 @@ final readonly class MakeVlanSeries extends Act
             );
         }
         foreach ($this->numbers($ledger) as $i => $number) {
-            (
-                new MakeVlan(
-                    $this->domain,
-                    $number,
-                    strtr($this->name, ['{n}' => (string) $number, '{i}' => (string) ($i + 1)]),
-                    (string) Str::ulid(),
-                    $this->description,
-                )
-            )->apply($ledger);
+            Vlans::make(
+                $ledger,
+                $this->domain,
+                $number,
+                strtr($this->name, ['{n}' => (string) $number, '{i}' => (string) ($i + 1)]),
+                (string) Str::ulid(),
+                $this->description,
+            );
         }
     }
 

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\RecordChange;
 use App\Models\Record;
 use App\Models\Zone;
 
@@ -62,7 +63,7 @@ final readonly class ChangeRecords extends Act
                 $hits += $new === $text ? 0 : 1;
                 $this->in === 'name' ? $name = ($new === $text ? null : $new) : $data = ($new === $text ? null : $new);
             }
-            (new ChangeRecord($record->id, $data, $ttl, $name))->apply($ledger);
+            (new RecordChange($record->id, $data, $ttl, $name))->write($ledger);
         }
         if ($this->find !== '') {
             $hits > 0

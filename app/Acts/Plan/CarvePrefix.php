@@ -102,7 +102,7 @@ final readonly class CarvePrefix extends Act
         }
         $groups = $this->kind === 'supernet';
         [$net, $parent] = $this->place($ledger, $space, $groups);
-        Tree::check($ledger, $space, $net, $groups);
+        Tree::check($ledger, $space, $net, $groups, pool: $this->kind === 'pool');
         $row = new Prefix([
             'id' => $this->id, 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first,
             'length' => $net->length, 'groups' => $groups,

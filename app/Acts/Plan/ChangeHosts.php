@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\RecordChange;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
@@ -77,7 +78,7 @@ final readonly class ChangeHosts extends Act
             $host->save();
             if ($this->ttl !== null) {
                 foreach (Record::query()->with('zone')->where('address_id', $host->id)->get() as $record) {
-                    (new \App\Acts\Name\ChangeRecord($record->id, ttl: (string) $ttl))->apply($ledger);
+                    (new RecordChange($record->id, ttl: (string) $ttl))->write($ledger);
                 }
             }
         }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Plan\NewHost;
 use App\Domain\Plan\Tree;
 use App\Models\Prefix;
 use App\Models\Zone;
@@ -77,12 +78,12 @@ final readonly class PlaceSeveral extends Act
             }
         }
         foreach ($lines as $i => [$name, $mac]) {
-            (new PlaceHost(
+            (new NewHost(
                 prefix: $this->prefix, id: (string) Str::ulid(), name: $name, zone: $name === '' ? '' : $this->zone,
                 address: isset($addresses[$i]) ? (string) $addresses[$i] : '', mac: $mac, ptr: $this->ptr,
                 reserve: $this->reserve && $mac !== '',
                 role: $this->role, owner: $this->owner, description: $this->description, choose: $this->choose,
-            ))->apply($ledger);
+            ))->place($ledger);
         }
     }
 

@@ -8,8 +8,9 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Acts\Lease\RemoveScope;
 use App\Database\Guard;
+use App\Domain\Lease\Scopes;
+use App\Domain\Plan\Release;
 use App\Domain\Plan\Tree;
 use App\Models\HeldRun;
 use App\Models\Host;
@@ -17,6 +18,7 @@ use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Scope;
+use App\Queries\HandedOut;
 use Illuminate\Database\Eloquent\Collection;
 
 /** A prefix is given back. Refused while hosts or a scope stand in it; what a supernet holds moves up. */
@@ -85,6 +87,17 @@ final readonly class RemovePrefix extends Act
                 link: "/lease/scope/$scope->id",
             );
         }
+        $delegated = $row->family === 6 && $row->kind === 'pool' ? HandedOut::overlapping($row->space_id, $row->prefix()) : null;
+        if ($delegated !== null) {
+            $ledger->warn(
+                'pool-delegated',
+                "The scope {$delegated->scope->name} delegates {$delegated->line()} from it",
+                'It goes on doing so, and the plan does not show it any more.',
+                null,
+                null,
+                "/lease/scope/$delegated->scope_id",
+            );
+        }
         self::letGo($ledger, [$row->id]);
         if ($row->children > 0) {
             $ledger->warn(
@@ -116,10 +129,10 @@ final readonly class RemovePrefix extends Act
             );
         }
         foreach ($scopes as $scope) {
-            RemoveScope::remove($ledger, $scope);
+            Scopes::remove($ledger, $scope);
         }
         if ($hosts->isNotEmpty()) {
-            ReleaseHosts::release($ledger, $hosts);
+            Release::of($ledger, $hosts);
         }
         self::letGo($ledger, $ids);
         foreach ($inside as $child) {

@@ -86,7 +86,7 @@ final readonly class ResizePrefix extends Reshape
                 "/plan/prefix/$inTheWay->id",
             );
         }
-        Tree::check($ledger, $row->space, $to, $row->groups, $row->id);
+        Tree::check($ledger, $row->space, $to, $row->groups, $row->id, $row->kind === 'pool');
         if ($row->isSubnet()) {
             self::checkInside($ledger, $row, $to);
             $ledger->later(

@@ -8,6 +8,8 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Plan\HostChange;
+use App\Domain\Plan\NewHost;
 use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Prefix;
@@ -96,7 +98,7 @@ final readonly class TakeLeases extends Act
         $name = strtolower($lease->host_name);
         if ($host === null) {
             (
-                new PlaceHost(
+                new NewHost(
                     prefix: $subnet->id,
                     id: (string) Str::ulid(),
                     name: $name,
@@ -105,7 +107,7 @@ final readonly class TakeLeases extends Act
                     reserve: $this->reserve,
                     description: 'from a lease',
                 )
-            )->apply($ledger);
+            )->place($ledger);
 
             return 'add';
         }
@@ -118,12 +120,12 @@ final readonly class TakeLeases extends Act
             return 'kept';
         }
         (
-            new ChangeHost(
+            new HostChange(
                 $host->id,
                 mac: $otherMac && $this->macs ? (string) $lease->mac : null,
                 name: $otherName && $this->names ? $name : null,
             )
-        )->apply($ledger);
+        )->write($ledger);
 
         return 'change';
     }

@@ -6,12 +6,12 @@ namespace App\Acts\Plan;
 
 use App\Acts\Directory\MakeDomain;
 use App\Acts\Directory\MakeSite;
-use App\Acts\Directory\MakeVlan;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Acts\Name\MakeZone;
+use App\Domain\Directory\Vlans;
 use App\Domain\Plan\Tree;
 use App\Models\Layer2Domain;
 use App\Models\Person;
@@ -213,14 +213,9 @@ final readonly class TakePlan extends Act
             return '';
         }
         $taken[$number] = true;
-        $make = MakeVlan::fromInput([
-            'domain' => $domain,
-            'number' => $number,
-            'name' => mb_strtoupper(Str::slug($subnet->need->purpose ?: 'vlan '.$number)),
-        ]);
-        $make->apply($ledger);
+        $name = mb_strtoupper(Str::slug($subnet->need->purpose ?: 'vlan '.$number));
 
-        return $make->id;
+        return Vlans::make($ledger, $domain, $number, $name, (string) Str::ulid())->id;
     }
 
     private function reverse(Ledger $ledger, Net $net): void

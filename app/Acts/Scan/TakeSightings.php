@@ -8,10 +8,10 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Acts\Plan\ChangeHost;
-use App\Acts\Plan\PlaceHost;
-use App\Acts\Plan\ReleaseHosts;
 use App\Domain\Name\Records;
+use App\Domain\Plan\HostChange;
+use App\Domain\Plan\NewHost;
+use App\Domain\Plan\Release;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
@@ -94,7 +94,7 @@ final readonly class TakeSightings extends Act
                 return false;
             }
             (
-                new PlaceHost(
+                new NewHost(
                     prefix: $row->prefix_id,
                     id: (string) Str::ulid(),
                     name: $row->ptr,
@@ -102,22 +102,22 @@ final readonly class TakeSightings extends Act
                     mac: (string) $mac,
                     description: 'found by a scan',
                 )
-            )->apply($ledger);
+            )->place($ledger);
 
             return true;
         }
         $took = false;
         if ($this->release && $row->verdict === 'silent') {
-            (new ReleaseHosts([$host->id], $row->prefix_id))->apply($ledger);
+            Release::picked($ledger, [$host->id]);
 
             return true;
         }
         if ($this->macs && $mac !== null && (string) $host->mac !== (string) $mac) {
-            (new ChangeHost($host->id, mac: (string) $mac))->apply($ledger);
+            (new HostChange($host->id, mac: (string) $mac))->write($ledger);
             $took = true;
         }
         if ($this->names && $row->ptr !== '' && $row->ptr !== $host->name) {
-            (new ChangeHost($host->id, name: "$row->ptr."))->apply($ledger);
+            (new HostChange($host->id, name: "$row->ptr."))->write($ledger);
             $took = true;
         }
         if ($this->ptrs && $row->verdict === 'no-ptr') {

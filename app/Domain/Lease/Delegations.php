@@ -10,6 +10,7 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\Server;
+use App\Queries\HandedOut;
 use App\Queries\InUse;
 use Brick\Math\BigInteger;
 use HarborPost\Core\Exchange\V6\Delegation;
@@ -36,8 +37,8 @@ final class Delegations
         if ($scope->prefix->family !== 6) {
             $ledger->refuse('delegation-of-v4', 'Only DHCPv6 delegates prefixes', 'Leave the pools blank.', 'RFC 8415 §6.3', 'delegations');
         }
-        // One lock for all pools of a space: two scopes must not be given the same one at once.
-        Guard::own("delegations:{$scope->prefix->space_id}");
+        // One lock for all pools of a space: two scopes must not be given the same one at once, nor a subnet be carved there meanwhile.
+        Guard::alone("delegations:{$scope->prefix->space_id}");
         $wanted = self::divided($ledger, array_map(static fn (string $t): array => self::read($ledger, $t, $servers), $texts), $servers,
             $divide);
         foreach ($wanted as $i => [$one]) {
@@ -157,7 +158,7 @@ final class Delegations
                 $ledger->refuse('delegation-overlap', "$one overlaps $other", 'The same prefix would be given twice.', null, 'delegations');
             }
         }
-        $taken = self::taken($scope, $one->pool);
+        $taken = HandedOut::overlapping($scope->prefix->space_id, $one->pool, $scope->id);
         if ($taken !== null) {
             $ledger->refuse(
                 'delegation-overlap',
@@ -179,17 +180,6 @@ final class Delegations
                 "/plan/prefix/$subnet->id",
             );
         }
-    }
-
-    /** The pool of another scope that overlaps it. Pools are apart, so that of those before it the nearest is enough. */
-    private static function taken(Scope $scope, Net $pool): ?ScopeDelegation
-    {
-        $others = ScopeDelegation::query()->with('scope')->where('scope_id', '!=', $scope->id)
-            ->whereHas('scope.prefix', fn ($q) => $q->where('space_id', $scope->prefix->space_id));
-
-        return (clone $others)->whereBetween('first', [$pool->first->bytes, $pool->last()->bytes])->first()
-            ?? (clone $others)->where('first', '<=', $pool->first->bytes)->orderByDesc('first')->limit(1)->get()
-                ->first(static fn (ScopeDelegation $d): bool => $d->delegation()->pool->contains($pool));
     }
 
     private static function subnetIn(Scope $scope, Net $pool): ?Prefix

@@ -13,6 +13,7 @@ use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Stage;
+use App\Queries\InUse;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
@@ -241,5 +242,30 @@ final class Scopes
             }
             (new ScopeExclusion(['scope_id' => $scope->id, 'first' => $range->first, 'last' => $range->last]))->save();
         }
+    }
+
+    public static function remove(Ledger $ledger, Scope $scope): void
+    {
+        $scope->loadMissing(['ranges', 'exclusions', 'delegations', 'placements', 'reservations.optionValues', 'optionValues']);
+        $leases = InUse::activeLeases()->where('scope_id', $scope->id)->count();
+        if ($leases > 0) {
+            $ledger->warn(
+                'leases-run-on',
+                "$leases leases of $scope->name run on until they end",
+                'Their clients cannot renew once this is shipped.',
+                'RFC 2131 §4.4.5',
+                null,
+                "/lease/scope/$scope->id",
+            );
+        }
+        if ($scope->reservations->isNotEmpty()) {
+            $ledger->warn('with-reservations', "{$scope->reservations->count()} reservations of $scope->name go with it");
+        }
+        $ledger->later("The servers of $scope->name lease on until this is shipped");
+        foreach ([$scope->ranges, $scope->exclusions, $scope->delegations, $scope->placements, $scope->reservations,
+            $scope->optionValues] as $rows) {
+            $rows->each->delete();
+        }
+        $scope->delete();
     }
 }

@@ -10,6 +10,8 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Space;
 use App\Queries\Ancestors;
+use App\Queries\HandedOut;
+use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Support\Facades\DB;
 
@@ -157,7 +159,7 @@ final class Tree
         }
         $groups = $kind === 'supernet';
         if ($groups !== $row->groups) {
-            self::check($ledger, $row->space, $row->prefix(), $groups, $row->id);
+            self::check($ledger, $row->space, $row->prefix(), $groups, $row->id, $kind === 'pool');
             DB::table('open_blocks')->where('parent_id', $row->id)->delete();
             $groups && self::write($row->id, [[$row->first->bytes, $row->length]]);
         }
@@ -188,9 +190,36 @@ final class Tree
         }
     }
 
-    /** Refuses what cannot stand where it is asked to: the rules of the tree, each naming what is in the way. */
-    public static function check(Ledger $ledger, Space $space, Net $net, bool $groups, ?string $except = null): void
+    /** What a scope delegates to routers is no place for a subnet; a pool may hold all of it. */
+    private static function refuseDelegated(Ledger $ledger, Space $space, Net $net, bool $pool): void
     {
+        if ($net->family() === Family::V4) {
+            return;
+        }
+        // A scope that is being given a pool just now is waited for.
+        Guard::share("delegations:$space->id");
+        $taken = HandedOut::overlapping($space->id, $net);
+        if ($taken !== null && ! ($pool && $net->contains($taken->delegation()->pool))) {
+            $ledger->refuse(
+                'delegated-here',
+                "$net stands in {$taken->delegation()->pool}, which the scope {$taken->scope->name} delegates to routers",
+                'A router may have it by now. Choose another place, or take the pool from the scope first.',
+                'RFC 8415 §6.3',
+                'prefix',
+                "/lease/scope/$taken->scope_id",
+            );
+        }
+    }
+
+    /** Refuses what cannot stand where it is asked to: the rules of the tree, each naming what is in the way. */
+    public static function check(
+        Ledger $ledger,
+        Space $space,
+        Net $net,
+        bool $groups,
+        ?string $except = null,
+        bool $pool = false,
+    ): void {
         $chain = Ancestors::of($space->id, $net)->reject(fn (Prefix $p): bool => $p->id === $except);
         foreach ($chain as $above) {
             $page = "/plan/prefix/$above->id";
@@ -236,6 +265,7 @@ final class Tree
                 );
             }
         }
+        $groups ?: self::refuseDelegated($ledger, $space, $net, $pool);
         $ledger->passed('overlaps-nothing', 'Overlaps nothing live, planned or withheld');
     }
 
