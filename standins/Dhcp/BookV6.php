@@ -22,6 +22,9 @@ final class BookV6 implements Held
     /** @var array<string, array<string, true>> key of a client → nets that it has or had, the last one last */
     private array $byKey = [];
 
+    /** @var array<string, Prefix> prefixes that are or were delegated: few, and the only ones that may lie in one another */
+    private array $prefixes = [];
+
     /** @var array<int, true> lengths that are leased */
     private array $lengths = [];
 
@@ -47,8 +50,9 @@ final class BookV6 implements Held
             }
         }
         // What is leased inside it holds the whole of it.
-        foreach ($net->length < 128 && max([0, ...array_keys($this->lengths)]) > $net->length ? $this->leases : [] as $text => $lease) {
-            if (self::runs($lease, $now) && $net->contains(Prefix::parse((string) $text))) {
+        foreach ($net->length < 128 ? $this->prefixes : [] as $text => $prefix) {
+            $lease = $this->leases[$text];
+            if ($prefix->length > $net->length && self::runs($lease, $now) && $net->contains($prefix)) {
                 return $lease['state'] === 'declined' ? '' : $lease['key'];
             }
         }
@@ -144,6 +148,9 @@ final class BookV6 implements Held
             'starts' => $number('starts'), 'ends' => $number('ends'), 'preferred' => $number('preferred'), 'scope' => $text('scope'),
         ];
         $this->lengths[$number('length')] = true;
+        if ($number('length') < 128) {
+            $this->prefixes[$net] = $address->in($number('length'));
+        }
         unset($this->byKey[$text('key')][$net]);
         $this->byKey[$text('key')][$net] = true;
     }
