@@ -60,15 +60,7 @@
     @endif
     <button class="btn main" data-key="main">Compute <kbd>Ctrl Enter</kbd></button>
   </form>
-  @if ($problem)
-    <div class="fault" role="alert">
-      <h3>@mark('stop'){{ $exchange && $exchange->steps !== [] ? 'The exchange stopped' : 'Nothing was sent' }}</h3>
-      <p>{{ $problem }}</p>
-      @if ($exchange)
-        <p class="soft">A server that has no scope for the relay address stays silent too; see whether the scope is shipped to it.</p>
-      @endif
-    </div>
-  @endif
+  @include('lease.parts.exchange-problem')
   @if ($computed)
     <div class="split two">
       <div class="stack">
@@ -154,41 +146,7 @@
         @endforeach
       </div>
       <div class="stack">
-        <section class="panel">
-          <header>
-            <h2>Try it by packets</h2>
-            <span class="soft">what is leased is given back</span>
-          </header>
-          @if ($may && $scope->placements->isNotEmpty())
-            <form class="form pad" method="post" action="/lease/exchange" data-copies="client">
-              @csrf
-              @foreach (['scope' => $scope->id] + $input as $name => $value)
-                <input type="hidden" name="{{ $name }}" value="{{ $value }}">
-              @endforeach
-              <div class="field"><span><label for="server">Server</label></span>
-                <select id="server" name="server">
-                  @foreach ($scope->placements->sortBy('server.name') as $p)
-                    <option value="{{ $p->server_id }}" @selected($chosen?->server_id === $p->server_id)>{{ $p->server->name }}</option>
-                  @endforeach
-                </select>
-              </div>
-              <p class="row end"><button class="btn">Run it</button></p>
-            </form>
-          @else
-            <p class="pad soft">an operator runs exchanges: they take an address</p>
-          @endif
-          @if ($exchange && !$problem)
-            @if ($findings === [])
-              <p class="pad">@mark('ok') As computed: what was given, and every option byte for byte.</p>
-            @else
-              <ul class="plain-list pad" aria-label="Findings">
-                @foreach ($findings as $line)
-                  <li>@mark('warn') {{ $line }}</li>
-                @endforeach
-              </ul>
-            @endif
-          @endif
-        </section>
+        @include('lease.parts.try')
       </div>
     </div>
   @endif

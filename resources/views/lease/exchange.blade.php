@@ -54,15 +54,7 @@
     @endif
     <button class="btn main" data-key="main">Compute <kbd>Ctrl Enter</kbd></button>
   </form>
-  @if ($problem)
-    <div class="fault" role="alert">
-      <h3>@mark('stop'){{ $exchange && $exchange->steps !== [] ? 'The exchange stopped' : 'Nothing was sent' }}</h3>
-      <p>{{ $problem }}</p>
-      @if ($exchange)
-        <p class="soft">A server that has no scope for the relay address stays silent too; see whether the scope is shipped to it.</p>
-      @endif
-    </div>
-  @endif
+  @include('lease.parts.exchange-problem')
   @if ($computed)
     <div class="split two">
       <div class="stack">
@@ -146,41 +138,7 @@
         @endforeach
       </div>
       <div class="stack">
-        <section class="panel">
-          <header>
-            <h2>Try it by packets</h2>
-            <span class="soft">the lease is given back</span>
-          </header>
-          @if ($may && $scope->placements->isNotEmpty())
-            <form class="form pad" method="post" action="/lease/exchange" data-copies="client">
-              @csrf
-              @foreach (['scope' => $scope->id] + $input as $name => $value)
-                <input type="hidden" name="{{ $name }}" value="{{ $value }}">
-              @endforeach
-              <div class="field"><span><label for="server">Server</label></span>
-                <select id="server" name="server">
-                  @foreach ($scope->placements->sortBy('server.name') as $p)
-                    <option value="{{ $p->server_id }}" @selected($chosen?->server_id === $p->server_id)>{{ $p->server->name }}</option>
-                  @endforeach
-                </select>
-              </div>
-              <p class="row end"><button class="btn">Run it</button></p>
-            </form>
-          @else
-            <p class="pad soft">an operator runs exchanges: they take an address</p>
-          @endif
-          @if ($exchange && !$problem)
-            @if ($findings === [])
-              <p class="pad">@mark('ok') As computed: the same address, and every option byte for byte.</p>
-            @else
-              <ul class="plain-list pad" aria-label="Findings">
-                @foreach ($findings as $line)
-                  <li>@mark('warn') {{ $line }}</li>
-                @endforeach
-              </ul>
-            @endif
-          @endif
-        </section>
+        @include('lease.parts.try')
         @if ($computed->classes !== [])
           <section class="panel">
             <header>
@@ -221,35 +179,8 @@
     </section>
   @endif
   @if ($exchange && $exchange->steps !== [])
-    @php
-      $server = collect($exchange->steps)->first()['to'];
-    @endphp
     <div class="split even">
-      <section class="panel">
-        <header>
-          <h2>Ladder</h2>
-          <span class="hint">client and {{ $server }}</span>
-        </header>
-        <svg class="strip ladder pad" height="{{ 40 + 46 * count($exchange->steps) }}" role="img"
-          aria-label="{{ collect($exchange->steps)->map(fn($s) => $s['type'] . ' ' . $s['text'])->implode(', then ') }}">
-          <text class="mono mid" x="22%" y="12">client</text><text class="mono mid" x="86%" y="12">{{ $server }}</text>
-          <line class="life" x1="22%" x2="22%" y1="20" y2="100%" />
-          <line class="life" x1="86%" x2="86%" y1="20" y2="100%" />
-          @foreach ($exchange->steps as $i => $s)
-            @php
-              $y = 48 + 46 * $i;
-            @endphp
-            @php
-              $right = $s['from'] === 'client';
-            @endphp
-            <text class="sub" x="0" y="{{ $y + 4 }}">{{ number_format($s['at'], 1) }} ms</text>
-            <line x1="{{ $right ? 22 : 86 }}%" x2="{{ $right ? 86 : 22 }}%" y1="{{ $y }}" y2="{{ $y }}"
-              marker-end="url(#head)" /><text x="22%" dx="10" y="{{ $y - 7 }}">
-              <tspan class="nm">{{ $s['type'] }}</tspan> {{ $s['text'] }}
-            </text>
-          @endforeach
-        </svg>
-      </section>
+      @include('lease.parts.ladder', ['steps' => $exchange->steps])
       <div class="stack">
         @foreach ($exchange->steps as $i => $s)
           <details class="panel" @if ($s['type'] === 'ACK' || $s['type'] === 'NAK') open @endif>

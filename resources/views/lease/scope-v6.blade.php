@@ -5,26 +5,7 @@
   $first = $scope->ranges->first();
 @endphp
 <x-layout :title="$scope->name" verb="lease" work="reserve" does="reserve an address" edit="scopeform">
-  <nav aria-label="Above">
-    <ol class="path">
-      <li><a href="/lease">Scopes</a></li>
-      <li aria-current="page">{{ $scope->name }}</li>
-    </ol>
-  </nav>
-  <header class="title">
-    <h1>{{ $scope->name }}</h1>
-    <a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a>
-    <span class="soft">
-      {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage->value }}
-    </span>
-    <span class="end row">
-      {{ \App\View\Draw::chain($chain) }}
-      @unless ($me->isBound())
-        <a class="btn small" href="/watch?object={{ $scope->id }}">History</a>
-        <a class="btn small" href="/lease/exchange?scope={{ $scope->id }}">What would a client get?</a>
-      @endunless
-    </span>
-  </header>
+  @include('lease.parts.scope-head')
   @include('parts.runs')
   <div class="split two">
     <div class="stack">
@@ -177,18 +158,7 @@
         <div id="follows-reservemany"></div>
       @endif
       @if ($may)
-        <details class="panel" open>
-          <summary class="bar-line"><b>Set an option</b></summary>
-          <div class="pad">
-            <x-act id="option" action="set-option">
-              <input type="hidden" name="scope" value="{{ $scope->id }}">
-              <x-field form="option" name="code" label="Option" :options="$registered" value="23" />
-              <x-field form="option" name="value" label="Values, one a line; bytes as 0x…; blank removes it" rows="2" mono />
-              <x-check form="option" name="empty" label="empty on purpose: clients are sent none" />
-            </x-act>
-          </div>
-        </details>
-        <div id="follows-option"></div>
+        @include('lease.parts.option-form')
         @include('lease.parts.naming-form')
         @if ($scope->placements->count() > 1 && $scope->ranges->isNotEmpty())
           <details class="panel">
@@ -233,12 +203,7 @@
               <x-field form="scopeform" name="servers[]" label="Servers" :options="$choices->servers(\App\Models\ServerKind::Dhcp)"
                 :value="$scope->placements->pluck('server_id')->all()" multiple />
             </x-act>
-            <form id="cutscope" class="row end" method="post" action="/act/remove-scope" hx-post="/act/remove-scope" hx-target="#follows-scopeform">
-              @csrf
-              <input type="hidden" name="_form" value="cutscope">
-              <input type="hidden" name="scope" value="{{ $scope->id }}">
-              <button class="btn stop small" name="then" value="preview">Remove the scope</button>
-            </form>
+            @include('lease.parts.remove-scope')
           </div>
         </details>
         <div id="follows-scopeform"></div>

@@ -1,0 +1,20 @@
+<nav aria-label="Above">
+  <ol class="path">
+    <li><a href="/lease">Scopes</a></li>
+    <li aria-current="page">{{ $scope->name }}</li>
+  </ol>
+</nav>
+<header class="title">
+  <h1>{{ $scope->name }}</h1>
+  <a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a>
+  <span class="soft">
+    {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage->value }}
+  </span>
+  <span class="end row">
+    {{ \App\View\Draw::chain($chain) }}
+    @unless ($me->isBound())
+      <a class="btn small" href="/watch?object={{ $scope->id }}">History</a>
+      <a class="btn small" href="/lease/exchange?scope={{ $scope->id }}">What would a client get?</a>
+    @endunless
+  </span>
+</header>
