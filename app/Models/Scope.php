@@ -81,6 +81,18 @@ final class Scope extends Model
         };
     }
 
+    /** What is lost with one server of a scope that has no range. */
+    public function withoutOneWords(): string
+    {
+        $divided = $this->delegations->contains(static fn (ScopeDelegation $d): bool => $d->server_id !== null);
+
+        return match (true) {
+            $divided => 'its own pools delegate nothing new',
+            $this->placements->count() < 2 => 'nobody answers',
+            default => 'any server answers all of them',
+        };
+    }
+
     /** What the router of the link has to advertise, so that clients ask as this scope answers. */
     public function advertisement(): Advertisement
     {

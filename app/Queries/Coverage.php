@@ -47,7 +47,8 @@ final class Coverage
     public function page(string $sort, int $page): Listing
     {
         return Listing::of(
-            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'placements.server', 'optionValues',
+            $this->query()->select('scopes.*')->with(['prefix.site', 'ranges', 'exclusions', 'delegations', 'placements.server',
+                'optionValues',
                 'pair.first',
                 'pair.second']),
             self::SORTS,

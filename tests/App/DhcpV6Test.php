@@ -413,6 +413,16 @@ it('shows the scope, its leases and its exchange as they are, and tells programs
         ->and($told['servers'])->toHaveCount(2);
 });
 
+it('says what is lost with a server of a scope that has no range', function (): void {
+    $scope = ($this->make)(['ranges' => [], 'name' => 'Vessels alone']);
+    $page = fn () => $this->actingAs($this->w->people['operator'])->get('/lease/coverage?filter="Vessels alone"')->assertOk();
+    $page()->assertReads('without a range')->assertReads('its own pools delegate nothing new');
+    $this->w->did(new ChangeScope($scope->id, delegations: []));
+    $page()->assertReads('any server answers all of them');
+    $this->w->did(new ChangeScope($scope->id, servers: [$this->w->servers['dh1']]));
+    $page()->assertReads('nobody answers');
+});
+
 it('says which options the servers of a scope send differently', function (): void {
     $w = $this->w;
     $scope = ($this->make)();

@@ -5,7 +5,7 @@
       'shares' => 'in shares',
       'undivided' => 'undivided: two may lease one address',
       'nobody' => 'on no server',
-      'reservations' => 'reservations only',
+      'reservations' => 'without a range',
   ];
 @endphp
 <x-layout title="Coverage" verb="lease">
@@ -74,7 +74,7 @@
                     </td>
                     <td class="num" rowspan="{{ $lines }}">{{ \App\View\Words::many($c['size']) }}</td>
                   @endif
-                  <td class="lost">{{ $l['server'] ?? ($c['how'] === 'reservations' ? 'any server answers all of them' : '') }}</td>
+                  <td class="lost">{{ $l['server'] ?? ($c['how'] === 'reservations' ? $s->withoutOneWords() : '') }}</td>
                   <td class="num">{{ $l === null ? '' : number_format($l['left']) }}</td>
                   <td class="num">{{ $l === null ? '' : number_format($l['free']) }}</td>
                   <td class="num">
