@@ -130,9 +130,9 @@ final class RaceBench
                 ->havingRaw('COUNT(*) > 1')->pluck('address')->count(),
             'a right given twice' => DB::table('name_grants')->where('zone_id', $zone->id)->groupBy('owner')
                 ->havingRaw('COUNT(*) > 1')->pluck('owner')->count(),
-            'two open drafts of one person' => max(
+            'two drafts that edits of one person go to' => max(
                 0,
-                DB::table('drafts')->where('person_id', $person->id)->where('state', 'open')->count() - 1,
+                DB::table('draft_hands')->where('person_id', $person->id)->where('current', true)->count() - 1,
             ),
         ];
         $asked = self::CLIENTS * self::ROUNDS * 6;

@@ -40,7 +40,8 @@ final class Registry
         Lease\RemoveClass::class, Lease\KeepRange::class, Lease\SetShares::class, Lease\MakePair::class, Lease\ChangePair::class,
         Lease\RemovePair::class,
         Lease\PairScopes::class, Lease\MakeScopes::class, Lease\NameLeases::class, Lease\PasteReservations::class,
-        Drafts\DropEdit::class, Drafts\DropDraft::class, Imports\TakeOver::class,
+        Drafts\StartDraft::class, Drafts\TakeUpDraft::class, Drafts\NameDraft::class, Drafts\ShareDraft::class,
+        Drafts\UnshareDraft::class, Drafts\DropDraft::class, Imports\TakeOver::class,
     ];
 
     /** Those that hold a secret, or concern only the person: never kept in a draft. */
@@ -49,7 +50,8 @@ final class Registry
         Directory\ChangeServer::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
         Directory\SetSecondFactor::class, Directory\DropSecondFactor::class, Directory\KeepRightTest::class,
         Directory\RemoveRightTest::class,
-        Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\DropEdit::class,
+        Directory\EndSessions::class, Scan\CancelScan::class, Plan\MarkFavourite::class, Drafts\StartDraft::class,
+        Drafts\TakeUpDraft::class, Drafts\NameDraft::class, Drafts\ShareDraft::class, Drafts\UnshareDraft::class,
         Drafts\DropDraft::class, Directory\MakeRule::class, Directory\RemoveRule::class,
         Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,
         Directory\MakeHook::class, Directory\RemoveHook::class, Watch\KeepReport::class, Watch\RemoveReport::class,

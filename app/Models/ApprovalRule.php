@@ -19,7 +19,8 @@ final class ApprovalRule extends Model
 {
     /** Rows that are no part of the plan: the drafts themselves, people's own settings, and what servers and files told. */
     public const APART = [
-        'draft', 'edit', 'decision', 'remark', 'rule of agreement', 'person', 'import', 'lease', 'scan', 'sweep', 'token', 'shipment',
+        'draft', 'hand on a draft', 'edit', 'decision', 'remark', 'rule of agreement', 'person', 'import', 'lease', 'scan', 'sweep',
+        'token', 'shipment',
         'report', 'audit', 'notice', 'notice rule', 'test of rights',
     ];
 

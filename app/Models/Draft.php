@@ -13,42 +13,45 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * Edits kept apart from the truth.
  *
  * @property string $person_id
- * @property string $state
+ * @property DraftState $state
  * @property string $title
  * @property string $why
  * @property ?CarbonImmutable $submitted_at
- * @property ?string $decided_by
- * @property ?string $decision_reason
  * @property CarbonImmutable $started_at
  * @property ?CarbonImmutable $ended_at
+ * @property ?CarbonImmutable $due_at  when it is committed by itself
+ * @property ?string $due_digest  of what would be written then, as it was shown
+ * @property string $due_reason  why in spite of warnings
+ * @property string $due_problem  why it was not committed when its time came
  * @property-read Collection<int, DraftEdit> $edits
+ * @property-read Collection<int, DraftHand> $hands
  * @property-read Collection<int, DraftDecision> $decisions
  * @property-read Collection<int, DraftRemark> $remarks
  * @property-read Person $person
  */
 final class Draft extends Model
 {
-    public const OPEN = 'open';
-
-    /** Read by others; not changed until it is taken back. */
-    public const SUBMITTED = 'submitted';
-
-    public const COMMITTED = 'committed';
-
-    public const DROPPED = 'dropped';
-
     protected $table = 'drafts';
 
     /** @var array<string, string> */
-    protected $attributes = ['title' => '', 'why' => ''];
+    protected $attributes = ['title' => '', 'why' => '', 'due_reason' => '', 'due_problem' => ''];
 
     /** @var array<string, string> */
-    protected $casts = ['started_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime', 'submitted_at' => 'immutable_datetime'];
+    protected $casts = [
+        'state' => DraftState::class, 'started_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime',
+        'submitted_at' => 'immutable_datetime', 'due_at' => 'immutable_datetime',
+    ];
 
     /** @return HasMany<DraftEdit, $this> */
     public function edits(): HasMany
     {
         return $this->hasMany(DraftEdit::class)->orderBy('position');
+    }
+
+    /** @return HasMany<DraftHand, $this> */
+    public function hands(): HasMany
+    {
+        return $this->hasMany(DraftHand::class)->orderBy('id');
     }
 
     /** @return HasMany<DraftDecision, $this> */
@@ -67,6 +70,18 @@ final class Draft extends Model
     public function person(): BelongsTo
     {
         return $this->belongsTo(Person::class);
+    }
+
+    /** Did somebody write it, in whole or in part? Such a one agrees to it no more than its author does. */
+    public function isBy(string $person): bool
+    {
+        return $this->person_id === $person || $this->edits->contains('person_id', $person);
+    }
+
+    /** May it be changed, and does the person work on it? */
+    public function isInHandsOf(Person $person): bool
+    {
+        return $this->hands->contains('person_id', $person->id);
     }
 
     /** What an agreement signs: every edit with what it relies on, in order. */

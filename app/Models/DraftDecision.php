@@ -12,7 +12,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  *
  * @property string $draft_id
  * @property string $person_id
- * @property string $verdict  one of the constants
+ * @property DraftVerdict $verdict
  * @property string $reason
  * @property string $digest
  * @property CarbonImmutable $at
@@ -22,17 +22,10 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class DraftDecision extends Model
 {
-    public const AGREED = 'agreed';
-
-    public const REFUSED = 'refused';
-
-    /** Committed without agreement, with the reason. */
-    public const EMERGENCY = 'emergency';
-
     protected $table = 'draft_decisions';
 
     /** @var array<string, string> */
-    protected $casts = ['at' => 'immutable_datetime', 'void_at' => 'immutable_datetime'];
+    protected $casts = ['verdict' => DraftVerdict::class, 'at' => 'immutable_datetime', 'void_at' => 'immutable_datetime'];
 
     public function versioned(): bool
     {
@@ -63,6 +56,6 @@ final class DraftDecision extends Model
 
     public function line(): string
     {
-        return "$this->verdict: {$this->draft->line()}";
+        return "{$this->verdict->value}: {$this->draft->line()}";
     }
 }

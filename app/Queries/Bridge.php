@@ -7,6 +7,8 @@ namespace App\Queries;
 use App\Models\Audit;
 use App\Models\Draft;
 use App\Models\DraftDecision;
+use App\Models\DraftState;
+use App\Models\DraftVerdict;
 use App\Models\Import;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -85,17 +87,17 @@ final readonly class Bridge
     private function drafts(): array
     {
         $own = Draft::query()->withCount('edits')->with('decisions.person')->where('person_id', $this->person->id)
-            ->whereIn('state', [Draft::OPEN, Draft::SUBMITTED])->orderBy('started_at')->limit(self::ROWS)->get()
+            ->whereIn('state', [DraftState::Open, DraftState::Submitted])->orderBy('started_at')->limit(self::ROWS)->get()
             ->filter(fn (Draft $d): bool => (int) $d->getAttribute('edits_count') > 0);
 
         return self::lines($own, function (Draft $d): array {
             $standing = $d->decisions->whereNull('void_at');
-            $refused = $standing->firstWhere('verdict', DraftDecision::REFUSED);
-            $agreed = $standing->where('verdict', DraftDecision::AGREED)->count();
+            $refused = $standing->firstWhere('verdict', DraftVerdict::Refused);
+            $agreed = $standing->where('verdict', DraftVerdict::Agreed)->count();
             $n = (int) $d->getAttribute('edits_count');
 
             return match (true) {
-                $d->state === Draft::OPEN => [
+                $d->state === DraftState::Open => [
                     'turn',
                     "Your draft has $n ".($n === 1 ? 'edit' : 'edits').' that are not true yet',
                     self::ago($d->started_at),
@@ -191,7 +193,7 @@ final readonly class Bridge
                 "/watch/audits/$audit->id",
             );
         }
-        $emergencies = DraftDecision::query()->with('draft')->where('verdict', DraftDecision::EMERGENCY)
+        $emergencies = DraftDecision::query()->with('draft')->where('verdict', DraftVerdict::Emergency)
             ->where('at', '>', now()->subDays(7))->orderByDesc('at')->limit(self::ROWS)->get();
         if ($this->person->does(Role::Approver)) {
             array_push($lines, ...self::lines($emergencies, fn (DraftDecision $d): array => [

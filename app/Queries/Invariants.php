@@ -70,7 +70,9 @@ final class Invariants
                 .'WHERE x.id = s.layer_id)',
         'nobody has a right on names twice' => 'SELECT MIN(id) FROM name_grants GROUP BY person_id, zone_id, COALESCE(owner, '
             .'\'\'), COALESCE(type, 0) HAVING COUNT(*) > 1',
-        'nobody has two open drafts' => "SELECT person_id FROM drafts WHERE state = 'open' GROUP BY person_id HAVING COUNT(*) > 1",
+        'edits of a person go to one draft' => 'SELECT person_id FROM draft_hands WHERE current = 1 GROUP BY person_id HAVING COUNT(*) > 1',
+        'the author of a draft works on it' => 'SELECT d.id FROM drafts d LEFT JOIN draft_hands h ON h.draft_id = d.id '
+            .'AND h.person_id = d.person_id WHERE h.id IS NULL',
         'hosts live in subnets of their space' => 'SELECT CONVERT(INET6_NTOA(a.address) USING utf8mb4) FROM addresses a JOIN '
             ."prefixes p ON p.id = a.prefix_id WHERE p.kind != 'subnet' OR p.space_id != a.space_id OR p.family != a.family OR "
                 .'a.address < p.first',

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Draft;
+use App\Models\DraftState;
 use App\Models\Prefix;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -97,7 +98,7 @@ final class Metrics
     private function work(): void
     {
         $this->family('harbor_drafts_waiting', 'gauge', 'Drafts that wait for the agreement of others.');
-        $this->sample('harbor_drafts_waiting', [], (float) Draft::query()->where('state', Draft::SUBMITTED)->count());
+        $this->sample('harbor_drafts_waiting', [], (float) Draft::query()->where('state', DraftState::Submitted)->count());
         $this->family('harbor_records_unshipped', 'gauge', 'Changes of records that no server was brought yet.');
         $this->sample('harbor_records_unshipped', [], (float) DB::table('record_changes')->whereNull('serial')->count());
         $this->family('harbor_queue_jobs', 'gauge', 'Jobs that wait or run.');

@@ -43,6 +43,12 @@ final readonly class Picks
     {
     }
 
+    /** @param  class-string<Model>  $class */
+    public static function offers(string $class): bool
+    {
+        return isset(self::NAMES[$class]);
+    }
+
     /**
      * @param  string  $kind  the word of a kind, as history has it
      * @param  string  $only  "leasable": subnets that a scope could be made on; "forward": zones that hosts have names in

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Draft;
+use App\Models\DraftState;
 use App\Models\Person;
 use App\Models\Role;
 use Illuminate\Database\Eloquent\Builder;
@@ -17,7 +18,8 @@ final class Waiting
     {
         $may = $person->does(Role::Approver) && ! $person->isBound();
 
-        return Draft::query()->where('state', Draft::SUBMITTED)->where('person_id', '!=', $person->id)
+        return Draft::query()->where('state', DraftState::Submitted)->where('person_id', '!=', $person->id)
+            ->whereDoesntHave('edits', fn (Builder $e) => $e->where('person_id', $person->id))
             ->when(! $may, fn (Builder $q) => $q->whereRaw('1 = 0'))
             ->whereDoesntHave('decisions', fn (Builder $d) => $d->where('person_id', $person->id)->whereNull('void_at'))
             ->orderBy('submitted_at');

@@ -190,7 +190,7 @@ final readonly class Ruler
             $width,
             $look,
             trim("$child->name $net, {$child->stage->value}, $level->words")
-                .($look !== $child->stage->value && isset($drafted["prefix:$child->id"]) ? ', in your draft' : ''),
+                .($look !== $child->stage->value && isset($drafted["prefix:$child->id"]) ? ', '.$drafted["prefix:$child->id"] : ''),
             $child->name ?: (string) $net,
             (string) $net,
             "/$net->length",

@@ -21,6 +21,7 @@ use App\Jobs\ReadImport;
 use App\Models\ApprovalRule;
 use App\Models\Draft;
 use App\Models\DraftDecision;
+use App\Models\DraftState;
 use App\Models\Host;
 use App\Models\Import;
 use App\Models\Record;
@@ -44,7 +45,7 @@ beforeEach(function (): void {
         $this->actingAs($this->author);
         $this->post('/act/place-host', ($this->place)($name) + ['then' => 'draft'])->assertRedirect();
 
-        return Draft::query()->where('person_id', $this->author->id)->where('state', Draft::OPEN)->sole();
+        return Draft::query()->where('person_id', $this->author->id)->where('state', DraftState::Open)->sole();
     };
     $this->submit = function (Draft $draft): Draft {
         $this->actingAs($this->author)->post("/ship/drafts/$draft->id/submit", ['title' => 'Place a till', 'why' => 'the new kiosk'])
@@ -67,9 +68,9 @@ beforeEach(function (): void {
 
 it('commits without others while no rule asks for them', function (): void {
     $draft = ($this->submit)(($this->draft)());
-    expect($draft->state)->toBe(Draft::SUBMITTED);
+    expect($draft->state)->toBe(DraftState::Submitted);
     ($this->commit)($draft)->assertRedirect('/ship');
-    expect(($this->placed)())->toBe(1)->and($draft->refresh()->state)->toBe(Draft::COMMITTED);
+    expect(($this->placed)())->toBe(1)->and($draft->refresh()->state)->toBe(DraftState::Committed);
 });
 
 it('asks for agreement by whichever door a change comes', function (): void {
@@ -86,7 +87,7 @@ it('asks for agreement by whichever door a change comes', function (): void {
     expect($w->acts()->commit($this->author, [new AddRecord($w->zone->id, 'TXT', 'x', '', 'a')], reason: 'r')->blocked())->toBeFalse();
     // What a submitted draft has not agreed to is not committed either, nor an open one.
     $draft = ($this->draft)();
-    $this->actingAs($this->author)->post('/ship/draft', ['reason' => 'r']);
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/commit", ['reason' => 'r']);
     expect(($this->placed)())->toBe(0);
     $draft = ($this->submit)($draft);
     ($this->commit)($draft)->assertSessionHas('bad');
@@ -125,7 +126,7 @@ it('voids what was said when the draft is taken back', function (): void {
     ($this->rule)(['kind' => 'always', 'needs' => '1']);
     $draft = ($this->submit)(($this->draft)());
     ($this->decide)($this->tobin, $draft);
-    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/reopen")->assertRedirect('/ship/draft');
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/reopen")->assertRedirect("/ship/drafts/$draft->id");
     expect(DraftDecision::query()->where('draft_id', $draft->id)->whereNull('void_at')->count())->toBe(0);
     $draft = ($this->submit)($draft->refresh());
     ($this->commit)($draft)->assertSessionHas('bad');
@@ -159,14 +160,14 @@ it('agrees only to what was read', function (): void {
 it('lets a submitted draft be changed by nobody', function (): void {
     $draft = ($this->submit)(($this->draft)());
     $edit = $draft->edits[0]->id;
-    $this->actingAs($this->author)->post('/act/drop-edit', ['edit' => $edit, 'then' => 'commit']);
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/edits/$edit", ['what' => 'out'])->assertSessionHas('bad');
+    $this->post("/ship/drafts/$draft->id/edits/$edit", ['what' => 'amend'])->assertNotFound();
     expect($draft->edits()->count())->toBe(1);
     // The next edit opens a draft of its own.
     $next = ($this->draft)('till-2');
     expect($next->id)->not->toBe($draft->id);
-    $this->post("/ship/drafts/$draft->id/reopen")->assertSessionHas('bad');
     $this->actingAs($this->planner)->post("/ship/drafts/$draft->id/reopen")->assertSessionHas('bad');
-    expect($draft->refresh()->state)->toBe(Draft::SUBMITTED);
+    expect($draft->refresh()->state)->toBe(DraftState::Submitted);
 });
 
 it('shows a draft to those who decide and to its author, and to nobody else', function (): void {
@@ -292,11 +293,10 @@ it('refuses rules that say nothing', function (array $input): void {
 it('refuses to submit what is empty, nameless or does not hold', function (): void {
     $draft = ($this->draft)();
     $this->actingAs($this->author)->post("/ship/drafts/$draft->id/submit", ['title' => ' '])->assertSessionHas('bad');
-    expect($draft->refresh()->state)->toBe(Draft::OPEN);
+    expect($draft->refresh()->state)->toBe(DraftState::Open);
     $this->w->did(PlaceHost::fromInput(['name' => 'till-1', 'address' => '192.0.2.2'] + ($this->place)()));
     $this->post("/ship/drafts/$draft->id/submit", ['title' => 'x']);
-    expect($draft->refresh()->state)->toBeIn([Draft::OPEN, Draft::SUBMITTED]);
-    $draft->edits->each(fn ($e) => $this->post('/act/drop-edit', ['edit' => $e->id, 'then' => 'commit']));
+    expect($draft->refresh()->state)->toBeIn([DraftState::Open, DraftState::Submitted]);
 });
 
 it('asks for agreement of a file that is taken over, and a draft carries it', function (): void {
@@ -319,7 +319,7 @@ it('asks for agreement of a file that is taken over, and a draft carries it', fu
     $this->post('/act/take-over', ['import' => $import->id, 'then' => 'commit']);
     expect(($this->placed)())->toBe(0);
     $this->post('/act/take-over', ['import' => $import->id, 'then' => 'draft'])->assertRedirect();
-    $draft = ($this->submit)(Draft::query()->where('person_id', $this->author->id)->where('state', Draft::OPEN)->sole());
+    $draft = ($this->submit)(Draft::query()->where('person_id', $this->author->id)->where('state', DraftState::Open)->sole());
     $this->actingAs($this->tobin)->get("/ship/drafts/$draft->id")->assertOk()->assertSee('gates.csv')->assertSee('gate-1');
     ($this->decide)($this->tobin, $draft);
     ($this->commit)($draft->refresh()->load('edits'));

@@ -36,7 +36,7 @@ const ACTS = [
         .'remove-hook',
     'POARST' => 'set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'change-password end-sessions mark-favourite '
-        .'drop-edit drop-draft',
+        .'start-draft take-up-draft name-draft share-draft unshare-draft drop-draft',
 ];
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
@@ -44,8 +44,10 @@ const ROUTES = [
     'POARST' => 'GET: me/second-factor watch/reports watch/reports/write watch/reports/{report} watch/reports/{report}/table.{form} '
         .'watch/runs/{run} '
         .'/ me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
-        .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts/{draft} '
-        .'directory directory/{list} POST: directory/sees-as/end / ship/draft ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
+        .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts ship/drafts/{draft} '
+            .'ship/drafts/{draft}/edits/{edit} '
+        .'directory directory/{list} POST: directory/sees-as/end / '
+            .'ship/drafts/{draft}/edits/{edit} ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
@@ -56,7 +58,7 @@ const ROUTES = [
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '
                             .'lease/pairs/{pair} lease/without first-steps '
-                            .'lease/scope/{scope}/drift/{server} ship ship/drafts ship/rules '
+                            .'lease/scope/{scope}/drift/{server} ship ship/rules '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',

@@ -114,10 +114,10 @@ it('keeps edits in a draft that is rehearsed, marked and committed as one', func
         ->and($draft->edits[2]->expects)->toBe([]);
     $this->get('/ship/draft')->assertOk()->assertSee('Gates')->assertSee('Commit as one');
     $this->get("/plan/prefix/{$w->top->id}")->assertSee('in your draft');
-    $this->post('/ship/draft')->assertRedirect('/ship');
+    $this->post("/ship/drafts/$draft->id/commit")->assertRedirect('/ship');
     expect(Prefix::query()->findOrFail($made)->name)->toBe('Gates')
         ->and(Host::query()->where('prefix_id', $made)->count())->toBe(1)->and($w->subnet->refresh()->name)
-        ->toBe('Tills')->and($draft->refresh()->state)->toBe('committed');
+        ->toBe('Tills')->and($draft->refresh()->state)->toBe(App\Models\DraftState::Committed);
 });
 
 it('names the edit that no longer holds', function (): void {
@@ -126,13 +126,13 @@ it('names the edit that no longer holds', function (): void {
     $this->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'name' => 'Tills', 'then' => 'draft']);
     $this->post('/act/carve-prefix', ['space' => $w->space->id, 'prefix' => '192.0.2.128/26', 'name' => 'Gates', 'then' => 'draft']);
     $w->did(new ChangePrefix([$w->subnet->id], name: 'Kiosks'));
+    $draft = Draft::query()->where('person_id', $w->people['planner']->id)->sole();
     $this->get('/ship/draft')->assertSee('changed meanwhile')->assertSee('Kiosks');
-    $this->post('/ship/draft')->assertRedirect('/ship/draft')->assertSessionHas('bad');
+    $this->post("/ship/drafts/$draft->id/commit")->assertRedirect("/ship/drafts/$draft->id")->assertSessionHas('bad');
     expect($w->subnet->refresh()->name)->toBe('Kiosks')
         ->and(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse();
-    $draft = Draft::query()->where('person_id', $w->people['planner']->id)->sole();
-    $this->post('/act/drop-edit', ['edit' => $draft->edits[0]->id, 'then' => 'commit']);
-    $this->post('/ship/draft')->assertRedirect('/ship');
+    $this->post("/ship/drafts/$draft->id/edits/{$draft->edits[0]->id}", ['what' => 'out'])->assertSessionHas('done');
+    $this->post("/ship/drafts/$draft->id/commit")->assertRedirect('/ship');
     expect(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeTrue();
 });
 
@@ -141,9 +141,10 @@ it('lets nobody touch another person\'s draft', function (): void {
     $this->actingAs($w->people['planner'])
         ->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'name' => 'Tills', 'then' => 'draft']);
     $draft = Draft::query()->where('person_id', $w->people['planner']->id)->sole();
-    $this->actingAs($w->people['operator'])->post('/act/drop-edit', ['edit' => $draft->edits[0]->id, 'then' => 'commit']);
+    $this->actingAs($w->people['operator'])->post("/ship/drafts/$draft->id/edits/{$draft->edits[0]->id}", ['what' => 'out'])
+        ->assertNotFound();
     $this->post('/act/drop-draft', ['draft' => $draft->id, 'then' => 'commit']);
-    expect($draft->refresh()->state)->toBe('open')->and($draft->edits()->count())->toBe(1);
+    expect($draft->refresh()->state)->toBe(App\Models\DraftState::Open)->and($draft->edits()->count())->toBe(1);
 });
 
 it('keeps no password in a draft', function (): void {

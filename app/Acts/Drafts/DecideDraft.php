@@ -8,6 +8,8 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Models\Draft;
 use App\Models\DraftDecision;
+use App\Models\DraftState;
+use App\Models\DraftVerdict;
 use App\Models\Person;
 use App\Models\Role;
 use Carbon\CarbonImmutable;
@@ -36,10 +38,14 @@ final readonly class DecideDraft extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $draft = Draft::query()->with('edits')->where('state', Draft::SUBMITTED)->lockForUpdate()->find($this->draft)
+        $draft = Draft::query()->with('edits')->where('state', DraftState::Submitted)->lockForUpdate()->find($this->draft)
             ?? $ledger->refuse('gone', 'The draft does not wait any more', 'It was taken back, committed or dropped.');
-        if ($draft->person_id === $ledger->personId()) {
-            $ledger->refuse('own-draft', 'Nobody agrees to a draft of their own', 'Another approver has to read it.');
+        if ($draft->isBy($ledger->personId() ?? '')) {
+            $ledger->refuse(
+                'own-draft',
+                'Nobody agrees to a draft of their own',
+                'You wrote it, or a part of it: another approver has to read it.',
+            );
         }
         if (! hash_equals($draft->digest(), $this->digest)) {
             $ledger->refuse('changed-meanwhile', 'The draft is not the one that you read', 'It was changed meanwhile; read it again.');
@@ -57,7 +63,7 @@ final readonly class DecideDraft extends Act
         (
             new DraftDecision([
                 'draft_id' => $draft->id, 'person_id' => $ledger->personId(),
-                'verdict' => $this->agrees ? DraftDecision::AGREED : DraftDecision::REFUSED,
+                'verdict' => $this->agrees ? DraftVerdict::Agreed : DraftVerdict::Refused,
                 'reason' => mb_strimwidth(trim($this->reason), 0, 2000, '…'), 'digest' => $draft->digest(),
                 'at' => CarbonImmutable::instance($ledger->at),
             ])

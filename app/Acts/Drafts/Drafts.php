@@ -11,27 +11,59 @@ use App\Acts\Engine\Outcome;
 use App\Acts\Registry;
 use App\Models\Draft;
 use App\Models\DraftEdit;
+use App\Models\DraftHand;
+use App\Models\DraftState;
 use App\Models\Person;
 use App\Models\Role;
 use Illuminate\Database\Eloquent\Builder;
 
-/** A person's open draft, as acts that can be rehearsed, and what it touches. */
+/** Drafts that a person works on or may read, as acts that can be rehearsed, and what they touch. */
 final class Drafts
 {
+    /** How many drafts, the youngest first, mark what they touch. */
+    private const LOOKED_AT = 100;
+
+    /** The draft that a person's edits go to. */
     public static function open(Person $person): ?Draft
     {
-        return Draft::query()->with('edits')->where('person_id', $person->id)->where('state', 'open')->first();
+        $draft = Draft::query()->with(['edits', 'person'])->where('state', DraftState::Open)
+            ->whereIn('id', DraftHand::query()->where('person_id', $person->id)->where('current', true)->select('draft_id'))->first();
+
+        return $draft !== null && ($draft->person_id === $person->id || self::mayBeShared($draft->person, $person)) ? $draft : null;
     }
 
-    /** @return Builder<Draft> one's own; and what was laid before others, for those who decide or look after people */
+    /** Somebody bound to a tenant learns nothing from a draft of others, except of those who see no more than they do. */
+    public static function mayBeShared(?Person $author, Person $with): bool
+    {
+        return $author !== null && $author->active && (! $with->isBound() || $with->tenant_id === $author->tenant_id);
+    }
+
+    /** @return Builder<Draft> those that a person works on */
+    public static function inHandsOf(Person $person): Builder
+    {
+        return Draft::query()->where(
+            fn (Builder $q) => $q->where('drafts.person_id', $person->id)->orWhere(
+                fn (Builder $o) => $o
+                    ->whereIn('drafts.id', DraftHand::query()->where('person_id', $person->id)->select('draft_id'))
+                    ->when(
+                        $person->isBound(),
+                        fn (Builder $t) => $t->whereHas('person', fn ($p) => $p->where('tenant_id', $person->tenant_id)),
+                    ),
+            ),
+        );
+    }
+
+    /** @return Builder<Draft> those in one's hands; and what was laid before others, for those who decide or look after people */
     public static function readable(Person $person): Builder
     {
         $others = ! $person->isBound() && ($person->does(Role::Approver) || $person->does(Role::Steward));
 
-        return Draft::query()->where(
-            fn (Builder $q) => $q->where('drafts.person_id', $person->id)
-                ->when($others, fn (Builder $o) => $o->orWhereNotNull('drafts.submitted_at')),
-        );
+        return $others
+            ? Draft::query()->where(
+                fn (Builder $q) => $q->whereIn('drafts.id', self::inHandsOf($person)->select('drafts.id'))
+                    ->orWhereNotNull('drafts.submitted_at'),
+            )
+            : self::inHandsOf($person);
     }
 
     /**
@@ -43,23 +75,31 @@ final class Drafts
     {
         $acts = [];
         foreach ($draft->edits ?? [] as $edit) {
-            $class = Registry::find($edit->action)
-                ?? throw new BadInput([
-                    new Note(
-                        'blocked',
-                        'edit-unknown',
-                        "\"$edit->title\" cannot be read any more",
-                        'The act behind it is not known here; take the edit out and make it again.',
-                    ),
-                ]);
-            try {
-                $acts[] = $class::fromInput($edit->input);
-            } catch (BadInput $e) {
-                throw new BadInput([new Note('blocked', 'edit-unreadable', "\"$edit->title\" cannot be read any more", $e->getMessage())]);
-            }
+            $acts[] = self::act($edit);
         }
 
         return $acts;
+    }
+
+    /**
+     * @param  array<string, mixed>|null  $input  others than those of the edit
+     *
+     * @throws BadInput
+     */
+    public static function act(?DraftEdit $edit, ?array $input = null): Act
+    {
+        $class = Registry::find($edit->action ?? '') ?? throw new BadInput([
+            new Note(
+                'blocked', 'edit-unknown', '"'.($edit->title ?? 'an edit').'" cannot be read any more',
+                'The act behind it is not known here; take the edit out and make it again.',
+            ),
+        ]);
+        try {
+            return $class::fromInput($input ?? $edit->input ?? []);
+        } catch (BadInput $e) {
+            $title = $edit->title ?? 'an edit';
+            throw new BadInput([new Note('blocked', 'edit-unreadable', "\"$title\" cannot be read any more", $e->getMessage())]);
+        }
     }
 
     /** @return list<array<string, int>> */
@@ -68,13 +108,18 @@ final class Drafts
         return $draft === null ? [] : array_values($draft->edits->map(fn (DraftEdit $e): array => $e->expects)->all());
     }
 
-    /** @return array<string, string> "noun:id" → title of the edit that touches it */
+    /** @return array<string, string> "noun:id" → in whose draft which edit touches it, of drafts that the person may know of */
     public static function touched(Person $person): array
     {
         $touched = [];
-        foreach (self::open($person)->edits ?? [] as $edit) {
-            foreach ($edit->touches as $object) {
-                $touched[$object] = $edit->title;
+        $drafts = self::readable($person)->with(['edits', 'person'])->whereIn('state', [DraftState::Open, DraftState::Submitted])
+            ->orderByDesc('started_at')->limit(self::LOOKED_AT)->get();
+        foreach ($drafts as $draft) {
+            $whose = $draft->person_id === $person->id ? 'in your draft' : "in a draft of {$draft->person->name}";
+            foreach ($draft->edits as $edit) {
+                foreach ($edit->touches as $object) {
+                    $touched[$object] ??= "$whose: $edit->title";
+                }
             }
         }
 

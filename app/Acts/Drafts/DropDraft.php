@@ -7,9 +7,10 @@ namespace App\Acts\Drafts;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Draft;
+use App\Models\DraftState;
+use Carbon\CarbonImmutable;
 
-/** One's own open draft is dropped; nothing of it is written. It stays readable in the database with its end. */
+/** One's own draft is dropped; nothing of it is written. It stays readable in the database with its end. */
 final readonly class DropDraft extends OwnDraft
 {
     public function __construct(
@@ -23,8 +24,17 @@ final readonly class DropDraft extends OwnDraft
         return 'Drop the draft';
     }
 
+    public function landing(): string
+    {
+        return '/ship/drafts';
+    }
+
     public function apply(Ledger $ledger): void
     {
-        EndDraft::end($ledger, $this->draft, Draft::DROPPED);
+        $draft = self::authored($ledger, $this->draft, DraftState::Open, DraftState::Submitted);
+        $draft->state = DraftState::Dropped;
+        $draft->ended_at = CarbonImmutable::instance($ledger->at);
+        $draft->due_at = null;
+        $draft->save();
     }
 }

@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace App\Acts\Drafts;
 
 use App\Acts\Engine\Ledger;
-use App\Database\Guard;
-use App\Models\Draft;
+use App\Models\DraftState;
+use Carbon\CarbonImmutable;
 
 /** Marks a draft as committed, in the same transaction as its edits. */
 final readonly class EndDraft extends OwnDraft
 {
-    public function __construct(public string $draft)
+    /** @param  string  $digest  of the draft whose edits are committed with this; blank when it is only looked at */
+    public function __construct(public string $draft, public string $digest = '')
     {
     }
 
@@ -27,16 +28,14 @@ final readonly class EndDraft extends OwnDraft
 
     public function apply(Ledger $ledger): void
     {
-        self::end($ledger, $this->draft, Draft::COMMITTED);
-    }
-
-    public static function end(Ledger $ledger, string $id, string $state): void
-    {
-        Guard::own('draft:'.$ledger->personId());
-        $draft = Draft::query()->where('person_id', $ledger->person?->id)->whereIn('state', [Draft::OPEN, Draft::SUBMITTED])->find($id)
-            ?? $ledger->refuse('gone', 'The draft is not open any more');
-        $draft->state = $state;
-        $draft->ended_at = \Carbon\CarbonImmutable::instance($ledger->at);
+        $draft = self::authored($ledger, $this->draft, DraftState::Open, DraftState::Submitted);
+        if ($this->digest !== '' && ! hash_equals($draft->digest(), $this->digest)) {
+            $ledger->refuse('changed-meanwhile', 'The draft was changed meanwhile', 'Somebody else works on it; look again.');
+        }
+        $draft->state = DraftState::Committed;
+        $draft->ended_at = CarbonImmutable::instance($ledger->at);
+        $draft->due_at = null;
+        $draft->due_problem = '';
         $draft->save();
     }
 }

@@ -8,8 +8,10 @@ use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\Draft;
 use App\Models\DraftEdit;
+use App\Models\DraftHand;
+use App\Models\DraftState;
 
-/** An edit is kept in the person's draft instead of being committed. */
+/** An edit is kept in the draft that the person works on instead of being committed; where there is none, one is begun. */
 final readonly class KeepEdit extends OwnDraft
 {
     /**
@@ -35,10 +37,15 @@ final readonly class KeepEdit extends OwnDraft
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');
         Guard::own("draft:$person->id");
-        $draft = Draft::query()->where('person_id', $person->id)->where('state', 'open')->first();
-        if ($draft === null) {
-            $draft = new Draft(['person_id' => $person->id, 'state' => 'open', 'started_at' => $ledger->at]);
+        $draft = Drafts::open($person);
+        if ($draft !== null) {
+            // It may be submitted or ended at this moment.
+            $draft = self::inHand($ledger, $draft->id, DraftState::Open);
+        } else {
+            $draft = new Draft(['person_id' => $person->id, 'state' => DraftState::Open, 'started_at' => $ledger->at]);
             $draft->save();
+            (new DraftHand(['draft_id' => $draft->id, 'person_id' => $person->id, 'current' => false]))->save();
+            self::takeUp($person, $draft->id);
         }
         (new DraftEdit([
             'draft_id' => $draft->id,
@@ -46,6 +53,7 @@ final readonly class KeepEdit extends OwnDraft
             'action' => $this->action,
             'input' => $this->input, 'expects' => $this->expects, 'touches' => $this->touches,
             'title' => mb_strimwidth($this->edit, 0, 250, '…'),
+            'person_id' => $draft->person_id === $person->id ? null : $person->id,
         ]))->save();
     }
 }

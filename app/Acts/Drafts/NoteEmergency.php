@@ -7,6 +7,7 @@ namespace App\Acts\Drafts;
 use App\Acts\Engine\Ledger;
 use App\Models\Draft;
 use App\Models\DraftDecision;
+use App\Models\DraftVerdict;
 use Carbon\CarbonImmutable;
 
 /** In the transaction of a draft that is committed without the agreement that rules ask for: every approver is told of it. */
@@ -26,7 +27,7 @@ final readonly class NoteEmergency extends OwnDraft
         $draft = Draft::query()->with('edits')->findOrFail($this->draft);
         (
             new DraftDecision([
-                'draft_id' => $draft->id, 'person_id' => $ledger->personId(), 'verdict' => DraftDecision::EMERGENCY,
+                'draft_id' => $draft->id, 'person_id' => $ledger->personId(), 'verdict' => DraftVerdict::Emergency,
                 'reason' => mb_strimwidth(trim($this->reason), 0, 2000, '…'), 'digest' => $draft->digest(),
                 'at' => CarbonImmutable::instance($ledger->at),
             ])

@@ -5,8 +5,7 @@ declare(strict_types=1);
 namespace App\Acts\Drafts;
 
 use App\Acts\Engine\Ledger;
-use App\Database\Guard;
-use App\Models\Draft;
+use App\Models\DraftState;
 use Carbon\CarbonImmutable;
 
 /** One's own open draft is laid before others: from now on it is read, and not changed until it is taken back. */
@@ -23,11 +22,8 @@ final readonly class SubmitDraft extends OwnDraft
 
     public function apply(Ledger $ledger): void
     {
-        Guard::own('draft:'.$ledger->personId());
-        $draft = Draft::query()->withCount('edits')->where('person_id', $ledger->person?->id)->where('state', Draft::OPEN)
-            ->find($this->draft)
-            ?? $ledger->refuse('gone', 'The draft is not open any more');
-        if ($draft->edits()->doesntExist()) {
+        $draft = self::authored($ledger, $this->draft, DraftState::Open);
+        if ($draft->edits->isEmpty()) {
             $ledger->refuse('empty', 'The draft is empty', 'Add an edit first.');
         }
         if (trim($this->name) === '') {
@@ -35,7 +31,7 @@ final readonly class SubmitDraft extends OwnDraft
         }
         $draft->title = mb_strimwidth(trim($this->name), 0, 120, '…');
         $draft->why = mb_strimwidth(trim($this->why), 0, 2000, '…');
-        $draft->state = Draft::SUBMITTED;
+        $draft->state = DraftState::Submitted;
         $draft->submitted_at = CarbonImmutable::instance($ledger->at);
         $draft->save();
     }

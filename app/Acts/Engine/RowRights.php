@@ -8,6 +8,7 @@ use App\Models\ApprovalRule;
 use App\Models\Draft;
 use App\Models\DraftDecision;
 use App\Models\DraftEdit;
+use App\Models\DraftHand;
 use App\Models\DraftRemark;
 use App\Models\HeldRun;
 use App\Models\Hook;
@@ -41,7 +42,10 @@ final class RowRights
         return match (true) {
             $row instanceof Record => self::record($person, $row, $before, $removed),
             $row instanceof Draft => $row->person_id === $person->id,
-            $row instanceof DraftEdit => Draft::query()->whereKey($row->draft_id)->where('person_id', $person->id)->exists(),
+            $row instanceof DraftEdit => DraftHand::query()->where('draft_id', $row->draft_id)->where('person_id', $person->id)->exists(),
+            // One's own place on a draft is left or made the current one; who works on it is its author's to say.
+            $row instanceof DraftHand => $before !== null && $row->person_id === $person->id
+                || self::ownDraft($person, $row->draft_id),
             $row instanceof DraftDecision => $row->person_id === $person->id && ! $person->isBound() || self::ownDraft(
                 $person,
                 $row->draft_id,

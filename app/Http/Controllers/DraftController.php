@@ -6,6 +6,8 @@ namespace App\Http\Controllers;
 
 use App\Acts\Drafts\DecideDraft;
 use App\Acts\Drafts\Drafts;
+use App\Acts\Drafts\DraftWork;
+use App\Acts\Drafts\EditInputs;
 use App\Acts\Drafts\EndDraft;
 use App\Acts\Drafts\NoteEmergency;
 use App\Acts\Drafts\RemarkDraft;
@@ -17,109 +19,100 @@ use App\Acts\Engine\Agreement;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Outcome;
 use App\Acts\Registry;
-use App\Models\ApprovalRule;
 use App\Models\Draft;
-use App\Models\DraftDecision;
-use App\Models\Nouns;
-use App\Models\Person;
+use App\Models\DraftEdit;
+use App\Models\DraftState;
+use App\Models\DraftVerdict;
 use App\Models\Role;
-use App\Queries\RuleTrial;
 use App\Queries\Waiting;
-use HarborPost\Core\Agreement\RuleKind;
+use App\View\DraftSheet;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 
-/** Drafts: one's own, those that wait for others, and the rules that say when they have to. */
+/** Drafts: those that one works on, and those that wait for others. */
 final class DraftController extends Controller
 {
     private const LISTED = 50;
 
-    public function __construct(private readonly Acts $acts)
+    public function __construct(private readonly Acts $acts, private readonly DraftWork $work)
     {
     }
 
-    /** The open draft, as it will be. */
+    /** The draft that edits go to, as it will be. */
     public function mine(): View
     {
-        $person = $this->person();
-        $draft = Drafts::open($person);
+        $draft = Drafts::open($this->person());
 
-        return view('ship.draft', [
-            'draft' => $draft, 'outcome' => $draft === null || $draft->edits->isEmpty() ? null : $this->rehearsed($person, $draft),
-            'ended' => Draft::query()->where('person_id', $person->id)->where('state', '!=', Draft::OPEN)
-                ->orderByDesc('started_at')->limit(8)->withCount('edits')->get(),
-        ]);
+        return $draft === null ? view('ship.no-draft', ['others' => $this->worked()->count()]) : $this->sheet($draft);
     }
 
     /** What waits, for whom, and what was decided lately. */
     public function index(): View
     {
-        $this->wholeOnly();
         $person = $this->person();
-        $with = ['person', 'decisions.person', 'edits'];
-
+        $with = ['person', 'decisions.person', 'edits', 'hands.person'];
         $waiting = Waiting::drafts($person)->with($with)->limit(self::LISTED)->get();
 
         return view('ship.drafts', [
-            'waiting' => $waiting,
-            'own' => Draft::query()->with($with)->where('person_id', $person->id)->whereIn('state', [Draft::OPEN, Draft::SUBMITTED])
-                ->orderBy('started_at')->get(),
-            'others' => Drafts::readable($person)->with($with)->where('state', Draft::SUBMITTED)->where('person_id', '!=', $person->id)
+            'waiting' => $waiting, 'current' => Drafts::open($person)?->id,
+            'own' => $this->worked()->with($with)->orderBy('started_at')->limit(self::LISTED)->get(),
+            'others' => Drafts::readable($person)->with($with)->where('state', DraftState::Submitted)
+                ->whereNotIn('drafts.id', Drafts::inHandsOf($person)->select('drafts.id'))
                 ->whereKeyNot($waiting->modelKeys())->orderBy('submitted_at')->limit(self::LISTED)->get(),
-            'decided' => Drafts::readable($person)->with($with)->whereIn('state', [Draft::COMMITTED, Draft::DROPPED])
-                ->whereNotNull('submitted_at')->orderByDesc('ended_at')->limit(20)->get(),
-            'approver' => $person->does(Role::Approver),
+            'decided' => Drafts::readable($person)->with($with)->whereIn('state', [DraftState::Committed, DraftState::Dropped])
+                ->orderByDesc('ended_at')->limit(20)->get(),
+            'approver' => DecideDraft::may($person),
         ]);
     }
 
     public function show(string $draft): View
     {
         $person = $this->person();
-        $row = Drafts::readable($person)->with(['edits', 'person', 'decisions.person', 'remarks.person'])->findOrFail($draft);
-        $open = $row->state === Draft::SUBMITTED;
+        $row = $this->readable($draft);
+        if ($row->state === DraftState::Open) {
+            return $this->sheet($row);
+        }
+        $waits = $row->state === DraftState::Submitted;
+        $outcome = $waits ? $this->rehearsed($row) : null;
 
         return view('ship.change', [
-            'draft' => $row, 'outcome' => $open ? $this->rehearsed($row->person, $row) : null, 'mine' => $row->person_id === $person->id,
-            'agreed' => Agreement::agreed($row), 'standing' => $row->standing(), 'digest' => $row->digest(),
-            'decides' => DecideDraft::may($person) && $row->person_id !== $person->id, 'steward' => $person->does(Role::Steward),
+            'draft' => $row, 'outcome' => $outcome,
+            'sheet' => new DraftSheet($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : []),
+            'mine' => $row->person_id === $person->id, 'agreed' => Agreement::agreed($row), 'standing' => $row->standing(),
+            'digest' => $row->digest(), 'decides' => DecideDraft::may($person) && ! $row->isBy($person->id),
+            'steward' => $person->does(Role::Steward), 'waits' => $waits,
         ]);
     }
 
     public function submit(Request $request, string $draft): RedirectResponse
     {
         $person = $this->person();
-        $row = Draft::query()->with('edits')->where('person_id', $person->id)->where('state', Draft::OPEN)->findOrFail($draft);
-        $outcome = $this->rehearsed($person, $row);
+        $row = Draft::query()->with('edits')->where('person_id', $person->id)->where('state', DraftState::Open)->findOrFail($draft);
+        $outcome = $this->rehearsed($row);
         if ($outcome->blocked()) {
-            return redirect('/ship/draft')->with(
+            return redirect("/ship/drafts/$row->id")->with(
                 'bad',
                 'The draft does not hold: '.($outcome->block()->message ?? $outcome->trouble).'. Mend it first.',
             );
         }
         $act = new SubmitDraft($row->id, $request->string('title')->toString(), $request->string('why')->toString());
 
-        return $this->done(
-            $act,
-            "/ship/drafts/$row->id",
-            'The draft waits for others. It is not changed until you take it back.',
-            '/ship/draft',
-        );
+        return $this->done($act, "/ship/drafts/$row->id", 'The draft waits for others. It is not changed until you take it back.');
     }
 
     public function reopen(string $draft): RedirectResponse
     {
         return $this->done(
             new ReopenDraft($draft),
-            '/ship/draft',
-            'The draft is yours to change again; what others said of it does not count any more.',
             "/ship/drafts/$draft",
+            'The draft is yours to change again; what others said of it does not count any more.',
         );
     }
 
     public function decide(Request $request, string $draft): RedirectResponse
     {
-        $agrees = $request->string('verdict')->toString() === DraftDecision::AGREED;
+        $agrees = $request->string('verdict')->toString() === DraftVerdict::Agreed->value;
         $act = new DecideDraft($draft, $agrees, $request->string('reason')->toString(), $request->string('digest')->toString());
         abort_unless(DecideDraft::may($this->person()), 403);
 
@@ -141,18 +134,70 @@ final class DraftController extends Controller
         );
     }
 
+    /** The inputs of an edit, to be amended. */
+    public function edit(string $draft, string $edit): View
+    {
+        [$row, $one, $class] = $this->changeable($draft, $edit);
+
+        return view('ship.amend', [
+            'draft' => $row, 'edit' => $one, 'inputs' => (new EditInputs($this->reach()))->rows($class, $one), 'notes' => [],
+        ]);
+    }
+
+    /** An edit is moved, taken out, amended, or decided where others wrote meanwhile. */
+    public function arrange(Request $request, string $draft, string $edit): RedirectResponse|View
+    {
+        $what = $request->string('what')->toString();
+        if ($what === 'amend') {
+            return $this->amend($request, $draft, $edit);
+        }
+        $row = Drafts::inHandsOf($this->person())->with(['edits', 'person', 'hands'])->findOrFail($draft);
+        $one = $row->edits->find($edit) ?? abort(404);
+        $object = $request->string('object')->toString();
+        $outcome = match ($what) {
+            'earlier' => $this->work->move($this->person(), $row, $one->id, -1),
+            'later' => $this->work->move($this->person(), $row, $one->id, 1),
+            'out' => $this->work->takeOut($this->person(), $row, $one->id),
+            'mine' => $this->work->keepMine($this->person(), $row, $one->id, [$object => $request->integer('version')]),
+            'theirs' => $this->work->takeTheirs($this->person(), $row, $one->id, $object),
+            default => abort(404),
+        };
+
+        return $this->told($outcome, "/ship/drafts/$row->id", match ($what) {
+            'out' => "\"$one->title\" is taken out.", 'mine' => 'This draft writes on top of what was shown.',
+            'theirs' => 'What is there stays as it is.', default => ''
+        });
+    }
+
+    private function amend(Request $request, string $draft, string $edit): RedirectResponse|View
+    {
+        [$row, $one, $class] = $this->changeable($draft, $edit);
+        $inputs = new EditInputs($this->reach());
+        $notes = [];
+        try {
+            $act = $class::fromInput($inputs->read($class, $one, $request->all()));
+            $outcome = $this->work->amended($row, $one->id, $act);
+            $at = (int) $row->edits->search(static fn (DraftEdit $e): bool => $e->id === $one->id);
+            $notes = array_filter($outcome->ledgers[$at]->notes ?? [], static fn ($n): bool => $n->verdict === 'blocked');
+            if ($notes === [] && $act::may($this->person())) {
+                return $this->told($this->work->amend($this->person(), $row, $one->id, $act), "/ship/drafts/$row->id",
+                    'The edit is amended.');
+            }
+        } catch (BadInput $e) {
+            $notes = $e->notes;
+        }
+        $request->flash();
+
+        return view('ship.amend', ['draft' => $row, 'edit' => $one, 'inputs' => $inputs->rows($class, $one), 'notes' => $notes]);
+    }
+
     /** One's own draft becomes true, as one: as it was shown, and with the agreement that rules ask for. */
-    public function commit(Request $request, string $draft = ''): RedirectResponse
+    public function commit(Request $request, string $draft): RedirectResponse
     {
         $person = $this->person();
         $row = Draft::query()->with('edits')->where('person_id', $person->id)
-            ->when(
-                $draft === '',
-                fn ($q) => $q->where('state', Draft::OPEN),
-                fn ($q) => $q->where('state', Draft::SUBMITTED)->whereKey($draft),
-            )
-            ->first();
-        $page = $draft === '' ? '/ship/draft' : "/ship/drafts/$draft";
+            ->whereIn('state', [DraftState::Open, DraftState::Submitted])->find($draft);
+        $page = "/ship/drafts/$draft";
         if ($row === null || $row->edits->isEmpty()) {
             return redirect($page);
         }
@@ -160,9 +205,13 @@ final class DraftController extends Controller
         $emergency = $request->boolean('emergency');
         $shown = $request->input('shown');
         try {
+            $acts = [
+                ...Drafts::acts($row), new EndDraft($row->id, $row->digest()),
+                ...($emergency ? [new NoteEmergency($row->id, $reason)] : []),
+            ];
             $outcome = $this->acts->commit(
                 $person,
-                [...Drafts::acts($row), new EndDraft($row->id), ...($emergency ? [new NoteEmergency($row->id, $reason)] : [])],
+                $acts,
                 Drafts::expects($row),
                 $reason === '' ? null : $reason,
                 asShown: true,
@@ -172,56 +221,74 @@ final class DraftController extends Controller
         } catch (BadInput $e) {
             return redirect($page)->with('bad', $e->getMessage());
         }
-        if ($outcome->blocked()) {
-            $block = $outcome->block();
-
-            return redirect($page)->with('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
-        }
         $count = $row->edits->count();
-        session()->flash(
-            'done',
+
+        return $this->told(
+            $outcome,
+            '/ship',
             "The draft is committed: $count ".($count === 1 ? 'edit' : 'edits as one transaction')
                 .'. Ship it to the servers to bring it into effect.',
+            $page,
         );
-
-        return redirect('/ship');
     }
 
-    public function rules(): View
+    /** An open draft on its page of work. */
+    private function sheet(Draft $draft): View
     {
-        $this->wholeOnly();
-        $rules = ApprovalRule::query()->orderBy('id')->get();
+        $draft->loadMissing(['edits.person', 'person', 'hands.person', 'remarks.person', 'decisions.person']);
+        $person = $this->person();
+        $outcome = $draft->edits->isEmpty() ? null : $this->rehearsed($draft);
 
-        return view('ship.rules', [
-            'rules' => $rules,
-            'trials' => $rules->mapWithKeys(
-                fn (ApprovalRule $r): array => [$r->id => RuleTrial::of($r->rule(), Registry::ungoverned())],
-            ),
-            'may' => $this->person()->does(Role::Steward), 'kinds' => collect(RuleKind::cases())
-                ->mapWithKeys(fn (RuleKind $k): array => [$k->value => $k->label()])->all(), 'nouns' => Nouns::words(),
-            'approvers' => Person::query()->where('active', true)->orderBy('name')->get()
-                ->filter(fn (Person $p): bool => $p->does(Role::Approver) && ! $p->isBound()),
+        return view('ship.draft', [
+            'draft' => $draft, 'outcome' => $outcome,
+            'sheet' => new DraftSheet($draft, $outcome, $outcome === null ? [] : $this->work->conflicts($draft, $outcome)),
+            'mine' => $draft->person_id === $person->id, 'current' => Drafts::open($person)?->id === $draft->id,
         ]);
     }
 
+    /** @return \Illuminate\Database\Eloquent\Builder<Draft> those that one works on and that did not end */
+    private function worked(): \Illuminate\Database\Eloquent\Builder
+    {
+        return Drafts::inHandsOf($this->person())->whereIn('state', [DraftState::Open, DraftState::Submitted]);
+    }
+
+    private function readable(string $draft): Draft
+    {
+        return Drafts::readable($this->person())->with(['edits.person', 'person', 'decisions.person', 'remarks.person', 'hands.person'])
+            ->findOrFail($draft);
+    }
+
+    /** @return array{Draft, DraftEdit, class-string<Act>} an edit of an open draft that one works on */
+    private function changeable(string $draft, string $edit): array
+    {
+        $row = Drafts::inHandsOf($this->person())->with(['edits', 'person', 'hands'])->where('state', DraftState::Open)->findOrFail($draft);
+        $one = $row->edits->find($edit) ?? abort(404);
+
+        return [$row, $one, Registry::find($one->action) ?? abort(404)];
+    }
+
     /** As the commit would do it, so that what was shown can be compared with what is written. */
-    private function rehearsed(Person $person, Draft $draft): Outcome
+    private function rehearsed(Draft $draft): Outcome
     {
         try {
-            return $this->acts->rehearse($person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
+            return $this->acts->rehearse($draft->person, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
         } catch (BadInput $e) {
-            return Outcome::unread($person, $e);
+            return Outcome::unread($draft->person, $e);
         }
     }
 
-    private function done(Act $act, string $page, string $words, ?string $back = null): RedirectResponse
+    private function done(Act $act, string $page, string $words): RedirectResponse
     {
-        $outcome = $this->acts->commit($this->person(), [$act]);
+        return $this->told($this->acts->commit($this->person(), [$act]), $page, $words);
+    }
+
+    private function told(Outcome $outcome, string $page, string $words, ?string $back = null): RedirectResponse
+    {
         $block = $outcome->block();
 
         return $outcome->blocked()
             ? redirect($back ?? $page)->withInput()
                 ->with('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''))
-            : redirect($page)->with('done', $words);
+            : redirect($page)->with($words === '' ? [] : ['done' => $words]);
     }
 }

@@ -29,7 +29,7 @@
                 @php
                   $rules = $c->rules();
                 @endphp
-                <tr @class(['drafted' => isset($touched["class:$c->id"])])>
+                <tr @class(['drafted' => isset($touched["class:$c->id"])]) title="{{ $touched["class:$c->id"] ?? '' }}">
                   <td class="num">{{ $c->position }}</td>
                   <td class="name"><a href="/lease/options/class/{{ $c->id }}">{{ $c->name }}</a></td>
                   <td class="wrap">{{ $rules->words() }}</td>

@@ -40,7 +40,7 @@
                 $size = $s->size();
                 $n = (int) ($leases[$s->id] ?? 0);
               @endphp
-              <tr @class(['drafted' => isset($touched["scope:$s->id"])])>
+              <tr @class(['drafted' => isset($touched["scope:$s->id"])]) title="{{ $touched["scope:$s->id"] ?? '' }}">
                 @if ($may)
                   <td class="pickcell"><input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}"></td>
                 @endif

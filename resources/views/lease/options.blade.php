@@ -66,7 +66,7 @@
             </thead>
             <tbody>
               @foreach ($rows as $o)
-                <tr @class(['drafted' => isset($touched["option:$o->id"])])>
+                <tr @class(['drafted' => isset($touched["option:$o->id"])]) title="{{ $touched["option:$o->id"] ?? '' }}">
                   <td>IPv{{ $o->family->value }}</td>
                   <td class="num">{{ $o->code }}</td>
                   <td>{{ $o->name() }}</td>

@@ -49,7 +49,7 @@
           </thead>
           <tbody>
             @foreach ($zones as $z)
-              <tr @class(['drafted' => isset($touched["zone:$z->id"])])>
+              <tr @class(['drafted' => isset($touched["zone:$z->id"])]) title="{{ $touched["zone:$z->id"] ?? '' }}">
                 <td class="name mono"><a href="/name/zone/{{ $z->id }}">{{ $z->title() }}</a></td>
                 <td>{{ $z->view->name }}</td>
                 <td>

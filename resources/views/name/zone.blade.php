@@ -161,7 +161,7 @@
                 <td><a href="?filter={{ urlencode($filter) }}&amp;after={{ request('after') }}">Leave</a></td>
               </tr>
             @else
-              <tr @class(['drafted' => isset($touched["record:$r->id"])])>
+              <tr @class(['drafted' => isset($touched["record:$r->id"])]) title="{{ $touched["record:$r->id"] ?? '' }}">
                 @if ($may)
                   <td class="pickcell">
                     @if ($can($r))

@@ -21,9 +21,9 @@
           $lv = \App\View\Level::of($r);
           $net = (string) $r->prefix();
           $label = $a['name'] !== '' ? $a['name'] : $net;
-          $mine = isset($touched['prefix:' . $a['id']]);
+          $mine = $touched['prefix:' . $a['id']] ?? null;
         @endphp
-        <tr @class(['drafted' => $mine])>
+        <tr @class(['drafted' => $mine !== null])>
           @if ($pick)
             <td class="pickcell"><input type="checkbox" class="pick" form="bulk" name="prefixes[]" value="{{ $a['id'] }}"
                 aria-label="Pick {{ $label }}"></td>
@@ -32,7 +32,7 @@
             @if ($a['kind'] === 'pool')
               <span class="hint">pool</span>
               @endif @if ($mine)
-                @mark('turn', 'in your draft')
+                @mark('turn', $mine)
               @endif
           </td>
           <td class="mono">{{ $net }}</td>

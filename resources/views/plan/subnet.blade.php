@@ -151,7 +151,8 @@
                   @php
                     $own = $records[$h->id] ?? collect();
                   @endphp
-                  <tr @class(['drafted' => isset($touched["address:$h->id"])]) @if ($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>
+                  <tr @class(['drafted' => isset($touched["address:$h->id"])]) title="{{ $touched["address:$h->id"] ?? '' }}"
+                    @if ($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>
                     @if ($mayPlace)
                       <td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}"
                           aria-label="Pick {{ $h->address }}"></td>

@@ -1,19 +1,9 @@
-@php
-  $state = function ($d): string {
-      $refused = $d->standing()->firstWhere('verdict', 'refused');
-      $agreed = \App\Acts\Engine\Agreement::agreed($d)->count();
-      return match (true) {
-          $d->state === 'open' => 'yours to change',
-          $refused !== null => 'refused by ' . $refused->person->name,
-          $agreed > 0 => $agreed . ' agreed',
-          default => 'waits',
-      };
-  };
-@endphp
-<x-layout title="Drafts" verb="ship">
+<x-layout title="Drafts" verb="ship" work="begin" does="begin a draft">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Ship</a></li>
+      @unless (auth()->user()->isBound())
+        <li><a href="/ship">Ship</a></li>
+      @endunless
       <li aria-current="page">Drafts</li>
     </ol>
   </nav>
@@ -22,7 +12,9 @@
     <span class="soft">changes written apart from the truth, and read by others</span>
     <span class="end row">
       <a class="btn small" href="/ship/draft">My draft</a>
-      <a class="btn small" href="/ship/rules">Rules of agreement</a>
+      @unless (auth()->user()->isBound())
+        <a class="btn small" href="/ship/rules">Rules of agreement</a>
+      @endunless
     </span>
   </header>
   @if ($approver)
@@ -40,13 +32,15 @@
   @endif
   <section class="panel">
     <header>
-      <h2>Your own</h2>
+      <h2>In your hands</h2>
+      <span class="soft">your own, and those that colleagues share with you</span>
     </header>
     @if ($own->isEmpty())
       <x-empty title="You have no draft">An edit goes to a draft by its main button, and the draft is committed as one.</x-empty>
     @else
-      @include('ship.drafts-table', ['drafts' => $own, 'label' => 'Your own'])
+      @include('ship.drafts-table', ['drafts' => $own, 'label' => 'In your hands'])
     @endif
+    @include('ship.begin')
   </section>
   @if ($others->isNotEmpty())
     <section class="panel">

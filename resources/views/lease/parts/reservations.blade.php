@@ -30,7 +30,7 @@
       </thead>
       <tbody>
         @foreach ($scope->reservations as $r)
-          <tr @class(['drafted' => isset($touched["reservation:$r->id"])])>
+          <tr @class(['drafted' => isset($touched["reservation:$r->id"])]) title="{{ $touched["reservation:$r->id"] ?? '' }}">
             @if ($reserve)
               <td class="pickcell">
                 <input type="checkbox" class="pick" form="cutres" name="reservations[]" value="{{ $r->id }}"

@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\View;
+
+use App\Acts\Drafts\Conflict;
+use App\Acts\Engine\Ledger;
+use App\Acts\Engine\Note;
+use App\Acts\Engine\Outcome;
+use App\Acts\Engine\Written;
+use App\Acts\Engine\WrittenPlaces;
+use App\Models\Draft;
+use App\Models\DraftEdit;
+use App\Queries\Called;
+
+/**
+ * A draft as it is read: each edit with what it writes, old beside new, whether it holds, and where others wrote meanwhile.
+ *
+ * @phpstan-type Line array{op: string, mark: string, object: string, what: string, was: string, will: string}
+ * @phpstan-type Row array{edit: DraftEdit, number: int, reached: bool, rows: int, lines: list<Line>, more: int, block: ?Note, warned: int,
+ *     places: string, conflicts: list<Conflict>}
+ */
+final readonly class DraftSheet
+{
+    private const LINES = 12;
+
+    /** @var list<Row> */
+    public array $rows;
+
+    public int $undecided;
+
+    private Called $called;
+
+    /** @param  array<string, list<Conflict>>  $conflicts  by edit */
+    public function __construct(public Draft $draft, public ?Outcome $outcome, array $conflicts = [])
+    {
+        $known = $changes = [];
+        foreach ($outcome?->written() ?? [] as $w) {
+            $known[$w->id] = $w->line;
+            array_push($changes, $w->before ?? [], $w->after ?? []);
+        }
+        foreach (array_merge(...array_values($conflicts), ...[[]]) as $conflict) {
+            foreach ($conflict->ways as $way) {
+                array_push($changes, ...array_map(static fn (string $k): array => [$way['column'] => $way[$k]], ['was', 'theirs', 'mine']));
+            }
+        }
+        $this->called = new Called($changes, $known);
+        $rows = [];
+        foreach ($draft->edits as $i => $edit) {
+            $rows[] = $this->row($edit, (int) $i + 1, $outcome->ledgers[$i] ?? null, $conflicts[$edit->id] ?? []);
+        }
+        $this->rows = $rows;
+        $this->undecided = count($conflicts);
+    }
+
+    public function value(string $column, mixed $value): string
+    {
+        return $this->called->value($column, $value);
+    }
+
+    public function column(string $column): string
+    {
+        return $this->called->column($column);
+    }
+
+    /** @return list<Note> what the checks say of the whole, but for what passed */
+    public function notes(): array
+    {
+        return array_values(array_filter($this->outcome?->notes() ?? [], static fn (Note $n): bool => $n->verdict !== 'passed'));
+    }
+
+    public function warns(): bool
+    {
+        return array_filter($this->notes(), static fn (Note $n): bool => $n->verdict === 'warned') !== [];
+    }
+
+    /**
+     * @param  list<Conflict>  $conflicts
+     * @return Row
+     */
+    private function row(DraftEdit $edit, int $number, ?Ledger $ledger, array $conflicts): array
+    {
+        $notes = collect($ledger->notes ?? []);
+        $written = array_values(array_filter($ledger->written ?? [], static fn (Written $w): bool => $w->noun !== 'draft'));
+        $lines = [];
+        foreach (array_slice($written, 0, self::LINES) as $w) {
+            array_push($lines, ...$this->lines($w));
+        }
+
+        return [
+            'edit' => $edit, 'number' => $number, 'reached' => $ledger !== null, 'rows' => $ledger?->rows() ?? 0, 'lines' => $lines,
+            'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->firstWhere('verdict', 'blocked'),
+            'warned' => $notes->where('verdict', 'warned')->count(), 'places' => implode(', ', WrittenPlaces::names($written)),
+            'conflicts' => $conflicts,
+        ];
+    }
+
+    /** @return list<Line> one a column that turns; one for a row that comes or goes */
+    private function lines(Written $w): array
+    {
+        $line = ['op' => $w->op, 'mark' => $w->word(), 'object' => $w->line, 'what' => $w->noun, 'was' => '', 'will' => ''];
+        if ($w->op !== 'turn') {
+            return [$line];
+        }
+        $lines = [];
+        foreach ($w->before ?? [] as $column => $before) {
+            $lines[] = [
+                'object' => $lines === [] ? $w->line : '', 'what' => $this->column((string) $column),
+                'was' => $this->value((string) $column, $before), 'will' => $this->value((string) $column, $w->after[$column] ?? null),
+            ] + $line;
+        }
+
+        return $lines === [] ? [$line] : $lines;
+    }
+}
