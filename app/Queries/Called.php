@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models;
 use App\Models\Model;
+use HarborPost\Core\Dns\Ttl;
 
 /** Ids in a change, by the names that people know: what would be written, and what history tells, is read without a raw id. */
 final class Called
@@ -20,6 +21,9 @@ final class Called
         'scope_id' => Models\Scope::class,
         'address_id' => Models\Host::class, 'person_id' => Models\Person::class,
     ];
+
+    /** Columns that count seconds. */
+    private const SECONDS = ['lease_time', 'preferred_time', 'ttl', 'default_ttl', 'refresh', 'retry', 'expire', 'minimum'];
 
     /** @var array<string, string> id → name */
     private array $names;
@@ -59,6 +63,7 @@ final class Called
             $value === null || $value === '' => 'none',
             is_bool($value) => $value ? 'yes' : 'no',
             isset(self::COLUMNS[$column]) && is_string($value) => $this->names[$value] ?? 'one that is gone',
+            in_array($column, self::SECONDS, true) && is_numeric($value) && $value >= 60 => Ttl::of((int) $value)->spoken(),
             is_scalar($value) => mb_strimwidth((string) $value, 0, 120, '…'),
             default => mb_strimwidth(
                 (string) json_encode($value, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE),

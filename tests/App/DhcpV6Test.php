@@ -485,3 +485,14 @@ it('is tried and shown from the console', function (): void {
         expect($found['count'])->toBe(0, $sentence);
     }
 });
+
+it('is no option of both families at once', function (): void {
+    $w = World::make();
+    $net = $w->carve('2001:db8:5::/64', ['name' => 'Six', 'stage' => 'live']);
+    $six = MakeScope::fromInput(['prefix' => $net->id, 'name' => 'Six', 'ranges' => ['2001:db8:5::10-2001:db8:5::99'],
+        'servers' => [$w->servers['dh1']]]);
+    $w->did($six);
+    $both = ['code' => 42, 'value' => '192.0.2.9', 'scopes' => [$w->scope->id, $six->id]];
+    expect($w->refusal(App\Acts\Lease\SetOption::class, $both))->toBe('two-families')
+        ->and($w->refusal(App\Acts\Lease\SetOption::class, ['scopes' => [$w->scope->id]] + $both))->toBeNull();
+});

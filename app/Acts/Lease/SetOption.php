@@ -81,9 +81,18 @@ final readonly class SetOption extends Act
             return;
         }
         $ids = $this->scopes !== [] ? $this->scopes : [$this->scope];
+        $first = null;
         foreach ($ids as $id) {
             $place = OptionPlace::get($ledger, $layer, $id);
             $family = $this->familyOf($place);
+            $first ??= $family;
+            if ($family !== $first) {
+                $ledger->refuse(
+                    'two-families',
+                    "Option $this->code is one thing in IPv4 and another in IPv6",
+                    "Set it for the scopes of one family, then for those of the other; {$place->name} is the first that differs.",
+                );
+            }
             Options::write($ledger, $place, $this->code, $this->values($ledger, $family), $this->empty, $family);
         }
     }

@@ -56,7 +56,7 @@
         @if ($row['lines'] !== [])
           <div class="scroll-x" tabindex="0" role="region" aria-label="What edit {{ $row['number'] }} writes">
             <table class="changes">
-              <thead>
+              <thead @class(['sr' => !$loop->first])>
                 <tr>
                   <th>Object</th>
                   <th>What</th>
