@@ -41,7 +41,9 @@ final class Registry
         Lease\RemovePair::class,
         Lease\PairScopes::class, Lease\MakeScopes::class, Lease\NameLeases::class, Lease\PasteReservations::class,
         Drafts\StartDraft::class, Drafts\TakeUpDraft::class, Drafts\NameDraft::class, Drafts\ShareDraft::class,
-        Drafts\UnshareDraft::class, Drafts\DropDraft::class, Imports\TakeOver::class,
+        Drafts\UnshareDraft::class, Drafts\DropDraft::class, Imports\TakeOver::class, Ship\KeepWindow::class, Ship\RemoveWindow::class,
+        Ship\KeepFreeze::class,
+        Ship\EndFreeze::class, Ship\SetShipping::class,
     ];
 
     /** Those that hold a secret, or concern only the person: never kept in a draft. */
@@ -56,7 +58,8 @@ final class Registry
         Directory\MakeToken::class, Directory\RevokeToken::class, Directory\SetPanels::class,
         Directory\MakeHook::class, Directory\RemoveHook::class, Watch\KeepReport::class, Watch\RemoveReport::class,
         Watch\KeepAudit::class, Watch\RemoveAudit::class, Watch\WaiveFinding::class, Watch\TakeNotices::class,
-        Watch\KeepNoticeRule::class,
+        Watch\KeepNoticeRule::class, Ship\KeepWindow::class, Ship\RemoveWindow::class, Ship\KeepFreeze::class,
+        Ship\EndFreeze::class, Ship\SetShipping::class,
     ];
 
     /** @var array<string, class-string<Act>>|null */

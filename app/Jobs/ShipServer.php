@@ -7,6 +7,7 @@ namespace App\Jobs;
 use App\Acts\Engine\Acts;
 use App\Acts\Ship\KeepShipment;
 use App\Models\Person;
+use App\Models\Server;
 use App\Models\Shipment;
 use App\Shipping\DriftWatch;
 use App\Shipping\Shipping;
@@ -19,6 +20,15 @@ use Illuminate\Queue\InteractsWithQueue;
 final class ShipServer implements ShouldQueue
 {
     use Dispatchable, InteractsWithQueue, Queueable;
+
+    private const GO = '';
+
+    private const WAIT = 'wait';
+
+    /** Seconds until it is looked again whether those before it ended, and for how long that goes on. */
+    private const AGAIN = 2;
+
+    private const PATIENCE = 3600;
 
     public int $timeout = 3600;
 
@@ -34,19 +44,46 @@ final class ShipServer implements ShouldQueue
         self::dispatch($shipment)->onQueue('ship-'.crc32($server) % (int) config('harbor.lanes'));
     }
 
+    /**
+     * @param  array<string, Server>  $shipments  in the order in which they depend on each other
+     * @return list<string> names of the servers
+     */
+    public static function ofAll(array $shipments): array
+    {
+        foreach ($shipments as $shipment => $server) {
+            self::of($shipment, $server->id);
+        }
+
+        return array_values(array_map(static fn (Server $s): string => $s->name, $shipments));
+    }
+
     public function handle(Acts $acts, Shipping $shipping, DriftWatch $watch): void
     {
         $row = Shipment::query()->with('server')->find($this->shipment);
         if ($row === null || ! $row->runs()) {
             return;
         }
+        $before = $this->before($row);
+        if ($before !== self::GO) {
+            $before === self::WAIT
+                ? self::dispatch($row->id)->onQueue($this->queue)->delay(self::AGAIN)
+                : $acts->commit(null, [new KeepShipment($row->id, 'failed', message: $before)]);
+
+            return;
+        }
         $person = $row->person_id === null ? null : Person::query()->findOrFail($row->person_id);
         $orders = ($row->orders ?? []) + ['only' => [], 'deep' => false, 'removals' => false, 'shown' => null];
         // What was done before the worker was ended; what it shows then differs from what was shown, and is a part of it.
-        $before = $row->steps;
-        $progress = fn (array $steps, int $total): bool => ! $acts
-            ->commit(null, [new KeepShipment($row->id, 'running', [...$before, ...$steps], count($before) + $total)])
-            ->blocked();
+        $done = $row->steps;
+        $ended = false;
+        $left = 0;
+        $progress = function (array $steps, int $total) use ($acts, $row, $done, &$ended, &$left): bool {
+            $left = $total - count($steps);
+            $ended = $left > 0 && $row->ends_by !== null && $row->ends_by <= now();
+            $kept = $acts->commit(null, [new KeepShipment($row->id, 'running', [...$done, ...$steps], count($done) + $total)]);
+
+            return ! $kept->blocked() && ! $ended;
+        };
         $result = $shipping->ship(
             $person,
             $row->server,
@@ -54,12 +91,36 @@ final class ShipServer implements ShouldQueue
             $orders['deep'],
             $progress,
             $orders['removals'],
-            $before === [] && $row->state === 'waiting' ? $orders['shown'] : null,
+            $done === [] && $row->state === 'waiting' ? $orders['shown'] : null,
         );
-        if ($result['state'] !== 'cancelled') {
-            $acts->commit(null, [new KeepShipment($row->id, $result['state'], [...$before, ...$result['steps']])]);
+        if ($ended && $result['state'] === 'cancelled') {
+            $words = 'The window ended: '.($left === 1 ? '1 waits' : "$left wait").' for the next one.';
+            $acts->commit(null, [new KeepShipment($row->id, 'partial', [...$done, ...$result['steps']], message: $words)]);
+        } elseif ($result['state'] !== 'cancelled') {
+            $acts->commit(null, [new KeepShipment($row->id, $result['state'], [...$done, ...$result['steps']])]);
         }
         $watch->look($row->server, $orders['deep']);
+    }
+
+    /** May it begin? Those that come before it have to have ended, and well: otherwise it says why it does not. */
+    private function before(Shipment $row): string
+    {
+        if ($row->behind === null || $row->state === 'running') {
+            return self::GO;
+        }
+        foreach (Shipment::query()->with('server')->whereIn('id', $row->behind)->get() as $first) {
+            if ($first->runs()) {
+                return $row->started_at->addSeconds(self::PATIENCE) > now()
+                    ? self::WAIT
+                    : "Not begun: the shipment to {$first->server->name}, which comes before it, goes on for too long.";
+            }
+            if ($first->state !== 'done') {
+                return "Not begun: the shipment to {$first->server->name}, which comes before it, ended as $first->state. Ship again when "
+                    .'that one is whole.';
+            }
+        }
+
+        return self::GO;
     }
 
     public function failed(?\Throwable $e): void

@@ -21,7 +21,7 @@ final class ApprovalRule extends Model
     public const APART = [
         'draft', 'hand on a draft', 'edit', 'decision', 'remark', 'rule of agreement', 'person', 'import', 'lease', 'scan', 'sweep',
         'token', 'shipment',
-        'report', 'audit', 'notice', 'notice rule', 'test of rights',
+        'report', 'audit', 'notice', 'notice rule', 'test of rights', 'shipping window', 'freeze',
     ];
 
     protected $table = 'approval_rules';

@@ -49,7 +49,11 @@ final class DraftHand extends Model
         return 'draft_id';
     }
 
-    /** Which draft a person works on just now is nobody's history. */
+    /**
+     * Which draft a person works on just now is nobody's history.
+     *
+     * @return list<string>
+     */
     public static function quiet(): array
     {
         return [...parent::quiet(), 'current'];

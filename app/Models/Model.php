@@ -67,7 +67,7 @@ abstract class Model extends Eloquent
         return null;
     }
 
-    /** Columns that no person wants to see in a history: counters and locks. */
+    /** @return list<string> columns that no person wants to see in a history: counters and locks */
     public static function quiet(): array
     {
         return [

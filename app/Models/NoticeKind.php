@@ -19,6 +19,7 @@ enum NoticeKind: string
     case Scope = 'scope';
     case Audit = 'audit';
     case Draft = 'draft';
+    case Due = 'due';
     case Hook = 'hook';
     case Report = 'report';
     case Right = 'right';
@@ -36,6 +37,7 @@ enum NoticeKind: string
             self::Scope => 'A scope is nearly leased out',
             self::Audit => 'An audit of severity error fails',
             self::Draft => 'A draft waits for agreement',
+            self::Due => 'A draft was not committed at its time',
             self::Hook => 'A hook is parked',
             self::Report => 'A report could not be brought',
             self::Right => 'A test of rights turned',

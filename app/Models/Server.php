@@ -19,6 +19,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $control
  * @property ?string $token
  * @property bool $held
+ * @property ShipsWhen $ships
  * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string,
  *     addresses: list<string>}>, hints_at?: string, hints_from?: string, also?: list<string>, zones?: list<array{zone: string,
  * kind: string, addresses: list<string>}>, validating?: bool, anchors?: list<string>, negative?: list<string>} $resolving  forwarders in
@@ -32,8 +33,12 @@ final class Server extends Model
 {
     protected $table = 'servers';
 
+    /** @var array<string, string> */
+    protected $attributes = ['ships' => 'hand'];
+
     protected $casts = [
         'kind' => ServerKind::class, 'address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean', 'resolving' => 'array',
+        'ships' => ShipsWhen::class,
     ];
 
     protected $hidden = ['token'];

@@ -15,6 +15,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?array{only?: list<string>, deep?: bool, removals?: bool, shown?: ?string} $orders
  * @property ?int $total
  * @property string $message
+ * @property ?list<string> $behind  shipments that have to end well before this one
+ * @property ?CarbonImmutable $ends_by  no step begins after that
  * @property CarbonImmutable $started_at
  * @property ?CarbonImmutable $finished_at
  * @property-read Server $server
@@ -24,7 +26,8 @@ final class Shipment extends Model
     protected $table = 'shipments';
 
     protected $casts = [
-        'steps' => 'array', 'orders' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
+        'steps' => 'array', 'orders' => 'array', 'behind' => 'array', 'ends_by' => 'immutable_datetime',
+        'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
     ];
 
     public function runs(): bool

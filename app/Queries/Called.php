@@ -63,7 +63,10 @@ final class Called
             $value === null || $value === '' => 'none',
             is_bool($value) => $value ? 'yes' : 'no',
             isset(self::COLUMNS[$column]) && is_string($value) => $this->names[$value] ?? 'one that is gone',
-            in_array($column, self::SECONDS, true) && is_numeric($value) && $value >= 60 => Ttl::of((int) $value)->spoken(),
+            in_array($column, self::SECONDS, true)
+                && is_numeric($value)
+                && $value >= 60
+                && $value <= 0x7FFFFFFF => Ttl::of((int) $value)->spoken(),
             is_scalar($value) => mb_strimwidth((string) $value, 0, 120, '…'),
             default => mb_strimwidth(
                 (string) json_encode($value, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE),

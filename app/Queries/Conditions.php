@@ -41,6 +41,7 @@ final class Conditions
             NoticeKind::Scope => self::full($rule, FactKind::Scope),
             NoticeKind::Audit => self::audits($rule->threshold),
             NoticeKind::Draft => self::drafts($rule->threshold),
+            NoticeKind::Due => self::missed(),
             NoticeKind::Hook => self::hooks(),
             NoticeKind::Report => self::reports(),
             NoticeKind::Right => self::rights(),
@@ -186,6 +187,19 @@ final class Conditions
             yield [
                 'object' => (string) $row->id, 'title' => "\"$row->title\" waits for agreement", 'words' => "of $row->name",
                 'link' => "/ship/drafts/$row->id",
+            ];
+        }
+    }
+
+    /** @return \Generator<int, Trouble> */
+    private static function missed(): \Generator
+    {
+        $rows = DB::table('drafts')->join('people', 'people.id', '=', 'drafts.person_id')->where('drafts.state', 'submitted')
+            ->where('drafts.due_problem', '!=', '')->get(['drafts.id', 'drafts.title', 'people.name', 'due_problem']);
+        foreach ($rows as $row) {
+            yield [
+                'object' => (string) $row->id, 'title' => "A draft of $row->name was not committed at its time",
+                'words' => (string) $row->due_problem, 'link' => "/ship/drafts/$row->id",
             ];
         }
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Draft;
+use App\Models\DraftState;
 use App\Models\Prefix;
 use App\Models\Report;
 use App\Models\Zone;
@@ -30,6 +32,7 @@ final class Due
             ...self::waived(),
             ...self::tokens(),
             ...self::lapses(),
+            ...self::drafts(),
         ];
         $from = now()->subDay();
         $until = now()->addDays(self::AHEAD);
@@ -95,6 +98,20 @@ final class Due
                 "The report \"$r->name\" is brought",
                 $r->timetable()?->words() ?? '',
                 "/watch/reports/$r->id",
+            ))->all());
+    }
+
+    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
+    private static function drafts(): array
+    {
+        return array_values(Draft::query()->with('person')->where('state', DraftState::Submitted)->whereNotNull('due_at')
+            ->where('due_problem', '')->get()->map(static fn (Draft $d): array => self::event(
+                "draft-$d->id",
+                $d->due_at ?? CarbonImmutable::now(),
+                'draft',
+                "A draft of {$d->person->name} is committed",
+                'by itself, if it is agreed to by then',
+                "/ship/drafts/$d->id",
             ))->all());
     }
 

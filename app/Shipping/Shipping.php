@@ -16,6 +16,7 @@ use App\Links\Unanswered;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\ZoneServer;
+use App\Queries\ShipTimes;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -48,6 +49,12 @@ final readonly class Shipping
     ): array {
         if ($server->held) {
             return self::failed($server, 'The server is held: nothing is shipped to it until it is let go.');
+        }
+        $frozen = ShipTimes::now()->frozen($server);
+        if ($frozen !== null) {
+            $until = $frozen->ends_at->format('D j M H:i');
+
+            return self::failed($server, "Nothing is shipped to it until $until UTC: $frozen->why.");
         }
         // Of the connection, so that it ends with a process that is killed.
         $lane = "ship:$server->id";

@@ -8,10 +8,36 @@ use App\Acts\Engine\Agreement;
 use App\Models\Draft;
 use App\Models\DraftState;
 use App\Models\DraftVerdict;
+use App\Queries\ShipTimes;
 
 /** Where a draft stands, in words for a list. */
 final class DraftWords
 {
+    /** The zone that forms for times have at first. */
+    private const ZONE = 'Europe/London';
+
+    /**
+     * The next windows of the servers that a change goes to, as times to be committed at, in the zone that the form has at first.
+     *
+     * @param  list<array{server: \App\Models\Server, what: string, when: string, after: string, objects: list<string>}>  $stops
+     * @return list<array{string, string}> words and local time
+     */
+    public static function windows(array $stops): array
+    {
+        $times = ShipTimes::now();
+        $offers = [];
+        foreach ($stops as $stop) {
+            $next = $times->next($stop['server']);
+            if ($next !== null) {
+                $at = $next->from->setTimezone(new \DateTimeZone(self::ZONE));
+                $offers[$at->format('Y-m-d\TH:i')] ??= 'When the window of '.$stop['server']->name.' opens: '.$at->format('D j M H:i');
+            }
+        }
+        ksort($offers);
+
+        return array_map(static fn (string $at, string $words): array => [$words, $at], array_keys($offers), array_values($offers));
+    }
+
     public static function state(Draft $draft): string
     {
         if ($draft->ended_at !== null) {
@@ -25,6 +51,8 @@ final class DraftWords
         return match (true) {
             $draft->state === DraftState::Open => 'open',
             $refused !== null => "refused by {$refused->person->name}",
+            $draft->due_problem !== '' => 'not committed at its time',
+            $draft->due_at !== null => 'at '.$draft->due_at->format('D j M H:i').' UTC'.($agreed > 0 ? ", $agreed agreed" : ''),
             $agreed > 0 => "$agreed agreed",
             default => 'waits',
         };

@@ -7,15 +7,21 @@ namespace Database\Scenario;
 use App\Acts\Directory\MakeRule;
 use App\Acts\Drafts\DecideDraft;
 use App\Acts\Drafts\Drafts;
+use App\Acts\Drafts\EndDraft;
 use App\Acts\Drafts\KeepEdit;
 use App\Acts\Drafts\RemarkDraft;
+use App\Acts\Drafts\ShareDraft;
+use App\Acts\Drafts\StartDraft;
 use App\Acts\Drafts\SubmitDraft;
+use App\Acts\Drafts\TimeDraft;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Acts;
 use App\Acts\Lease\ChangeScope;
 use App\Acts\Lease\SetOption;
 use App\Acts\Name\AddRecord;
 use App\Acts\Plan\ChangePrefix;
+use App\Acts\Ship\KeepFreeze;
+use App\Acts\Ship\KeepWindow;
 use App\Models\Draft;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -48,6 +54,7 @@ final readonly class Agreements
         }
         $this->waiting($maren, $tobin);
         $this->inConflict($maren);
+        $this->times($maren, $ilke);
     }
 
     private function rules(): void
@@ -74,6 +81,42 @@ final readonly class Agreements
         );
     }
 
+    /** Windows at the piers, a freeze for the regatta, and a draft that becomes true by itself when a window opens tonight. */
+    private function times(Person $maren, Person $ilke): void
+    {
+        $pier = $this->k->id('site Orrin Pier');
+        $this->k->do(
+            new KeepWindow('Night at the piers', '22:00', 90, ['1', '2', '3', '4', '5'], 'Europe/London', '', $pier,
+                $this->k->id('window night')),
+            new KeepWindow('Sunday morning', '05:30', 180, ['7'], 'Europe/London', '', '', $this->k->id('window sunday')),
+            new KeepFreeze(
+                'Regatta: nothing moves on the quays',
+                now()->addDays(4)->setTime(6, 0)->format('Y-m-d H:i'),
+                now()->addDays(6)->setTime(4, 0)->format('Y-m-d H:i'),
+                'Europe/London',
+                '',
+                $pier,
+                $this->k->id('freeze regatta'),
+            ),
+        );
+        $zone = Zone::query()->where('name', 'retail.kittiwake.example.')->first();
+        if ($zone === null) {
+            return;
+        }
+        $draft = $this->draft($ilke, 'Opening hours of the kiosks', 'The shop wants them in the names, for the display boards.', [
+            new AddRecord($zone->id, 'TXT', 'open 07:00-21:00', '', 'kiosks', '3600'),
+        ]);
+        $outcome = $this->acts->rehearse($ilke, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
+        $at = now('Europe/London')->setTime(22, 0);
+        $at = $at->isPast() ? $at->addDay() : $at;
+        $this->acts->commit($ilke, [new TimeDraft($draft->id, $at->format('Y-m-d H:i'), 'Europe/London', $outcome->digest())]);
+        // Two hands on one draft that is still written.
+        $begun = new StartDraft('Night lamps on the slipway', $this->k->id('draft lamps'));
+        $this->acts->commit($maren, [$begun]);
+        $this->acts->commit($maren, [new ShareDraft($begun->id, 'ilke')]);
+        $this->edits($maren, [new AddRecord($zone->id, 'TXT', 'north lamp', '', 'lamp-north', '3600')]);
+    }
+
     private function inConflict(Person $maren): void
     {
         $subnet = Prefix::query()->where('name', 'like', 'Plant%')->where('kind', 'subnet')->where('stage', Stage::Live)->orderBy('first')
@@ -93,15 +136,21 @@ final readonly class Agreements
     /** @param  list<Act>  $acts */
     private function draft(Person $person, string $title, string $why, array $acts): Draft
     {
+        $this->edits($person, $acts);
+        $draft = Drafts::open($person) ?? throw new \RuntimeException("The draft \"$title\" was not kept.");
+        $this->acts->commit($person, [new SubmitDraft($draft->id, $title, $why)]);
+
+        return $draft->refresh()->load('edits');
+    }
+
+    /** @param  list<Act>  $acts */
+    private function edits(Person $person, array $acts): void
+    {
         foreach ($acts as $act) {
             $open = Drafts::open($person);
             $outcome = $this->acts->rehearse($person, [...Drafts::acts($open), $act], [...Drafts::expects($open), []]);
             [$expects, $touches] = Drafts::traces($outcome);
             $this->acts->commit($person, [new KeepEdit($act::key(), $act->toInput(), $expects, $touches, $act->title())]);
         }
-        $draft = Drafts::open($person) ?? throw new \RuntimeException("The draft \"$title\" was not kept.");
-        $this->acts->commit($person, [new SubmitDraft($draft->id, $title, $why)]);
-
-        return $draft->refresh()->load('edits');
     }
 }

@@ -26,7 +26,7 @@ const ACTS = [
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
             .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
-                .'waive-finding take-notices keep-notice-rule',
+                .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases paste-reservations',
@@ -47,7 +47,7 @@ const ROUTES = [
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts ship/drafts/{draft} '
             .'ship/drafts/{draft}/edits/{edit} '
         .'directory directory/{list} POST: directory/sees-as/end / '
-            .'ship/drafts/{draft}/edits/{edit} ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
+            .'ship/drafts/{draft}/edits/{edit} ship/drafts/{draft}/time ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
@@ -58,7 +58,7 @@ const ROUTES = [
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '
                             .'lease/pairs/{pair} lease/without first-steps '
-                            .'lease/scope/{scope}/drift/{server} ship ship/rules '
+                            .'lease/scope/{scope}/drift/{server} ship ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',

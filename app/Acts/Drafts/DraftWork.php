@@ -127,7 +127,10 @@ final readonly class DraftWork
         $class = Registry::find($edit->action);
         $id = explode(':', $object, 2)[1] ?? '';
         $input = $edit->input;
-        foreach ($class === null ? [] : Inputs::of($class) as $name => $field) {
+        if ($class === null) {
+            return null;
+        }
+        foreach (Inputs::of($class) as $name => $field) {
             if ($field->kind === Kind::Ids && is_array($input[$name] ?? null) && in_array($id, $input[$name], true)) {
                 $input[$name] = array_values(array_diff($input[$name], [$id]));
                 if ($input[$name] === []) {

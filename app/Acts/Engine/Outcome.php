@@ -71,6 +71,10 @@ final readonly class Outcome
     {
         $lines = [];
         foreach ($this->written() as $w) {
+            // The draft that it stands in is no part of what it writes.
+            if ($w->noun === 'draft') {
+                continue;
+            }
             $turned = $w->op === 'turn' ? json_encode($w->after, JSON_INVALID_UTF8_SUBSTITUTE) : '';
             $lines[] = "$w->op $w->noun $w->line "
                 .preg_replace('/"[0-9A-HJKMNP-TV-Z]{26}"|"\d{4}-\d\d-\d\d[T ][^"]*"/', '"-"', (string) $turned);

@@ -50,7 +50,7 @@ final class WrittenPlaces
             }
         }
         $names = static fn (string $table, array $ids): array => $ids === [] ? []
-            : DB::table($table)->whereIn('id', $ids)->orderBy('name')->pluck('name')->all();
+            : array_values(array_map(strval(...), DB::table($table)->whereIn('id', $ids)->orderBy('name')->pluck('name')->all()));
 
         return [
             ...$names('sites', self::at($written, [])),

@@ -12,12 +12,17 @@ use App\Database\Guard;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipsWhen;
+use App\Queries\ShipTimes;
 use Carbon\CarbonImmutable;
 
 /** A shipment to a server is asked for; it runs as a job, one at a time for each server. */
 final readonly class StartShipment extends Act
 {
-    /** @param  list<string>  $only  ids of zones or scopes; empty ships everything that differs */
+    /**
+     * @param  list<string>  $only  ids of zones or scopes; empty ships everything that differs
+     * @param  list<string>  $behind  shipments that have to end well before this one
+     */
     public function __construct(
         #[Field(Kind::Id, 'Server', of: Server::class)]
         public string $server,
@@ -31,6 +36,9 @@ final readonly class StartShipment extends Act
         public bool $removals = false,
         #[Field(Kind::Line, 'Shown', 'Digest of the differences that were shown', most: 64)]
         public string $shown = '',
+        public array $behind = [],
+        /** no step begins after that; UTC */
+        public string $endsBy = '',
     ) {
     }
 
@@ -64,9 +72,28 @@ final readonly class StartShipment extends Act
                 "/ship/server/$server->id",
             );
         }
+        $times = ShipTimes::now($ledger->at);
+        $frozen = $times->frozen($server);
+        if ($frozen !== null) {
+            $ledger->refuse(
+                'frozen',
+                "Nothing is shipped to $server->name until {$frozen->ends_at->format('D j M H:i')} UTC: $frozen->why",
+                'Whoever may make a freeze may end it.',
+                link: '/ship/times',
+            );
+        }
+        if ($ledger->person !== null && $server->ships === ShipsWhen::Windows && $times->open($server) === null) {
+            $next = $times->next($server);
+            $ledger->warn(
+                'outside-window',
+                "$server->name is shipped to in its windows, and none is open",
+                $next === null ? 'None opens any more.' : 'The next one opens '.$next->from->format('D j M H:i e').'.',
+            );
+        }
         (new Shipment([
             'id' => $this->id, 'server_id' => $server->id, 'person_id' => $ledger->personId(), 'state' => 'waiting', 'steps' => [],
-            'started_at' => CarbonImmutable::instance($ledger->at),
+            'started_at' => CarbonImmutable::instance($ledger->at), 'behind' => $this->behind === [] ? null : $this->behind,
+            'ends_by' => $this->endsBy === '' ? null : $this->endsBy,
             'orders' => [
                 'only' => $this->only, 'deep' => $this->deep, 'removals' => $this->removals,
                 'shown' => $this->shown === '' ? null : $this->shown,

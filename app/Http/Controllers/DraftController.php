@@ -13,6 +13,7 @@ use App\Acts\Drafts\NoteEmergency;
 use App\Acts\Drafts\RemarkDraft;
 use App\Acts\Drafts\ReopenDraft;
 use App\Acts\Drafts\SubmitDraft;
+use App\Acts\Drafts\TimeDraft;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Acts;
 use App\Acts\Engine\Agreement;
@@ -25,6 +26,7 @@ use App\Models\DraftState;
 use App\Models\DraftVerdict;
 use App\Models\Role;
 use App\Queries\Waiting;
+use App\Shipping\Destinations;
 use App\View\DraftSheet;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -77,7 +79,8 @@ final class DraftController extends Controller
         $outcome = $waits ? $this->rehearsed($row) : null;
 
         return view('ship.change', [
-            'draft' => $row, 'outcome' => $outcome,
+            'draft' => $row, 'outcome' => $outcome, 'stops' => $this->stops($outcome),
+            'zones' => \DateTimeZone::listIdentifiers(),
             'sheet' => new DraftSheet($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : []),
             'mine' => $row->person_id === $person->id, 'agreed' => Agreement::agreed($row), 'standing' => $row->standing(),
             'digest' => $row->digest(), 'decides' => DecideDraft::may($person) && ! $row->isBy($person->id),
@@ -232,6 +235,38 @@ final class DraftController extends Controller
         );
     }
 
+    /** A submitted draft gets a time at which it becomes true by itself, or loses it. */
+    public function time(Request $request, string $draft): RedirectResponse
+    {
+        $row = Draft::query()->with('edits')->where('person_id', $this->person()->id)->where('state', DraftState::Submitted)
+            ->findOrFail($draft);
+        $at = $request->string('at')->toString();
+        $act = new TimeDraft(
+            $row->id,
+            $at,
+            $request->string('zone', 'UTC')->toString(),
+            $request->string('shown')->toString(),
+            $request->string('reason')->toString(),
+        );
+        if ($at !== '') {
+            $outcome = $this->rehearsed($row);
+            $warned = array_filter($outcome->notes(), static fn ($n): bool => $n->verdict === 'warned') !== [];
+            $wrong = match (true) {
+                $outcome->blocked() => 'The draft does not hold: '.($outcome->block()->message ?? $outcome->trouble),
+                ! hash_equals($outcome->digest(), $act->shown) => 'What would be written is no longer what was shown; look again',
+                $warned && trim($act->reason) === '' => 'There are warnings: say why you want it all the same',
+                default => null,
+            };
+            if ($wrong !== null) {
+                return redirect("/ship/drafts/$row->id")->withInput()->with('bad', $wrong);
+            }
+        }
+
+        return $this->done($act, "/ship/drafts/$row->id", $at === '' ? 'It has no time any more.'
+            : 'It is committed by itself at that time, '
+            .'as it is shown here, if it is agreed to by then.');
+    }
+
     /** An open draft on its page of work. */
     private function sheet(Draft $draft): View
     {
@@ -240,10 +275,17 @@ final class DraftController extends Controller
         $outcome = $draft->edits->isEmpty() ? null : $this->rehearsed($draft);
 
         return view('ship.draft', [
-            'draft' => $draft, 'outcome' => $outcome,
+            'draft' => $draft, 'outcome' => $outcome, 'stops' => $this->stops($outcome),
             'sheet' => new DraftSheet($draft, $outcome, $outcome === null ? [] : $this->work->conflicts($draft, $outcome)),
             'mine' => $draft->person_id === $person->id, 'current' => Drafts::open($person)?->id === $draft->id,
         ]);
+    }
+
+    /** @return list<array{server: \App\Models\Server, what: string, when: string, after: string, objects: list<string>}> */
+    private function stops(?Outcome $outcome): array
+    {
+        // Servers belong to no tenant alone.
+        return $outcome === null || $this->person()->isBound() ? [] : Destinations::of($outcome);
     }
 
     /** @return \Illuminate\Database\Eloquent\Builder<Draft> those that one works on and that did not end */

@@ -16,8 +16,11 @@ use App\Models\Role;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Shipment;
+use App\Models\ShipsWhen;
 use App\Queries\Choices;
 use App\Queries\LostLeases;
+use App\Queries\ShipTimes;
+use App\Shipping\Convoy;
 use App\Shipping\Drifts;
 use App\Shipping\LeaseReturn;
 use App\Shipping\Shipping;
@@ -40,7 +43,7 @@ final class ShipController extends Controller
         $servers = Server::query()->with('site')->orderBy('kind')->orderBy('name')->get();
 
         return view('ship.index', [
-            'states' => Drifts::states(),
+            'states' => Drifts::states(), 'times' => ShipTimes::now(),
             'running' => Shipment::query()->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'),
             'may' => $this->person()->operatesAll(),
             'servers' => $servers, 'standing' => Standing::ofAll(),
@@ -81,12 +84,14 @@ final class ShipController extends Controller
             $data['problem'] = $e->getMessage();
         }
 
+        $times = ShipTimes::now();
         $work = Shipping::work($data['differences'], $data['only'] === [] ? null : $data['only']);
 
         return view('ship.server', $data + [
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null,
             'may' => $this->person()->operatesAll(),
-            'runs' => $runs,
+            'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $row->ships === ShipsWhen::Windows && $times->open($row) === null,
+            'next' => ($next = $times->next($row)) === null ? null : gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',
             'lost' => $row->kind === ServerKind::Dhcp ? LostLeases::of($row)->count() : 0,
         ]);
     }
@@ -120,7 +125,7 @@ final class ShipController extends Controller
             'server' => $row->id, 'only' => $only, 'deep' => $request->boolean('deep'), 'removals' => $request->boolean('removals'),
             'shown' => is_string($shown) ? $shown : '',
         ]);
-        $outcome = $this->acts->commit($this->person(), [$start]);
+        $outcome = $this->acts->commit($this->person(), [$start], reason: $request->string('reason')->toString());
         if ($outcome->blocked()) {
             return redirect("/ship/server/$row->id")->with('bad', $outcome->block()->message ?? $outcome->trouble);
         }
@@ -130,28 +135,26 @@ final class ShipController extends Controller
     }
 
     /**
-     * Everything that waits or has drifted, on all servers at once: a shipment each, none of them takes anything away that the plan does
-     * not know.
+     * Everything that waits or has drifted, on all servers: a shipment each, in the order in which they depend on each other; none of them
+     * takes
+     * anything away that the plan does not know.
      */
-    public function all(): RedirectResponse
+    public function all(Convoy $convoy): RedirectResponse
     {
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
-        $started = $refused = [];
-        foreach (
-            Server::query()->whereIn('kind', ServerKind::shipped())->whereNotNull('control')
-                ->where('held', false)->orderByRaw("FIELD(kind, 'dns', 'resolver', 'dhcp', 'network')")->orderBy('name')
-                ->get() as $server
-        ) {
-            $start = StartShipment::fromInput(['server' => $server->id]);
-            $outcome = $this->acts->commit($this->person(), [$start]);
-            if ($outcome->blocked()) {
-                $refused[] = $outcome->block()->message ?? (string) $outcome->trouble;
-            } else {
-                ShipServer::of($start->id, $server->id);
-                $started[] = $server->name;
-            }
-        }
+        $times = ShipTimes::now();
+        $shut = [];
+        $servers = Server::query()->whereIn('kind', ServerKind::shipped())->whereNotNull('control')->where('held', false)->orderBy('name')
+            ->get()->filter(static function (Server $server) use ($times, &$shut): bool {
+                $out = $server->ships === ShipsWhen::Windows && $times->open($server) === null;
+                $out ? $shut[] = "$server->name is shipped to in its windows, and none is open" : null;
+
+                return ! $out;
+            });
+        ['started' => $started, 'refused' => $refused] = $convoy->start($this->person(), $servers);
+        $started = ShipServer::ofAll($started);
+        array_push($refused, ...$shut);
         $words = $started === []
             ? 'No shipment was started.'
             : 'Shipments to '.implode(', ', $started).' are under way, a line each below.';

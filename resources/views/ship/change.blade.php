@@ -6,11 +6,12 @@
   $ready = $waits && $outcome && !$outcome->blocked() && $agreed->count() >= $need && $refused->isEmpty() && $sheet->undecided === 0;
   $said = $agreed->count() . ' agreed';
   $said = $need > 0 ? $agreed->count() . ' of ' . $need . ' agreed' : ($agreed->isEmpty() ? 'no agreement needed' : $said);
+  $end = $draft->due_at && $waits ? 'committed by itself ' . $draft->due_at->format('D j M H:i') . ' UTC' : 'committed';
   $course = [
       ['drafted', $draft->started_at, true],
       ['submitted', $draft->submitted_at, $draft->submitted_at !== null],
       [$said, $agreed->max('at'), $agreed->count() >= $need],
-      ['committed', $committed ? $draft->ended_at : null, $committed],
+      [$end, $committed ? $draft->ended_at : null, $committed],
   ];
 @endphp
 <x-layout :title="$draft->line()" verb="ship">
@@ -31,6 +32,13 @@
       </li>
     @endforeach
   </ol>
+  @if ($draft->due_problem !== '')
+    <div class="fault" role="alert">
+      <h3>@mark('stop')It was not committed at its time</h3>
+      <p>{{ $draft->due_problem }}</p>
+      <p class="soft">It was to be {{ $draft->due_at?->format('D j M H:i') }} UTC. Give it another time, commit it now, or take it back.</p>
+    </div>
+  @endif
   <div class="split two">
     <div class="stack">
       @if ($draft->why !== '')
@@ -39,6 +47,7 @@
         </section>
       @endif
       @include('ship.edits', ['changes' => false, 'decides' => $mine && $waits, 'said' => $draft->remarks])
+      @include('ship.stops')
       @include('ship.said', ['speaks' => $waits])
     </div>
     <aside class="side">
@@ -89,6 +98,9 @@
                 @endif
                 <div class="decide"><button class="btn main" data-key="main">Commit as one <kbd>Ctrl Enter</kbd></button></div>
               </form>
+            @endif
+            @if ($sheet->undecided === 0 && !$outcome->blocked())
+              @include('ship.time')
             @endif
             <form method="post" action="/ship/drafts/{{ $draft->id }}/reopen" class="decide">
               @csrf

@@ -33,6 +33,7 @@
       @else
         @include('ship.edits', ['changes' => true, 'decides' => $mine, 'said' => $draft->remarks])
       @endif
+      @include('ship.stops')
       @include('ship.said', ['speaks' => true])
     </div>
     <aside class="side">

@@ -17,6 +17,7 @@
           <button class="btn small">Ship to all that differ</button>
         </form>
       @endif
+      <a class="btn small" href="/ship/times">Times</a>
       <a class="btn small" href="/ship/drafts">Drafts</a>
       @if (auth()->user()->does(\App\Models\Role::Steward))
         <a class="btn small" href="/ship/hooks">Hooks</a>
@@ -43,6 +44,7 @@
               <th>Holds</th>
               <th>In effect</th>
               <th>Looked at</th>
+              <th>Shipped</th>
               <th>Last shipment</th>
             </tr>
           </thead>
@@ -88,6 +90,7 @@
                     <span class="stopped" title="{{ $state->leases_problem }}">leases not read</span>
                   @endif
                 </td>
+                <td class="wrap">{{ isset($h) ? App\Shipping\Destinations::when($s, $times) : '' }}</td>
                 <td class="wrap">
                   @if (isset($running[$s->id]))
                     @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}

@@ -21,6 +21,10 @@
     @endif
     <a class="btn small end" href="/watch?object={{ $server->id }}">History</a>
   </header>
+  @if ($frozen)
+    <div class="notice bad" role="status">@mark('stop')<span class="grow"><b>Frozen until {{ $frozen->ends_at->format('D j M H:i') }} UTC.</b>
+        {{ $frozen->why }}</span> <a href="/ship/times">Times</a></div>
+  @endif
   @if ($problem)
     <div class="fault" role="alert">
       <h3>@mark('stop'){{ $server->name }} could not be read</h3>
@@ -231,8 +235,13 @@
               <p class="field"><label class="tick"><input type="checkbox" name="removals" value="1">also take away {{ $gone->count() }}
                   {{ $what }} that the plan does not place here</label></p>
             @endif
+            @if ($shut)
+              <div class="field"><span><label for="ship-reason">No window of it is open{{ $next ? ', the next one ' . $next : '' }}: why now?</label></span>
+                <input id="ship-reason" name="reason" maxlength="250" required autocomplete="off">
+              </div>
+            @endif
             <div class="decide">
-              <button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held)>Ship and verify <kbd>Ctrl Enter</kbd></button>
+              <button class="btn main" data-key="main" @disabled($work->isEmpty() || $server->held || $frozen)>Ship and verify <kbd>Ctrl Enter</kbd></button>
             </div>
           </form>
         </section>

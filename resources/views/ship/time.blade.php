@@ -1,0 +1,34 @@
+{{-- When a submitted draft becomes true by itself. Wants draft, outcome, sheet, stops, zones. --}}
+@if ($draft->due_at && $draft->due_problem === '')
+  <form method="post" action="/ship/drafts/{{ $draft->id }}/time" class="row">
+    @csrf
+    <span class="grow">@mark('wait') committed by itself <b>{{ $draft->due_at->format('D j M H:i') }} UTC</b>, if it is agreed to by then</span>
+    <button class="btn small">Take the time away</button>
+  </form>
+@endif
+<details @if ($draft->due_problem !== '') open @endif>
+  <summary class="hint">{{ $draft->due_at ? 'At another time' : 'At a time' }}</summary>
+  <form method="post" action="/ship/drafts/{{ $draft->id }}/time" class="form">
+    @csrf
+    <input type="hidden" name="shown" value="{{ $outcome->digest() }}">
+    <div class="field"><span><label for="due-at">When</label></span>
+      <input id="due-at" name="at" type="datetime-local" required value="{{ old('at') }}">
+    </div>
+    <div class="field"><span><label for="due-zone">By the clock of</label></span>
+      <select id="due-zone" name="zone">
+        @foreach ($zones as $zone)
+          <option @selected($zone === old('zone', 'Europe/London'))>{{ $zone }}</option>
+        @endforeach
+      </select>
+    </div>
+    @if ($sheet->warns())
+      <div class="field"><span><label for="due-reason">Why in spite of the warnings</label></span>
+        <input id="due-reason" name="reason" maxlength="250" required value="{{ old('reason') }}">
+      </div>
+    @endif
+    @foreach (App\View\DraftWords::windows($stops) as [$words, $at])
+      <p class="hint"><button type="button" class="btn small" data-offer="{{ $at }}" data-into="at">{{ $words }}</button></p>
+    @endforeach
+    <div class="decide"><button class="btn">Commit it then</button></div>
+  </form>
+</details>
