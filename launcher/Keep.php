@@ -14,8 +14,11 @@ final readonly class Keep
 
     private const LOG = 'harbor-log-%s.vault';
 
-    /** Tables whose rows nobody misses: they are made empty. */
-    private const WITHOUT_ROWS = ['sessions', 'cache', 'cache_locks'];
+    /**
+     * Tables whose rows nobody misses: they are emptied once everything is back. Until then they are needed, since the log behind a backup
+     * changes and removes rows that were there when it was made.
+     */
+    private const PASSING = ['sessions', 'cache', 'cache_locks'];
 
     public function __construct(private Instance $instance, private Settings $settings)
     {
@@ -144,7 +147,7 @@ final readonly class Keep
         $command = [
             (string) Packages::program('mariadb-dump'), '--defaults-extra-file='.$this->credentials(), '--single-transaction', '--quick',
             '--skip-lock-tables', '--hex-blob', '--no-tablespaces', ...($own ? ['--master-data=2'] : []),
-            ...array_map(fn (string $t): string => "--ignore-table-data={$this->schema()}.$t", self::WITHOUT_ROWS), $this->schema(),
+            $this->schema(),
         ];
         $process = proc_open($command, [['file', '/dev/null', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes);
         $last = '';
@@ -181,6 +184,9 @@ final readonly class Keep
         if ($position !== null) {
             $logs = $this->replay(dirname($file), $key, $position[0], $position[1], $until);
             $done[] = $logs === 0 ? 'no log behind it' : "$logs logs behind it".($until === null ? '' : ", until $until UTC");
+        }
+        foreach (self::PASSING as $table) {
+            $this->sql("DELETE FROM {$this->schema()}.$table");
         }
         if (isset($secrets['APP_KEY'])) {
             $this->instance->set('APP_KEY', $secrets['APP_KEY']);

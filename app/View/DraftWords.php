@@ -30,7 +30,7 @@ final class DraftWords
             $next = $times->next($stop['server']);
             if ($next !== null) {
                 $at = $next->from->setTimezone(new \DateTimeZone(self::ZONE));
-                $offers[$at->format('Y-m-d\TH:i')] ??= 'When the window of '.$stop['server']->name.' opens: '.$at->format('D j M H:i');
+                $offers[$at->format('Y-m-d H:i')] ??= 'Window of '.$stop['server']->name.': '.$at->format('D j M H:i');
             }
         }
         ksort($offers);

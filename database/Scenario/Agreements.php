@@ -22,6 +22,7 @@ use App\Acts\Name\AddRecord;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Ship\KeepFreeze;
 use App\Acts\Ship\KeepWindow;
+use App\Acts\Ship\SetShipping;
 use App\Models\Draft;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -99,12 +100,13 @@ final readonly class Agreements
                 $this->k->id('freeze regatta'),
             ),
         );
+        $this->k->do(new SetShipping([$this->k->id('server lamp3')], 'windows'));
         $zone = Zone::query()->where('name', 'retail.kittiwake.example.')->first();
         if ($zone === null) {
             return;
         }
         $draft = $this->draft($ilke, 'Opening hours of the kiosks', 'The shop wants them in the names, for the display boards.', [
-            new AddRecord($zone->id, 'TXT', 'open 07:00-21:00', '', 'kiosks', '3600'),
+            new AddRecord($zone->id, 'TXT', '"open 07:00-21:00"', '', 'kiosks', '3600'),
         ]);
         $outcome = $this->acts->rehearse($ilke, [...Drafts::acts($draft), new EndDraft($draft->id)], Drafts::expects($draft));
         $at = now('Europe/London')->setTime(22, 0);
@@ -114,7 +116,7 @@ final readonly class Agreements
         $begun = new StartDraft('Night lamps on the slipway', $this->k->id('draft lamps'));
         $this->acts->commit($maren, [$begun]);
         $this->acts->commit($maren, [new ShareDraft($begun->id, 'ilke')]);
-        $this->edits($maren, [new AddRecord($zone->id, 'TXT', 'north lamp', '', 'lamp-north', '3600')]);
+        $this->edits($maren, [new AddRecord($zone->id, 'TXT', '"north lamp"', '', 'lamp-north', '3600')]);
     }
 
     private function inConflict(Person $maren): void

@@ -90,7 +90,7 @@
                     <span class="stopped" title="{{ $state->leases_problem }}">leases not read</span>
                   @endif
                 </td>
-                <td class="wrap">{{ isset($h) ? App\Shipping\Destinations::when($s, $times) : '' }}</td>
+                <td class="wrap">{{ in_array($s->kind, App\Models\ServerKind::shipped(), true) ? App\Shipping\Destinations::when($s, $times) : '' }}</td>
                 <td class="wrap">
                   @if (isset($running[$s->id]))
                     @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}

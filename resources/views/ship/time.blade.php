@@ -2,7 +2,9 @@
 @if ($draft->due_at && $draft->due_problem === '')
   <form method="post" action="/ship/drafts/{{ $draft->id }}/time" class="row">
     @csrf
-    <span class="grow">@mark('wait') committed by itself <b>{{ $draft->due_at->format('D j M H:i') }} UTC</b>, if it is agreed to by then</span>
+    <span class="grow">
+      @mark('wait') committed by itself <b>{{ $draft->due_at->format('D j M H:i') }} UTC</b>{{ $need > 0 ? ', if it is agreed to by then' : '' }}
+    </span>
     <button class="btn small">Take the time away</button>
   </form>
 @endif
@@ -12,7 +14,7 @@
     @csrf
     <input type="hidden" name="shown" value="{{ $outcome->digest() }}">
     <div class="field"><span><label for="due-at">When</label></span>
-      <input id="due-at" name="at" type="datetime-local" required value="{{ old('at') }}">
+      <input id="due-at" name="at" class="mono" required maxlength="16" placeholder="2026-12-24 22:00" autocomplete="off" value="{{ old('at') }}">
     </div>
     <div class="field"><span><label for="due-zone">By the clock of</label></span>
       <select id="due-zone" name="zone">

@@ -158,7 +158,7 @@
           <div class="pad">
             <x-act id="window" action="keep-window">
               <x-field form="window" name="name" label="Name" />
-              <x-field form="window" name="days[]" label="Days" multiple
+              <x-field form="window" name="days[]" label="Days" multiple data-across
                 :options="['1' => 'Mon', '2' => 'Tue', '3' => 'Wed', '4' => 'Thu', '5' => 'Fri', '6' => 'Sat', '7' => 'Sun']" />
               <div class="pair">
                 <x-field form="window" name="starts" label="Begins" value="22:00" mono />
@@ -179,8 +179,8 @@
             <x-act id="freeze" action="keep-freeze">
               <x-field form="freeze" name="why" label="Why" />
               <div class="pair">
-                <x-field form="freeze" name="from" label="From" type="datetime-local" />
-                <x-field form="freeze" name="to" label="Up to" type="datetime-local" />
+                <x-field form="freeze" name="from" label="From" mono placeholder="2026-12-24 12:00" />
+                <x-field form="freeze" name="to" label="Up to" mono placeholder="2026-12-27 06:00" />
               </div>
               <x-field form="freeze" name="zone" label="By the clock of" :options="$zones" value="Europe/London" />
               <x-field form="freeze" name="server" label="Server" :options="$names" blank="every server" />
