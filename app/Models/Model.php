@@ -46,7 +46,8 @@ abstract class Model extends Eloquent
         static::updated(
             fn (self $model) => WriteGate::books()->wrote($model, array_intersect_key($model->getRawOriginal(), $model->getChanges())),
         );
-        static::deleted(fn (self $model) => WriteGate::books()->wrote($model, $model->getAttributes(), removed: true));
+        // As it was kept: what somebody set on it before it went was never written.
+        static::deleted(fn (self $model) => WriteGate::books()->wrote($model, $model->getRawOriginal(), removed: true));
     }
 
     /** The word by which people and history know this kind of object. */

@@ -12,6 +12,9 @@ use Illuminate\Support\Facades\DB;
 /** What was written, by whom and when. */
 final class History
 {
+    /** How far before its end rows of a draft are looked for. */
+    private const OF_DRAFT = 250_000;
+
     /**
      * The newest first: of everything, of one act, or of one object and of the rows that belong to it.
      *
@@ -29,6 +32,18 @@ final class History
         // Each half by its own index.
         return $page()->where('object_id', $object)->get()->concat($page()->where('within_id', $object)->get())
             ->unique('id')->sortByDesc('id')->take($most)->values();
+    }
+
+    /** @return list<string> the acts that were committed with a draft, as one, in order */
+    public static function actsOfDraft(string $draft): array
+    {
+        $end = DB::table('history')->where('object_id', $draft)->where('object_type', 'draft')->where('action', 'end-draft')
+            ->orderByDesc('id')->first();
+        $acts = $end === null ? [] : DB::table('history')->where('at', $end->at)->where('person_id', $end->person_id)
+            ->where('id', '<=', $end->id)->where('id', '>', $end->id - self::OF_DRAFT)->where('act_id', '!=', $end->act_id)
+            ->groupBy('act_id')->orderByRaw('MIN(id)')->pluck('act_id')->all();
+
+        return array_values(array_map(strval(...), $acts));
     }
 
     /**

@@ -32,6 +32,8 @@ export function looking(htmx) {
       setTimeout(() => htmx.trigger(form, 'hp:look'), pause),
     );
   };
+  // A form that has all it needs is looked at as soon as it is there.
+  document.querySelectorAll('form[data-look]').forEach((form) => setTimeout(() => htmx.trigger(form, 'hp:look'), 0));
   document.addEventListener('input', look(PAUSE));
   document.addEventListener('change', look(0));
   for (const failed of ['htmx:sendError', 'htmx:responseError', 'htmx:timeout'])

@@ -26,7 +26,8 @@ const ACTS = [
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
             .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
-                .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping',
+                .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
+                .'take-back',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases paste-reservations',
@@ -62,7 +63,7 @@ const ROUTES = [
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',
-    'PO' => 'GET: lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
+    'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
         .'import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '

@@ -70,7 +70,8 @@ it('breaks the scale for IPv6 and says so', function (): void {
 
 it('names the stage and the edit of a draft in words', function (): void {
     $row = $this->w->carve('192.0.2.128/26', ['name' => 'Gates', 'stage' => 'withheld']);
-    $block = Ruler::of($this->w->top->refresh(), $this->reach, null, $row->id, ["prefix:$row->id" => 'in your draft: Change Gates'])->blocks[1];
+    $drafted = ["prefix:$row->id" => 'in your draft: Change Gates'];
+    $block = Ruler::of($this->w->top->refresh(), $this->reach, null, $row->id, $drafted)->blocks[1];
     expect($block->look)->toBe('hatched withheld chosen drafted')
         ->and($block->title)->toContain('withheld')
         ->and($block->title)->toContain('in your draft');

@@ -78,7 +78,7 @@ final readonly class RemoveZone extends Act
         );
         $ledger->bulkCut(Record::query()->where('zone_id', $zone->id));
         DB::table('record_changes')->where('zone_id', $zone->id)->delete();
-        ZoneServer::query()->where('zone_id', $zone->id)->delete();
+        ZoneServer::query()->where('zone_id', $zone->id)->get()->each->delete();
         $zone->delete();
     }
 }

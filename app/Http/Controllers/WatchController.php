@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Acts\Engine\Acts;
+use App\Acts\Watch\TakeBack;
+use App\Domain\Back\WayBack;
 use App\Domain\Watch\HistoryChain;
 use App\Models\Person;
 use App\Queries\Called;
@@ -16,6 +19,9 @@ use Illuminate\Http\Request;
 final class WatchController extends Controller
 {
     private const ROWS = 100;
+
+    /** Objects that are named as changed since; where there are more, nobody picks the rest by hand. */
+    private const STAYS = 40;
 
     public function index(Request $request): View
     {
@@ -41,10 +47,37 @@ final class WatchController extends Controller
 
         return view('watch.index', [
             'rows' => $rows,
-            'next' => $next,
+            'next' => $next, 'back' => TakeBack::may($this->person()) ? $word('act') : null,
             'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id'),
             'object' => $word('object') === null ? null : $rows->firstWhere('object_id', $word('object')),
             'called' => new Called([...$rows->pluck('before'), ...$rows->pluck('after')]),
+        ]);
+    }
+
+    /** What a change wrote, to be taken back: what somebody changed since is named, and the rest is offered. */
+    public function back(Request $request, Acts $acts): View
+    {
+        $this->wholeOnly();
+        $person = $this->person();
+        abort_unless(TakeBack::may($person), 403);
+        $ids = $request->filled('draft')
+            ? History::actsOfDraft($request->string('draft')->toString())
+            : array_values(array_filter(
+                explode(' ', $request->string('act')->toString()),
+                static fn (string $a): bool => strlen($a) === 26,
+            ));
+        abort_if($ids === [], 404);
+        $stays = [];
+        do {
+            $outcome = $acts->rehearse($person, [new TakeBack($ids, array_keys($stays))]);
+            $object = $outcome->made('stands');
+            $again = $outcome->block() !== null && is_string($object) && ! isset($stays[$object]) && count($stays) < self::STAYS;
+            $again ? $stays[$object] = $outcome->block() : null;
+        } while ($again);
+
+        return view('watch.back', [
+            'acts' => $ids, 'stays' => $stays, 'title' => (new TakeBack($ids))->title(), 'outcome' => $outcome,
+            'rows' => WayBack::rows($ids)->count(),
         ]);
     }
 

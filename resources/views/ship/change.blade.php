@@ -20,7 +20,12 @@
     <h1>{{ $draft->line() }}</h1>
     <span class="soft">by {{ $draft->person->name }}, {{ $draft->edits->count() }} {{ Str::plural('edit', $draft->edits->count()) }}</span>
     @if ($committed && !auth()->user()->isBound())
-      <span class="end row"><a class="btn small" href="/watch?object={{ $draft->id }}">History</a></span>
+      <span class="end row">
+        <a class="btn small" href="/watch?object={{ $draft->id }}">History</a>
+        @if (App\Acts\Watch\TakeBack::may(auth()->user()))
+          <a class="btn small" href="/watch/back?draft={{ $draft->id }}">Take it back</a>
+        @endif
+      </span>
     @endif
   </header>
   <ol class="course" aria-label="Course">

@@ -18,6 +18,9 @@
         every row that was written, newest first, with who, when, before and after
       @endif
     </span>
+    @if ($back)
+      <a class="btn small end" href="/watch/back?act={{ $back }}">Take it back</a>
+    @endif
     @if (request()->hasAny(['object', 'act']))
       <a class="end" href="/watch">Show all</a>
     @endif
