@@ -195,7 +195,7 @@ it('can be drafted and agreed to like any change, and is for those who see every
         $this->actingAs($person)->get("/watch/back?act={$acts[0]}")->assertForbidden();
         expect($this->w->acts()->commit($person, [new TakeBack($acts)], reason: 'x')->block()?->code)->toBe('not-allowed');
     }
-    $this->actingAs($this->operator)->get('/watch/back?act=nothing')->assertNotFound();
+    $this->actingAs($this->operator)->get('/watch/back?act=nothing')->assertRedirect('/watch');
     $this->get('/watch/back?act=01ARZ3NDEKTSV4RRFFQ69G5FAV')->assertOk()->assertReads('0 rows');
 });
 

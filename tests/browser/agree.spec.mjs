@@ -59,7 +59,7 @@ test('a draft is submitted, refused, amended, agreed to and committed by three p
   await author.reload();
   await expect(author.locator('main')).toContainText('Tobin Ashe refused');
   await author.getByRole('button', { name: 'Take it back and change it' }).click();
-  await expect(author).toHaveURL(/\/ship\/draft$/);
+  await expect(author).toHaveURL(/\/ship\/drafts\/\w{26}$/);
   const ask = author.getByText('Ask others first');
   if ((await ask.count()) && !(await author.locator('#draft-why').isVisible())) await ask.click();
   await author.fill('#draft-why', 'Ilke looks after it.');
@@ -82,6 +82,92 @@ test('a draft is submitted, refused, amended, agreed to and committed by three p
   await page.locator('tr', { hasText: 'touches an address' }).getByRole('button', { name: 'Remove' }).click();
   await answered(page, () => page.locator('#follows-rule').getByRole('button', { name: /now/ }).click());
   await expect(page.locator('main table').first()).not.toContainText('touches an address');
+});
+
+test('what somebody wrote meanwhile is decided three-way, the edit amended, committed, and all of it taken back', async ({
+  page,
+  browser,
+}) => {
+  await signIn(page, 'maren');
+  await page.goto('/ship/drafts');
+  await page.getByRole('link', { name: 'Plant networks get their owners' }).click();
+  const ways = page.locator('.ways');
+  await expect(ways).toContainText('pumps; cranes moved out');
+  await expect(ways).toContainText('pumps and cranes, harbour engineers');
+  await accessible(page);
+  await page.getByRole('button', { name: 'Take it back and change it' }).click();
+  await page.getByRole('button', { name: 'Ours: write over theirs' }).click();
+  await expect(page.locator('.notice')).toContainText('on top of what was shown');
+  await expect(ways).toHaveCount(0);
+
+  await page.getByRole('link', { name: 'Amend edit 1' }).click();
+  await accessible(page);
+  await page.getByLabel('Description', { exact: true }).fill('pumps, harbour engineers');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.locator('.changes').first()).toContainText('pumps, harbour engineers');
+
+  // A colleague puts a second edit in, by their own hand.
+  await page.fill('#share-with', 'ilke');
+  await page.getByRole('button', { name: 'Share it' }).click();
+  await expect(page.locator('main')).toContainText('Ilke Brandt');
+  const draft = page.url();
+  const ilke = await as(browser, 'ilke');
+  await ilke.goto(draft);
+  await ilke.getByRole('button', { name: 'Work on this draft' }).click();
+  await expect(ilke.locator('main')).toContainText('your edits go here');
+  await open(ilke, 'Ticketing, quay 1', 'Ticketing, quay 1');
+  await ilke.fill('#place-name', 'engineers-desk');
+  await shown(ilke);
+  const why = ilke.locator('#follows-place [name=reason]');
+  if (await why.count()) await why.fill('for the pumps');
+  await answered(ilke, () => ilke.getByRole('button', { name: /Add to draft/ }).click());
+  await page.reload();
+  await expect(page.locator('.edits')).toContainText('by Ilke Brandt');
+  await page.getByRole('button', { name: 'Move edit 2 earlier' }).click();
+  await expect(page.locator('.edits > li').first()).toContainText('by Ilke Brandt');
+  const reason = page.locator('#reason');
+  if (await reason.count()) await reason.fill('as agreed');
+  await page.getByRole('button', { name: /Commit as one/ }).click();
+  await expect(page.locator('main')).toContainText('The draft is committed');
+
+  await page.goto(draft);
+  await page.getByRole('link', { name: 'Take it back' }).click();
+  await expect(page.locator('main')).toContainText('Nobody changed any of it since');
+  await expect(page.locator('#follows-back')).toContainText('Written');
+  await accessible(page);
+  const because = page.locator('#follows-back [name=reason]');
+  if (await because.count()) await because.fill('a walk');
+  await answered(page, () =>
+    page
+      .locator('#follows-back')
+      .getByRole('button', { name: /Commit now/ })
+      .click(),
+  );
+  await page.goto('/find?q=engineers-desk');
+  await expect(page.locator('main')).not.toContainText('engineers-desk.');
+});
+
+test('a window is made, and a draft gets its time', async ({ page }) => {
+  await signIn(page, 'ilke');
+  await page.goto('/ship/times');
+  await expect(page.locator('main')).toContainText('Night at the piers');
+  await accessible(page);
+  await page.fill('#window-name', 'Lunch break');
+  await page.getByRole('checkbox', { name: 'Wed' }).check();
+  await page.fill('#window-starts', '12:10');
+  await page.fill('#window-minutes', '30');
+  await expect(page.locator('#follows-window')).toContainText('Opens next Wed');
+  await commit(page);
+  await expect(page.locator('main')).toContainText('Wednesday 12:10 for 30 min, Europe/London');
+
+  await page.goto('/ship/drafts');
+  await page.getByRole('link', { name: 'Opening hours of the kiosks' }).click();
+  await expect(page.locator('.course')).toContainText('committed by itself');
+  await page.getByText('At another time').click();
+  await page.fill('#due-at', '2027-01-04 22:30');
+  await accessible(page);
+  await page.getByRole('button', { name: 'Commit it then' }).click();
+  await expect(page.locator('.course')).toContainText('committed by itself Mon 4 Jan 22:30 UTC');
 });
 
 test('the bridge is arranged by keys and keeps its order', async ({ page }) => {

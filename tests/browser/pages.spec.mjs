@@ -14,6 +14,7 @@ const pages = [
   '/lease/exchange',
   '/ship',
   '/ship/draft',
+  '/ship/times',
   '/ship/drafts',
   '/ship/rules',
   '/me',

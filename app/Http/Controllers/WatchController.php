@@ -13,6 +13,7 @@ use App\Queries\Called;
 use App\Queries\History;
 use App\Queries\HistoryPage;
 use Illuminate\Contracts\View\View;
+use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 
 /** What was written, by whom and when, with before and after. */
@@ -55,7 +56,7 @@ final class WatchController extends Controller
     }
 
     /** What a change wrote, to be taken back: what somebody changed since is named, and the rest is offered. */
-    public function back(Request $request, Acts $acts): View
+    public function back(Request $request, Acts $acts): View|RedirectResponse
     {
         $this->wholeOnly();
         $person = $this->person();
@@ -66,7 +67,9 @@ final class WatchController extends Controller
                 explode(' ', $request->string('act')->toString()),
                 static fn (string $a): bool => strlen($a) === 26,
             ));
-        abort_if($ids === [], 404);
+        if ($ids === []) {
+            return redirect('/watch');
+        }
         $stays = [];
         do {
             $outcome = $acts->rehearse($person, [new TakeBack($ids, array_keys($stays))]);
