@@ -97,7 +97,7 @@ test('what somebody wrote meanwhile is decided three-way, the edit amended, comm
   await accessible(page);
   await page.getByRole('button', { name: 'Take it back and change it' }).click();
   await page.getByRole('button', { name: 'Ours: write over theirs' }).click();
-  await expect(page.locator('.notice')).toContainText('on top of what was shown');
+  await expect(page.getByRole('status')).toContainText('on top of what was shown');
   await expect(ways).toHaveCount(0);
 
   await page.getByRole('link', { name: 'Amend edit 1' }).click();
