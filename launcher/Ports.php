@@ -18,8 +18,11 @@ final class Ports
 
     public function of(string $name): int
     {
-        if (! isset($this->ports[$name]) || ! self::isFree($this->ports[$name])) {
-            $this->ports[$name] = self::free();
+        $port = $this->ports[$name] ?? null;
+        // Two of one instance may have been given the same, before the first of them listened.
+        $shared = $port !== null && count(array_keys($this->ports, $port, true)) > 1;
+        if ($port === null || $shared || ! self::isFree($port)) {
+            $this->ports[$name] = $this->free();
             $this->write();
         }
 
@@ -58,11 +61,11 @@ final class Ports
         return $free;
     }
 
-    private static function free(): int
+    private function free(): int
     {
-        for ($i = 0; $i < 50; $i++) {
+        for ($i = 0; $i < 200; $i++) {
             $port = random_int(20000, 32000);
-            if (self::isFree($port)) {
+            if (! in_array($port, $this->ports, true) && self::isFree($port)) {
                 return $port;
             }
         }

@@ -28,6 +28,15 @@ it('takes free ports and remembers them', function (): void {
         ->and($ports->of('mariadb'))->not->toBe($web);
 });
 
+it('gives no port twice, also where two were given the same before', function (): void {
+    $ports = new Ports("$this->directory/ports.json");
+    $given = array_map(fn (int $i): int => $ports->of("server$i"), range(1, 600));
+    expect(count(array_unique($given)))->toBe(600);
+    file_put_contents("$this->directory/ports.json", json_encode(['one' => $given[0], 'other' => $given[0]]));
+    $ports = new Ports("$this->directory/ports.json");
+    expect($ports->of('one'))->not->toBe($ports->of('other'));
+});
+
 it('takes another port when the remembered one is somebody else\'s now', function (): void {
     $ports = new Ports("$this->directory/ports.json");
     $web = $ports->of('web');
