@@ -9,6 +9,7 @@ use App\Http\Controllers\WatchController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('/watch', [WatchController::class, 'index']);
+Route::get('/watch/history.{form}', [WatchController::class, 'file']);
 Route::get('/watch/back', [WatchController::class, 'back']);
 Route::get('/watch/reports', [ReportController::class, 'index']);
 Route::get('/watch/reports/write', [ReportController::class, 'form']);

@@ -105,6 +105,27 @@ final class HistoryPage
         return array_values(array_filter($entries));
     }
 
+    /**
+     * Every row that fits, the oldest first, each with its link in the chain: however many, they are read as they are sent.
+     *
+     * @return \Generator<int, array<string, mixed>>
+     */
+    public function rows(): \Generator
+    {
+        $people = Person::query()->pluck('sign_in', 'id');
+        foreach ($this->narrowed()->lazyById(self::WINDOW, 'id') as $row) {
+            $link = DB::table('history_chain')->where('history_id', $row->id)->first();
+            $read = static fn (?string $json): mixed => $json === null ? null : json_decode($json, true);
+            yield [
+                'number' => (int) $row->id, 'at' => str_replace(' ', 'T', (string) $row->at).'Z', 'by' => $people[$row->person_id] ?? null,
+                'via' => $row->via, 'act' => $row->action, 'change' => $row->act_id, 'kind' => $row->object_type,
+                'object' => $row->object_id,
+                'title' => $row->title, 'before' => $read($row->before), 'after' => $read($row->after), 'reason' => $row->reason,
+                'link' => $link?->seq, 'hash' => $link?->hash,
+            ];
+        }
+    }
+
     private function narrowed(): Builder
     {
         $query = DB::table('history');

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
+use App\Database\Contention;
 use App\Links\HookClient;
 use App\Models\Hook;
+use Illuminate\Database\QueryException;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 
@@ -43,8 +45,11 @@ final readonly class Hooks
         foreach (Hook::query()->where('active', true)->orderBy('id')->get() as $hook) {
             $taken += $this->toOne($hook);
         }
-        DB::table('hook_deliveries')->where('at', '<', now()->subDays(self::KEPT))->limit(5000)->delete();
-        DB::table('outbox')->where('at', '<', now()->subDays(self::KEPT))->limit(5000)->delete();
+        foreach (['hook_deliveries', 'outbox'] as $table) {
+            // By their numbers: nothing that is being committed just now is waited for.
+            $old = DB::table($table)->where('at', '<', now()->subDays(self::KEPT))->orderBy('id')->limit(5000)->pluck('id')->all();
+            $old === [] ?: DB::table($table)->whereIn('id', $old)->delete();
+        }
 
         return $taken;
     }
@@ -85,12 +90,7 @@ final readonly class Hooks
             ) {
                 return $taken;
             }
-            $event = DB::table('outbox')->where('id', '>', (int) $state->delivered)->orderBy('id')
-                ->when($hook->kinds, fn ($q) => $q->where(function ($any) use ($hook): void {
-                    foreach ($hook->kinds ?? [] as $kind) {
-                        $any->orWhere('kinds', 'like', '%|'.addcslashes($kind, '%_\\').'|%');
-                    }
-                }))->first();
+            $event = $this->next($hook, (int) $state->delivered);
             if ($event === null) {
                 return $taken;
             }
@@ -106,6 +106,28 @@ final readonly class Hooks
         }
 
         return $taken;
+    }
+
+    /**
+     * The event after the last one. Numbers are given before acts are committed: an act with an earlier number that is being committed
+     * just now is waited for, so that it is not passed over for good. Null when there is none, or when it is not known yet.
+     */
+    private function next(Hook $hook, int $delivered): ?\stdClass
+    {
+        try {
+            return DB::table('outbox')->where('id', '>', $delivered)->orderBy('id')->sharedLock()
+                ->when($hook->kinds, fn ($q) => $q->where(function ($any) use ($hook): void {
+                    foreach ($hook->kinds ?? [] as $kind) {
+                        $any->orWhere('kinds', 'like', '%|'.addcslashes($kind, '%_\\').'|%');
+                    }
+                }))
+                ->when($hook->site_id, fn ($q, $site) => $q->where('sites', 'like', "%|$site|%"))->first();
+        } catch (QueryException $e) {
+            if (Contention::isLost($e)) {
+                return null;
+            }
+            throw $e;
+        }
     }
 
     private function later(Hook $hook, int $tries): void

@@ -201,13 +201,17 @@ it('keeps what is said, of the draft and of an edit', function (): void {
 it('commits in an emergency only by a steward, with the reason, and tells approvers', function (): void {
     ($this->rule)(['kind' => 'always', 'needs' => '1']);
     $draft = ($this->submit)(($this->draft)());
-    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'the quay is on fire']);
+    ($this->commit)($draft, ['emergency' => '1', 'password' => 'a-long-password', 'reason' => 'the quay is on fire']);
     expect(($this->placed)())->toBe(0);
     $this->w->did(ChangePerson::fromInput(['person' => $this->author->id, 'roles' => ['operator', 'steward']]));
     $this->author->refresh();
-    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'short'])->assertSessionHas('bad');
+    ($this->commit)($draft, ['emergency' => '1', 'password' => 'a-long-password', 'reason' => 'short'])->assertSessionHas('bad');
     expect(($this->placed)())->toBe(0);
-    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'the quay is on fire'])->assertRedirect('/ship');
+    ($this->commit)($draft, ['emergency' => '1', 'reason' => 'the quay is on fire'])->assertSessionHas('bad');
+    ($this->commit)($draft, ['emergency' => '1', 'password' => 'wrong', 'reason' => 'the quay is on fire'])->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+    ($this->commit)($draft, ['emergency' => '1', 'password' => 'a-long-password', 'reason' => 'the quay is on fire'])
+        ->assertRedirect('/ship');
     expect(($this->placed)())->toBe(1);
     $this->actingAs($this->tobin)->get('/ship/drafts')->assertReads('in an emergency');
     $this->get("/ship/drafts/$draft->id")->assertReads('the quay is on fire');

@@ -59,7 +59,7 @@ const ROUTES = [
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '
                             .'lease/pairs/{pair} lease/without first-steps '
-                            .'lease/scope/{scope}/drift/{server} ship ship/rules ship/times '
+                            .'lease/scope/{scope}/drift/{server} ship watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/site/{site} directory/vlan/{vlan} watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',

@@ -139,3 +139,22 @@ it('goes on from page to page, each act once', function (): void {
     }
     expect(count($seen))->toBe(45)->and(array_unique($seen))->toHaveCount(45);
 });
+
+it('is taken as a file, filtered, with its links', function (): void {
+    $w = World::make(false);
+    $name = 'till-'.bin2hex(random_bytes(4));
+    $w->did(App\Acts\Plan\PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => $name, 'description' => '=1+1']),
+        $w->people['operator']);
+    ($this->ripe)();
+    HistoryChain::seal();
+    $by = $w->people['operator']->sign_in;
+    $this->actingAs($w->people['reader']);
+    $json = json_decode($this->get("/watch/history.json?filter=by:$by")->assertOk()->streamedContent(), true);
+    expect($json)->toHaveCount(1)->and($json[0]['act'])->toBe('place-host')->and($json[0]['after']['name'])->toBe($name)
+        ->and($json[0]['by'])->toBe($by)->and($json[0]['hash'])->toMatch('/\A[0-9a-f]{64}\z/');
+    $csv = $this->get("/watch/history.csv?filter=by:$by")->assertOk()->streamedContent();
+    expect(substr_count(trim($csv), "\n"))->toBe(1)->and($csv)->toContain($name);
+    $this->get('/watch/history.csv?filter=since:never')->assertStatus(422);
+    $this->get('/watch/history.pdf')->assertNotFound();
+    $this->actingAs($w->bound())->get('/watch/history.json')->assertForbidden();
+});

@@ -186,3 +186,50 @@ it('is made and removed by stewards, with a secret that is shown once', function
     $this->w->did(new RemoveHook($hook->id));
     $this->actingAs($this->w->people['planner'])->get('/ship/hooks')->assertForbidden();
 });
+
+it('passes nothing over that is being committed just now under an earlier number', function (): void {
+    $hook = ($this->hook)();
+    Hooks::make()->deliver();
+    $other = new PDO(
+        'mysql:host='.config('database.connections.mariadb.host').';port='.config('database.connections.mariadb.port').';dbname='
+            .config('database.connections.mariadb.database'),
+        config('database.connections.mariadb.username'),
+        config('database.connections.mariadb.password'),
+        [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION],
+    );
+    $other->beginTransaction();
+    $other->exec("INSERT INTO outbox (act_id, at, kinds, body) VALUES ('SLOW', NOW(3), '|address|', '{\"act\":\"slow\"}')");
+    $slow = (int) $other->lastInsertId();
+    try {
+        ($this->place)('till-1');
+        expect((int) DB::table('outbox')->max('id'))->toBeGreaterThan($slow);
+        DB::statement('SET SESSION innodb_lock_wait_timeout = 1');
+        expect(Hooks::make()->deliver())->toBe(0);
+        $other->commit();
+        Hooks::make()->deliver();
+        $acts = array_map(fn (array $e): string => json_decode($e['body'], true)['act'], ($this->got)());
+        expect(array_slice($acts, -2))->toBe(['slow', 'place-host']);
+    } finally {
+        DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT');
+        $other->inTransaction() && $other->rollBack();
+        // What this test holds is let go first, then the other's row goes.
+        DB::rollBack(0);
+        $other->exec("DELETE FROM outbox WHERE act_id = 'SLOW'");
+    }
+});
+
+it('tells of one site alone, with all that stands in it', function (): void {
+    $outer = App\Acts\Directory\MakeSite::fromInput(['name' => 'Outer '.bin2hex(random_bytes(3))]);
+    $inner = App\Acts\Directory\MakeSite::fromInput(['name' => 'Inner '.bin2hex(random_bytes(3)), 'parent' => $outer->id]);
+    $this->w->did($outer);
+    $this->w->did($inner);
+    ($this->hook)(['site' => $outer->id]);
+    Hooks::make()->deliver();
+    ($this->place)('elsewhere');
+    $this->w->did(new App\Acts\Plan\ChangePrefix([$this->w->top->id], site: $inner->id));
+    ($this->place)('till-1');
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'TXT', 'data' => '"x"']));
+    Hooks::make()->deliver();
+    $lines = array_map(fn (array $e): string => json_decode($e['body'], true)['written'][0]['line'] ?? '', ($this->got)());
+    expect(implode(' ', $lines))->toContain('till-1')->not->toContain('elsewhere')->not->toContain('"x"');
+});

@@ -12,6 +12,7 @@ use App\Models\Hook;
 use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Site;
 
 /** A system outside is told of what happens; the secret by which it knows us is shown once. */
 final readonly class MakeHook extends Act
@@ -26,6 +27,8 @@ final readonly class MakeHook extends Act
         public string $id = '',
         #[Field(Kind::Texts, 'Kinds of objects', 'Of all kinds when none is chosen', most: 40)]
         public array $kinds = [],
+        #[Field(Kind::Id, 'Site', 'With all sites in it; of everything when none is chosen', of: Site::class)]
+        public string $site = '',
         #[Field(Kind::Flag, 'Inner', 'It may lead into networks of your own, and need no TLS there')]
         public bool $inner = false,
     ) {
@@ -82,6 +85,7 @@ final readonly class MakeHook extends Act
             new Hook([
                 'id' => $this->id, 'name' => $this->name, 'address' => $this->address, 'secret' => $secret, 'inner' => $this->inner,
                 'kinds' => $this->kinds === [] ? null : array_values(array_unique($this->kinds)), 'active' => true,
+                'site_id' => $this->site === '' ? null : $this->site,
             ])
         )->save();
         $ledger->made['once'] = $secret;

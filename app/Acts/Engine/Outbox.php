@@ -15,7 +15,7 @@ final class Outbox
     private const LISTED = 500;
 
     /** Kinds that are nobody's business outside. */
-    private const INSIDE = ['draft', 'edit', 'remark', 'token', 'hook', 'lease', 'import', 'scan', 'sweep', 'shipment'];
+    private const INSIDE = ['draft', 'hand on a draft', 'edit', 'remark', 'token', 'hook', 'lease', 'import', 'scan', 'sweep', 'shipment'];
 
     public static function put(Ledger $ledger): void
     {
@@ -30,6 +30,9 @@ final class Outbox
         );
         DB::table('outbox')->insert([
             'act_id' => $ledger->actId, 'at' => $ledger->at->format('Y-m-d H:i:s.v'),
+            'sites' => DB::table('hooks')->where('active', true)->whereNotNull('site_id')->exists()
+                ? '|'.implode('|', WrittenPlaces::sites($written, [$ledger->many])).'|'
+                : null,
             'kinds' => mb_strimwidth('|'.implode('|', $kinds).'|', 0, 500, ''),
             'body' => json_encode([
                 'act' => $ledger->action, 'id' => $ledger->actId, 'at' => $ledger->at->format('Y-m-d\TH:i:s.v\Z'),

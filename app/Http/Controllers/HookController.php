@@ -23,7 +23,7 @@ final class HookController extends Controller
         $last = (int) DB::table('outbox')->max('id');
 
         return view('ship.hooks', [
-            'hooks' => Hook::query()->orderBy('name')->get(), 'states' => DB::table('hook_states')->get()
+            'hooks' => Hook::query()->with('site')->orderBy('name')->get(), 'states' => DB::table('hook_states')->get()
                 ->keyBy('hook_id'), 'last' => $last,
             'log' => DB::table('hook_deliveries')->orderByDesc('id')->limit(self::LOG)->get(), 'kinds' => Nouns::words(),
         ]);

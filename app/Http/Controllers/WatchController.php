@@ -12,9 +12,11 @@ use App\Models\Person;
 use App\Queries\Called;
 use App\Queries\History;
 use App\Queries\HistoryPage;
+use App\View\Download;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Symfony\Component\HttpFoundation\Response;
 
 /** What was written, by whom and when, with before and after. */
 final class WatchController extends Controller
@@ -82,6 +84,40 @@ final class WatchController extends Controller
             'acts' => $ids, 'stays' => $stays, 'title' => (new TakeBack($ids))->title(), 'outcome' => $outcome,
             'rows' => WayBack::rows($ids)->count(),
         ]);
+    }
+
+    /** The history as a file, as far as the filter lets it through. */
+    public function file(Request $request, string $form): Response
+    {
+        $this->wholeOnly();
+        $page = new HistoryPage($request->string('filter')->toString());
+        $rows = $page->rows();
+        $rows->valid();
+        abort_if($page->misread !== [], 422, implode('; ', $page->misread));
+        $name = 'history-'.now()->format('Y-m-d');
+
+        return match ($form) {
+            'json' => Download::json($name, $rows),
+            'csv' => Download::csv($name, self::table($rows)),
+            default => abort(404),
+        };
+    }
+
+    /**
+     * @param  \Generator<int, array<string, mixed>>  $rows
+     * @return \Generator<int, array<int|string, int|string>>
+     */
+    private static function table(\Generator $rows): \Generator
+    {
+        $text = static fn (mixed $v): string => is_array($v)
+            ? json_encode($v, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE)
+            : (is_scalar($v) ? (string) $v : '');
+        yield [
+            'number', 'at', 'by', 'via', 'act', 'change', 'kind', 'object', 'title', 'before', 'after', 'reason', 'link', 'hash',
+        ];
+        foreach ($rows as $row) {
+            yield array_values(array_map($text, $row));
+        }
     }
 
     /** An entry an act. */

@@ -120,6 +120,9 @@
                   <div class="field"><span><label for="emergency">What the emergency is; every approver is told</label></span>
                     <input id="emergency" name="reason" maxlength="250" minlength="10" required>
                   </div>
+                  <div class="field"><span><label for="surely">Your password, once more</label></span>
+                    <input id="surely" name="password" type="password" autocomplete="current-password" required>
+                  </div>
                   <div class="decide"><button class="btn stop">Commit without agreement</button></div>
                 </form>
               </details>

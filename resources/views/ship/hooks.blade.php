@@ -31,7 +31,7 @@
                 @endphp
                 <tr>
                   <td class="wrap"><b>{{ $h->name }}</b><br><span class="mono hint">{{ $h->address }}</span></td>
-                  <td class="wrap">{{ $h->kinds === null ? 'everything' : implode(', ', $h->kinds) }}</td>
+                  <td class="wrap">{{ $h->kinds === null ? 'everything' : implode(', ', $h->kinds) }}{{ $h->site ? ' at ' . $h->site->name : '' }}</td>
                   <td class="wrap">
                     @if ($s?->parked_at)
                       @mark('stop') parked after {{ $s->tries }} tries
@@ -110,6 +110,7 @@
           <x-act id="hook" action="make-hook">
             <x-field form="hook" name="name" label="Name" />
             <x-field form="hook" name="address" label="Address" mono placeholder="https://events.kittiwake.example/harbor" />
+            <x-field form="hook" name="site" label="At this site only, with all inside" pick="site" />
             <x-field form="hook" name="kinds[]" label="Of these kinds only" :options="array_combine($kinds, $kinds)" :value="[]" multiple />
             <x-check form="hook" name="inner" label="it may lead into networks of your own" />
             <p class="hint">Event-Signature is sha256= and the HMAC of Event-Id, Event-Time and the body, joined by dots; the secret is shown

@@ -3,6 +3,10 @@
     <h1>History</h1>
     <span class="soft">an entry an act, newest first</span>
     @include('watch.tabs', ['here' => '/watch'])
+    <span class="row">
+      <a class="btn small" href="/watch/history.csv?filter={{ urlencode($filter) }}">CSV</a>
+      <a class="btn small" href="/watch/history.json?filter={{ urlencode($filter) }}">JSON</a>
+    </span>
     <span class="end soft">
       @if ($chain['entries'] > 0)
         @mark('ok') {{ number_format($chain['entries']) }} rows sealed, the last
