@@ -36,6 +36,10 @@ final readonly class DueDrafts
             $why = $draft->due_at !== null && $draft->due_at->addMinutes(self::GRACE) < $now
                 ? 'Its time was over for more than '.self::GRACE.' minutes before the clock of the application ran again.'
                 : $this->commit($draft);
+            if ($why !== null && Draft::query()->whereKey($draft->id)->where('state', DraftState::Submitted)->doesntExist()) {
+                // Another run was first, or somebody took it back at this moment: nothing was missed.
+                continue;
+            }
             if ($why !== null) {
                 $this->acts->commit(null, [new MissTime($draft->id, (string) $draft->due_at?->format('Y-m-d H:i:s'), $why)]);
             }

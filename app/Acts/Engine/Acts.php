@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Acts\Engine;
 
 use App\Database\Contention;
+use App\Database\Guard;
 use App\Database\SoundConnection;
 use App\Database\TransactionLost;
 use App\Models\ChangedMeanwhile;
@@ -98,6 +99,10 @@ final class Acts
         }
         try {
             DB::beginTransaction();
+            foreach ($attempt->commit ? $attempt->acts : [] as $act) {
+                // Who commits the same draft at this moment waits here, before both take addresses that neither was shown.
+                $act->ofDraft() === null ?: Guard::own('draft-of:'.$act->ofDraft());
+            }
             $now = now()->toDateTimeImmutable();
             $earlier = [];
             foreach ($attempt->acts as $i => $act) {

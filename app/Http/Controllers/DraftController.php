@@ -126,6 +126,8 @@ final class DraftController extends Controller
             $act,
             "/ship/drafts/$draft",
             $agrees ? 'You agreed. Its author commits it.' : 'You refused it; its author sees why.',
+            // Taken back at this moment, it is nobody else's to read.
+            Drafts::readable($this->person())->whereKey($draft)->exists() ? null : '/ship/drafts',
         );
     }
 
@@ -339,9 +341,9 @@ final class DraftController extends Controller
         }
     }
 
-    private function done(Act $act, string $page, string $words): RedirectResponse
+    private function done(Act $act, string $page, string $words, ?string $back = null): RedirectResponse
     {
-        return $this->told($this->acts->commit($this->person(), [$act]), $page, $words);
+        return $this->told($this->acts->commit($this->person(), [$act]), $page, $words, $back);
     }
 
     private function told(Outcome $outcome, string $page, string $words, ?string $back = null): RedirectResponse
