@@ -82,7 +82,7 @@ final class WatchController extends Controller
 
         return view('watch.back', [
             'acts' => $ids, 'stays' => $stays, 'title' => (new TakeBack($ids))->title(), 'outcome' => $outcome,
-            'rows' => WayBack::rows($ids)->count(),
+            'rows' => WayBack::rows($ids),
         ]);
     }
 

@@ -7,10 +7,12 @@
   $said = $agreed->count() . ' agreed';
   $said = $need > 0 ? $agreed->count() . ' of ' . $need . ' agreed' : ($agreed->isEmpty() ? 'no agreement needed' : $said);
   $end = $draft->due_at && $waits ? 'committed by itself ' . $draft->due_at->format('D j M H:i') . ' UTC' : 'committed';
+  $known = !$waits || ($outcome && !$outcome->blocked());
+  $said = $known ? $said : 'agreement is known when it holds';
   $course = [
       ['drafted', $draft->started_at, true],
       ['submitted', $draft->submitted_at, $draft->submitted_at !== null],
-      [$said, $agreed->max('at'), $agreed->count() >= $need],
+      [$said, $agreed->max('at'), $known && $agreed->count() >= $need],
       [$end, $committed ? $draft->ended_at : null, $committed],
   ];
 @endphp
@@ -82,11 +84,16 @@
             <form method="post" action="/ship/drafts/{{ $draft->id }}/decide" class="form">
               @csrf
               <input type="hidden" name="digest" value="{{ $digest }}">
+              @if ($sheet->undecided > 0)
+                <p class="cause hint">{{ $sheet->undecided === 1 ? 'One edit is' : $sheet->undecided . ' edits are' }} undecided: agree when
+                  {{ $draft->person->name }} has chosen.</p>
+              @endif
               <div class="field"><span><label for="decide-reason">Reason; needed to refuse</label></span>
                 <input id="decide-reason" name="reason" maxlength="2000" value="{{ old('reason') }}">
               </div>
               <div class="decide">
-                <button class="btn main" name="verdict" value="agreed" data-key="main">Agree <kbd>Ctrl Enter</kbd></button>
+                <button class="btn main" name="verdict" value="agreed" data-key="main" @disabled($sheet->undecided > 0)>Agree <kbd>Ctrl
+                    Enter</kbd></button>
                 <button class="btn stop" name="verdict" value="refused">Refuse</button>
               </div>
             </form>

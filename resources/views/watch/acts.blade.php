@@ -3,10 +3,6 @@
     <h1>History</h1>
     <span class="soft">an entry an act, newest first</span>
     @include('watch.tabs', ['here' => '/watch'])
-    <span class="row">
-      <a class="btn small" href="/watch/history.csv?filter={{ urlencode($filter) }}">CSV</a>
-      <a class="btn small" href="/watch/history.json?filter={{ urlencode($filter) }}">JSON</a>
-    </span>
     <span class="end soft">
       @if ($chain['entries'] > 0)
         @mark('ok') {{ number_format($chain['entries']) }} rows sealed, the last
@@ -56,14 +52,19 @@
           @endforeach
         </tbody>
       </x-table>
-      @if ($next)
-        <p class="bar-line">
+      <p class="bar-line">
+        @if ($next)
           <a class="btn small" rel="next" href="{{ request()->fullUrlWithQuery(['before' => $next]) }}">Further back</a>
           @if ($looked)
             <span class="soft">looked back to {{ $looked->format('j M Y H:i') }} so far</span>
           @endif
-        </p>
-      @endif
+        @endif
+        <span class="end row">
+          <span class="soft">All of it that fits, row by row, with its links in the chain:</span>
+          <a class="btn small" href="/watch/history.csv?filter={{ urlencode($filter) }}">CSV</a>
+          <a class="btn small" href="/watch/history.json?filter={{ urlencode($filter) }}">JSON</a>
+        </span>
+      </p>
     @endif
   </section>
 </x-layout>
