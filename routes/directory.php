@@ -8,6 +8,7 @@ use Illuminate\Support\Facades\Route;
 
 Route::redirect('/directory', '/directory/sites');
 Route::get('/directory/{list}', [DirectoryController::class, 'show'])->whereIn('list', ['sites', 'tenants', 'vlans', 'devices', 'people']);
+Route::get('/directory/teams', [RightsController::class, 'teams']);
 Route::get('/directory/settings', [DirectoryController::class, 'settings']);
 Route::get('/directory/site/{site}', [DirectoryController::class, 'site']);
 Route::get('/directory/vlan/{vlan}', [DirectoryController::class, 'vlan']);

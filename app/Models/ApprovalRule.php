@@ -6,6 +6,7 @@ namespace App\Models;
 
 use HarborPost\Core\Agreement\Rule;
 use HarborPost\Core\Agreement\RuleKind;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
 /**
  * When others have to agree to a change.
@@ -14,6 +15,8 @@ use HarborPost\Core\Agreement\RuleKind;
  * @property string $value
  * @property int $needs
  * @property bool $active
+ * @property ?string $team_id  who agrees; null: any approver
+ * @property-read ?Team $team
  */
 final class ApprovalRule extends Model
 {
@@ -21,13 +24,19 @@ final class ApprovalRule extends Model
     public const APART = [
         'draft', 'hand on a draft', 'edit', 'decision', 'remark', 'rule of agreement', 'person', 'import', 'lease', 'scan', 'sweep',
         'token', 'shipment',
-        'report', 'audit', 'notice', 'notice rule', 'test of rights', 'shipping window', 'freeze',
+        'report', 'audit', 'notice', 'notice rule', 'test of rights', 'shipping window', 'freeze', 'team', 'member of a team',
     ];
 
     protected $table = 'approval_rules';
 
     /** @var array<string, string> */
     protected $casts = ['active' => 'boolean'];
+
+    /** @return BelongsTo<Team, $this> */
+    public function team(): BelongsTo
+    {
+        return $this->belongsTo(Team::class);
+    }
 
     public function rule(): Rule
     {
@@ -39,7 +48,7 @@ final class ApprovalRule extends Model
             default => '',
         };
 
-        return new Rule($kind, $this->value, $called, $this->needs);
+        return new Rule($kind, $this->value, $called, $this->needs, $this->team_id, $this->team->name ?? '');
     }
 
     public static function noun(): string

@@ -63,6 +63,12 @@ final class Person extends Model implements AuthenticatableContract
         return $this->code_secret === null && array_intersect($roles, $this->roles) !== [];
     }
 
+    /** May agree to drafts of others. */
+    public function agrees(): bool
+    {
+        return $this->active && $this->does(Role::Approver) && ! $this->isBound();
+    }
+
     /** Works on hosts, records and reservations; on which of them is decided by reach. */
     public function operates(): bool
     {

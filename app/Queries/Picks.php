@@ -13,6 +13,7 @@ use App\Models\Scope;
 use App\Models\Server;
 use App\Models\Site;
 use App\Models\Space;
+use App\Models\Team;
 use App\Models\Tenant;
 use App\Models\View;
 use App\Models\Vlan;
@@ -33,7 +34,7 @@ final readonly class Picks
     /** @var array<class-string<Model>, list<string>> kind → columns that hold its name */
     private const NAMES = [
         Site::class => ['sites.name'], Tenant::class => ['tenants.name'], Device::class => ['devices.name'],
-        Server::class => ['servers.name'],
+        Server::class => ['servers.name'], Team::class => ['teams.name'],
         View::class => ['views.name'], Space::class => ['spaces.name'], Layer2Domain::class => ['layer2_domains.name'],
         Person::class => ['people.sign_in', 'people.name'], Scope::class => ['scopes.name'], Prefix::class => ['prefixes.name'],
         Vlan::class => ['vlans.name'], Zone::class => ['zones.name'],

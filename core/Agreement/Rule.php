@@ -14,6 +14,10 @@ final readonly class Rule
         /** how people call the value */
         public string $called,
         public int $needs,
+        /** the team that is asked; null: any approver */
+        public ?string $team = null,
+        /** how people call it */
+        public string $teamCalled = '',
     ) {
     }
 
@@ -29,15 +33,24 @@ final readonly class Rule
         };
     }
 
+    /** Whom it asks: "one approver", "2 of Pier planners". */
+    public function asks(): string
+    {
+        return match (true) {
+            $this->team !== null => ($this->needs === 1 ? 'one' : (string) $this->needs)." of $this->teamCalled",
+            $this->needs === 1 => 'one approver',
+            default => "$this->needs approvers",
+        };
+    }
+
     public function sentence(): string
     {
         $label = in_array($this->kind, [RuleKind::Removes, RuleKind::Touches], true)
             ? substr($this->kind->label(), 0, -1).(preg_match('/\A[aeiou]/i', $this->called) === 1 ? 'an' : 'a')
             : $this->kind->label();
         $what = trim("$label $this->called");
-        $who = $this->needs === 1 ? 'one approver' : "$this->needs approvers";
 
-        return "A change that $what needs the agreement of $who, not of its author.";
+        return "A change that $what needs the agreement of {$this->asks()}, not of its author.";
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
+use App\Acts\Directory\KeepTeam;
 use App\Acts\Directory\MakeRule;
 use App\Acts\Drafts\DecideDraft;
 use App\Acts\Drafts\Drafts;
@@ -60,7 +61,12 @@ final readonly class Agreements
 
     private function rules(): void
     {
+        $who = static fn (string ...$names): array => array_values(
+            array_map(strval(...), Person::query()->whereIn('sign_in', $names)->pluck('id')->all()),
+        );
         $this->k->do(
+            new KeepTeam('Quay watch', $this->k->id('team quay'), $who('tobin', 'maren', 'ilke'), 'who is called when a pier is dark'),
+            new KeepTeam('Change board', $this->k->id('team board'), $who('tobin', 'sable'), 'meets on Thursdays'),
             new MakeRule('removes', 1, $this->k->id('rule zone'), noun: 'zone'),
             new MakeRule('rows', 1, $this->k->id('rule rows'), rows: 500),
         );

@@ -380,3 +380,56 @@ it('counts the records of a zone that goes, and history keeps each of them', fun
     expect($told)->toHaveCount(count($records))
         ->and($told->pluck('title')->implode(' '))->toContain('kept-2');
 });
+
+it('asks some of a team, as it is when the draft is committed', function (): void {
+    $keep = fn (string $name, array $people, string $id = '') => App\Acts\Directory\KeepTeam::fromInput(
+        ['name' => $name.bin2hex(random_bytes(3)), 'people' => array_map(fn ($p) => $p->id, $people)] + ($id === '' ? [] : ['id' => $id]),
+    );
+    $team = $keep('Pier ', [$this->second]);
+    $this->w->did($team);
+    $rule = ($this->rule)(['kind' => 'always', 'needs' => '1', 'team' => $team->id]);
+    expect($rule->rule()->sentence())->toContain('one of Pier');
+    $draft = ($this->submit)(($this->draft)());
+    ($this->decide)($this->tobin, $draft)->assertSessionHas('done');
+    ($this->commit)($draft)->assertSessionHas('bad');
+    $this->actingAs($this->tobin)->get("/ship/drafts/$draft->id")->assertReads('0 of 1 agreed');
+    ($this->decide)($this->second, $draft);
+    // Put out of the team, what they said counts no more; put in again it does.
+    $this->w->did($keep('Pier ', [$this->tobin], $team->id));
+    $this->w->did($keep('Pier ', [], $team->id));
+    ($this->commit)($draft)->assertSessionHas('bad');
+    expect(($this->placed)())->toBe(0);
+    expect($this->w->refusal(App\Acts\Directory\RemoveTeam::class, ['team' => $team->id]))->toBe('team-agrees');
+    $this->w->did($keep('Pier ', [$this->second], $team->id));
+    ($this->commit)($draft)->assertRedirect('/ship');
+    expect(($this->placed)())->toBe(1);
+    $this->w->did(new RemoveRule($rule->id));
+    $this->w->did(new App\Acts\Directory\RemoveTeam($team->id));
+    expect(App\Models\TeamMember::query()->where('team_id', $team->id)->exists())->toBeFalse();
+});
+
+it('asks each rule by itself: agreement of one team is none of another', function (): void {
+    foreach (['Quay' => $this->tobin, 'Pier' => $this->second] as $name => $person) {
+        $team = App\Acts\Directory\KeepTeam::fromInput(['name' => $name.bin2hex(random_bytes(3)), 'people' => [$person->id]]);
+        $this->w->did($team);
+        ($this->rule)(['kind' => 'always', 'needs' => '1', 'team' => $team->id]);
+    }
+    $draft = ($this->submit)(($this->draft)());
+    ($this->decide)($this->tobin, $draft);
+    ($this->commit)($draft)->assertSessionHas('bad');
+    ($this->decide)($this->second, $draft);
+    ($this->commit)($draft)->assertRedirect('/ship');
+});
+
+it('keeps teams by stewards alone, with people who are there', function (): void {
+    $this->actingAs($this->steward)->get('/directory/teams')->assertOk()->assertReads('Make a team');
+    $this->actingAs($this->author)->get('/directory/teams')->assertOk()->assertDontSee('Make a team');
+    $this->actingAs($this->w->bound())->get('/directory/teams')->assertForbidden();
+    $refused = fn (array $input): ?string => $this->w->refusal(App\Acts\Directory\KeepTeam::class, $input);
+    expect($refused(['name' => ' ']))->toBe('no-name')->and($refused(['name' => 'x', 'people' => ['01ARZ3NDEKTSV4RRFFQ69G5FAV']]))
+        ->not->toBeNull();
+    $team = App\Acts\Directory\KeepTeam::fromInput(['name' => 'Twins', 'people' => [$this->tobin->id]]);
+    $this->w->did($team);
+    expect($refused(['name' => 'Twins']))->toBe('name-taken');
+    $this->actingAs($this->steward)->get("/directory/teams?team=$team->id")->assertOk()->assertReads('Change Twins');
+});

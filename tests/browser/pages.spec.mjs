@@ -15,6 +15,7 @@ const pages = [
   '/ship',
   '/ship/draft',
   '/ship/times',
+  '/directory/teams',
   '/ship/drafts',
   '/ship/rules',
   '/me',

@@ -14,6 +14,7 @@ use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Site;
+use App\Models\Team;
 use App\Queries\RuleTrial;
 use HarborPost\Core\Agreement\RuleKind;
 
@@ -33,6 +34,8 @@ final readonly class MakeRule extends Act
         public string $noun = '',
         #[Field(Kind::Id, 'Site', of: Site::class)]
         public string $site = '',
+        #[Field(Kind::Id, 'Of the team', 'Any approver when none is chosen', of: Team::class)]
+        public string $team = '',
     ) {
     }
 
@@ -67,7 +70,8 @@ final readonly class MakeRule extends Act
             RuleKind::Site => $this->site !== '' ? $this->site : $ledger->refuse('bad-rule', 'Choose a site', field: 'site'),
             default => '',
         };
-        $rule = new ApprovalRule(['id' => $this->id, 'kind' => $kind->value, 'value' => $value, 'needs' => $this->needs, 'active' => true]);
+        $rule = new ApprovalRule(['id' => $this->id, 'kind' => $kind->value, 'value' => $value, 'needs' => $this->needs, 'active' => true,
+            'team_id' => $this->team === '' ? null : $this->team]);
         $rule->save();
         $trial = RuleTrial::of($rule->rule(), Registry::ungoverned());
         $ledger->later(
@@ -76,19 +80,6 @@ final readonly class MakeRule extends Act
                 : 'Of '.number_format($trial['of']).' changes of the last '.RuleTrial::DAYS.' days it would have stopped '
                     .number_format($trial['stopped']),
         );
-        $approvers = Person::query()->where('active', true)->get()
-            ->filter(static fn (Person $p): bool => $p->does(Role::Approver) && ! $p->isBound())->count();
-        if ($approvers < $this->needs + 1) {
-            $ledger->warn(
-                'few-approvers',
-                $approvers === 0
-                    ? 'Nobody is an approver'
-                    : "$approvers ".($approvers === 1 ? 'person is an approver' : 'people are approvers'),
-                'A draft of an approver needs others to agree: such changes may find nobody. Give more people the role.',
-                null,
-                'needs',
-                '/directory/people',
-            );
-        }
+        KeepTeam::sayFew($ledger, $rule);
     }
 }

@@ -9,6 +9,7 @@ use App\Models\Draft;
 use App\Models\DraftDecision;
 use App\Models\DraftVerdict;
 use App\Models\Role;
+use App\Models\TeamMember;
 use HarborPost\Core\Agreement\ChangeFacts;
 use HarborPost\Core\Agreement\Rule;
 use HarborPost\Core\Agreement\RuleKind;
@@ -37,7 +38,7 @@ final class Agreement
             return [];
         }
         $rules = array_values(
-            ApprovalRule::query()->where('active', true)->get()->map(static fn (ApprovalRule $r): Rule => $r->rule())->all(),
+            ApprovalRule::query()->with('team')->where('active', true)->get()->map(static fn (ApprovalRule $r): Rule => $r->rule())->all(),
         );
 
         return $rules === [] ? [] : Rule::thatHold($rules, self::facts($governed, self::asks($rules, RuleKind::Site)));
@@ -58,9 +59,33 @@ final class Agreement
                 : 'In an emergency it can be committed without agreement: say in ten letters or more what the emergency is.';
         }
         $draft = self::draft($attempt);
-        $have = $draft === null ? 0 : self::agreed($draft)->count();
+        foreach (self::counts($draft, $needed) as ['rule' => $rule, 'have' => $have]) {
+            if ($have < $rule->needs) {
+                return self::words($rule, $have);
+            }
+        }
 
-        return $have >= $needed[0]->needs ? null : self::words($needed, $have);
+        return null;
+    }
+
+    /**
+     * How many agree, by each rule that asks: of any approver, or of its team as it is now.
+     *
+     * @param  list<Rule>  $needed
+     * @return list<array{rule: Rule, have: int}> what lacks most first
+     */
+    public static function counts(?Draft $draft, array $needed): array
+    {
+        $agreed = $draft === null ? [] : self::agreed($draft)->pluck('person_id')->all();
+        $counts = [];
+        foreach ($needed as $rule) {
+            $have = $rule->team === null ? count($agreed)
+                : TeamMember::query()->where('team_id', $rule->team)->whereIn('person_id', $agreed)->count();
+            $counts[] = ['rule' => $rule, 'have' => $have];
+        }
+        usort($counts, static fn (array $a, array $b): int => $b['rule']->needs - $b['have'] <=> $a['rule']->needs - $a['have']);
+
+        return $counts;
     }
 
     /** @return \Illuminate\Support\Collection<int, DraftDecision> agreements that count: of approvers who are still there, each once */
@@ -77,10 +102,9 @@ final class Agreement
             ->unique('person_id')->values();
     }
 
-    /** @param  list<Rule>  $needed */
-    private static function words(array $needed, int $have): string
+    private static function words(Rule $rule, int $have): string
     {
-        return "{$needed[0]->sentence()} ".($have === 0
+        return "{$rule->sentence()} ".($have === 0
             ? 'Add it to a draft and submit that.'
             : ($have === 1 ? 'One has' : "$have have").' agreed so far.');
     }

@@ -22,6 +22,8 @@ use App\Models\Report;
 use App\Models\Reservation;
 use App\Models\RightTest;
 use App\Models\Role;
+use App\Models\Team;
+use App\Models\TeamMember;
 use App\Models\Token;
 use App\Models\Zone;
 use App\Queries\NameRights;
@@ -56,6 +58,8 @@ final class RowRights
                 || $person->does(Role::Steward) && ! $person->isBound(),
             $row instanceof RightTest,
             $row instanceof Hook,
+            $row instanceof Team,
+            $row instanceof TeamMember,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,
             $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),

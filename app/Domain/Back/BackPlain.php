@@ -13,6 +13,7 @@ use App\Models\ScopeDelegation;
 use App\Models\ScopeExclusion;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
+use App\Models\TeamMember;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use Illuminate\Database\QueryException;
@@ -25,6 +26,7 @@ final class BackPlain
     private const PARTS = [
         'range' => ScopeRange::class, 'exclusion' => ScopeExclusion::class, 'delegation' => ScopeDelegation::class,
         'scope on a server' => ScopeServer::class, 'zone on a server' => ZoneServer::class,
+        'member of a team' => TeamMember::class,
     ];
 
     /** What a server was brought to then says nothing of what it runs now. */

@@ -22,7 +22,7 @@ final class WayBack
     private const PLAIN = [
         'held run', 'VLAN', 'device', 'tenant', 'layer-2 domain', 'own field', 'setting', 'class', 'option', 'reservation', 'range',
         'exclusion', 'delegation', 'scope', 'right on names', 'shipping window', 'freeze', 'rule of agreement', 'notice rule', 'audit',
-        'scope on a server', 'zone', 'zone on a server', 'site', 'space', 'view', 'signing policy',
+        'scope on a server', 'team', 'member of a team', 'zone', 'zone on a server', 'site', 'space', 'view', 'signing policy',
     ];
 
     /** What a change leaves behind beside the plan: nothing to take back. */

@@ -9,10 +9,12 @@ use App\Acts\Engine\Acts;
 use App\Acts\Registry;
 use App\Domain\Directory\Rights;
 use App\Http\Middleware\SeesAs;
+use App\Models\ApprovalRule;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\RightTest;
 use App\Models\Role;
+use App\Models\Team;
 use App\Models\Token;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -66,5 +68,18 @@ final class RightsController extends Controller
     private function steward(): void
     {
         abort_unless($this->person()->does(Role::Steward) && ! $this->person()->isBound(), 403);
+    }
+
+    /** Teams, who is in them, and what asks them. */
+    public function teams(Request $request): View
+    {
+        $this->wholeOnly();
+        $teams = Team::query()->with('members.person')->orderBy('name')->get();
+
+        return view('directory.teams', [
+            'teams' => $teams, 'chosen' => $teams->find($request->string('team')->toString()),
+            'rules' => ApprovalRule::query()->with('team')->whereNotNull('team_id')->get()->groupBy('team_id'),
+            'people' => Person::query()->where('active', true)->orderBy('name')->get(), 'may' => $this->person()->does(Role::Steward),
+        ]);
     }
 }

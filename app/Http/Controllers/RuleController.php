@@ -9,6 +9,7 @@ use App\Models\ApprovalRule;
 use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Team;
 use App\Queries\RuleTrial;
 use HarborPost\Core\Agreement\RuleKind;
 use Illuminate\Contracts\View\View;
@@ -19,10 +20,10 @@ final class RuleController extends Controller
     public function index(): View
     {
         $this->wholeOnly();
-        $rules = ApprovalRule::query()->orderBy('id')->get();
+        $rules = ApprovalRule::query()->with('team')->orderBy('id')->get();
 
         return view('ship.rules', [
-            'rules' => $rules,
+            'rules' => $rules, 'teams' => Team::query()->orderBy('name')->pluck('name', 'id')->all(),
             'trials' => $rules->mapWithKeys(
                 fn (ApprovalRule $r): array => [$r->id => RuleTrial::of($r->rule(), Registry::ungoverned())],
             ),

@@ -10,10 +10,12 @@
   <nav aria-label="Directory"><span class="oneof">
       @foreach ($lists as $l)
         <a href="/directory/{{ $l }}" @if ($l === $list) aria-current="page" @endif>{{ $labels[$l] }}</a>
-      @endforeach @unless ($me->isBound())
-      <a href="/directory/settings">Settings</a>
-    @endunless
-  </span>
+      @endforeach
+      @unless ($me->isBound())
+        <a href="/directory/teams">Teams</a>
+        <a href="/directory/settings">Settings</a>
+      @endunless
+    </span>
 </nav>
 <header class="title">
   <h1>{{ $labels[$list] }}</h1>

@@ -1,18 +1,20 @@
 @php
   $needed = $outcome->needs ?? [];
-  $need = $needed[0]->needs ?? 0;
+  $counts = App\Acts\Engine\Agreement::counts($draft, $needed);
+  $need = $counts[0]['rule']->needs ?? 0;
+  $have = $counts[0]['have'] ?? $agreed->count();
   $refused = $standing->where('verdict', App\Models\DraftVerdict::Refused);
   $committed = $draft->state === App\Models\DraftState::Committed;
-  $ready = $waits && $outcome && !$outcome->blocked() && $agreed->count() >= $need && $refused->isEmpty() && $sheet->undecided === 0;
+  $ready = $waits && $outcome && !$outcome->blocked() && $have >= $need && $refused->isEmpty() && $sheet->undecided === 0;
   $said = $agreed->count() . ' agreed';
-  $said = $need > 0 ? $agreed->count() . ' of ' . $need . ' agreed' : ($agreed->isEmpty() ? 'no agreement needed' : $said);
+  $said = $need > 0 ? $have . ' of ' . $need . ' agreed' : ($agreed->isEmpty() ? 'no agreement needed' : $said);
   $end = $draft->due_at && $waits ? 'committed by itself ' . $draft->due_at->format('D j M H:i') . ' UTC' : 'committed';
   $known = !$waits || ($outcome && !$outcome->blocked());
   $said = $known ? $said : 'agreement is known when it holds';
   $course = [
       ['drafted', $draft->started_at, true],
       ['submitted', $draft->submitted_at, $draft->submitted_at !== null],
-      [$said, $agreed->max('at'), $known && $agreed->count() >= $need],
+      [$said, $agreed->max('at'), $known && $have >= $need],
       [$end, $committed ? $draft->ended_at : null, $committed],
   ];
 @endphp

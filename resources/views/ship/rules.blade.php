@@ -58,6 +58,7 @@
       <section class="panel">
         <header>
           <h2>Approvers</h2>
+          <span class="end row"><a class="btn small" href="/directory/teams">Teams</a></span>
         </header>
         <p class="pad-all">{{ $approvers->pluck('name')->implode(', ') ?: 'Nobody has the role.' }}
           <span class="hint">Nobody agrees to a draft of their own. A steward may commit in an emergency, with the reason, and approvers see it.
@@ -80,6 +81,7 @@
                 <x-field form="rule" name="needs" label="Approvers" type="number" min="1" max="9" value="1" />
               </div>
               <x-field form="rule" name="site" label="Site, with all inside" pick="site" />
+              <x-field form="rule" name="team" label="Who agrees" :options="$teams" blank="any approver" />
             </x-act>
           </div>
         </section>
