@@ -15,6 +15,7 @@ use App\Models\Person;
 use App\Models\RightTest;
 use App\Models\Role;
 use App\Models\Team;
+use App\Models\TeamMember;
 use App\Models\Token;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -39,6 +40,7 @@ final class RightsController extends Controller
         return view('directory.person', [
             'person' => $row, 'sees' => Rights::sees($row), 'acts' => $acts,
             'grants' => NameGrant::query()->with('zone')->where('person_id', $row->id)->get(),
+            'teams' => TeamMember::query()->with('team')->where('person_id', $row->id)->get()->pluck('team.name')->sort()->implode(', '),
             'tests' => RightTest::query()->with('person')->where('person_id', $row->id)->orderBy('id')->get(),
             'tokens' => Token::query()->where('person_id', $row->id)->whereNull('revoked_at')->count(),
             'lately' => DB::table('history')->where('object_type', Person::noun())->where('object_id', $row->id)

@@ -8,7 +8,8 @@
   <header class="title">
     <h1>{{ $person->name }}</h1>
     <span class="soft"><span class="mono">{{ $person->sign_in }}</span>,
-      {{ implode(', ', array_map(fn($x) => str_replace('-', ' ', $x), $person->roles)) }}{{ $person->active ? '' : ', sign-in closed' }}</span>
+      {{ implode(', ', array_map(fn($x) => str_replace('-', ' ', $x), $person->roles)) }}{{ $person->active ? '' : ', sign-in closed' }}
+      {{ $teams === '' ? '' : 'in ' . $teams }}</span>
     <span class="end row">
       @if ($person->id !== auth()->id())
         <form method="post" action="/directory/sees-as/{{ $person->id }}">@csrf
