@@ -284,3 +284,25 @@ it('marks what drafts touch for those who may know of them', function (): void {
         ->and(Drafts::touched($this->mate))->not->toHaveKey($object)
         ->and(Drafts::touched($this->w->bound()))->toBe([]);
 });
+
+it('launders no right through the author of a shared draft', function (): void {
+    $reader = $this->w->people['reader'];
+    $this->w->did(App\Acts\Name\GrantName::fromInput([
+        'person' => $reader->id, 'zone' => $this->w->zone->id, 'name' => 'boards', 'below' => '1',
+    ]));
+    $draft = ($this->host)('till-1');
+    $this->post('/act/share-draft', ['draft' => $draft->id, 'with' => $reader->sign_in, 'then' => 'commit']);
+    $this->actingAs($reader)->post('/act/take-up-draft', ['draft' => $draft->id, 'then' => 'commit']);
+    $record = ['zone' => $this->w->zone->id, 'type' => 'TXT', 'data' => '"x"'];
+    ($this->edit)('add-record', $record + ['name' => 'a.boards'], $reader);
+    expect($draft->refresh()->edits)->toHaveCount(2);
+    $page = "/ship/drafts/$draft->id/edits/{$draft->edits[1]->id}";
+    $this->post($page, ['what' => 'amend', 'name' => 'b.boards'] + $record)->assertRedirect("/ship/drafts/$draft->id");
+    $this->post($page, ['what' => 'amend', 'name' => 'tills'] + $record)->assertOk();
+    expect($draft->refresh()->edits[1]->input['name'])->toBe('b.boards');
+    // An edit of the author that is not theirs to make is not theirs to change.
+    $first = "/ship/drafts/$draft->id/edits/{$draft->edits[0]->id}";
+    $this->post($first, ['what' => 'amend', 'prefix' => $this->w->subnet->id, 'name' => 'theirs'])->assertOk()
+        ->assertReads('Not available to you');
+    expect($draft->refresh()->edits[0]->input['name'])->toBe('till-1');
+});

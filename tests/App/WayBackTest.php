@@ -135,7 +135,7 @@ it('refuses by name what was changed since, and offers the rest', function (): v
     $outcome = ($this->back)($acts);
     expect($outcome->block()?->code)->toBe('changed-since')->and($outcome->block()->message)->toContain('Ticketing')
         ->and($other->refresh()->description)->toBe('ours');
-    $page = $this->actingAs($this->operator)->get("/watch/back?act={$acts[0]}")->assertOk()->assertReads('Changed since')
+    $page = $this->actingAs($this->all)->get("/watch/back?act={$acts[0]}")->assertOk()->assertReads('What stays')
         ->assertReads('1 object stays');
     $page->assertSee("prefix:$id");
     expect(($this->back)($acts, ["prefix:$id"])->blocked())->toBeFalse()
@@ -180,7 +180,7 @@ it('takes back a committed draft as one, and takes that back again', function ()
     expect($draft->refresh()->state)->toBe(App\Models\DraftState::Committed);
     $acts = History::actsOfDraft($draft->id);
     expect($acts)->toHaveCount(2);
-    $this->actingAs($this->operator)->get("/watch/back?draft=$draft->id")->assertOk()->assertReads('Nobody changed any of it since');
+    $this->actingAs($this->all)->get("/watch/back?draft=$draft->id")->assertOk()->assertReads('Nobody changed any of it since');
     expect(($this->back)($acts)->blocked())->toBeFalse()->and(Prefix::query()->find($made))->toBeNull();
     expect(($this->back)(($this->ids)())->blocked())->toBeFalse()->and(Prefix::query()->find($made)->name)->toBe('Gates')
         ->and(Host::query()->where('prefix_id', $made)->count())->toBe(1);

@@ -9,6 +9,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Inputs;
 use App\Acts\Engine\Kind;
+use App\Acts\Engine\Note;
 use App\Acts\Engine\Outcome;
 use App\Acts\Registry;
 use App\Models\Draft;
@@ -72,6 +73,30 @@ final readonly class DraftWork
         }
 
         return $this->acts->rehearse($draft->person, $acts, $expects);
+    }
+
+    /**
+     * May somebody who is not its author have this edit so? As if they did it themselves: on top of the draft, or where that is not theirs
+     * to
+     * do, alone.
+     *
+     * @return ?Note why not
+     */
+    public function stops(Person $person, Draft $draft, string $edit, Act $act): ?Note
+    {
+        if ($person->id === $draft->person_id) {
+            return null;
+        }
+        $before = [];
+        foreach ($draft->edits as $row) {
+            if ($row->id === $edit) {
+                break;
+            }
+            $before[] = Drafts::act($row);
+        }
+        $block = $this->acts->rehearse($person, [...$before, $act])->block();
+
+        return $block === null ? null : $this->acts->rehearse($person, [$act])->block();
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Domain\Back;
 
 use App\Acts\Engine\Ledger;
+use App\Domain\Lease\Scopes;
 use App\Domain\Name\Records;
 use App\Models\Model;
 use App\Models\Nouns;
@@ -88,6 +89,11 @@ final class BackPlain
             if (DB::table($table)->where($column, $row->id)->exists()) {
                 WayBack::refuseChanged($ledger, $row, 'Something was added to it.');
             }
+        }
+        if ($model instanceof Scope) {
+            Scopes::remove($ledger, $model);
+
+            return;
         }
         if ($model instanceof Zone) {
             // What was to be shipped of it goes with it.

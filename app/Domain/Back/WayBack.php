@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Domain\Back;
 
 use App\Acts\Engine\Ledger;
+use App\Models\Role;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -27,6 +28,9 @@ final class WayBack
 
     /** What a change leaves behind beside the plan: nothing to take back. */
     private const APART = ['draft', 'edit', 'decision', 'remark', 'hand on a draft', 'shipment', 'scan', 'notice'];
+
+    /** Kinds that planners write: who may not make or change them does not do so by way of what somebody else did. */
+    private const PLANNED = ['prefix', 'space', 'site', 'tenant', 'VLAN', 'layer-2 domain', 'own field', 'setting'];
 
     /** @var array<string, true> scopes whose ranges are looked at when all is back */
     private array $scopes = [];
@@ -79,6 +83,7 @@ final class WayBack
     {
         // Told to whoever asks for the rest: this object stands in the way.
         $this->ledger->made['stands'] = $row->object();
+        $this->mayWrite($row);
         match (true) {
             $row->noun === 'record' => BackRecord::take($this->ledger, $row),
             $row->noun === 'address' => BackHost::take($this->ledger, $row),
@@ -97,6 +102,18 @@ final class WayBack
             is_string($scope) ? $this->scopes[$scope] = true : null;
         }
         unset($this->ledger->made['stands']);
+    }
+
+    private function mayWrite(PastRow $row): void
+    {
+        $planned = in_array($row->noun, self::PLANNED, true) || $row->noun === 'zone' && $row->before === null;
+        if ($planned && $this->ledger->person !== null && ! $this->ledger->person->does(Role::Planner)) {
+            $this->ledger->refuse(
+                'not-allowed',
+                'Not available to you: '.$row->called().' is a planner\'s',
+                'Your roles do not include this. A steward can change that.',
+            );
+        }
     }
 
     /** Somebody changed it: what is there is not what was written then. */

@@ -187,7 +187,9 @@ final class DraftController extends Controller
             $outcome = $this->work->amended($row, $one->id, $act);
             $at = (int) $row->edits->search(static fn (DraftEdit $e): bool => $e->id === $one->id);
             $notes = array_filter($outcome->ledgers[$at]->notes ?? [], static fn ($n): bool => $n->verdict === 'blocked');
-            if ($notes === [] && $act::may($this->person())) {
+            $stop = $this->work->stops($this->person(), $row, $one->id, $act);
+            $notes = $stop === null ? $notes : [$stop, ...$notes];
+            if ($notes === []) {
                 return $this->told($this->work->amend($this->person(), $row, $one->id, $act), "/ship/drafts/$row->id",
                     'The edit is amended.');
             }

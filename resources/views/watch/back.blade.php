@@ -50,7 +50,7 @@
     <div class="side">
       <section class="panel">
         <header>
-          <h2>Changed since</h2>
+          <h2>What stays</h2>
           @if ($stays !== [])
             <span class="warn">@mark('warn') {{ count($stays) }} {{ count($stays) === 1 ? 'object stays' : 'objects stay' }}</span>
           @endif
