@@ -266,6 +266,18 @@ it('is agreed to by nobody who wrote a part of it', function (): void {
         ->toBeGreaterThan(0);
 });
 
+it('is agreed to by nobody who amended an edit of it', function (): void {
+    $helper = $this->w->person('helper-'.bin2hex(random_bytes(3)), ['operator', 'approver']);
+    $draft = ($this->host)('till-1');
+    $this->post('/act/share-draft', ['draft' => $draft->id, 'with' => $helper->sign_in, 'then' => 'commit']);
+    $this->actingAs($helper)->post("/ship/drafts/$draft->id/edits/{$draft->edits[0]->id}", [
+        'what' => 'amend', 'prefix' => $this->w->subnet->id, 'name' => 'till-9', 'zone' => $this->w->zone->id, 'ptr' => '1',
+    ])->assertRedirect();
+    $this->actingAs($this->author)->post("/ship/drafts/$draft->id/submit", ['title' => 'A till'])->assertSessionHas('done');
+    $digest = $draft->refresh()->load('edits')->digest();
+    $this->actingAs($helper)->post("/ship/drafts/$draft->id/decide", ['verdict' => 'agreed', 'digest' => $digest])->assertSessionHas('bad');
+});
+
 it('is not committed with an edit that somebody added after it was read', function (): void {
     $draft = ($this->host)('till-1');
     $read = $draft->load('edits')->digest();

@@ -12,7 +12,7 @@ use App\Models\DraftState;
  * The edits of a draft in another order, some amended, some taken out; each relies on what DraftWork found. A submitted one is only decided
  * where others wrote meanwhile, and is read anew after that.
  *
- * @phpstan-type Arranged array{id: string, input: array<string, mixed>, expects: array<string, int>, touches: list<string>, title: string}
+ * @phpstan-type Arranged array{id: string, input: array<string, mixed>, expects: array<string, int>, touches: list<string>, title: string, by?: string}
  */
 final readonly class ArrangeEdits extends OwnDraft
 {
@@ -58,6 +58,8 @@ final readonly class ArrangeEdits extends OwnDraft
         $edit->expects = $kept['expects'];
         $edit->touches = $kept['touches'];
         $edit->title = mb_strimwidth($kept['title'], 0, 250, '…');
+        // Who wrote it anew wrote a part of the draft.
+        $edit->person_id = $kept['by'] ?? $edit->person_id;
         $edit->save();
     }
 }

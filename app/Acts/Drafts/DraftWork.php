@@ -52,10 +52,8 @@ final readonly class DraftWork
     /** The edit with other inputs. */
     public function amend(Person $person, Draft $draft, string $edit, Act $act): Outcome
     {
-        $rows = array_map(
-            static fn (array $r): array => $r['id'] === $edit ? ['input' => $act->toInput(), 'title' => $act->title()] + $r : $r,
-            self::rows($draft->edits),
-        );
+        $anew = ['input' => $act->toInput(), 'title' => $act->title()] + ($person->id === $draft->person_id ? [] : ['by' => $person->id]);
+        $rows = array_map(static fn (array $r): array => $r['id'] === $edit ? $anew + $r : $r, self::rows($draft->edits));
 
         return $this->arrange($person, $draft, $rows);
     }
