@@ -12,7 +12,8 @@ use App\Models\DraftState;
  * The edits of a draft in another order, some amended, some taken out; each relies on what DraftWork found. A submitted one is only decided
  * where others wrote meanwhile, and is read anew after that.
  *
- * @phpstan-type Arranged array{id: string, input: array<string, mixed>, expects: array<string, int>, touches: list<string>, title: string, by?: string}
+ * @phpstan-type Arranged array{id: string, input: array<string, mixed>, expects: array<string, int>, touches: list<string>, title: string,
+ *     by?: string}
  */
 final readonly class ArrangeEdits extends OwnDraft
 {
