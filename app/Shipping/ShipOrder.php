@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Shipping;
 
 use App\Models\ServerKind;
+use App\Models\Stage;
 use HarborPost\Core\Shipping\Order;
 use Illuminate\Support\Facades\DB;
 
@@ -97,14 +98,19 @@ final class ShipOrder
     }
 
     /**
+     * A switch relays to a scope that is there. A server that has all its scopes holds no switch up, not even when it is away.
+     *
      * @param  list<string>  $servers
      * @return list<array{string, string}>
      */
     private static function relays(array $servers): array
     {
         $kinds = DB::table('servers')->whereIn('id', $servers)->pluck('kind', 'id');
+        $new = DB::table('scope_servers')->join('scopes', 'scopes.id', '=', 'scope_servers.scope_id')
+            ->where('scopes.stage', '!=', Stage::Planned->value)->whereNull('shipped_digest')->distinct()->pluck('server_id')->all();
         $arrows = [];
-        foreach ($kinds->filter(static fn ($k): bool => $k === ServerKind::Dhcp->value)->keys() as $first) {
+        foreach ($kinds->filter(static fn ($k, $id): bool => $k === ServerKind::Dhcp->value && in_array($id, $new, true))
+            ->keys() as $first) {
             foreach ($kinds->filter(static fn ($k): bool => $k === ServerKind::Network->value)->keys() as $then) {
                 $arrows[] = [(string) $first, (string) $then];
             }

@@ -260,6 +260,23 @@ it('ships a child that is new before the parent that delegates it, from another 
     expect(ShipOrder::of([$w->servers['ns1'], $w->servers['ns2']])[$w->servers['ns1']])->toBe([]);
 });
 
+it('ships a new scope before the switch that relays to it, and holds no switch up for a server that has its scopes', function (): void {
+    $w = $this->w;
+    $switch = App\Acts\Directory\MakeServer::fromInput([
+        'name' => 'sw-'.bin2hex(random_bytes(3)), 'kind' => 'network', 'endpoint' => '127.0.0.1:9', 'control' => '127.0.0.1:9',
+        'token' => 't',
+    ]);
+    $w->did($switch);
+    $behind = fn (): array => ShipOrder::of([$switch->id, $w->servers['dh1']])[$switch->id];
+    // A scope that is only planned is on no server yet.
+    $w->did(App\Acts\Lease\ChangeScope::fromInput(['scope' => $w->scope->id, 'stage' => 'planned']));
+    expect($behind())->toBe([]);
+    $w->did(App\Acts\Lease\ChangeScope::fromInput(['scope' => $w->scope->id, 'stage' => 'live']));
+    expect($behind())->toBe([$w->servers['dh1']]);
+    DB::table('scope_servers')->where('scope_id', $w->scope->id)->update(['shipped_digest' => str_repeat('a', 64)]);
+    expect($behind())->toBe([]);
+});
+
 it('is for those who run the servers, and shows itself to others', function (): void {
     $window = ($this->window)();
     $this->actingAs($this->reader)->get('/ship/times')->assertOk()->assertReads('Night')->assertDontSee('Make a window');
