@@ -6,15 +6,13 @@ namespace App\Acts\Drafts;
 
 use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
-use App\Acts\Engine\Outcome;
 use App\Models\Draft;
 use App\Models\DraftState;
 use Carbon\CarbonImmutable;
 
 /**
  * Commits drafts whose time has come: as they were shown, with the rights that their authors have then, and with the agreement that rules
- * ask
- * for then. What does not hold is not committed, and says so; of two that run at once one finds the draft ended.
+ * ask for then. What does not hold is not committed, and says so; of two that run at once one finds the draft ended.
  */
 final readonly class DueDrafts
 {
@@ -76,13 +74,6 @@ final readonly class DueDrafts
             $this->acts->via = null;
         }
 
-        return $outcome->blocked() ? self::words($outcome) : null;
-    }
-
-    private static function words(Outcome $outcome): string
-    {
-        $block = $outcome->block();
-
-        return rtrim(($block->message ?? (string) $outcome->trouble), '.').'.'.($block?->why ? ' '.$block->why : '');
+        return $outcome->blocked() ? rtrim($outcome->why(), '.').'.' : null;
     }
 }

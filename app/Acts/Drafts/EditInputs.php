@@ -17,8 +17,7 @@ use App\Queries\Reach;
  * The inputs of an edit as a form may change them, made from what its act declares: objects by their names, as far as the person sees them.
  *
  * @phpstan-type Row array{name: string, label: string, help: string, kind: Kind, value: mixed, most: ?int, options: ?array<array-key,
- *     string>,
- *     blank: ?string, pick: ?string, shown: string, empties: bool, was: bool, fixed: bool}
+ *     string>, blank: ?string, pick: ?string, shown: string, empties: bool, was: bool, fixed: bool}
  */
 final readonly class EditInputs
 {

@@ -48,6 +48,14 @@ final readonly class Outcome
         return null;
     }
 
+    /** Why nothing was written, and what to do about it. */
+    public function why(): string
+    {
+        $block = $this->block();
+
+        return ($block->message ?? (string) $this->trouble).($block?->why ? '. '.$block->why : '');
+    }
+
     /** @return array<string, int> "noun:id" of what the last act found changed by somebody → the version that is there now */
     public function changedMeanwhile(): array
     {

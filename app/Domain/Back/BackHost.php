@@ -13,7 +13,6 @@ use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
-use Illuminate\Support\Facades\DB;
 
 /** Hosts go back to their addresses by the rules of placing; their names and reservations are rows of their own. */
 final class BackHost
@@ -44,8 +43,7 @@ final class BackHost
             WayBack::refuseChanged($ledger, $row, 'Its subnet is gone, or is none any more.');
         }
         $host = new Host;
-        $last = DB::table('history')->where('object_type', $row->noun)->where('object_id', $row->id)->max('version');
-        $host->setRawAttributes(Raw::of($host, $row->before ?? []) + ['id' => $row->id, 'version' => 1 + (int) $last]);
+        $host->setRawAttributes(Raw::of($host, $row->before ?? []) + ['id' => $row->id, 'version' => $row->nextVersion()]);
         HostAddress::check($ledger, $subnet, $host->address, $host->role);
         $reserved = Reservation::query()->where('address', $host->address->bytes)->where('address_id', $host->id)->exists();
         NewHost::checkUse($ledger, $subnet, $host->address, $host->mac, $reserved, $host->id);

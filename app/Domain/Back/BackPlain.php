@@ -74,9 +74,7 @@ final class BackPlain
     {
         $model = new $class;
         $raw = Raw::of($model, array_diff_key($row->before ?? [], array_flip(self::OF_SERVERS)));
-        // Whoever saw an earlier version of it has not seen this one.
-        $last = DB::table('history')->where('object_type', $row->noun)->where('object_id', $row->id)->max('version');
-        $model->setRawAttributes($raw + ['id' => $row->id] + ($model->versioned() ? ['version' => 1 + (int) $last] : []));
+        $model->setRawAttributes($raw + ['id' => $row->id] + ($model->versioned() ? ['version' => $row->nextVersion()] : []));
         $model->save();
         if ($model instanceof Zone) {
             Records::mark($model);

@@ -42,8 +42,7 @@ final class BackPrefix
     {
         $space = Space::query()->find($row->was('space_id') ?? '') ?? WayBack::refuseChanged($ledger, $row, 'Its space is gone.');
         $prefix = new Prefix;
-        $last = DB::table('history')->where('object_type', $row->noun)->where('object_id', $row->id)->max('version');
-        $prefix->setRawAttributes(Raw::of($prefix, $row->before ?? []) + ['id' => $row->id, 'version' => 1 + (int) $last]);
+        $prefix->setRawAttributes(Raw::of($prefix, $row->before ?? []) + ['id' => $row->id, 'version' => $row->nextVersion()]);
         $parent = Tree::lockParent($space, $prefix->prefix(), $prefix->groups);
         Tree::check($ledger, $space, $prefix->prefix(), $prefix->groups, pool: $prefix->kind === 'pool');
         // What was counted in its earlier life and not folded yet is over with it.

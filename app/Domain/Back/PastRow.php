@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Domain\Back;
 
+use Illuminate\Support\Facades\DB;
+
 /** One row of history, as it was written and as it was before. */
 final readonly class PastRow
 {
@@ -45,6 +47,12 @@ final readonly class PastRow
     public function was(string $column): ?string
     {
         return self::text($this->before[$column] ?? null);
+    }
+
+    /** Of the object when it is made again: whoever saw an earlier version of it has not seen this one. */
+    public function nextVersion(): int
+    {
+        return 1 + (int) DB::table('history')->where('object_type', $this->noun)->where('object_id', $this->id)->max('version');
     }
 
     /** The same, whether it came from the database or from a form. */

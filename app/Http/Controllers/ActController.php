@@ -154,7 +154,7 @@ final class ActController
         }
         if ($outcome->blocked()) {
             $block = $outcome->block();
-            session()->flash('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''));
+            session()->flash('bad', $outcome->why());
             session()->flash('bad-link', $block?->link);
 
             return back()->withInput($request->except(['token', 'secret', 'password', 'old', 'new']))

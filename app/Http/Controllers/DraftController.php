@@ -350,11 +350,8 @@ final class DraftController extends Controller
 
     private function told(Outcome $outcome, string $page, string $words, ?string $back = null): RedirectResponse
     {
-        $block = $outcome->block();
-
         return $outcome->blocked()
-            ? redirect($back ?? $page)->withInput()
-                ->with('bad', ($block->message ?? (string) $outcome->trouble).($block?->why ? '. '.$block->why : ''))
+            ? redirect($back ?? $page)->withInput()->with('bad', $outcome->why())
             : redirect($page)->with($words === '' ? [] : ['done' => $words]);
     }
 }

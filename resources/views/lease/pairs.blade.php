@@ -57,8 +57,8 @@
             <x-act id="makepair" action="make-pair">
               <x-field form="makepair" name="name" label="Name" />
               <div class="pair">
-                <x-field form="makepair" name="first" label="First server" :options="$servers" />
-                <x-field form="makepair" name="second" label="Second server" :options="$servers" :value="array_keys($servers)[1] ?? ''" />
+                <x-field form="makepair" name="first" :options="$servers" label="First server" />
+                <x-field form="makepair" name="second" :options="$servers" label="Second server" :value="array_keys($servers)[1] ?? ''" />
               </div>
               <x-field form="makepair" name="mode" label="How they share the work" :options="$modes" />
               <div class="pair">
