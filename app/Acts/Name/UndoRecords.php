@@ -10,7 +10,6 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Back\BackRecord;
 use App\Domain\Back\PastRow;
-use App\Domain\Name\Records;
 use App\Models\Record;
 use App\Models\Zone;
 use Illuminate\Support\Facades\DB;
