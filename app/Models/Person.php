@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Auth\Authenticatable;
 use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
 /**
  * @property string $sign_in
@@ -15,6 +16,7 @@ use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
  * @property ?string $tenant_id
  * @property string $theme
  * @property ?string $panels  keys of the bridge's panels in an order of one's own, apart by blanks
+ * @property-read ?Tenant $tenant
  * @property bool $active
  * @property int $epoch  raised when all sessions of the person end
  * @property bool $must_change  the password is for one sign-in
@@ -81,6 +83,12 @@ final class Person extends Model implements AuthenticatableContract
         return ($this->does(Role::Operator) || $this->does(Role::Planner)) && ! $this->isBound();
     }
 
+    /** @return BelongsTo<Tenant, $this> */
+    public function tenant(): BelongsTo
+    {
+        return $this->belongsTo(Tenant::class);
+    }
+
     public function initials(): string
     {
         $words = preg_split('/\s+/', trim($this->name)) ?: [];
@@ -88,9 +96,9 @@ final class Person extends Model implements AuthenticatableContract
         return mb_strtoupper(mb_substr($words[0] ?? '', 0, 1).(count($words) > 1 ? mb_substr($words[count($words) - 1], 0, 1) : ''));
     }
 
-    /** Sees only what belongs to one tenant. */
+    /** Sees only what belongs to one tenant, and what is granted. */
     public function isBound(): bool
     {
-        return $this->tenant_id !== null;
+        return $this->tenant_id !== null || $this->does(Role::Guest);
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
 /**
@@ -26,6 +27,17 @@ final class RightTest extends Model
 
     /** @var array<string, string> */
     protected $casts = ['expected' => 'boolean', 'found' => 'boolean', 'run_at' => 'immutable_datetime'];
+
+    /** A prefix as it is planned, or a zone, by what people write. */
+    public static function subject(string $text): Prefix|Zone|null
+    {
+        $net = Net::tryParse(trim($text));
+
+        return $net === null
+            ? Zone::query()->where('name', strtolower(rtrim(trim($text), '.')).'.')->orderBy('view_id')->first()
+            : Prefix::query()->where('first', $net->first->bytes)->where('length', $net->length)->where('family', $net->family()->value)
+                ->orderBy('groups')->first();
+    }
 
     public function sentence(): string
     {

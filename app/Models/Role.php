@@ -13,6 +13,7 @@ enum Role: string
     case Approver = 'approver';
     case TenantAdmin = 'tenant-admin';
     case Reader = 'reader';
+    case Guest = 'guest';
 
     /** For the people page. */
     public function explained(): string
@@ -24,6 +25,7 @@ enum Role: string
             self::Approver => 'decides on drafts',
             self::TenantAdmin => 'hosts, records and reservations of one tenant',
             self::Reader => 'sees, and writes nothing',
+            self::Guest => 'sees and does what is granted, and nothing else',
         };
     }
 }

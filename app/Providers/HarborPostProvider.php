@@ -6,6 +6,7 @@ namespace App\Providers;
 
 use App\Acts\Engine\Acts;
 use App\Database\SoundConnection;
+use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
@@ -25,6 +26,7 @@ final class HarborPostProvider extends ServiceProvider
     public function register(): void
     {
         $this->app->singleton(Acts::class);
+        $this->app->scoped(Granted::class);
         $this->app->scoped(Inherited::class);
         $this->app->scoped(OptionLayers::class);
         $this->app->scoped(NamingZones::class);

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Ability;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Server;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -34,13 +34,13 @@ final class FindCommands
     private static function known(Person $person): array
     {
         $known = [];
-        if ($person->operates() || $person->does(Role::TenantAdmin)) {
+        if (Granted::works($person, Ability::Hosts)) {
             $known['place host in'] = [
                 static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, 'subnet', '#place'),
                 'a subnet, by prefix or name',
             ];
         }
-        if ($person->does(Role::Planner) && ! $person->isBound()) {
+        if (Granted::plans($person)) {
             $known['carve in'] = [
                 static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, 'supernet', '#carve'),
                 'a supernet, by prefix or name',

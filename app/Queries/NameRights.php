@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Ability;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Zone;
@@ -16,13 +17,16 @@ final class NameRights
     /** Has the person any right on names that their roles do not give? */
     public static function any(Person $person): bool
     {
-        return NameGrant::query()->where('person_id', $person->id)->exists();
+        return Granted::any($person, Ability::Names) || NameGrant::query()->where('person_id', $person->id)->exists();
     }
 
     /** @param  ?int  $type  of a record; null asks for records of every type */
     public static function may(Person $person, Zone $zone, ?Name $owner, ?int $type = null): bool
     {
         if ($person->operates() && (! $person->isBound() || $zone->tenant_id === $person->tenant_id)) {
+            return true;
+        }
+        if (Granted::coversZone($person, Ability::Names, $zone)) {
             return true;
         }
         foreach (self::of($person, $zone) as $grant) {

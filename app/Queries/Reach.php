@@ -25,18 +25,18 @@ use App\Models\Zone;
 use Illuminate\Database\Eloquent\Builder;
 
 /**
- * What a person may see. Every list and every look-up starts here: somebody bound to a tenant sees what belongs to it and is
- * told nothing of the rest, not even that it is there.
+ * What a person may see. Every list and every look-up starts here: somebody bound to a tenant sees what belongs to it and what is granted,
+ * and is told nothing of the rest, not even that it is there.
  */
 final readonly class Reach
 {
-    private function __construct(private ?string $tenant, private string $person = '')
+    private function __construct(private ?Person $bound)
     {
     }
 
     public static function of(Person $person): self
     {
-        return new self($person->tenant_id, $person->id);
+        return new self($person->isBound() ? $person : null);
     }
 
     /** What the application itself sees. */
@@ -47,7 +47,7 @@ final readonly class Reach
 
     public function isWhole(): bool
     {
-        return $this->tenant === null;
+        return $this->bound === null;
     }
 
     /**
@@ -74,8 +74,8 @@ final readonly class Reach
             Reservation::noun() => Reservation::query()->whereIn('scope_id', $this->scopes()->select('scopes.id')),
             HeldRun::noun() => HeldRun::query()->whereIn('prefix_id', $this->prefixes()->select('prefixes.id')),
             Device::noun() => Device::query()->whereIn('devices.id', $this->hosts()->whereNotNull('device_id')->select('device_id')),
-            Tenant::noun() => Tenant::query()->whereKey($this->tenant),
-            Person::noun() => Person::query()->whereKey($this->person),
+            Tenant::noun() => Tenant::query()->whereKey($this->bound?->tenant_id),
+            Person::noun() => Person::query()->whereKey($this->bound?->id),
             View::noun() => View::query()->whereIn('views.id', $this->zones()->select('zones.view_id')),
             default => null,
         };
@@ -84,37 +84,44 @@ final readonly class Reach
     /** @return Builder<Prefix> */
     public function prefixes(): Builder
     {
-        return Prefix::query()->when($this->tenant, fn ($q) => $q->where('prefixes.effective_tenant_id', $this->tenant));
+        return Prefix::query()->when($this->bound, fn ($q) => $q->where(fn ($p) => $this->within($p)));
+    }
+
+    /** Narrows a query over prefixes to those within reach. */
+    public function within(\Illuminate\Contracts\Database\Query\Builder $query, string $table = 'prefixes'): void
+    {
+        if ($this->bound !== null) {
+            // Of somebody without a tenant nothing belongs to it: only grants open something.
+            $query->where("$table.effective_tenant_id", $this->bound->tenant_id ?? '');
+            Granted::orPrefixes($this->bound, $query, $table);
+        }
     }
 
     /** @return Builder<Host> */
     public function hosts(): Builder
     {
-        return Host::query()->when(
-            $this->tenant,
-            fn ($q) => $q->whereHas('prefix', fn ($p) => $p->where('effective_tenant_id', $this->tenant)),
-        );
+        return Host::query()->when($this->bound, fn ($q) => $q->whereHas('prefix', fn ($p) => $p->where(fn ($r) => $this->within($r))));
     }
 
     /** @return Builder<Zone> */
     public function zones(): Builder
     {
         return Zone::query()->when(
-            $this->tenant,
-            fn ($q) => $q->where(
-                fn ($z) => $z->where('zones.tenant_id', $this->tenant)
-                    ->orWhereIn('zones.id', NameGrant::query()->where('person_id', $this->person)->select('zone_id')),
-            ),
+            $this->bound,
+            fn ($q) => $q->where(function ($z): void {
+                $this->withinZones($z);
+                $z->orWhereIn('zones.id', NameGrant::query()->where('person_id', $this->bound?->id)->select('zone_id'));
+            }),
         );
     }
 
     /** @return Builder<Record> */
     public function records(): Builder
     {
-        return Record::query()->when($this->tenant, fn ($q) => $q->where(
-            fn ($r) => $r->whereHas('zone', fn ($z) => $z->where('tenant_id', $this->tenant))
+        return Record::query()->when($this->bound, fn ($q) => $q->where(
+            fn ($r) => $r->whereHas('zone', fn ($z) => $z->where(fn ($y) => $this->withinZones($y)))
                 ->orWhereExists(
-                    fn ($g) => $g->from('name_grants')->where('name_grants.person_id', $this->person)
+                    fn ($g) => $g->from('name_grants')->where('name_grants.person_id', $this->bound?->id)
                         ->whereColumn('name_grants.zone_id', 'records.zone_id')
                         ->where(fn ($y) => $y->whereNull('name_grants.type')->orWhereColumn('name_grants.type', 'records.type'))
                         ->where(
@@ -130,20 +137,26 @@ final readonly class Reach
         ));
     }
 
+    /** Zones as wholes: those of the tenant and those granted. */
+    private function withinZones(\Illuminate\Contracts\Database\Query\Builder $query): void
+    {
+        if ($this->bound !== null) {
+            $query->where('zones.tenant_id', $this->bound->tenant_id ?? '');
+            Granted::orZones($this->bound, $query);
+        }
+    }
+
     /** @return Builder<Scope> */
     public function scopes(): Builder
     {
-        return Scope::query()->when(
-            $this->tenant,
-            fn ($q) => $q->whereHas('prefix', fn ($p) => $p->where('effective_tenant_id', $this->tenant)),
-        );
+        return Scope::query()->when($this->bound, fn ($q) => $q->whereHas('prefix', fn ($p) => $p->where(fn ($r) => $this->within($r))));
     }
 
     /** @return Builder<Vlan> */
     public function vlans(): Builder
     {
         return Vlan::query()->when(
-            $this->tenant,
+            $this->bound,
             fn ($q) => $q->whereIn('vlans.id', $this->prefixes()->whereNotNull('vlan_id')->select('vlan_id')),
         );
     }
@@ -152,7 +165,7 @@ final readonly class Reach
     public function sites(): Builder
     {
         return Site::query()->when(
-            $this->tenant,
+            $this->bound,
             fn ($q) => $q->whereIn('sites.id', $this->prefixes()->whereNotNull('site_id')->select('site_id')),
         );
     }

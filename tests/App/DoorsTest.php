@@ -34,7 +34,7 @@ const ACTS = [
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
-        .'keep-team remove-team '
+        .'keep-team remove-team keep-grant remove-grant copy-grants '
         .'remove-hook',
     'POARST' => 'set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'change-password end-sessions mark-favourite '
@@ -62,7 +62,7 @@ const ROUTES = [
                             .'lease/pairs/{pair} lease/without first-steps '
                             .'lease/scope/{scope}/drift/{server} ship watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
-                                .'directory/settings directory/teams directory/site/{site} directory/vlan/{vlan} '
+                                .'directory/settings directory/teams directory/grants directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',
     'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '

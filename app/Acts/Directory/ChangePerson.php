@@ -63,10 +63,13 @@ final readonly class ChangePerson extends Act
             if ($row->id === $ledger->person?->id && ! in_array('steward', $roles, true)) {
                 $ledger->refuse('yourself', 'Nobody can take the steward role from themselves', field: 'roles');
             }
-            if (in_array(Role::TenantAdmin->value, $roles, true) !== $row->isBound()) {
+            if (in_array(Role::Guest->value, $roles, true) && count($roles) > 1) {
+                $ledger->refuse('guest-alone', 'A guest has what is granted and no other role', field: 'roles');
+            }
+            if (in_array(Role::TenantAdmin->value, $roles, true) !== ($row->tenant_id !== null)) {
                 $ledger->refuse(
                     'bad-roles',
-                    $row->isBound()
+                    $row->tenant_id !== null
                         ? 'Somebody bound to a tenant is its admin, and nothing else'
                         : 'A tenant admin belongs to a tenant; this person belongs to none',
                     'Make a person of that tenant instead.',

@@ -14,7 +14,6 @@ use App\Models\Prefix;
 use App\Models\RightTest;
 use App\Models\Role;
 use App\Models\Zone;
-use HarborPost\Core\Net\Prefix as Net;
 
 /** That somebody may, or may not, see or write something is laid down, and tried every hour from now on. */
 final readonly class KeepRightTest extends Act
@@ -78,11 +77,7 @@ final readonly class KeepRightTest extends Act
     /** @return array{string, Prefix|Zone} */
     private function found(Ledger $ledger): array
     {
-        $net = Net::tryParse(trim($this->object));
-        $row = $net === null
-            ? Zone::query()->where('name', strtolower(rtrim(trim($this->object), '.')).'.')->orderBy('view_id')->first()
-            : Prefix::query()->where('first', $net->first->bytes)->where('length', $net->length)->where('family', $net->family()->value)
-                ->first();
+        $row = RightTest::subject($this->object);
         if ($row === null) {
             $ledger->refuse(
                 'not-found',

@@ -63,8 +63,11 @@ final readonly class MakePerson extends Act
             $ledger->refuse('sign-in-taken', "$this->signIn is taken", field: 'signIn');
         }
         $roles = array_values(array_filter($this->roles, fn (mixed $r): bool => is_string($r) && Role::tryFrom($r) !== null));
-        if ($roles === [] || in_array('tenant-admin', $roles, true) !== ($this->tenant !== '')) {
+        if ($roles === [] || in_array(Role::TenantAdmin->value, $roles, true) !== ($this->tenant !== '')) {
             $ledger->refuse('bad-roles', 'Choose at least one role; a tenant admin has a tenant, and nobody else', field: 'roles');
+        }
+        if (in_array(Role::Guest->value, $roles, true) && count($roles) > 1) {
+            $ledger->refuse('guest-alone', 'A guest has what is granted and no other role', field: 'roles');
         }
         (
             new Person([

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\ApprovalRule;
+use App\Models\Grant;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Team;
@@ -51,6 +52,10 @@ final readonly class RemoveTeam extends Act
         if ($rule !== null) {
             $ledger->refuse('team-agrees', "A rule asks $team->name", $rule->rule()->sentence().' Remove the rule first.',
                 link: '/ship/rules');
+        }
+        $grant = Grant::query()->where('team_id', $team->id)->first();
+        if ($grant !== null) {
+            $ledger->refuse('team-granted', $grant->sentence(), 'Take the grant back first.', link: '/directory/grants');
         }
         foreach ($team->members as $member) {
             $member->delete();

@@ -12,6 +12,7 @@ use App\Models\ChangedMeanwhile;
 use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\WriteGate;
+use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\OptionLayers;
 use App\Queries\Reach;
@@ -165,6 +166,7 @@ final class Acts
             throw $e;
         } finally {
             // What was read of settings inside the transaction may have been rolled back with it.
+            app()->forgetInstance(Granted::class);
             app()->forgetInstance(Inherited::class);
             app()->forgetInstance(OptionLayers::class);
             $attempt->commit || rescue(fn () => DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT'), report: false);

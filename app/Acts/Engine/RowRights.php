@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace App\Acts\Engine;
 
+use App\Models\Ability;
 use App\Models\ApprovalRule;
 use App\Models\Draft;
 use App\Models\DraftDecision;
 use App\Models\DraftEdit;
 use App\Models\DraftHand;
 use App\Models\DraftRemark;
+use App\Models\Grant;
 use App\Models\HeldRun;
 use App\Models\Hook;
 use App\Models\Host;
@@ -17,17 +19,19 @@ use App\Models\Model;
 use App\Models\NameGrant;
 use App\Models\OptionValue;
 use App\Models\Person;
+use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Report;
 use App\Models\Reservation;
 use App\Models\RightTest;
 use App\Models\Role;
+use App\Models\Scope;
 use App\Models\Team;
 use App\Models\TeamMember;
 use App\Models\Token;
 use App\Models\Zone;
+use App\Queries\Granted;
 use App\Queries\NameRights;
-use App\Queries\Reach;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -60,14 +64,16 @@ final class RowRights
             $row instanceof Hook,
             $row instanceof Team,
             $row instanceof TeamMember,
+            $row instanceof Grant,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,
-            $row instanceof HeldRun => $person->operates() && self::prefixes($person, [$row->prefix_id, $before['prefix_id'] ?? null]),
-            $row instanceof Reservation => $person->operates() && self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
-            $row instanceof OptionValue && $row->layer === OptionLayer::Reservation->value => $person->operates() && self::scopes(
+            $row instanceof HeldRun => self::prefixes($person, Ability::Hosts, [$row->prefix_id, $before['prefix_id'] ?? null]),
+            $row instanceof Reservation => self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
+            $row instanceof OptionValue && $row->layer === OptionLayer::Reservation->value => self::scopes(
                 $person,
                 [Reservation::query()->whereKey($row->layer_id)->value('scope_id')],
             ),
+            $row instanceof Prefix => self::allowMany($person) || self::prefix($person, $row, $before, $removed),
             // Everybody writes their own sign-in as far as acts let them; roles and names of people are a steward's.
             $row instanceof Person && $row->id === $person->id && array_diff(
                 array_keys($row->getDirty()),
@@ -106,8 +112,7 @@ final class RowRights
         if (
             $row->address_id !== null
                 && self::follows($row, $before, $removed)
-                && $person->operates()
-                && Reach::of($person)->hosts()->whereKey($row->address_id)->exists()
+                && self::prefixes($person, Ability::Hosts, [Host::query()->whereKey($row->address_id)->value('prefix_id')])
         ) {
             return true;
         }
@@ -134,19 +139,45 @@ final class RowRights
         return $zone !== null && NameRights::may($person, $zone, Name::parse($owner), $type);
     }
 
-    /** @param  list<mixed>  $ids */
-    private static function prefixes(Person $person, array $ids): bool
+    /**
+     * A prefix of somebody's grant: within it as it was and as it will be.
+     *
+     * @param  array<string, mixed>|null  $before
+     */
+    private static function prefix(Person $person, Prefix $row, ?array $before, bool $removed): bool
     {
-        $ids = array_unique(array_filter($ids, is_string(...)));
+        return ($before === null || Granted::plansRow($person, $before))
+            && ($removed || Granted::plansRow($person, Granted::values($row)));
+    }
 
-        return ! $person->isBound() || Reach::of($person)->prefixes()->whereKey($ids)->count() === count($ids);
+    /**
+     * Hosts and reservations: by role in what belongs to one's tenant, or wherever a grant says so. To see a place is not enough.
+     *
+     * @param  list<mixed>  $ids
+     */
+    private static function prefixes(Person $person, Ability $ability, array $ids): bool
+    {
+        $ids = array_values(array_unique(array_filter($ids, is_string(...))));
+        if ($person->operates()) {
+            if (! $person->isBound()) {
+                return true;
+            }
+            $own = Prefix::query()->whereKey($ids)->where('effective_tenant_id', $person->tenant_id ?? '')->pluck('id')->all();
+            $ids = array_values(array_diff($ids, $own));
+        } elseif ($ids === []) {
+            return false;
+        }
+
+        return Granted::coversAll($person, $ability, $ids);
     }
 
     /** @param  list<mixed>  $ids */
     private static function scopes(Person $person, array $ids): bool
     {
-        $ids = array_unique(array_filter($ids, is_string(...)));
+        $ids = array_values(array_unique(array_filter($ids, is_string(...))));
+        $prefixes = Scope::query()->whereKey($ids)->pluck('prefix_id');
 
-        return ! $person->isBound() || Reach::of($person)->scopes()->whereKey($ids)->count() === count($ids);
+        return ($prefixes->count() === count($ids) || ! $person->isBound() && $person->operates())
+            && self::prefixes($person, Ability::Leases, array_values($prefixes->all()));
     }
 }

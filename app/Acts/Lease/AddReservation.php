@@ -11,8 +11,10 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Reservations;
 use App\Domain\Lease\ReservationsV6;
 use App\Domain\Plan\Identifiers;
+use App\Models\Ability;
 use App\Models\Person;
 use App\Models\Scope;
+use App\Queries\Granted;
 use App\Queries\Reach;
 use HarborPost\Core\Dhcp\Client\ClientKey;
 use HarborPost\Core\Net\Address;
@@ -40,7 +42,7 @@ final readonly class AddReservation extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Leases);
     }
 
     public function landing(): string

@@ -8,9 +8,11 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Models\Ability;
 use App\Models\Person;
 use App\Models\Reservation;
 use App\Models\Scope;
+use App\Queries\Granted;
 use App\Queries\Reach;
 
 /** Reservations are given back; the clients get any address next time. */
@@ -32,7 +34,7 @@ final readonly class RemoveReservations extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Leases);
     }
 
     public function landing(): string

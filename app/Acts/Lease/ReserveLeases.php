@@ -10,10 +10,12 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Reservations;
 use App\Domain\Lease\ReservationsV6;
+use App\Models\Ability;
 use App\Models\Lease;
 use App\Models\Person;
 use App\Models\Reservation;
 use App\Models\Scope;
+use App\Queries\Granted;
 use App\Queries\InUse;
 use App\Queries\Reach;
 use HarborPost\Core\Dhcp\Client\ClientKey;
@@ -36,7 +38,7 @@ final readonly class ReserveLeases extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Leases);
     }
 
     public function landing(): string

@@ -12,12 +12,12 @@ use App\Domain\Plan\Labels;
 use App\Domain\Plan\Tree;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Vlan;
+use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\OpenBlocks;
 use HarborPost\Core\Net\Address;
@@ -82,7 +82,7 @@ final readonly class CarvePrefix extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->does(Role::Planner) && ! $person->isBound();
+        return Granted::plans($person);
     }
 
     public function landing(): string

@@ -9,9 +9,11 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Plan\HostChange;
+use App\Models\Ability;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
+use App\Queries\Granted;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
 use HarborPost\Core\Net\Address;
@@ -48,7 +50,7 @@ final readonly class ChangeHost extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Hosts);
     }
 
     public function landing(): string

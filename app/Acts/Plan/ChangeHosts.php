@@ -9,11 +9,13 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\RecordChange;
+use App\Models\Ability;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Record;
+use App\Queries\Granted;
 use App\Queries\Reach;
 
 /** Facts of a selection of hosts are changed. A blank field stays as it is, a dash empties it. */
@@ -47,7 +49,7 @@ final readonly class ChangeHosts extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Hosts);
     }
 
     public function landing(): string

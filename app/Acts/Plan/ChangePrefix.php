@@ -14,13 +14,13 @@ use App\Domain\Plan\Tree;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\Site;
 use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Vlan;
+use App\Queries\Granted;
 use App\Queries\InUse;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\Address;
@@ -71,7 +71,7 @@ final readonly class ChangePrefix extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->does(Role::Planner) && ! $person->isBound();
+        return Granted::plans($person);
     }
 
     public function landing(): string

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace App\Acts\Plan;
 
 use App\Acts\Engine\Ledger;
+use App\Models\Ability;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Queries\Granted;
 use App\Queries\Reach;
 
 /** Acts on the addresses of one subnet, whose id is in $prefix: who may, where they lead, and which subnet is within reach. */
@@ -14,7 +16,7 @@ trait InSubnet
 {
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Hosts);
     }
 
     public function landing(): string

@@ -8,8 +8,10 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Models\Ability;
 use App\Models\HeldRun;
 use App\Models\Person;
+use App\Queries\Granted;
 use App\Queries\Reach;
 
 /** A held run is open again. */
@@ -28,7 +30,7 @@ final readonly class LetRunGo extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Hosts);
     }
 
     public function landing(): string

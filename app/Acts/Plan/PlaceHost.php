@@ -9,10 +9,12 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Plan\NewHost;
+use App\Models\Ability;
 use App\Models\Device;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Zone;
+use App\Queries\Granted;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\A;
 use HarborPost\Core\Net\Address;
@@ -66,7 +68,7 @@ final readonly class PlaceHost extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Hosts);
     }
 
     public function landing(): string

@@ -9,9 +9,11 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Plan\Release;
+use App\Models\Ability;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Queries\Granted;
 
 /** Hosts give back their addresses, with their records and reservations. */
 final readonly class ReleaseHosts extends Act
@@ -34,7 +36,7 @@ final readonly class ReleaseHosts extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->operates();
+        return Granted::works($person, Ability::Hosts);
     }
 
     public function landing(): string

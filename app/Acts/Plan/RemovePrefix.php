@@ -16,8 +16,8 @@ use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Scope;
+use App\Queries\Granted;
 use App\Queries\HandedOut;
 use Illuminate\Database\Eloquent\Collection;
 
@@ -45,7 +45,7 @@ final readonly class RemovePrefix extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->does(Role::Planner) && ! $person->isBound();
+        return Granted::plans($person);
     }
 
     public function landing(): string

@@ -13,8 +13,8 @@ use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
-use App\Models\Role;
 use App\Models\Scope;
+use App\Queries\Granted;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\NotUnderstood;
 use HarborPost\Core\Net\Prefix as Net;
@@ -26,7 +26,7 @@ abstract readonly class Reshape extends Act
 
     public static function may(Person $person): bool
     {
-        return $person->does(Role::Planner) && ! $person->isBound();
+        return Granted::plans($person);
     }
 
     protected static function lock(Ledger $ledger, string $id): Prefix

@@ -5,10 +5,16 @@ declare(strict_types=1);
 namespace App\Domain\Directory;
 
 use App\Acts\Engine\RowRights;
+use App\Models\Ability;
+use App\Models\Grant;
+use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\RightTest;
+use App\Models\Role;
+use App\Models\TeamMember;
 use App\Models\Zone;
+use App\Queries\Granted;
 use App\Queries\Reach;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
@@ -26,6 +32,55 @@ final class Rights
         $sees = $person->active && ($noun === 'prefix' ? $reach->prefixes() : $reach->zones())->whereKey($id)->exists();
 
         return $does === 'see' ? $sees : $sees && RowRights::allow($person, $row, $row->getRawOriginal(), false);
+    }
+
+    /**
+     * What answers the question whether somebody may do something in a prefix or a zone: what says so, and what comes near.
+     *
+     * @return array{may: bool, says: list<string>, near: list<string>}
+     */
+    public static function why(Person $person, Ability $ability, Prefix|Zone $at): array
+    {
+        $zone = $at instanceof Zone;
+        $own = ($zone ? $at->tenant_id : $at->effective_tenant_id) === $person->tenant_id && $person->tenant_id !== null;
+        $roles = implode(' and ', array_map(static fn (string $r): string => str_replace('-', ' ', $r), $person->roles));
+        $byRole = match ($ability) {
+            Ability::Look => ! $person->isBound() || $own,
+            Ability::Space => $person->does(Role::Planner) && ! $person->isBound(),
+            default => $person->operates() && (! $person->isBound() || $own),
+        };
+        $says = $byRole ? ["as $roles".($person->isBound() ? ', in what belongs to '.($person->tenant->name ?? '') : ', everywhere')] : [];
+        $near = [];
+        $grants = Grant::query()->with(['person', 'team'])->where(
+            static fn ($q) => $q->where('person_id', $person->id)
+                ->orWhereIn('team_id', TeamMember::query()->where('person_id', $person->id)->select('team_id')),
+        )->orderBy('id')->get();
+        foreach ($grants as $grant) {
+            $here = $zone ? Granted::reachesZone($grant, $at) : Granted::reaches($grant, Granted::values($at));
+            if ($here && $grant->gives($ability) && ! $grant->isOver()) {
+                $says[] = $grant->sentence();
+            } elseif ($grant->gives($ability) || $here) {
+                $near[] = $grant->sentence().match (true) {
+                    $grant->isOver() => ': it is over',
+                    $here => ': not this',
+                    default => ': not here',
+                };
+            }
+        }
+        $names = NameGrant::query()->with(['person', 'zone'])->where('person_id', $person->id)->where('zone_id', $at->id);
+        foreach ($zone ? $names->get() : [] as $name) {
+            $whole = $name->owner === null && $name->type === null;
+            if ($ability === Ability::Look || $ability === Ability::Names && $whole) {
+                $says[] = $name->line();
+            } elseif ($ability === Ability::Names) {
+                $near[] = $name->line().': only there';
+            }
+        }
+        if (! $person->active) {
+            return ['may' => false, 'says' => [], 'near' => ['Their sign-in is closed: they may do nothing', ...$says, ...$near]];
+        }
+
+        return ['may' => $says !== [], 'says' => $says, 'near' => $near];
     }
 
     /** @return list<string> tests that turned, as sentences */

@@ -5,14 +5,20 @@ declare(strict_types=1);
 namespace App\Domain\Plan;
 
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\Refused;
 use App\Database\Guard;
+use App\Models\Ability;
 use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Space;
+use App\Models\WriteGate;
 use App\Queries\Ancestors;
+use App\Queries\Granted;
 use App\Queries\HandedOut;
+use App\Queries\Reach;
 use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -40,8 +46,18 @@ final class Tree
     public static function lock(Space $space, ?Prefix $node): void
     {
         $node === null
-            ? Space::query()->whereKey($space->id)->increment('structure')
-            : Prefix::query()->whereKey($node->id)->increment('structure');
+            ? self::derived(Space::query()->whereKey($space->id))->increment('structure')
+            : self::derived(Prefix::query()->whereKey($node->id))->increment('structure');
+    }
+
+    /**
+     * Columns that follow from the tree: whoever may write the row itself writes them with it, at neighbours too.
+     *
+     * @param  Builder<Prefix>|Builder<Space>  $query
+     */
+    private static function derived(Builder $query): \Illuminate\Database\Query\Builder
+    {
+        return $query->toBase();
     }
 
     /** Takes a new row into the tree: children that lie inside move below it, open blocks follow. The parent is locked. */
@@ -60,11 +76,11 @@ final class Tree
         $row->carved = $shares;
         $row->effective_tenant_id = $row->tenant_id ?? $parent?->effective_tenant_id;
         $row->save();
-        $moved->whereKeyNot($row->id)->update(['parent_id' => $row->id]);
+        self::derived($moved->whereKeyNot($row->id))->update(['parent_id' => $row->id]);
         self::takeOpen($row, $parent, $net, $children > 0);
         if ($parent !== null) {
             $scale = 2.0 ** ($parent->length - $net->length);
-            Prefix::query()->whereKey($parent->id)->update([
+            self::derived(Prefix::query()->whereKey($parent->id))->update([
                 'children' => DB::raw('children + '.(1 - $children)),
                 'carved' => DB::raw(sprintf('carved + %.17g', $scale * (1 - $shares))),
             ]);
@@ -84,9 +100,10 @@ final class Tree
     /** Gives a row another place or size; what was inside moves up, what is inside now moves below it. Both nodes are locked. */
     public static function resize(Prefix $row, ?Prefix $parent, Net $net, ?Prefix $newParent): void
     {
+        WriteGate::books()->mayWrite($row, $row->getRawOriginal());
         self::takeOut($row, $parent);
         // Out of everybody's children while it is neither here nor there.
-        Prefix::query()->whereKey($row->id)->update(['parent_id' => $row->id]);
+        self::derived(Prefix::query()->whereKey($row->id))->update(['parent_id' => $row->id]);
         $row->refresh();
         $row->first = $net->first;
         $row->length = $net->length;
@@ -97,7 +114,7 @@ final class Tree
     private static function takeOut(Prefix $row, ?Prefix $parent): void
     {
         $net = $row->prefix();
-        Prefix::query()->where('parent_id', $row->id)->update(['parent_id' => $parent?->id]);
+        self::derived(Prefix::query()->where('parent_id', $row->id))->update(['parent_id' => $parent?->id]);
         $open = DB::table('open_blocks')->where('parent_id', $row->id);
         if ($parent === null) {
             $open->delete();
@@ -109,7 +126,7 @@ final class Tree
                 self::giveOpen($parent, $net);
             }
             $scale = 2.0 ** ($parent->length - $net->length);
-            Prefix::query()->whereKey($parent->id)->update([
+            self::derived(Prefix::query()->whereKey($parent->id))->update([
                 'children' => DB::raw('children + '.($row->children - 1)),
                 'carved' => DB::raw(sprintf('carved + %.17g', $scale * ($row->carved - 1))),
             ]);
@@ -184,7 +201,7 @@ final class Tree
             }
             $tenant = $child->tenant_id ?? $above[count($above) - 1][1];
             if ($child->effective_tenant_id !== $tenant) {
-                Prefix::query()->whereKey($child->id)->update(['effective_tenant_id' => $tenant]);
+                self::derived(Prefix::query()->whereKey($child->id))->update(['effective_tenant_id' => $tenant]);
             }
             $above[] = [$child->prefix(), $tenant];
         }
@@ -211,6 +228,24 @@ final class Tree
         }
     }
 
+    /** Nothing is told of a place where the person may not plan: no name of what is in the way, not even that something is. */
+    private static function ask(Ledger $ledger, Space $space, Net $net): void
+    {
+        if ($ledger->person === null || ! $ledger->person->isBound()) {
+            return;
+        }
+        $values = ['space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first->bytes, 'length' => $net->length];
+        if (Granted::covers($ledger->person, Ability::Space, $values)) {
+            return;
+        }
+        foreach (Ancestors::of($space->id, $net) as $above) {
+            if (Granted::carvesIn($ledger->person, $above)) {
+                return;
+            }
+        }
+        $ledger->refuse('place-not-yours', "$net is not available to you", 'Choose a place inside what is given to you.', field: 'prefix');
+    }
+
     /** Refuses what cannot stand where it is asked to: the rules of the tree, each naming what is in the way. */
     public static function check(
         Ledger $ledger,
@@ -220,6 +255,21 @@ final class Tree
         ?string $except = null,
         bool $pool = false,
     ): void {
+        self::ask($ledger, $space, $net);
+        try {
+            self::judge($ledger, $space, $net, $groups, $except, $pool);
+        } catch (Refused $e) {
+            $there = preg_match('~\A/plan/prefix/(\w+)\z~', (string) $e->note->link, $m) === 1 ? $m[1] : null;
+            if ($there === null || $ledger->person === null || Reach::of($ledger->person)->prefixes()->whereKey($there)->exists()) {
+                throw $e;
+            }
+            array_pop($ledger->notes);
+            $ledger->refuse('place-not-yours', "$net is not available to you", 'Choose another place.', field: 'prefix');
+        }
+    }
+
+    private static function judge(Ledger $ledger, Space $space, Net $net, bool $groups, ?string $except, bool $pool): void
+    {
         $chain = Ancestors::of($space->id, $net)->reject(fn (Prefix $p): bool => $p->id === $except);
         foreach ($chain as $above) {
             $page = "/plan/prefix/$above->id";

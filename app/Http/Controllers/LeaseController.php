@@ -10,6 +10,7 @@ use App\Domain\Lease\Options;
 use App\Domain\Lease\ScopeRanges;
 use App\Links\ScopeForm;
 use App\Live\LeaseNamesTold;
+use App\Models\Ability;
 use App\Models\Pair;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -17,6 +18,7 @@ use App\Models\Server;
 use App\Models\TransferKey;
 use App\Queries\ChangeReach;
 use App\Queries\Choices;
+use App\Queries\Granted;
 use App\Queries\InUse;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
@@ -110,6 +112,7 @@ final class LeaseController extends Controller
         $layers = app(OptionLayers::class);
 
         return view($row->family() === Family::V6 ? 'lease.scope-v6' : 'lease.scope', [
+            'reserve' => Granted::worksIn($this->person(), Ability::Leases, $row->prefix),
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs,
             'leases' => $leases, 'leased' => InUse::activeLeases()->where('scope_id', $row->id)->count(),
             'stack' => $layers->of($row, $row->placements->first()?->server), 'classes' => $layers->classes(),

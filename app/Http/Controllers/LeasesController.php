@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Ability;
 use App\Models\Scope;
+use App\Queries\Granted;
 use App\Queries\InUse;
 use App\Queries\LeaseList;
 use App\Queries\LeasePage;
@@ -30,7 +32,7 @@ final class LeasesController extends Controller
         return view('lease.leases', [
             'list' => $page, 'filter' => $filter, 'misread' => $list->misread, 'scope' => $scope, 'words' => LeaseList::WORDS,
             'scopes' => Scope::query()->whereIn('id', $page->rows->pluck('scope_id')->filter()->unique())->pluck('name', 'id'),
-            'reservable' => $person->operates(), 'may' => $person->operatesAll(),
+            'reservable' => Granted::works($person, Ability::Leases), 'may' => $person->operatesAll(),
             'read' => $reach->isWhole() ? DB::table('server_states')->whereNotNull('leases_read_at')->min('leases_read_at') : null,
         ]);
     }
@@ -41,7 +43,7 @@ final class LeasesController extends Controller
 
         return view('lease.lease', [
             'page' => LeasePage::of($this->reach(), $row), 'lease' => $row, 'may' => $this->person()->operatesAll(),
-            'reservable' => $this->person()->operates(), 'whole' => $this->reach()->isWhole(),
+            'reservable' => Granted::works($this->person(), Ability::Leases), 'whole' => $this->reach()->isWhole(),
             'active' => InUse::activeLeases()->whereKey($row->id)->exists(),
         ]);
     }

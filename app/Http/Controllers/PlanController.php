@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Acts\Drafts\Drafts;
+use App\Models\Ability;
 use App\Models\HeldRun;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -16,6 +17,7 @@ use App\Queries\Choices;
 use App\Queries\EvidencePage;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
+use App\Queries\Granted;
 use App\Queries\HandedOut;
 use App\Queries\Inherited;
 use App\Queries\MovePlan;
@@ -71,7 +73,8 @@ final class PlanController extends Controller
             'page' => new PrefixPage($reach),
             'layers' => request('panel') === 'flow' || old('_form') === 'setting' ? app(Inherited::class)->of($row) : [],
             'opened' => request()->has('panel'),
-            'mayPlan' => $this->person()->does(Role::Planner) && $reach->isWhole(),
+            'mayPlan' => Granted::changes($this->person(), $row), 'mayCarve' => Granted::carvesIn($this->person(), $row),
+            'maySet' => $this->person()->does(Role::Planner) && $reach->isWhole(),
             'favourite' => DB::table('favourites')->where('person_id', $this->person()->id)->where('prefix_id', $row->id)->exists(),
             'favourites' => $row->parent_id === null ? $this->favourites() : [],
         ];
@@ -128,7 +131,7 @@ final class PlanController extends Controller
             'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
             'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
-            'served' => ServedBy::of($row, $scope),
+            'served' => ServedBy::of($row, $scope), 'mayPlace' => Granted::worksIn($this->person(), Ability::Hosts, $row),
             'evidence' => $evidence ? EvidencePage::of($row, $request->string('from')->toString(), $show === 'conflicts') : null,
             'conflicts' => $show === 'conflicts',
             'samples' => Forecasts::samples($row),
@@ -143,11 +146,12 @@ final class PlanController extends Controller
         $reach = $this->reach();
         $row = $reach->prefixes()->with(['space', 'parent', 'site', 'vlan', 'tenant'])->findOrFail($prefix);
         $person = $this->person();
-        $planner = $person->does(Role::Planner) && $reach->isWhole();
-        abort_if(in_array($panel, ['change-form', 'bulk-form', 'reshape'], true) && ! $planner, 403);
+        $may = $panel === 'bulk-form' ? Granted::carvesIn($person, $row) : Granted::changes($person, $row);
+        abort_if(in_array($panel, ['change-form', 'bulk-form', 'reshape'], true) && ! $may, 403);
 
         return view("plan.$panel", [
-            'prefix' => $row, 'net' => $row->prefix(), 'choices' => new Choices($reach), 'mayPlan' => $planner, 'opened' => true,
+            'prefix' => $row, 'net' => $row->prefix(), 'choices' => new Choices($reach), 'mayPlan' => $may, 'opened' => true,
+            'maySet' => $person->does(Role::Planner) && $reach->isWhole(), 'mayPlace' => Granted::worksIn($person, Ability::Hosts, $row),
             'layers' => $panel === 'flow' ? app(Inherited::class)->of($row) : [],
             'homeZone' => $panel === 'several' ? $this->homeZone($row) : null,
             'scope' => $panel === 'several' ? Scope::query()->where('prefix_id', $row->id)->first() : null,
@@ -198,13 +202,12 @@ final class PlanController extends Controller
     /** @return list<Prefix> from the top down, as far as the person may see */
     private function above(Prefix $row): array
     {
-        return array_values(\App\Queries\Ancestors::of($row->space_id, $row->prefix())
-            ->filter(
-                fn (Prefix $p): bool => $p->id !== $row->id
-                    && $p->groups
-                    && ($p->length < $row->length || ! $row->groups)
-                    && ($this->reach()->isWhole() || $p->effective_tenant_id === $this->person()->tenant_id),
-            )->all());
+        $above = \App\Queries\Ancestors::of($row->space_id, $row->prefix())->filter(
+            static fn (Prefix $p): bool => $p->id !== $row->id && $p->groups && ($p->length < $row->length || ! $row->groups),
+        );
+        $seen = $this->reach()->isWhole() ? null : $this->reach()->prefixes()->whereKey($above->modelKeys())->pluck('id')->all();
+
+        return array_values($above->filter(static fn (Prefix $p): bool => $seen === null || in_array($p->id, $seen, true))->all());
     }
 
     /** @return list<Prefix> those without a parent, or for somebody bound to a tenant, those whose parent they do not see */
@@ -214,12 +217,9 @@ final class PlanController extends Controller
         $query = $reach->prefixes()->where('space_id', $space->id);
         $reach->isWhole()
             ? $query->whereNull('parent_id')
-            : $query->where(
-                fn ($q) => $q->whereNull('parent_id')
-                    ->orWhereHas(
-                        'parent',
-                        fn ($p) => $p->where('effective_tenant_id', '!=', $this->person()->tenant_id)->orWhereNull('effective_tenant_id'),
-                    ),
+            : $query->whereNotExists(
+                fn ($q) => $q->from('prefixes as above')->whereColumn('above.id', 'prefixes.parent_id')
+                    ->where(fn ($p) => $reach->within($p, 'above')),
             );
 
         return array_values($query->with(['site', 'vlan'])->orderBy('family')->orderBy('first')->limit(200)->get()->all());

@@ -9,7 +9,9 @@ use App\Acts\Engine\Acts;
 use App\Acts\Registry;
 use App\Domain\Directory\Rights;
 use App\Http\Middleware\SeesAs;
+use App\Models\Ability;
 use App\Models\ApprovalRule;
+use App\Models\Grant;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\RightTest;
@@ -27,10 +29,13 @@ final class RightsController extends Controller
 {
     private const LATELY = 12;
 
-    public function one(string $person): View
+    public function one(Request $request, string $person): View
     {
         $this->steward();
         $row = Person::query()->findOrFail($person);
+        $asked = trim($request->string('at')->toString());
+        $ability = Ability::tryFrom($request->string('may')->toString()) ?? Ability::Hosts;
+        $at = $asked === '' ? null : RightTest::subject($asked);
         $acts = [];
         foreach (Registry::ACTS as $class) {
             $room = explode('\\', $class)[2];
@@ -39,6 +44,13 @@ final class RightsController extends Controller
 
         return view('directory.person', [
             'person' => $row, 'sees' => Rights::sees($row), 'acts' => $acts,
+            'granted' => Grant::query()->with(['person', 'team'])->where(
+                static fn ($q) => $q->where('person_id', $row->id)->orWhereIn(
+                    'team_id',
+                    TeamMember::query()->where('person_id', $row->id)->select('team_id'),
+                ),
+            )->orderBy('id')->get(),
+            'asked' => $asked, 'ability' => $ability, 'at' => $at, 'answer' => $at === null ? null : Rights::why($row, $ability, $at),
             'grants' => NameGrant::query()->with('zone')->where('person_id', $row->id)->get(),
             'teams' => TeamMember::query()->with('team')->where('person_id', $row->id)->get()->pluck('team.name')->sort()->implode(', '),
             'tests' => RightTest::query()->with('person')->where('person_id', $row->id)->orderBy('id')->get(),

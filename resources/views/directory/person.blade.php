@@ -40,6 +40,50 @@
           </dd>
         </dl>
       </section>
+      <section class="panel" id="ask">
+        <header>
+          <h2>May {{ explode(' ', $person->name)[0] }} do this there?</h2>
+        </header>
+        <form class="bar-line" action="/directory/person/{{ $person->id }}#ask">
+          <label class="sr" for="may">do</label>
+          <select id="may" name="may">
+            @foreach (\App\Models\Ability::cases() as $a)
+              <option value="{{ $a->value }}" @selected($a === $ability)>{{ $a->words() }}</option>
+            @endforeach
+          </select>
+          <label class="sr" for="at">in this prefix or zone</label>
+          <input id="at" name="at" class="mono" value="{{ $asked }}" placeholder="10.32.0.0/14 or a zone">
+          <button class="btn small">Ask</button>
+        </form>
+        @if ($asked !== '' && $answer === null)
+          <p class="pad">@mark('warn') "{{ $asked }}" is no prefix of the plan and no zone.</p>
+        @elseif ($answer !== null)
+          <div class="pad">
+            <p>@mark($answer['may'] ? 'ok' : 'stop') {{ $person->name }} {{ $answer['may'] ? 'may' : 'may not' }} {{ $ability->words() }} in
+              {{ $at->line() }}{{ $answer['may'] ? ':' : '.' }}</p>
+            <ul class="lines">
+              @foreach ($answer['says'] as $s)
+                <li>{{ $s }}</li>
+              @endforeach
+            </ul>
+            @if (!$answer['may'] && $answer['near'] !== [])
+              <p class="soft">What comes near:</p>
+              <ul class="lines">
+                @foreach ($answer['near'] as $s)
+                  <li>{{ $s }}</li>
+                @endforeach
+              </ul>
+            @endif
+          </div>
+        @endif
+        <ul class="lines pad">
+          @forelse ($granted as $g)
+            <li><a href="/directory/grants?grant={{ $g->id }}#grant">{{ $g->sentence() }}</a></li>
+          @empty
+            <li class="soft">Nothing is granted beyond roles. <a href="/directory/grants#grant">Grant something</a></li>
+          @endforelse
+        </ul>
+      </section>
       <section class="panel">
         <header>
           <h2>May do</h2>

@@ -1,10 +1,5 @@
 <x-layout title="Settings" verb="directory">
-  <nav aria-label="Directory"><span class="oneof">
-      @foreach (['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'] as $l => $t)
-        <a href="/directory/{{ $l }}">{{ $t }}</a>
-      @endforeach
-      <a href="/directory/settings" aria-current="page">Settings</a>
-    </span></nav>
+  @include('directory.nav', ['current' => 'settings'])
   <header class="title">
     <h1>Settings</h1>
     <span class="soft">the outermost layer; sites and prefixes may set their own</span>

@@ -2,21 +2,11 @@
   $me = auth()->user();
   $planner = $me->does(\App\Models\Role::Planner) && !$me->isBound();
   $steward = $me->does(\App\Models\Role::Steward);
-  $lists = $me->isBound() ? ['sites', 'vlans'] : ['sites', 'tenants', 'vlans', 'devices', 'people'];
   $labels = ['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'];
   $form = $list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner);
 @endphp
 <x-layout :title="$labels[$list]" verb="directory" work="make" does="make one">
-  <nav aria-label="Directory"><span class="oneof">
-      @foreach ($lists as $l)
-        <a href="/directory/{{ $l }}" @if ($l === $list) aria-current="page" @endif>{{ $labels[$l] }}</a>
-      @endforeach
-      @unless ($me->isBound())
-        <a href="/directory/teams">Teams</a>
-        <a href="/directory/settings">Settings</a>
-      @endunless
-    </span>
-</nav>
+  @include('directory.nav', ['current' => $list])
 <header class="title">
   <h1>{{ $labels[$list] }}</h1>
   <span class="soft">{{ $rows->count() }}</span>

@@ -1,12 +1,5 @@
 <x-layout title="Teams" verb="directory" :work="$may ? 'team' : null" does="make a team">
-  <nav aria-label="Directory"><span class="oneof">
-      @foreach (['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'] as $key => $label)
-        <a href="/directory/{{ $key }}">{{ $label }}</a>
-      @endforeach
-      <a href="/directory/teams" aria-current="page">Teams</a>
-      <a href="/directory/settings">Settings</a>
-    </span>
-  </nav>
+  @include('directory.nav', ['current' => 'teams'])
   <header class="title">
     <h1>Teams</h1>
     <span class="soft">people who are asked together: a rule of agreement may ask some of one</span>

@@ -1,7 +1,6 @@
 @php
   $me = auth()->user();
   $may = $me->operatesAll();
-  $reserve = $may || $me->does(\App\Models\Role::TenantAdmin);
   $first = $scope->ranges->first();
 @endphp
 <x-layout :title="$scope->name" verb="lease" work="reserve" does="reserve an address" edit="scopeform">

@@ -1,7 +1,6 @@
 @php
   $me = auth()->user();
   $may = $me->operatesAll();
-  $reserve = $may || $me->does(\App\Models\Role::TenantAdmin);
   $size = $scope->size();
   $first = $scope->ranges->first();
   $percent = $size > 0 && $first ? round((100 * $first->range()->size()->toInt()) / $size) : 80;

@@ -1,7 +1,5 @@
 @php
   $me = auth()->user();
-  $mayPlace = $me->operates();
-  $planner = $me->does(\App\Models\Role::Planner);
   $short = fn($a) => $net->family()->value === 4 && $net->length >= 24 ? '.' . explode('.', (string) $a)[3] : (string) $a;
   $where = fn($r) => $r->range->first->equals($r->range->last)
       ? $short($r->range->first)
@@ -383,7 +381,7 @@
           @endif
         </section>
       @endif
-      @if ($planner)
+      @if ($mayPlan)
         @include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])
         <div id="follows-change"></div>
       @endif

@@ -1,6 +1,3 @@
-@php
-  $planner = auth()->user()->does(\App\Models\Role::Planner);
-@endphp
 <x-layout :title="$prefix->name ?: (string) $net" verb="plan" work="carve" does="carve a prefix" edit="panel-change-form">
   @if ($tops !== [])
     @include('plan.spaces', ['current' => $prefix->space])
@@ -38,8 +35,8 @@
   @endif
   <div @class([
       'split',
-      'three' => $planner || $mayPlan,
-      'two' => !$planner && !$mayPlan,
+      'three' => $mayCarve || $mayPlan,
+      'two' => !$mayCarve && !$mayPlan,
   ])>
     <section class="panel">
       <header>
@@ -55,7 +52,7 @@
               <path d="m10.500 10.500 4 4" />
             </svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:, stage:, tag:, above:80"
               data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
-          @if ($planner)
+          @if ($mayCarve)
             <span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b>
               <a class="btn small" href="#bulk-panel" data-open="bulk-panel">Edit all picked</a></span>
           @endif
@@ -71,7 +68,7 @@
               @endif
           </div>
         @else
-          @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $planner])
+          @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $mayCarve])
         @endif
       @else
         <div class="empty">
@@ -83,9 +80,9 @@
         @endif
       @endif
     </section>
-    @if ($planner || $mayPlan)
+    @if ($mayCarve || $mayPlan)
       <div class="stack">
-        @if ($planner && $prefix->groups)
+        @if ($mayCarve && $prefix->groups)
           <section class="panel" id="carve-panel">
             <header>
               <h2>Carve a subnet</h2>
@@ -178,10 +175,10 @@
           </div>
         </section>
       @endif
-      @if ($planner)
+      @if ($mayPlan)
         @include('plan.lazy', ['panel' => 'change-form', 'title' => 'Edit this prefix', 'more' => '', 'forms' => ['change', 'remove']])
       @endif
-      @if ($planner && $prefix->groups)
+      @if ($mayCarve && $prefix->groups)
         @include('plan.lazy', [
             'panel' => 'bulk-form',
             'title' => 'Edit all picked',
@@ -201,9 +198,10 @@
     </div>
   @endif
   <aside class="side">
-    @if ($planner && $prefix->groups && $largest !== null)
+    @if ($mayCarve && $prefix->groups && $largest !== null)
       <x-follows-slot form="carve" />
-      @endif @if ($planner)
+      @endif
+      @if ($mayCarve || $mayPlan)
         <div id="follows-change">
           @unless ($prefix->groups && $largest !== null)
             <div id="follows-carve"></div>

@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+/** Where a grant holds. */
+enum GrantPlace: string
+{
+    case Tenant = 'tenant';
+    case Site = 'site';
+    case Space = 'space';
+    case Prefix = 'prefix';
+    case Zone = 'zone';
+
+    /** @return class-string<Model> */
+    public function model(): string
+    {
+        return match ($this) {
+            self::Tenant => Tenant::class,
+            self::Site => Site::class,
+            self::Space => Space::class,
+            self::Prefix => Prefix::class,
+            self::Zone => Zone::class,
+        };
+    }
+
+    /** @return list<Ability> what can be done at such a place */
+    public function abilities(): array
+    {
+        return match ($this) {
+            self::Zone => [Ability::Look, Ability::Names],
+            self::Tenant => Ability::cases(),
+            self::Site, self::Space, self::Prefix => [Ability::Look, Ability::Hosts, Ability::Space, Ability::Leases],
+        };
+    }
+}

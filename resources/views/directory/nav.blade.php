@@ -1,0 +1,21 @@
+{{-- The pages of the directory: $current one --}}
+@php
+  $pages = auth()->user()->isBound()
+      ? ['sites' => 'Sites', 'vlans' => 'VLANs']
+      : [
+          'sites' => 'Sites',
+          'tenants' => 'Tenants',
+          'vlans' => 'VLANs',
+          'devices' => 'Devices',
+          'people' => 'People',
+          'teams' => 'Teams',
+          'grants' => 'Grants',
+          'settings' => 'Settings',
+      ];
+@endphp
+<nav aria-label="Directory"><span class="oneof">
+    @foreach ($pages as $key => $label)
+      <a href="/directory/{{ $key }}" @if ($key === $current) aria-current="page" @endif>{{ $label }}</a>
+    @endforeach
+  </span>
+</nav>
