@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
+use App\Acts\Directory\KeepGrant;
 use App\Acts\Directory\KeepTeam;
 use App\Acts\Directory\MakeRule;
 use App\Acts\Drafts\DecideDraft;
@@ -20,6 +21,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Lease\ChangeScope;
 use App\Acts\Lease\SetOption;
 use App\Acts\Name\AddRecord;
+use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Ship\KeepFreeze;
 use App\Acts\Ship\KeepWindow;
@@ -44,6 +46,7 @@ final readonly class Agreements
         $ilke = Person::query()->where('sign_in', 'ilke')->firstOrFail();
         $tobin = Person::query()->where('sign_in', 'tobin')->firstOrFail();
         $this->rules();
+        $this->grants();
         $zone = Zone::query()->where('name', 'retail.kittiwake.example.')->first();
         if ($zone !== null) {
             $refused = $this->draft($ilke, 'A kiosk for the fair', 'Only for the fair in June.', [
@@ -69,6 +72,27 @@ final readonly class Agreements
             new KeepTeam('Change board', $this->k->id('team board'), $who('tobin', 'sable'), 'meets on Thursdays'),
             new MakeRule('removes', 1, $this->k->id('rule zone'), noun: 'zone'),
             new MakeRule('rows', 1, $this->k->id('rule rows'), rows: 500),
+        );
+    }
+
+    /** A part of the plan that is lent to the harbour office, and a team that works at one pier for some weeks. */
+    private function grants(): void
+    {
+        $core = $this->k->id('space Core');
+        $top = Prefix::query()->where('space_id', $core)->where('length', 12)->where('groups', true)->firstOrFail();
+        $lent = $this->k->id('net lent');
+        $this->k->do(new CarvePrefix(
+            space: $core, id: $lent, in: $top->id, length: 20, kind: 'supernet', stage: 'live', name: 'Lent to the harbour office',
+            tenant: $this->k->id('tenant Harbour Authority'),
+        ));
+        $net = Prefix::query()->findOrFail($lent)->prefix();
+        $this->k->do(
+            new CarvePrefix(space: $core, in: $lent, id: $this->k->id('net radar'), length: 26, stage: 'live', name: 'Radar masts',
+                gateway: 'first'),
+            new KeepGrant(['space', 'leases'], "prefix $net in Core", $this->k->id('person quill'), '', '', 'plans what was lent to them',
+                $this->k->id('grant lent')),
+            new KeepGrant(['hosts'], 'site Tarbeck', '', $this->k->id('team quay'), now()->addDays(24)->format('Y-m-d 18:00'),
+                'new gates at the pier', $this->k->id('grant quay')),
         );
     }
 
