@@ -8,6 +8,8 @@ use App\Models\Layer2Domain;
 use App\Models\Vlan;
 use App\Queries\SwitchIntent;
 use HarborPost\Core\Dhcp\V6\Advertisement;
+use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Net\PrefixSet;
 use Illuminate\Database\Eloquent\Collection;
 
 /**
@@ -66,7 +68,12 @@ final readonly class SwitchLink implements Link
         ];
         $set += $intent->gateway === '' ? [] : ['gateway' => $intent->gateway];
         $set += $intent->advertisement === null ? [] : ['advertises' => $intent->advertisement->form()];
-        $set += isset($running['denies']) ? ['denies' => $intent->filtered($running['denies'])['keep']] : [];
+        $meant = $intent->denials();
+        $set += match (true) {
+            $meant !== null => ['denies' => $meant],
+            isset($running['denies']) => ['denies' => $intent->filtered($running['denies'])['keep']],
+            default => [],
+        };
         $this->network->set([$set]);
     }
 
@@ -141,6 +148,7 @@ final readonly class SwitchLink implements Link
                 ...($intent->gateway === '' ? [] : ["interface $intent->gateway"]),
                 ...array_map(static fn (string $r): string => "relay to $r", $intent->relays),
                 ...$intent->advertisement?->lines() ?? [],
+                ...array_map(static fn (string $net): string => "denial of $net", $intent->denials() ?? []),
             ];
 
             return new Difference(
@@ -179,8 +187,13 @@ final readonly class SwitchLink implements Link
             $added = [...$added, ...array_values(array_diff($intent->advertisement->lines(), $said))];
         }
         $denies = $running['denies'] ?? [];
-        foreach ($denies === [] ? [] : array_diff($denies, $intent->filtered($denies)['keep']) as $deny) {
-            $removed[] = "denial of $deny";
+        $meant = $intent->denials() ?? ($denies === [] ? [] : $intent->filtered($denies)['keep']);
+        $set = static fn (array $texts): PrefixSet => PrefixSet::of(...array_filter(array_map(Net::tryParse(...), array_values($texts))));
+        // Written otherwise, the same addresses are the same denial.
+        if (! $set($denies)->equals($set($meant))) {
+            $denial = static fn (string $net): string => "denial of $net";
+            $removed = [...$removed, ...array_values(array_map($denial, array_diff($denies, $meant)))];
+            $added = [...$added, ...array_values(array_map($denial, array_diff($meant, $denies)))];
         }
 
         $same = $removed === [] && $added === [];

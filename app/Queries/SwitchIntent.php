@@ -9,8 +9,11 @@ use App\Models\Scope;
 use App\Models\Stage;
 use App\Models\Vlan;
 use HarborPost\Core\Dhcp\V6\Advertisement;
+use HarborPost\Core\Exchange\Intent\Intent;
+use HarborPost\Core\Exchange\Intent\Rule;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Net\PrefixSet;
 use Illuminate\Database\Eloquent\Collection;
 
 /**
@@ -27,6 +30,7 @@ final readonly class SwitchIntent
         public string $gateway,
         public array $relays,
         public ?Advertisement $advertisement,
+        public ?Intent $reach,
     ) {
     }
 
@@ -42,6 +46,7 @@ final readonly class SwitchIntent
             ->whereIn('prefix_id', $subnets->flatten()->pluck('id'))
             ->get()->keyBy('prefix_id');
         $intents = [];
+        $reach = Intents::of(array_values(array_map(strval(...), $vlans->modelKeys())));
         foreach ($vlans as $vlan) {
             $own = $subnets[$vlan->id] ?? new Collection;
             $subnet = $own->firstWhere('family', 4) ?? $own->first();
@@ -54,7 +59,15 @@ final readonly class SwitchIntent
             sort($relays);
             $six = $own->first(fn (Prefix $p): bool => $p->family === 6 && ($scopes[$p->id]->stage ?? null) === Stage::Live);
             $says = $six === null ? null : ($scopes[$six->id] ?? null)?->advertisement();
-            $intents[$vlan->id] = new self($vlan, $subnet, $scope, (string) $subnet?->gateway, $relays, $says);
+            $intents[$vlan->id] = new self(
+                $vlan,
+                $subnet,
+                $scope,
+                (string) $subnet?->gateway,
+                $relays,
+                $says,
+                $reach[$vlan->id] ?? null,
+            );
         }
 
         return $intents;
@@ -64,6 +77,7 @@ final readonly class SwitchIntent
     {
         return hash('sha256', json_encode([
             $this->vlan->name, $this->gateway, $this->relays, ...$this->advertisement === null ? [] : [$this->advertisement->form()],
+            ...$this->reach === null ? [] : [$this->denials()],
         ], JSON_THROW_ON_ERROR));
     }
 
@@ -86,6 +100,55 @@ final readonly class SwitchIntent
         );
 
         return array_values(array_unique($needed));
+    }
+
+    /**
+     * What a filter is meant to keep the clients from; null where nobody said anything of it, and any filter is as good as another.
+     *
+     * @return ?list<string> prefixes
+     */
+    public function denials(): ?array
+    {
+        if ($this->reach === null) {
+            return null;
+        }
+        $needed = array_map(static function (string $a): Net {
+            $address = Address::parse($a);
+
+            return $address->in($address->family->bits());
+        }, $this->needed());
+
+        return array_map(strval(...), $this->reach->denials(PrefixSet::of(...$needed))->prefixes());
+    }
+
+    /** @param  list<string>  $denies  prefixes that a filter keeps clients from */
+    public function hides(array $denies, string $address): bool
+    {
+        $at = Address::parse($address);
+
+        return array_filter($denies, static fn (string $net): bool => Net::tryParse($net)?->contains($at) === true) !== [];
+    }
+
+    /**
+     * What clients need, by what rules say of it.
+     *
+     * @return list<array{address: string, resolver: bool, allows: bool, times: list<string>}>
+     */
+    public function needs(): array
+    {
+        $needs = [];
+        foreach ($this->needed() as $text) {
+            $answer = $this->reach?->at(Address::parse($text));
+            $needs[] = [
+                'address' => $text, 'resolver' => ! in_array($text, $this->relays, true), 'allows' => $answer === null || $answer->allows,
+                'times' => array_map(
+                    static fn (Rule $r): string => ($r->allows ? 'open ' : 'shut ').$r->when?->words(),
+                    $answer->times ?? [],
+                ),
+            ];
+        }
+
+        return $needs;
     }
 
     /**

@@ -11,7 +11,11 @@ use App\Models\ServerKind;
 use App\Models\Stage;
 use App\Models\SwitchVlan;
 use App\Models\Vlan;
+use Carbon\CarbonImmutable;
+use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Net\PrefixSet;
 use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Support\Facades\DB;
 
 /**
  * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, filter, ports, name on the switch. Each is present,
@@ -21,8 +25,8 @@ use Illuminate\Database\Eloquent\Collection;
 final class VlanSheet
 {
     public const COLUMNS = [
-        'subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'filter' => 'Filter', 'ports' => 'Ports',
-        'switch' => 'On the switch',
+        'subnet' => 'Subnet', 'gateway' => 'Gateway', 'scope' => 'Scope', 'relay' => 'Relay', 'reach' => 'May reach', 'filter' => 'Filter',
+        'ports' => 'Ports', 'lease' => 'Last lease', 'switch' => 'On the switch',
     ];
 
     /**
@@ -38,6 +42,7 @@ final class VlanSheet
             ->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");
         $sheet = [];
         $intents = SwitchIntent::of($vlans);
+        $leased = self::lastLeases($intents);
         $network = Server::query()->where('kind', ServerKind::Network)->whereNotNull('control')->orderBy('name')->value('id');
         foreach ($vlans as $vlan) {
             $set = $network === null
@@ -52,8 +57,10 @@ final class VlanSheet
                 'subnet' => self::subnet($vlan, $own),
                 'gateway' => self::gateway($four ?? $own->first(), $switch, $set),
                 'scope' => self::scope($four, $scope, $switch),
-                'relay' => self::relay($scope, $switch, $set), 'filter' => self::filter($intent, $switch, $set),
-                'ports' => self::ports($four ?? $own->first(), $switch), 'switch' => self::name($vlan, $switch, $set),
+                'relay' => self::relay($scope, $switch, $set), 'reach' => self::reach($intent),
+                'filter' => self::filter($intent, $switch, $set),
+                'ports' => self::ports($four ?? $own->first(), $switch), 'lease' => self::lease($scope, $leased),
+                'switch' => self::name($vlan, $switch, $set),
             ];
         }
 
@@ -70,7 +77,7 @@ final class VlanSheet
             array_filter(
                 $sheet,
                 fn (array $cells): bool => array_filter(
-                    $cells,
+                    array_diff_key($cells, ['lease' => true]),
                     fn (array $c): bool => in_array($c['state'], ['missing', 'differs'], true),
                 ) !== [],
             ),
@@ -201,12 +208,102 @@ final class VlanSheet
             return self::cell('idle', $switch === null ? '' : 'not read');
         }
         $filtered = $switch->denies === [] ? ['denied' => []] : $intent->filtered($switch->denies);
+        $meant = $intent->denials();
+        $over = $meant === null ? [] : self::apart($switch->denies, $meant);
+        $open = $meant === null ? [] : self::apart($meant, $switch->denies);
+        if ($filtered['denied'] === [] && ($over !== [] || $open !== [])) {
+            return self::cell('differs', implode('; ', array_filter([
+                $open === [] ? '' : 'leaves open '.implode(', ', array_slice($open, 0, 3)).(count($open) > 3 ? ' and more' : ''),
+                $over === [] ? '' : 'denies '.implode(', ', array_slice($over, 0, 3)).(count($over) > 3 ? ' and more' : '').' besides',
+            ])), null, $set);
+        }
 
         return $filtered['denied'] === [] ? self::cell(
             'present',
-            $switch->denies === [] ? 'denies nothing' : 'denies '.count($switch->denies).', none needed',
+            match (true) {
+                $meant !== null => $meant === [] ? 'denies nothing, as meant' : 'denies what is meant',
+                $switch->denies === [] => 'denies nothing',
+                default => 'denies '.count($switch->denies).', none needed',
+            },
         )
             : self::cell('differs', implode(', ', $filtered['denied']).' is needed and denied', null, $set);
+    }
+
+    /**
+     * When a client of each scope was last leased to or renewed, as its servers said when they were read.
+     *
+     * @param  array<string, SwitchIntent>  $intents
+     * @return array<string, array{CarbonImmutable, ?CarbonImmutable}> scope → the last lease, and when its servers were read last
+     */
+    private static function lastLeases(array $intents): array
+    {
+        $scopes = array_values(array_filter(array_map(static fn (SwitchIntent $i): ?string => $i->scope?->id, $intents)));
+
+        return DB::table('leases')->join('server_states', 'server_states.server_id', '=', 'leases.server_id')->whereIn('scope_id', $scopes)
+            ->groupBy('scope_id')->selectRaw('scope_id, MAX(starts_at) AS latest, MAX(leases_read_at) AS read_at')->get()
+            ->mapWithKeys(static fn (object $row): array => [(string) $row->scope_id => [
+                CarbonImmutable::parse((string) $row->latest),
+                $row->read_at === null ? null : CarbonImmutable::parse((string) $row->read_at),
+            ]])->all();
+    }
+
+    /**
+     * A link on which nobody had renewed for longer than two whole leases when its servers were read is quiet: nobody is there, or nobody
+     * gets through. That is for people to know, and no fault.
+     *
+     * @param  array<string, array{CarbonImmutable, ?CarbonImmutable}>  $leased
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
+    private static function lease(?Scope $scope, array $leased): array
+    {
+        [$at, $read] = $scope === null ? [null, null] : $leased[$scope->id] ?? [null, null];
+        $link = $scope === null ? null : "/lease/leases?scope=$scope->id";
+
+        return match (true) {
+            $scope === null || $scope->stage !== Stage::Live => self::cell('idle', ''),
+            $at === null => self::cell('idle', 'none was ever seen', $link),
+            $scope->lease_time !== Scope::INFINITE && $read !== null && $at->addSeconds(2 * $scope->lease_time) < $read => self::cell(
+                'differs',
+                "quiet: {$at->diffForHumans()}",
+                $link,
+            ),
+            default => self::cell('present', $at->diffForHumans(), $link),
+        };
+    }
+
+    /**
+     * What of one list of prefixes is not in another, as the fewest prefixes.
+     *
+     * @param  list<string>  $these
+     * @param  list<string>  $those
+     * @return list<string>
+     */
+    private static function apart(array $these, array $those): array
+    {
+        $set = static fn (array $texts): PrefixSet => PrefixSet::of(...array_filter(array_map(Net::tryParse(...), array_values($texts))));
+
+        return array_map(strval(...), $set($these)->difference($set($those))->prefixes());
+    }
+
+    /**
+     * What clients need has to be open by the rules, whatever a filter does.
+     *
+     * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
+     *     string>, 2: string}}
+     */
+    private static function reach(SwitchIntent $intent): array
+    {
+        if ($intent->reach === null) {
+            return self::cell('idle', 'nothing said');
+        }
+        $link = "/directory/vlan/{$intent->vlan->id}#reach";
+        $shut = array_column(array_filter($intent->needs(), static fn (array $n): bool => ! $n['allows']), 'address');
+        $rules = count($intent->reach->rules);
+
+        return $shut === []
+            ? self::cell('present', $rules === 1 ? '1 rule' : "$rules rules", $link)
+            : self::cell('differs', implode(', ', $shut).' is needed and not allowed', $link);
     }
 
     /**

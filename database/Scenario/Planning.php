@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Database\Scenario;
 
+use App\Acts\Directory\KeepIntent;
 use App\Acts\Directory\MakeOwnField;
 use App\Acts\Directory\SetSetting;
 use App\Acts\Engine\Acts;
@@ -25,6 +26,7 @@ use App\Models\Stage;
 use App\Models\Vlan;
 use App\Queries\Forecasts;
 use App\Queries\FreeAddresses;
+use App\Queries\SwitchIntent;
 use App\View\Level;
 use Illuminate\Support\Facades\DB;
 
@@ -173,6 +175,7 @@ final readonly class Planning
         foreach (array_chunk($hosts, 4000) as $chunk) {
             $channel->ask('hosts', ['hosts' => $chunk]);
         }
+        $this->intents();
         $channel->ask('switches', ['vlans' => $this->switches()]);
         $acts->commit(null, [new KeepSwitchVlans(NetworkLink::first()?->vlans() ?? [])]);
         $scanned = Prefix::query()->whereIn('name', ['Ticketing, quay 1', 'Gates, quay 1'])->where('family', 4)
@@ -191,7 +194,9 @@ final readonly class Planning
     private function switches(): array
     {
         $vlans = [];
-        foreach (Vlan::query()->with('domain')->orderBy('domain_id')->orderBy('number')->get() as $i => $vlan) {
+        $all = Vlan::query()->with('domain')->orderBy('domain_id')->orderBy('number')->get();
+        $intents = SwitchIntent::of($all);
+        foreach ($all as $i => $vlan) {
             $subnet = Prefix::query()->where('vlan_id', $vlan->id)->where('family', 4)->where('kind', 'subnet')->first();
             if ($vlan->domain->site_id === null || $i % 23 === 22) {
                 continue;
@@ -206,11 +211,37 @@ final readonly class Planning
                 'gateway' => (string) ($i % 17 === 9 ? $subnet?->prefix()->usable()->last : $subnet?->gateway),
                 'relays' => $leases ? ($i % 13 === 4 ? ['10.32.0.67'] : ['10.32.0.67', '10.38.0.67']) : [],
                 'ports' => $i % 29 === 11 ? 0 : 4 + ($i * 7) % 40,
-                'denies' => $i % 31 === 3 ? ['10.32.0.48/28'] : ($i % 5 === 0 ? ['10.47.0.0/16'] : []),
+                'denies' => match (true) {
+                    $i % 31 === 3 => ['10.32.0.48/28'],
+                    $intents[$vlan->id]->reach !== null => array_slice($intents[$vlan->id]->denials() ?? [], 0, $i % 4 === 1 ? 2 : null),
+                    default => $i % 5 === 0 ? ['10.47.0.0/16'] : [],
+                },
             ] + ($six === null ? [] : ['advertises' => $this->advertised($six)]);
         }
 
         return $vlans;
+    }
+
+    /** Who may reach what at two terminals: passengers nothing of ours, cameras nobody, gates the ticketing while ferries run. */
+    private function intents(): void
+    {
+        foreach (['Tarbeck', 'Orrin Pier'] as $site) {
+            $ids = Vlan::query()->where('domain_id', $this->k->id("domain $site"))->orderBy('number')->get()
+                ->groupBy(static fn (Vlan $v): string => intdiv($v->number, 10).'0')
+                ->map(static fn ($of) => array_values(array_map(strval(...), $of->modelKeys())));
+            [$tickets, $cameras, $wifi, $gates] = [$ids['110'] ?? [], $ids['120'] ?? [], $ids['130'] ?? [], $ids['150'] ?? []];
+            $wifi === [] ?: $this->k->do(new KeepIntent($wifi, 'no', '', '10.32.0.0/12', why: 'passengers stay on the internet'));
+            foreach (array_slice($cameras, 0, 2) as $camera) {
+                $this->k->do(new KeepIntent([$camera], 'no', '', '0.0.0.0/0', why: 'cameras talk to nobody'));
+            }
+            foreach (array_slice($cameras, 0, 3) as $camera) {
+                $this->k->do(new KeepIntent([...$gates, ...$wifi], 'no', $camera));
+            }
+            if ($gates !== [] && $tickets !== []) {
+                $days = ['1', '2', '3', '4', '5', '6'];
+                $this->k->do(new KeepIntent($gates, 'yes', $tickets[0], '', $days, '05:00', 1140, 'Europe/London', 'while ferries run'));
+            }
+        }
     }
 
     /**

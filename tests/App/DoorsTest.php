@@ -19,7 +19,8 @@ use Tests\World;
  */
 const ACTS = [
     'P' => 'make-space make-site make-tenant make-domain make-vlan set-setting make-own-field change-vlan make-vlan-series '
-        .'merge-vlan import-vlans carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
+        .'merge-vlan import-vlans keep-intent remove-intent '
+            .'carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
             .'move-subnet remove-zone',
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
@@ -62,7 +63,8 @@ const ROUTES = [
                             .'lease/pairs/{pair} lease/without first-steps '
                             .'lease/scope/{scope}/drift/{server} ship watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
-                                .'directory/settings directory/teams directory/grants directory/site/{site} directory/vlan/{vlan} '
+                                .'directory/settings directory/teams directory/grants '
+                                .'directory/reach directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',
     'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '

@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Acts\Directory\ChangeVlan;
+use App\Acts\Directory\KeepIntent;
 use App\Acts\Directory\MakeDomain;
 use App\Acts\Directory\MakeServer;
 use App\Acts\Directory\MakeSite;
@@ -56,13 +57,13 @@ it('checks each place where a VLAN has to be right', function (): void {
     $vlan = vlan($w, $domain, 110, 'TICKETING');
     $name = $vlan->domain->name;
     expect(sheet($w, $vlan))->toBe([
-        'subnet' => 'missing', 'gateway' => 'idle', 'scope' => 'idle', 'relay' => 'idle', 'filter' => 'idle', 'ports' => 'idle',
-        'switch' => 'missing',
+        'subnet' => 'missing', 'gateway' => 'idle', 'scope' => 'idle', 'relay' => 'idle', 'reach' => 'idle', 'filter' => 'idle',
+        'ports' => 'idle', 'lease' => 'idle', 'switch' => 'missing',
     ]);
     $w->did(new ChangePrefix([$w->subnet->id], site: $site, vlan: $vlan->id));
     expect(sheet($w, $vlan))->toBe([
-        'subnet' => 'present', 'gateway' => 'missing', 'scope' => 'present', 'relay' => 'missing', 'filter' => 'idle',
-        'ports' => 'idle', 'switch' => 'missing',
+        'subnet' => 'present', 'gateway' => 'missing', 'scope' => 'present', 'relay' => 'missing', 'reach' => 'idle',
+        'filter' => 'idle', 'ports' => 'idle', 'lease' => 'idle', 'switch' => 'missing',
     ]);
     $read = fn (string $switch, string $gateway, array $relays, int $ports = 4, array $denies = []) => $w->did(
         new KeepSwitchVlans([
@@ -117,9 +118,16 @@ it('brings a switch in step with the plan, by rehearsal, and reads it back', fun
     $this->get("/ship/server/$keel->id?only=$vlan->id")->assertOk()->assertSee('relay to 192.0.2.68')->assertDontSee('STRAY');
     $this->post("/ship/server/$keel->id", ['only' => [$vlan->id]])->assertRedirect();
     expect(sheet($w, $vlan))->toBe([
-        'subnet' => 'present', 'gateway' => 'present', 'scope' => 'present', 'relay' => 'present', 'filter' => 'present',
-        'ports' => 'present', 'switch' => 'present',
+        'subnet' => 'present', 'gateway' => 'present', 'scope' => 'present', 'relay' => 'present', 'reach' => 'idle',
+        'filter' => 'present', 'ports' => 'present', 'lease' => 'idle', 'switch' => 'present',
     ]);
+    // What is meant of its clients is brought to the filter, and what nobody means leaves it.
+    $w->did(KeepIntent::fromInput(['vlans' => [$vlan->id], 'prefix' => '203.0.113.0/24']));
+    $now = collect(Links::to($server)->compare())->keyBy('id')[$vlan->id];
+    expect($now->added)->toBe(['denial of 203.0.113.0/24'])->and($now->removed)->toBe(['denial of 198.51.100.0/24']);
+    $this->post("/ship/server/$keel->id", ['only' => [$vlan->id]])->assertRedirect();
+    expect(collect($standins->tell('keel', 'vlans')['vlans'])->firstWhere('number', 110)['denies'])->toBe(['203.0.113.0/24'])
+        ->and(sheet($w, $vlan)['filter'])->toBe('present')->and(sheet($w, $vlan)['reach'])->toBe('present');
     $this->post("/ship/server/$keel->id", ['removals' => '1'])->assertRedirect();
     expect(collect($standins->tell('keel', 'vlans')['vlans'])->pluck('number')->all())->toBe([110, 5]);
 });

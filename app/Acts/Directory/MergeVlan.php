@@ -12,6 +12,8 @@ use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Vlan;
+use App\Models\VlanIntent;
+use App\Queries\Intents;
 
 /**
  * Two entries of one VLAN become one: subnets of the other come to the one that stays. Without one that stays, an unused VLAN is removed.
@@ -77,6 +79,31 @@ final readonly class MergeVlan extends Act
         if ($stays !== null && $stays->number !== $goes->number) {
             $ledger->warn('other-number', "VLAN $goes->number becomes $stays->number", 'The switches have to follow.');
         }
+        $this->intents($ledger, $goes, $stays);
         $goes->delete();
+    }
+
+    /** Rules of what clients may reach follow to the VLAN that stays; those that stand there already, or mean nothing any more, go. */
+    private function intents(Ledger $ledger, Vlan $goes, ?Vlan $stays): void
+    {
+        $rows = Intents::naming([$goes->id]);
+        $gone = 0;
+        foreach ($rows as $row) {
+            $from = $row->vlan_id === $goes->id ? $stays?->id : $row->vlan_id;
+            $to = $row->to_vlan_id === $goes->id ? $stays?->id : $row->to_vlan_id;
+            $there = VlanIntent::query()->where('vlan_id', $from)->where('to_key', $to ?? $row->to_prefix)->exists();
+            if ($from === null || $row->to_vlan_id !== null && $to === null || $from === $to || $there) {
+                $row->delete();
+                $gone++;
+            } else {
+                $row->toward($to, $row->to_prefix)->fill(['vlan_id' => $from])->save();
+            }
+        }
+        $gone === 0 ?: $ledger->warn(
+            'intents-go',
+            $gone === 1 ? 'A rule of what clients may reach goes with it' : "$gone rules of what clients may reach go with it",
+            '',
+            link: '/directory/reach',
+        );
     }
 }

@@ -17,6 +17,8 @@ use App\Models\SwitchVlan;
 use App\Models\Tenant;
 use App\Queries\Choices;
 use App\Queries\Inherited;
+use App\Queries\Intents;
+use App\Queries\SwitchIntent;
 use App\Queries\VlanSheet;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -111,7 +113,14 @@ final class DirectoryController extends Controller
                 ->orderBy('first')->limit(self::ROWS)->get()
             : collect();
 
+        $intent = SwitchIntent::of(new \Illuminate\Database\Eloquent\Collection([$row]))[$row->id];
+        $denies = SwitchVlan::query()->where('domain_id', $row->domain_id)->where('number', $row->number)->first()?->denies;
+
         return view('directory.vlan', [
+            'rules' => $reach->isWhole() ? Intents::naming([$row->id]) : collect(),
+            'needs' => array_map(static fn (array $n): array => $n + [
+                'filtered' => $denies === null ? null : $intent->hides($denies, $n['address']),
+            ], $reach->isWhole() ? $intent->needs() : []),
             'vlan' => $row,
             'sheet' => VlanSheet::of(new \Illuminate\Database\Eloquent\Collection([$row]), $reach)[$row->id],
             'prefixes' => $reach->prefixes()->where('vlan_id', $row->id)->with(['site', 'vlan'])->orderBy('family')

@@ -9,6 +9,10 @@
       <div class="bar-line">
         <form class="find" action="/directory/grants">
           <label class="sr" for="filter">Filter</label>
+          <svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
+            <circle cx="7" cy="7" r="4.500" />
+            <path d="m10.500 10.500 4 4" />
+          </svg>
           <input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="a person, a team, a place" data-help-key="f"
             data-help-text="filter this list">
           <kbd aria-hidden="true">f</kbd>
@@ -49,8 +53,8 @@
                 </td>
                 <td class="wrap">{{ implode(', ', array_map(fn($a) => $a->words(), $g->abilities())) }}</td>
                 <td class="wrap">
-                  @if ($where = $g->where())
-                    {{ $where }}
+                  @if ($there = $g->where())
+                    {{ $there }}
                   @else
                     @mark('warn') what it named is gone: nothing is granted
                   @endif
@@ -102,7 +106,7 @@
                   :shown="$chosen->team->name ?? ''" />
               </div>
               <x-field form="grant" name="does[]" label="may" :options="array_column($abilities, 'words', 'value')"
-                :value="$chosen?->does ?? ['look']" multiple />
+                :value="$chosen?->does ?? ['look']" multiple data-all />
               <x-field form="grant" name="where" label="where" mono :value="$where ?: request()->query('where', '')"
                 placeholder="10.40.8.0/22, site Tarbeck" hint="a prefix, a zone, a site, a tenant or a space, as it is called" />
               <div class="pair">

@@ -30,6 +30,9 @@
       @endunless @if ($form)
         <a class="btn small" href="#make">Add VLANs</a>
       @endif
+      @unless ($me->isBound())
+        <a class="btn small" href="/directory/reach">Who may reach what</a>
+      @endunless
       <a class="btn small" href="/plan/vlans.csv">CSV</a>
       <a class="btn small" href="/plan/vlans.json">JSON</a>
     </div>

@@ -45,6 +45,53 @@
           </tbody>
         </table>
       </section>
+      <section class="panel" id="reach">
+        <header>
+          <h2>What its clients reach</h2>
+          @unless (auth()->user()->isBound())
+            <span class="end row"><a class="btn small" href="/directory/reach?domain={{ $vlan->domain_id }}&amp;from={{ $vlan->id }}#intent">Say
+                more</a></span>
+          @endunless
+        </header>
+        @if ($needs !== [])
+          <x-table label="What its clients need">
+            <thead>
+              <tr>
+                <th>They need</th>
+                <th>As</th>
+                <th>By the rules</th>
+                <th>By the filter on the switch</th>
+              </tr>
+            </thead>
+            <tbody>
+              @foreach ($needs as $n)
+                <tr>
+                  <td class="mono">{{ $n['address'] }}</td>
+                  <td>{{ $n['resolver'] ? 'resolver' : 'lease server' }}</td>
+                  <td class="wrap">
+                    @mark($n['allows'] ? 'ok' : 'warn')
+                    {{ $n['allows'] ? 'open' : 'shut: left open in the filter all the same' }}{{ $n['times'] === [] ? '' : '; ' . implode('; ', $n['times']) }}
+                  </td>
+                  <td>
+                    @if ($n['filtered'] === null)
+                      <span class="open">not read</span>
+                    @else
+                      @mark($n['filtered'] ? 'stop' : 'ok') {{ $n['filtered'] ? 'shut' : 'open' }}
+                    @endif
+                  </td>
+                </tr>
+              @endforeach
+            </tbody>
+          </x-table>
+        @endif
+        <ul class="lines pad">
+          @forelse ($rules as $r)
+            <li>{{ $r->line() }}{{ $r->why === '' ? '' : ": $r->why" }}</li>
+          @empty
+            <li class="soft">No rule speaks of it: it is meant to reach everything.</li>
+          @endforelse
+        </ul>
+      </section>
       <section class="panel">
         <header>
           <h2>Subnets</h2>

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Queries;
+
+use App\Models\Prefix;
+use App\Models\VlanIntent;
+use HarborPost\Core\Exchange\Intent\Intent;
+use HarborPost\Core\Exchange\Intent\Rule;
+use Illuminate\Database\Eloquent\Collection;
+
+/** What clients of VLANs are meant to reach, read for many at once. */
+final class Intents
+{
+    /**
+     * @param  list<string>  $vlans  ids
+     * @return array<string, Intent> VLAN → its intent; those without a rule are left out
+     */
+    public static function of(array $vlans): array
+    {
+        $rows = VlanIntent::query()->whereIn('vlan_id', $vlans)->orderBy('id')->get();
+        $subnets = Prefix::query()->whereIn('vlan_id', $rows->pluck('to_vlan_id')->filter()->unique()->values())->where('kind', 'subnet')
+            ->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
+
+        return $rows->groupBy('vlan_id')->map(static fn (Collection $of): Intent => Intent::of(...array_values($of->map(
+            static fn (VlanIntent $i): Rule => $i->rule(array_values(
+                ($subnets[$i->to_vlan_id ?? ''] ?? new Collection)->map(static fn (Prefix $p) => $p->prefix())->all(),
+            )),
+        )->all())))->all();
+    }
+
+    /**
+     * @param  list<string>  $vlans  ids
+     * @return Collection<int, VlanIntent> all rules that name one of them on either side
+     */
+    public static function naming(array $vlans): Collection
+    {
+        return VlanIntent::query()->with(['vlan.domain', 'toVlan.domain'])
+            ->where(static fn ($q) => $q->whereIn('vlan_id', $vlans)->orWhereIn('to_vlan_id', $vlans))->orderBy('id')->get();
+    }
+}
