@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\DirectoryController;
 use App\Http\Controllers\GrantController;
+use App\Http\Controllers\PortController;
 use App\Http\Controllers\ReachController;
 use App\Http\Controllers\RightsController;
 use Illuminate\Support\Facades\Route;
@@ -12,6 +13,7 @@ Route::redirect('/directory', '/directory/sites');
 Route::get('/directory/{list}', [DirectoryController::class, 'show'])->whereIn('list', ['sites', 'tenants', 'vlans', 'devices', 'people']);
 Route::get('/directory/teams', [RightsController::class, 'teams']);
 Route::get('/directory/grants', [GrantController::class, 'index']);
+Route::get('/directory/ports', [PortController::class, 'index']);
 Route::get('/directory/reach', [ReachController::class, 'index']);
 Route::get('/directory/settings', [DirectoryController::class, 'settings']);
 Route::get('/directory/site/{site}', [DirectoryController::class, 'site']);

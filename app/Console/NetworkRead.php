@@ -25,7 +25,7 @@ final class NetworkRead extends Command
             return 0;
         }
         try {
-            $outcome = $acts->commit(null, [new KeepSwitchVlans($link->vlans())]);
+            $outcome = $acts->commit(null, [new KeepSwitchVlans($link->vlans(), $link->ports())]);
         } catch (Unanswered $e) {
             $this->error($e->getMessage());
 

@@ -88,6 +88,43 @@ final readonly class NetworkLink
     }
 
     /**
+     * @return list<array{domain: string, device: string, port: string, native: ?int, voice: ?int, lldp: bool, poe: bool, priority: int}>
+     *
+     * @throws Unanswered
+     */
+    public function ports(): array
+    {
+        $ports = [];
+        foreach ((array) ($this->channel->ask('ports')['ports'] ?? []) as $port) {
+            $named = is_array($port) ? [$port['domain'] ?? null, $port['device'] ?? null, $port['port'] ?? null] : [];
+            if (is_array($port) && array_filter($named, is_string(...)) === $named) {
+                $ports[] = [
+                    'domain' => (string) $port['domain'], 'device' => (string) $port['device'], 'port' => (string) $port['port'],
+                    'native' => is_int($port['native'] ?? null) ? $port['native'] : null,
+                    'voice' => is_int($port['voice'] ?? null) ? $port['voice'] : null,
+                    'lldp' => ($port['lldp'] ?? false) === true, 'poe' => ($port['poe'] ?? false) === true,
+                    'priority' => is_int($port['priority'] ?? null) ? $port['priority'] : 0,
+                ];
+            }
+        }
+
+        return $ports;
+    }
+
+    /**
+     * Sets ports of switches as profiles mean them.
+     *
+     * @param  list<array{domain: string, device: string, port: string, native: int, voice: ?int, lldp: bool, poe: bool,
+     *     priority: int}>  $ports
+     *
+     * @throws Unanswered
+     */
+    public function setPorts(array $ports): void
+    {
+        $this->channel->ask('switches', ['ports' => $ports]);
+    }
+
+    /**
      * Sets what switches say of VLANs; what a row does not name stays as it is.
      *
      * @param  list<array{domain: string, number: int, name?: string, gateway?: string, relays?: list<string>, denies?: list<string>,

@@ -6,10 +6,9 @@ namespace App\Links;
 
 use App\Models\Layer2Domain;
 use App\Models\Vlan;
+use App\Queries\Intents;
 use App\Queries\SwitchIntent;
 use HarborPost\Core\Dhcp\V6\Advertisement;
-use HarborPost\Core\Net\Prefix as Net;
-use HarborPost\Core\Net\PrefixSet;
 use Illuminate\Database\Eloquent\Collection;
 
 /**
@@ -49,11 +48,16 @@ final readonly class SwitchLink implements Link
             }
         }
 
-        return $differences;
+        return [...$differences, ...(new SwitchPorts($this->network))->compare()];
     }
 
     public function apply(string $kind, string $id): void
     {
+        if ($kind === SwitchPorts::KIND) {
+            (new SwitchPorts($this->network))->apply($id);
+
+            return;
+        }
         $intent = $this->intent($id);
         if ($intent === null) {
             [$domain, $number] = $this->split($id);
@@ -79,6 +83,9 @@ final readonly class SwitchLink implements Link
 
     public function verify(string $kind, string $id): string
     {
+        if ($kind === SwitchPorts::KIND) {
+            return (new SwitchPorts($this->network))->verify($id);
+        }
         $intent = $this->intent($id);
         if ($intent === null) {
             return 'the VLAN is gone from the switches';
@@ -188,9 +195,7 @@ final readonly class SwitchLink implements Link
         }
         $denies = $running['denies'] ?? [];
         $meant = $intent->denials() ?? ($denies === [] ? [] : $intent->filtered($denies)['keep']);
-        $set = static fn (array $texts): PrefixSet => PrefixSet::of(...array_filter(array_map(Net::tryParse(...), array_values($texts))));
-        // Written otherwise, the same addresses are the same denial.
-        if (! $set($denies)->equals($set($meant))) {
+        if (! Intents::same($denies, $meant)) {
             $denial = static fn (string $net): string => "denial of $net";
             $removed = [...$removed, ...array_values(array_map($denial, array_diff($denies, $meant)))];
             $added = [...$added, ...array_values(array_map($denial, array_diff($meant, $denies)))];

@@ -8,6 +8,8 @@ use App\Models\Prefix;
 use App\Models\VlanIntent;
 use HarborPost\Core\Exchange\Intent\Intent;
 use HarborPost\Core\Exchange\Intent\Rule;
+use HarborPost\Core\Net\Prefix as Net;
+use HarborPost\Core\Net\PrefixSet;
 use Illuminate\Database\Eloquent\Collection;
 
 /** What clients of VLANs are meant to reach, read for many at once. */
@@ -28,6 +30,35 @@ final class Intents
                 ($subnets[$i->to_vlan_id ?? ''] ?? new Collection)->map(static fn (Prefix $p) => $p->prefix())->all(),
             )),
         )->all())))->all();
+    }
+
+    /**
+     * Written otherwise, the same addresses are the same denial.
+     *
+     * @param  list<string>  $these  prefixes
+     * @param  list<string>  $those
+     */
+    public static function same(array $these, array $those): bool
+    {
+        return self::set($these)->equals(self::set($those));
+    }
+
+    /**
+     * What of one list of prefixes is not in another, as the fewest prefixes.
+     *
+     * @param  list<string>  $these
+     * @param  list<string>  $those
+     * @return list<string>
+     */
+    public static function apart(array $these, array $those): array
+    {
+        return array_map(strval(...), self::set($these)->difference(self::set($those))->prefixes());
+    }
+
+    /** @param  list<string>  $texts  what is no prefix is left out */
+    private static function set(array $texts): PrefixSet
+    {
+        return PrefixSet::of(...array_filter(array_map(Net::tryParse(...), array_values($texts))));
     }
 
     /**

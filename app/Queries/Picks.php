@@ -52,7 +52,8 @@ final readonly class Picks
 
     /**
      * @param  string  $kind  the word of a kind, as history has it
-     * @param  string  $only  "leasable": subnets that a scope could be made on; "forward": zones that hosts have names in
+     * @param  string  $only  of VLANs the id of their domain; "leasable": subnets that a scope could be made on; "forward": zones that
+     *     hosts have names in
      * @return list<array{id: string, label: string, hint: string}>
      */
     public function like(string $kind, string $text, string $only = ''): array
@@ -61,6 +62,9 @@ final readonly class Picks
         $class = $query === null ? null : $query->getModel()::class;
         if ($query === null || ! isset(self::NAMES[$class])) {
             return [];
+        }
+        if ($class === Vlan::class && $only !== '') {
+            $query->where('vlans.domain_id', $only);
         }
         if ($only === 'leasable') {
             $query->where('kind', 'subnet')->whereRaw('length < IF(family = 4, 31, 127)')

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\PortProfile;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
@@ -12,8 +13,6 @@ use App\Models\Stage;
 use App\Models\SwitchVlan;
 use App\Models\Vlan;
 use Carbon\CarbonImmutable;
-use HarborPost\Core\Net\Prefix as Net;
-use HarborPost\Core\Net\PrefixSet;
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -43,6 +42,7 @@ final class VlanSheet
         $sheet = [];
         $intents = SwitchIntent::of($vlans);
         $leased = self::lastLeases($intents);
+        $profiles = self::profiles($vlans);
         $network = Server::query()->where('kind', ServerKind::Network)->whereNotNull('control')->orderBy('name')->value('id');
         foreach ($vlans as $vlan) {
             $set = $network === null
@@ -59,7 +59,8 @@ final class VlanSheet
                 'scope' => self::scope($four, $scope, $switch),
                 'relay' => self::relay($scope, $switch, $set), 'reach' => self::reach($intent),
                 'filter' => self::filter($intent, $switch, $set),
-                'ports' => self::ports($four ?? $own->first(), $switch), 'lease' => self::lease($scope, $leased),
+                'ports' => self::ports($four ?? $own->first(), $switch, $profiles[$vlan->id] ?? null),
+                'lease' => self::lease($scope, $leased),
                 'switch' => self::name($vlan, $switch, $set),
             ];
         }
@@ -209,8 +210,8 @@ final class VlanSheet
         }
         $filtered = $switch->denies === [] ? ['denied' => []] : $intent->filtered($switch->denies);
         $meant = $intent->denials();
-        $over = $meant === null ? [] : self::apart($switch->denies, $meant);
-        $open = $meant === null ? [] : self::apart($meant, $switch->denies);
+        $over = $meant === null ? [] : Intents::apart($switch->denies, $meant);
+        $open = $meant === null ? [] : Intents::apart($meant, $switch->denies);
         if ($filtered['denied'] === [] && ($over !== [] || $open !== [])) {
             return self::cell('differs', implode('; ', array_filter([
                 $open === [] ? '' : 'leaves open '.implode(', ', array_slice($open, 0, 3)).(count($open) > 3 ? ' and more' : ''),
@@ -273,20 +274,6 @@ final class VlanSheet
     }
 
     /**
-     * What of one list of prefixes is not in another, as the fewest prefixes.
-     *
-     * @param  list<string>  $these
-     * @param  list<string>  $those
-     * @return list<string>
-     */
-    private static function apart(array $these, array $those): array
-    {
-        $set = static fn (array $texts): PrefixSet => PrefixSet::of(...array_filter(array_map(Net::tryParse(...), array_values($texts))));
-
-        return array_map(strval(...), $set($these)->difference($set($those))->prefixes());
-    }
-
-    /**
      * What clients need has to be open by the rules, whatever a filter does.
      *
      * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
@@ -307,12 +294,41 @@ final class VlanSheet
     }
 
     /**
+     * @param  Collection<int, Vlan>  $vlans
+     * @return array<string, array{int, int, string}> VLAN → ports that lack a profile which carries it, ports that have it, domain
+     */
+    private static function profiles(Collection $vlans): array
+    {
+        $profiles = PortProfile::query()->with(['native', 'voice', 'ports'])
+            ->whereIn('domain_id', $vlans->pluck('domain_id')->unique()->values())->get();
+        $found = [];
+        foreach ($profiles->isEmpty() ? [] : PortChecks::of($profiles) as $id => $check) {
+            $profile = $profiles->find($id);
+            foreach (array_filter([$profile?->native_vlan_id, $profile?->voice_vlan_id]) as $vlan) {
+                $found[$vlan] ??= [0, 0, (string) $profile?->domain_id];
+                $found[$vlan][0] += count($check['lacking']) + count($check['unknown']);
+                $found[$vlan][1] += count($check['right']);
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param  ?array{int, int, string}  $profiled
      * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
      *     string>, 2: string}}
      */
-    private static function ports(?Prefix $subnet, ?SwitchVlan $switch): array
+    private static function ports(?Prefix $subnet, ?SwitchVlan $switch, ?array $profiled): array
     {
+        [$lacking, $right, $domain] = $profiled ?? [0, 0, ''];
+
         return match (true) {
+            $lacking > 0 => self::cell(
+                'differs',
+                "$lacking of ".($lacking + $right).' lack their profile',
+                "/directory/ports?domain=$domain",
+            ),
             $switch?->ports === null => self::cell('idle', $switch === null ? '' : 'not read'),
             $switch->ports === 0 && $subnet?->stage === Stage::Live => self::cell('missing', 'no port carries it', null),
             default => self::cell('present', $switch->ports === 1 ? '1 port' : "$switch->ports ports"),

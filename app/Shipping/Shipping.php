@@ -107,7 +107,8 @@ final readonly class Shipping
             $goesOn = $progress === null || $progress($steps, count($work));
         }
         if ($link instanceof SwitchLink && $steps !== []) {
-            $this->acts->commit(null, [new KeepSwitchVlans(NetworkLink::to($server)->vlans())]);
+            $network = NetworkLink::to($server);
+            $this->acts->commit(null, [new KeepSwitchVlans($network->vlans(), $network->ports())]);
         }
         $failed = count(array_filter($steps, fn (array $s): bool => $s['state'] === 'failed'));
 

@@ -9,6 +9,7 @@ use App\Acts\Directory\MakeVlan;
 use App\Acts\Plan\ChangePrefix;
 use App\Models\Layer2Domain;
 use App\Models\Vlan;
+use App\Queries\Intents;
 use App\Queries\SwitchIntent;
 use HarborPost\Core\Dhcp\V6\Advertisement;
 use HarborPost\Core\Net\Address;
@@ -123,7 +124,9 @@ final readonly class SwitchDrift implements Takable
 
             return implode(', ', $list);
         };
-        $denied = $running['denies'] === null ? [] : array_diff($running['denies'], $intent->filtered($running['denies'])['keep']);
+        $denies = $running['denies'] ?? [];
+        $meant = $intent->denials();
+        $denied = $meant === null ? array_diff($denies, $denies === [] ? [] : $intent->filtered($denies)['keep']) : [];
         $lines = [
             "name:$id" => new DriftLine(
                 "name of $title",
@@ -151,7 +154,14 @@ final readonly class SwitchDrift implements Takable
                 implode(', ', $intent->advertisement?->lines() ?? []),
                 'they follow from the scope of the link: change that',
             ),
-            "denies:$id" => new DriftLine("denials in $title", $sorted($denied), '', 'clients of the subnet need what is denied'),
+            "denies:$id" => $meant === null
+                ? new DriftLine("denials in $title", $sorted($denied), '', 'clients of the subnet need what is denied')
+                : new DriftLine(
+                    "denials in $title",
+                    Intents::same($denies, $meant) ? '' : $sorted($denies),
+                    Intents::same($denies, $meant) ? '' : $sorted($meant),
+                    'they follow from the rules of what its clients may reach: change those',
+                ),
         ];
         if ($intent->gateway === '') {
             unset($lines["gateway:$id"]);

@@ -16,7 +16,7 @@ use React\EventLoop\LoopInterface;
  * A simulated network: hosts that answer a probe or not, with their MACs, each from a time on and until a time; and what its switches
  * are set to: VLANs, gateway interfaces, relays, ports and filters.
  *
- * Over the control channel: `hosts` and `switches` set or add, `probe` asks a stretch of addresses, `vlans` reads the switches.
+ * Over the control channel: `hosts` and `switches` set or add, `probe` asks a stretch of addresses, `vlans` and `ports` read the switches.
  */
 final class Network
 {
@@ -31,6 +31,12 @@ final class Network
      *     denies: ?list<string>, advertises: array<mixed>|null}>
      */
     private array $vlans = [];
+
+    /**
+     * @var array<string, array{domain: string, device: string, port: string, native: ?int, voice: ?int, lldp: bool, poe: bool,
+     *     priority: int}>
+     */
+    private array $ports = [];
 
     private readonly Control $control;
 
@@ -50,11 +56,13 @@ final class Network
                 return ['hosts' => count($this->hosts)];
             },
             'switches' => function (array $m) use ($journal): array {
-                $this->keep(['vlans' => $m['vlans'] ?? []]);
-                $journal->append(['vlans' => $m['vlans'] ?? []]);
+                $entry = ['vlans' => $m['vlans'] ?? [], 'ports' => $m['ports'] ?? []];
+                $this->keep($entry);
+                $journal->append($entry);
 
-                return ['vlans' => count($this->vlans)];
+                return ['vlans' => count($this->vlans), 'ports' => count($this->ports)];
             },
+            'ports' => fn (array $m): array => ['ports' => array_values($this->ports)],
             'vlans' => fn (array $m): array => ['vlans' => array_values($this->vlans)],
             'probe' => fn (array $m): array => $this->probe($m),
         ]);
@@ -87,6 +95,30 @@ final class Network
                 $this->keepVlan($vlan['domain'], $vlan['number'], $vlan);
             }
         }
+        foreach (is_array($entry['ports'] ?? null) ? $entry['ports'] : [] as $port) {
+            $named = is_array($port) ? [$port['domain'] ?? null, $port['device'] ?? null, $port['port'] ?? null] : [];
+            if (is_array($port) && array_filter($named, is_string(...)) === $named) {
+                $this->keepPort((string) $port['domain'], (string) $port['device'], (string) $port['port'], $port);
+            }
+        }
+    }
+
+    /** @param  array<mixed>  $port  what it does not name stays as it is */
+    private function keepPort(string $domain, string $device, string $name, array $port): void
+    {
+        $key = "$domain\n$device\n$name";
+        $was = $this->ports[$key] ?? [
+            'domain' => $domain, 'device' => $device, 'port' => $name, 'native' => null, 'voice' => null, 'lldp' => false, 'poe' => false,
+            'priority' => 0,
+        ];
+        $number = static fn (mixed $given, ?int $was, bool $said): ?int => $said ? (is_int($given) ? $given : null) : $was;
+        $this->ports[$key] = [
+            'domain' => $domain, 'device' => $device, 'port' => $name,
+            'native' => $number($port['native'] ?? null, $was['native'], array_key_exists('native', $port)),
+            'voice' => $number($port['voice'] ?? null, $was['voice'], array_key_exists('voice', $port)),
+            'lldp' => (bool) ($port['lldp'] ?? $was['lldp']), 'poe' => (bool) ($port['poe'] ?? $was['poe']),
+            'priority' => is_int($port['priority'] ?? null) ? $port['priority'] : $was['priority'],
+        ];
     }
 
     /** @param  array<mixed>  $vlan  what it does not name stays as it is */

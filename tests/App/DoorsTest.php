@@ -19,7 +19,7 @@ use Tests\World;
  */
 const ACTS = [
     'P' => 'make-space make-site make-tenant make-domain make-vlan set-setting make-own-field change-vlan make-vlan-series '
-        .'merge-vlan import-vlans keep-intent remove-intent '
+        .'merge-vlan import-vlans keep-intent remove-intent keep-profile give-profile remove-profile '
             .'carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
             .'move-subnet remove-zone',
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
@@ -64,7 +64,7 @@ const ROUTES = [
                             .'lease/scope/{scope}/drift/{server} ship watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/teams directory/grants '
-                                .'directory/reach directory/site/{site} directory/vlan/{vlan} '
+                                .'directory/reach directory/ports directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics',
     'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '

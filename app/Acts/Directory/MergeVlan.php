@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
+use App\Models\PortProfile;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Vlan;
@@ -78,6 +79,15 @@ final readonly class MergeVlan extends Act
         }
         if ($stays !== null && $stays->number !== $goes->number) {
             $ledger->warn('other-number', "VLAN $goes->number becomes $stays->number", 'The switches have to follow.');
+        }
+        $profile = PortProfile::query()->where('native_vlan_id', $goes->id)->orWhere('voice_vlan_id', $goes->id)->first();
+        if ($profile !== null) {
+            $ledger->refuse(
+                'in-profile',
+                "The port profile $profile->name carries it",
+                'Change the profile first.',
+                link: '/directory/ports',
+            );
         }
         $this->intents($ledger, $goes, $stays);
         $goes->delete();

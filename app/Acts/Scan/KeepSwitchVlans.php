@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Models\Layer2Domain;
 use App\Models\Person;
+use App\Models\SwitchPort;
 use App\Models\SwitchVlan;
 use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
@@ -20,8 +21,10 @@ final readonly class KeepSwitchVlans extends Act
      * @param  list<array{domain: string, number: int, name: string, gateway: string, relays: list<string>, ports?: ?int,
      *     denies?: ?list<string>,
      *     advertises?: ?array{managed: bool, other: bool, autonomous: bool}}>  $vlans
+     * @param  ?list<array{domain: string, device: string, port: string, native: ?int, voice: ?int, lldp: bool, poe: bool,
+     *     priority: int}>  $ports  null: they were not asked for
      */
-    public function __construct(public array $vlans)
+    public function __construct(public array $vlans, public ?array $ports = null)
     {
     }
 
@@ -73,6 +76,7 @@ final readonly class KeepSwitchVlans extends Act
             );
         }
         SwitchVlan::query()->where('read_at', '<', $now)->delete();
+        $unknown += $this->ports === null ? [] : $this->keepPorts($domains->all(), $now);
         $unknown === []
             || $ledger->warn(
                 'unknown-domain',
@@ -80,5 +84,32 @@ final readonly class KeepSwitchVlans extends Act
                 'The switches name layer-2 domains that the directory does not have.',
             );
         $ledger->made['vlans'] = count($rows);
+    }
+
+    /**
+     * @param  array<string, string>  $domains  name → id
+     * @return array<string, true> domains that the directory does not have
+     */
+    private function keepPorts(array $domains, string $now): array
+    {
+        $rows = $unknown = [];
+        foreach ($this->ports ?? [] as $port) {
+            $domain = $domains[$port['domain']] ?? null;
+            if ($domain === null) {
+                $unknown[$port['domain']] = true;
+            } else {
+                $rows[] = ['domain_id' => $domain, 'read_at' => $now] + array_diff_key($port, ['domain' => true]);
+            }
+        }
+        foreach (array_chunk($rows, 500) as $chunk) {
+            DB::table('switch_ports')->upsert(
+                $chunk,
+                ['domain_id', 'device', 'port'],
+                ['native', 'voice', 'lldp', 'poe', 'priority', 'read_at'],
+            );
+        }
+        SwitchPort::query()->where('read_at', '<', $now)->delete();
+
+        return $unknown;
     }
 }

@@ -10,13 +10,16 @@ use App\Domain\Name\Signing;
 use App\Links\Resolving;
 use App\Links\ScopeForm;
 use App\Links\StandinPairs;
+use App\Links\SwitchPorts;
 use App\Models\Pair;
 use App\Models\Person;
+use App\Models\PortProfile;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\Vlan;
 use App\Models\Zone;
 use App\Models\ZoneServer;
+use App\Queries\PortChecks;
 use App\Queries\SwitchIntent;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
@@ -45,7 +48,7 @@ final readonly class MarkPlacement extends Act
 
     public function apply(Ledger $ledger): void
     {
-        if ($this->kind === 'vlan' || $this->kind === 'resolving') {
+        if (in_array($this->kind, ['vlan', 'resolving', SwitchPorts::KIND], true)) {
             $this->noteBrought($ledger);
 
             return;
@@ -99,9 +102,14 @@ final readonly class MarkPlacement extends Act
         }
         $key = ['server_id' => $this->server, 'kind' => $this->kind, 'object_id' => $this->object];
         $server = Server::query()->findOrFail($this->server);
-        $digest = $this->kind === 'resolving'
-            ? Resolving::digest($server)
-            : (SwitchIntent::of(Vlan::query()->with('domain')->whereKey($this->object)->get())[$this->object] ?? null)?->digest();
+        $profile = $this->kind === SwitchPorts::KIND
+            ? PortProfile::query()->with(['native', 'voice', 'ports'])->find($this->object)
+            : null;
+        $digest = match ($this->kind) {
+            'resolving' => Resolving::digest($server),
+            SwitchPorts::KIND => $profile === null ? null : PortChecks::digest($profile),
+            default => (SwitchIntent::of(Vlan::query()->with('domain')->whereKey($this->object)->get())[$this->object] ?? null)?->digest(),
+        };
         if ($digest === null) {
             DB::table('brought')->where($key)->delete();
         } else {

@@ -9,6 +9,7 @@ use App\Domain\Lease\Scopes;
 use App\Domain\Name\Records;
 use App\Models\Model;
 use App\Models\Nouns;
+use App\Models\ProfilePort;
 use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\ScopeExclusion;
@@ -27,7 +28,7 @@ final class BackPlain
     private const PARTS = [
         'range' => ScopeRange::class, 'exclusion' => ScopeExclusion::class, 'delegation' => ScopeDelegation::class,
         'scope on a server' => ScopeServer::class, 'zone on a server' => ZoneServer::class,
-        'member of a team' => TeamMember::class,
+        'member of a team' => TeamMember::class, 'port' => ProfilePort::class,
     ];
 
     /** What a server was brought to then says nothing of what it runs now. */

@@ -24,14 +24,17 @@ final class WayBack
         'held run', 'VLAN', 'device', 'tenant', 'layer-2 domain', 'own field', 'setting', 'class', 'option', 'reservation', 'range',
         'exclusion', 'delegation', 'scope', 'right on names', 'shipping window', 'freeze', 'rule of agreement', 'notice rule', 'audit',
         'scope on a server', 'team', 'member of a team', 'zone', 'zone on a server', 'site', 'space', 'view', 'signing policy',
-        'intent',
+        'intent', 'port profile', 'port',
     ];
 
     /** What a change leaves behind beside the plan: nothing to take back. */
     private const APART = ['draft', 'edit', 'decision', 'remark', 'hand on a draft', 'shipment', 'scan', 'notice'];
 
     /** Kinds that planners write: who may not make or change them does not do so by way of what somebody else did. */
-    private const PLANNED = ['prefix', 'space', 'site', 'tenant', 'VLAN', 'layer-2 domain', 'own field', 'setting', 'intent'];
+    private const PLANNED = [
+        'prefix', 'space', 'site', 'tenant', 'VLAN', 'layer-2 domain', 'own field', 'setting', 'intent', 'port profile',
+        'port',
+    ];
 
     /** @var array<string, true> scopes whose ranges are looked at when all is back */
     private array $scopes = [];

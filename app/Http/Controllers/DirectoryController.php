@@ -140,7 +140,7 @@ final class DirectoryController extends Controller
             return back()->with('bad', 'No server that reads the network is written down. A steward writes one down under Ship.');
         }
         try {
-            $outcome = $acts->commit($this->person(), [new KeepSwitchVlans($link->vlans())]);
+            $outcome = $acts->commit($this->person(), [new KeepSwitchVlans($link->vlans(), $link->ports())]);
         } catch (Unanswered $e) {
             return back()->with('bad', $e->getMessage());
         }

@@ -32,6 +32,7 @@
       @endif
       @unless ($me->isBound())
         <a class="btn small" href="/directory/reach">Who may reach what</a>
+        <a class="btn small" href="/directory/ports">Ports</a>
       @endunless
       <a class="btn small" href="/plan/vlans.csv">CSV</a>
       <a class="btn small" href="/plan/vlans.json">JSON</a>
