@@ -16,6 +16,7 @@ use App\Models\Vlan;
 use App\Models\VlanIntent;
 use App\Queries\Intents;
 use App\Queries\Reach;
+use App\Queries\ReachTable;
 use App\Queries\SwitchIntent;
 use App\Queries\VlanSheet;
 use HarborPost\Core\Net\Address;
@@ -68,6 +69,26 @@ it('says for many VLANs at once what they may reach, one rule for each pair', fu
     $this->actingAs($this->w->people['planner'])->get("/directory/vlan/{$more->id}")->assertOk()
         ->assertReads('131 WIFI-2 may not reach 120 CCTV: privacy');
     $this->actingAs($this->w->bound())->get('/directory/reach')->assertForbidden();
+});
+
+it('shows of each pair what all rules together make of it', function (): void {
+    $third = ($this->vlan)(140, 'VOICE');
+    $two = $this->w->carve('198.51.100.128/25', ['name' => 'Phones', 'stage' => 'live']);
+    $this->w->did(ChangePrefix::fromInput(['prefixes' => [$two->id], 'vlan' => $third->id]));
+    ($this->say)(['vlans' => [$this->wifi->id], 'prefix' => '198.51.100.0/24']);
+    ($this->say)(['vlans' => [$this->wifi->id], 'to' => $third->id, 'allows' => 'yes']);
+    ($this->say)(['vlans' => [$third->id], 'prefix' => '198.51.100.0/27']);
+    $vlans = Vlan::query()->where('domain_id', $this->domain->id)->get();
+    $rules = Intents::naming($vlans->modelKeys());
+    $table = ReachTable::of($vlans, $rules);
+    expect($table[$this->wifi->id][$this->cctv->id])->toMatchArray(['state' => 'shut', 'said' => false])
+        ->and($table[$this->wifi->id][$third->id])->toMatchArray(['state' => 'open', 'said' => true])
+        ->and($table[$third->id][$this->cctv->id])->toMatchArray(['state' => 'part', 'said' => false])
+        ->and($table[$this->cctv->id] ?? [])->toBe([]);
+    ($this->say)([
+        'vlans' => [$this->wifi->id], 'prefix' => '198.51.100.5', 'allows' => 'yes', 'days' => ['1'], 'starts' => '07:00', 'minutes' => 60,
+    ]);
+    expect(ReachTable::of($vlans, Intents::naming($vlans->modelKeys()))[$this->wifi->id][$this->cctv->id]['state'])->toBe('times');
 });
 
 it('refuses what cannot be meant', function (): void {

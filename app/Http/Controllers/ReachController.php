@@ -9,6 +9,7 @@ use App\Models\Role;
 use App\Models\Vlan;
 use App\Models\VlanIntent;
 use App\Queries\Intents;
+use App\Queries\ReachTable;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 
@@ -30,15 +31,11 @@ final class ReachController extends Controller
         $named = $rules->pluck('vlan_id')->concat($rules->pluck('to_vlan_id'))->filter()->flip();
         $shown = $vlans->sortBy(static fn (Vlan $v): array => [$named->has($v->id) ? 0 : 1, $v->number])->take(self::MOST)
             ->sortBy('number');
-        $cells = [];
-        foreach ($rules as $rule) {
-            $rule->to_vlan_id === null ?: $cells[$rule->vlan_id][$rule->to_vlan_id] = $rule;
-        }
         $ids = $shown->pluck('id')->flip();
 
         return view('directory.reach', [
             'domains' => $domains->pluck('name', 'id')->all(), 'domain' => $domain, 'vlans' => $shown->values(),
-            'left' => $vlans->count() - $shown->count(), 'cells' => $cells, 'count' => $rules->count(),
+            'left' => $vlans->count() - $shown->count(), 'cells' => ReachTable::of($shown->values(), $rules), 'count' => $rules->count(),
             'zones' => array_combine(\DateTimeZone::listIdentifiers(), \DateTimeZone::listIdentifiers()),
             'beyond' => $rules->filter(
                 static fn (VlanIntent $i): bool => ! $ids->has($i->to_vlan_id ?? '') || ! $ids->has($i->vlan_id),

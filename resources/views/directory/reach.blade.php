@@ -39,22 +39,21 @@
                   <th scope="row"><a href="/directory/vlan/{{ $from->id }}">{{ $from->line() }}</a></th>
                   @foreach ($vlans as $v)
                     @php
-                      $rule = $cells[$from->id][$v->id] ?? null;
-                      $word = $rule === null ? 'open' : ($rule->days !== null ? 'times' : ($rule->allows ? 'open' : 'shut'));
+                      $cell = $cells[$from->id][$v->id] ?? null;
+                      $rule = $cell['rule'] ?? null;
                       $asked = ['domain' => $domain->id, 'from' => $from->id, 'to' => $v->id, 'rule' => $rule?->id];
+                      $words = match (true) {
+                          $rule !== null => $rule->line(),
+                          $cell === null => $from->line() . ' reaches ' . $v->line() . ', nothing said',
+                          default => $from->line() . ' to ' . $v->line() . ': ' . $cell['state'] . ' by a rule to a prefix',
+                      };
                     @endphp
-                    <td @class(['cell-' . $word => $rule !== null])>
+                    <td @class(['cell-' . ($cell['state'] ?? 'open') => $cell !== null, 'said' => $cell['said'] ?? false])>
                       @if ($from->id === $v->id)
                         <span class="open" aria-hidden="true">–</span>
                       @else
-                        <a class="soft" href="/directory/reach?{{ http_build_query($asked) }}#intent"
-                          title="{{ $rule?->line() ?? $from->line() . ' may reach ' . $v->line() . ': nothing said' }}"
-                          aria-label="{{ $rule?->line() ?? $from->line() . ' to ' . $v->line() . ', nothing said' }}">
-                          @if ($rule === null)
-                            ·
-                          @else
-                            {{ $word }}
-                          @endif
+                        <a href="/directory/reach?{{ http_build_query($asked) }}#intent" title="{{ $words }}" aria-label="{{ $words }}">
+                          {{ $cell['state'] ?? '·' }}
                         </a>
                       @endif
                     </td>
@@ -63,7 +62,8 @@
               @endforeach
             </tbody>
           </x-table>
-          <p class="hint pad">· nothing said, so it is open; <b>shut</b> and <b>open</b> are said; <b>times</b> holds in a time of the week.
+          <p class="hint pad">· nothing said, so it is open; <b>bold</b>: a rule names the two, otherwise it follows from a rule to a prefix;
+            <b>part</b>: of some subnets or addresses; <b>times</b>: in a time of the week. What clients need stays open in filters.
             {{ $left > 0 ? "$left VLANs without a rule are left out." : '' }}</p>
         @endif
       </section>
