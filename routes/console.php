@@ -11,6 +11,7 @@ Schedule::call(fn () => Cache::put(Health::CLOCK, now()->getTimestamp(), 86400))
 Schedule::call(fn () => Counter::fold())->name('fold-use')->everyMinute()->withoutOverlapping();
 Schedule::command('hooks:deliver')->everyMinute()->withoutOverlapping(30);
 Schedule::command('history:seal')->everyMinute()->withoutOverlapping(10);
+Schedule::command('figures:read')->everyMinute()->withoutOverlapping(10);
 Schedule::command('drafts:due')->everyMinute()->withoutOverlapping(30);
 Schedule::command('ship:due')->everyMinute()->withoutOverlapping(30);
 Schedule::command('signing:keep')->everyTenMinutes()->withoutOverlapping(30);

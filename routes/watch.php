@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\AuditController;
+use App\Http\Controllers\FiguresController;
 use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\ReportController;
 use App\Http\Controllers\WatchController;
@@ -17,6 +18,9 @@ Route::get('/watch/reports/{report}', [ReportController::class, 'show']);
 Route::get('/watch/reports/{report}/table.{form}', [ReportController::class, 'export'])->whereIn('form', ['csv', 'json', 'pdf']);
 Route::get('/watch/runs/{run}', [ReportController::class, 'run'])->whereNumber('run');
 Route::get('/watch/notices', [NoticeController::class, 'index']);
+Route::get('/watch/servers', [FiguresController::class, 'index']);
+Route::get('/watch/servers/{server}', [FiguresController::class, 'show']);
+Route::get('/watch/servers/{server}/figures.csv', [FiguresController::class, 'table']);
 Route::get('/watch/due', [NoticeController::class, 'due']);
 Route::get('/watch/due.ics', [NoticeController::class, 'calendar']);
 Route::get('/watch/audits', [AuditController::class, 'index']);

@@ -15,9 +15,17 @@ final class Control
 
     public Mode $mode = Mode::Normal;
 
-    /** @param  array<string, \Closure(array<mixed>): array<mixed>>  $operations */
-    public function __construct(LoopInterface $loop, int $port, private readonly string $token, private readonly array $operations)
-    {
+    /**
+     * @param  array<string, \Closure(array<mixed>): array<mixed>>  $operations
+     * @param  ?\Closure(): string  $figures  what is told to who asks for it by HTTP, as OpenMetrics text
+     */
+    public function __construct(
+        LoopInterface $loop,
+        int $port,
+        private readonly string $token,
+        private readonly array $operations,
+        private readonly ?\Closure $figures = null,
+    ) {
         $server = new TcpServer("127.0.0.1:$port", $loop);
         $server->on('connection', function (ConnectionInterface $connection) use ($loop): void {
             $buffer = '';
@@ -26,6 +34,11 @@ final class Control
                 if (strlen($buffer) > self::MOST) {
                     $connection->close();
                 }
+                if (str_starts_with($buffer, 'GET ')) {
+                    str_contains($buffer, "\r\n\r\n") && $this->tell($loop, $connection, $buffer);
+
+                    return;
+                }
                 while (($end = strpos($buffer, "\n")) !== false) {
                     $line = substr($buffer, 0, $end);
                     $buffer = substr($buffer, $end + 1);
@@ -33,6 +46,26 @@ final class Control
                 }
             });
         });
+    }
+
+    /** Figures by HTTP, to who has the token. */
+    private function tell(LoopInterface $loop, ConnectionInterface $connection, string $request): void
+    {
+        if ($this->mode === Mode::Silent) {
+            return;
+        }
+        $given = preg_match('/^Authorization: Bearer (\S+)\r$/mi', $request, $m) === 1 ? $m[1] : '';
+        [$status, $body] = match (true) {
+            ! hash_equals($this->token, $given) => ['401 Unauthorized', "the token is wrong\n"],
+            ! str_starts_with($request, 'GET /metrics ') || $this->figures === null => ['404 Not Found', "only /metrics is here\n"],
+            $this->mode === Mode::Refusing => ['503 Service Unavailable', "told to refuse\n"],
+            $this->mode === Mode::Wrong => ['200 OK', str_repeat("figure_of_nothing NaN\n", 50_000)],
+            default => ['200 OK', ($this->figures)()],
+        };
+        $type = 'application/openmetrics-text; version=1.0.0; charset=utf-8';
+        $send = fn () => $connection->end("HTTP/1.1 $status\r\nContent-Type: $type\r\nContent-Length: ".strlen($body)
+            ."\r\nConnection: close\r\n\r\n$body");
+        $this->mode === Mode::Slow ? $loop->addTimer(Mode::DELAY, $send) : $send();
     }
 
     private function take(LoopInterface $loop, ConnectionInterface $connection, string $line): void

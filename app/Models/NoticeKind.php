@@ -23,6 +23,7 @@ enum NoticeKind: string
     case Hook = 'hook';
     case Report = 'report';
     case Right = 'right';
+    case Figure = 'figure';
 
     public function title(): string
     {
@@ -41,6 +42,7 @@ enum NoticeKind: string
             self::Hook => 'A hook is parked',
             self::Report => 'A report could not be brought',
             self::Right => 'A test of rights turned',
+            self::Figure => 'A figure of a server is beyond its threshold',
         };
     }
 

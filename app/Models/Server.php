@@ -19,6 +19,9 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $control
  * @property ?string $token
  * @property bool $held
+ * @property ?string $metrics  where its figures are read: an address, or "control" for its control endpoint
+ * @property bool $measured
+ * @property string $unmeasured_why
  * @property ShipsWhen $ships
  * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string,
  *     addresses: list<string>}>, hints_at?: string, hints_from?: string, also?: list<string>, zones?: list<array{zone: string,
@@ -31,13 +34,17 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Server extends Model
 {
+    /** Its figures are read at its control endpoint, by HTTP. */
+    public const AT_CONTROL = 'control';
+
     protected $table = 'servers';
 
-    /** @var array<string, string> */
-    protected $attributes = ['ships' => 'hand'];
+    /** @var array<string, string|bool> */
+    protected $attributes = ['ships' => 'hand', 'measured' => true, 'unmeasured_why' => ''];
 
     protected $casts = [
-        'kind' => ServerKind::class, 'address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean', 'resolving' => 'array',
+        'kind' => ServerKind::class, 'address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean',
+        'measured' => 'boolean', 'resolving' => 'array',
         'ships' => ShipsWhen::class,
     ];
 
@@ -46,6 +53,16 @@ final class Server extends Model
     public static function secret(): array
     {
         return ['token'];
+    }
+
+    /** Where its figures are read by HTTP. */
+    public function figuresAt(): ?string
+    {
+        return match ($this->metrics) {
+            null => null,
+            self::AT_CONTROL => $this->control === null ? null : "http://$this->control/metrics",
+            default => $this->metrics,
+        };
     }
 
     /** @return BelongsTo<Site, $this> */

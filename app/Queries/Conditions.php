@@ -9,6 +9,7 @@ use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
 use App\Models\RightTest;
+use App\Models\Threshold;
 use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
 use App\Queries\Facts\FactQuery;
@@ -45,6 +46,7 @@ final class Conditions
             NoticeKind::Hook => self::hooks(),
             NoticeKind::Report => self::reports(),
             NoticeKind::Right => self::rights(),
+            NoticeKind::Figure => self::figures(),
         };
     }
 
@@ -241,6 +243,31 @@ final class Conditions
                 'object' => $test->id, 'title' => 'Not so any more: '.$test->sentence(), 'words' => 'a test of rights',
                 'link' => "/directory/person/$test->person_id",
             ];
+        }
+    }
+
+    /**
+     * In every minute that was measured of those that a threshold names, and in at least half of them: a figure that was not read says
+     * nothing.
+     *
+     * @return \Generator<int, Trouble>
+     */
+    private static function figures(): \Generator
+    {
+        foreach (Threshold::query()->orderBy('id')->get() as $limit) {
+            $rows = DB::table('samples')->join('series', 'series.id', '=', 'samples.series_id')
+                ->join('servers', 'servers.id', '=', 'series.server_id')->where('step', 1)
+                ->where('samples.at', '>', now()->subMinutes($limit->minutes + 1)->format('Y-m-d H:i:s'))->where('family', $limit->family)
+                ->when($limit->labels !== '', static fn ($q) => $q->where('labels', $limit->labels))
+                ->groupBy('series.id', 'labels', 'servers.name', 'server_id')->havingRaw('COUNT(*) * 2 >= ?', [$limit->minutes])
+                ->havingRaw($limit->above ? 'MIN(mean) > ?' : 'MAX(mean) < ?', [$limit->value])->limit(self::MOST)
+                ->selectRaw('series.id, labels, servers.name, server_id, AVG(mean) AS mean')->get();
+            foreach ($rows as $row) {
+                yield [
+                    'object' => "$row->id", 'title' => trim("$row->name: $limit->family $row->labels").' is '.round((float) $row->mean, 4),
+                    'words' => $limit->line(), 'link' => "/watch/servers/$row->server_id", 'server' => (string) $row->server_id,
+                ];
+            }
         }
     }
 

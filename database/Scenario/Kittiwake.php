@@ -17,6 +17,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Acts;
 use App\Acts\Plan\CarvePrefix;
 use App\Models\Prefix;
+use App\Models\Server;
 use Illuminate\Support\Str;
 
 /**
@@ -193,6 +194,7 @@ final class Kittiwake
                     (string) ($own['token'] ?? ''),
                     $address,
                     $site === null ? '' : $this->id("site $site"),
+                    in_array($kind, ['dns', 'resolver', 'dhcp'], true) ? Server::AT_CONTROL : '',
                 ),
             );
         }

@@ -30,6 +30,7 @@ final readonly class Watching
         $this->reports();
         $this->audits();
         $this->rights();
+        (new Figures($this->k))->load();
     }
 
     /** What the Harbour Authority's admin must not see: one of the two is not so any more. */

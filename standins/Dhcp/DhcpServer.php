@@ -16,6 +16,7 @@ use HarborPost\Core\Exchange\Pair\BindingState;
 use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Control;
 use HarborPost\Standins\Journal;
+use HarborPost\Standins\Measures;
 use HarborPost\Standins\Mode;
 use HarborPost\Standins\Udp;
 use React\EventLoop\LoopInterface;
@@ -55,6 +56,8 @@ final class DhcpServer
 
     private readonly Journal $journal;
 
+    private readonly Measures $measures;
+
     /** @param  \Closure(): int  $now */
     public function __construct(
         private readonly LoopInterface $loop,
@@ -65,6 +68,12 @@ final class DhcpServer
         private readonly Address $identifier,
         private readonly \Closure $now,
     ) {
+        $this->measures = new Measures([
+            'dhcp_messages' => ['counter', 'Messages of clients by kind.'],
+            'dhcp_replies' => ['counter', 'Replies by kind; a message without one was not for this server.'],
+            'dhcp_leases' => ['gauge', 'Leases that are known.'],
+            'dhcp_scopes' => ['gauge', 'Scopes that are served.'],
+        ]);
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
         $this->journal = new Journal("$directory/scopes.jsonl");
         $this->names = new NameKeeper(
@@ -93,17 +102,20 @@ final class DhcpServer
                 return;
             }
             if (ServerV6::isFor($packet)) {
+                $this->measures->add('dhcp_messages', ['message' => 'v6']);
                 $this->takeRelayed($packet, $answer);
 
                 return;
             }
             try {
                 $asked = Packet::fromWire($packet);
+                $this->measures->add('dhcp_messages', ['message' => strtolower($asked->type()->name ?? 'none')]);
                 $reply = $this->answer($asked);
             } catch (MalformedBytes) {
                 return;
             }
             if ($reply !== null) {
+                $this->measures->add('dhcp_replies', ['message' => strtolower($reply->type()->name ?? 'none')]);
                 $send = fn () => $answer($reply->wire());
                 $delay = $this->control->mode === Mode::Slow ? Mode::DELAY : $this->delay($asked);
                 $delay > 0 ? $loop->addTimer($delay, $send) : $send();
@@ -142,7 +154,7 @@ final class DhcpServer
             },
             'grant' => fn (array $m): array => $this->grant($m),
             'end' => fn (array $m): array => $this->end($m),
-        ]);
+        ], $this->figures(...));
         foreach ($this->paired->entries() as $entry) {
             $this->carryPair($entry);
         }
@@ -152,6 +164,14 @@ final class DhcpServer
         }
         $this->joinPairs();
         $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
+    }
+
+    private function figures(): string
+    {
+        $this->measures->set('dhcp_leases', $this->leases->count() + $this->six->leases->count());
+        $this->measures->set('dhcp_scopes', count($this->scopes) + count($this->six->scopes()));
+
+        return $this->measures->text();
     }
 
     /** @param  \Closure(string): void  $answer */

@@ -19,6 +19,7 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix;
 use HarborPost\Standins\Control;
 use HarborPost\Standins\Journal;
+use HarborPost\Standins\Measures;
 use HarborPost\Standins\Mode;
 use HarborPost\Standins\Udp;
 use React\EventLoop\LoopInterface;
@@ -37,6 +38,8 @@ final class DnsServer
 
     private readonly Recursor $recursor;
 
+    private readonly Measures $measures;
+
     /** seconds by which this server's clock was put ahead, to see what time brings */
     private int $ahead = 0;
 
@@ -49,6 +52,14 @@ final class DnsServer
         private readonly Address $source,
         ?int $forwardTo = null,
     ) {
+        $this->measures = new Measures([
+            'dns_queries' => ['counter', 'Questions by type.'],
+            'dns_answers' => ['counter', 'Answers by response code.'],
+            'dns_answer_seconds' => ['summary', 'From the question to its answer.', 'seconds'],
+            'dns_transfers' => ['counter', 'Zone transfers that were asked for.'],
+            'dns_zones' => ['gauge', 'Zones that are served.'],
+            'dns_cache_answers' => ['gauge', 'Answers kept for their time to live.'],
+        ]);
         $now = fn (): int => time() + $this->ahead;
         $this->recursor = new Recursor($loop, $source, $now);
         if ($forwardTo !== null) {
@@ -77,10 +88,36 @@ final class DnsServer
 
                 return ['now' => time() + $this->ahead];
             },
-        ]);
+        ], $this->figures(...));
         $loop->addPeriodicTimer(1.0, function (): void {
             $this->control->mode === Mode::Silent ?: $this->book->tick();
         });
+    }
+
+    private function figures(): string
+    {
+        $this->measures->set('dns_zones', iterator_count($this->book->authority->all()));
+        $this->measures->set('dns_cache_answers', $this->recursor->count());
+
+        return $this->measures->text();
+    }
+
+    /** @param  \Closure(Message): void  $answer */
+    private function measured(Message $query, \Closure $answer): \Closure
+    {
+        $began = hrtime(true);
+        $type = $query->questions[0]->type ?? null;
+        $transfer = in_array($type?->number, [RecordType::AXFR, RecordType::IXFR], true);
+        $this->measures->add('dns_queries', ['type' => $type === null ? 'none' : (string) $type]);
+        $transfer ? $this->measures->add('dns_transfers') : null;
+
+        return function (Message $message) use ($answer, $began, $transfer): void {
+            if (! $transfer) {
+                $this->measures->add('dns_answers', ['code' => $message->rcode->name]);
+                $this->measures->time('dns_answer_seconds', (hrtime(true) - $began) / 1e9);
+            }
+            $answer($message);
+        };
     }
 
     private function connection(ConnectionInterface $connection): void
@@ -163,6 +200,7 @@ final class DnsServer
     /** @param  \Closure(Message): void  $answer */
     private function reply(Message $query, Signature $signature, \Closure $answer, bool $tcp): void
     {
+        $answer = $this->measured($query, $answer);
         $type = $query->questions[0]->type->number ?? 0;
         $view = $this->book->authority->viewOf(Asking::client($query));
         $name = $query->questions[0]->name ?? Name::root();

@@ -87,6 +87,12 @@ final class Recursor
         return $trail;
     }
 
+    /** Answers that are kept. */
+    public function count(): int
+    {
+        return count($this->kept);
+    }
+
     public function flush(): int
     {
         $count = count($this->kept);

@@ -28,7 +28,7 @@ const ACTS = [
             .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
-                .'take-back',
+                .'take-back keep-threshold remove-threshold measure-servers',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases paste-reservations',
@@ -66,7 +66,8 @@ const ROUTES = [
                                 .'directory/settings directory/teams directory/grants '
                                 .'directory/reach directory/ports directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
-                                .'watch/notices watch/due watch/due.ics',
+                                .'watch/notices watch/due watch/due.ics '
+                                .'watch/servers watch/servers/{server} watch/servers/{server}/figures.csv',
     'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
         .'import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '

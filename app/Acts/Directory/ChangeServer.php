@@ -26,6 +26,8 @@ final readonly class ChangeServer extends Act
         public ?string $token = null,
         #[Field(Kind::Choice, 'Held', choices: ['0', '1'])]
         public ?string $held = null,
+        #[Field(Kind::Line, 'Figures', 'Where they are read: an address, or "control"; blank for none', most: 255, example: 'control')]
+        public ?string $metrics = null,
     ) {
     }
 
@@ -53,13 +55,36 @@ final readonly class ChangeServer extends Act
     public function apply(Ledger $ledger): void
     {
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
-        if (($this->endpoint ?? $this->control ?? $this->token) !== null && $ledger->person?->does(Role::Steward) === false) {
+        if (($this->endpoint ?? $this->control ?? $this->token ?? $this->metrics) !== null
+            && $ledger->person?->does(Role::Steward) === false) {
             $ledger->refuse('not-allowed', 'Only a steward changes where a server is reached');
         }
         $server->endpoint = $this->endpoint ?? $server->endpoint;
         $server->control = $this->control ?? $server->control;
         $server->token = $this->token ?? $server->token;
         $server->held = $this->held === null ? $server->held : $this->held === '1';
+        if ($this->metrics !== null) {
+            $server->metrics = self::figures($ledger, $this->metrics);
+        }
         $server->save();
+    }
+
+    /** Only a steward writes where anything is read, so that nobody else points it at what stands inside. */
+    public static function figures(Ledger $ledger, string $text): ?string
+    {
+        $text = trim($text);
+        if ($text === '' || $text === Server::AT_CONTROL) {
+            return $text === '' ? null : $text;
+        }
+        $parts = parse_url($text);
+        if (
+            ! is_array($parts) || ! in_array($parts['scheme'] ?? '', ['http', 'https'], true) || ($parts['host'] ?? '') === ''
+            || isset($parts['user']) || isset($parts['pass']) || preg_match('/[\x00-\x20\x7f]/', $text) === 1
+        ) {
+            $ledger->refuse('bad-figures', 'An address as https://host/metrics is meant, or "control"', 'No sign-in stands in it.',
+                field: 'metrics');
+        }
+
+        return $text;
     }
 }

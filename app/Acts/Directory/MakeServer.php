@@ -36,6 +36,8 @@ final readonly class MakeServer extends Act
         public string $address = '',
         #[Field(Kind::Id, 'Site', of: Site::class)]
         public string $site = '',
+        #[Field(Kind::Line, 'Figures', 'Where they are read: an address, or "control"; blank for none', most: 255, example: 'control')]
+        public string $metrics = '',
     ) {
     }
 
@@ -90,7 +92,7 @@ final readonly class MakeServer extends Act
             new Server([
                 'id' => $this->id, 'name' => trim($this->name), 'kind' => $kind, 'endpoint' => $this->endpoint,
                 'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address,
-                'site_id' => $this->site ?: null,
+                'site_id' => $this->site ?: null, 'metrics' => ChangeServer::figures($ledger, $this->metrics),
             ])
         )->save();
     }

@@ -24,7 +24,7 @@ final class WayBack
         'held run', 'VLAN', 'device', 'tenant', 'layer-2 domain', 'own field', 'setting', 'class', 'option', 'reservation', 'range',
         'exclusion', 'delegation', 'scope', 'right on names', 'shipping window', 'freeze', 'rule of agreement', 'notice rule', 'audit',
         'scope on a server', 'team', 'member of a team', 'zone', 'zone on a server', 'site', 'space', 'view', 'signing policy',
-        'intent', 'port profile', 'port',
+        'intent', 'port profile', 'port', 'threshold',
     ];
 
     /** What a change leaves behind beside the plan: nothing to take back. */

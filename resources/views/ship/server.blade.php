@@ -307,6 +307,17 @@
             <button class="btn small">{{ $server->held ? 'Let go' : 'Hold' }}</button>
           </form>
         @endif
+        @if (auth()->user()->does(App\Models\Role::Steward))
+          <form class="pad row" method="post" action="/act/change-server">
+            @csrf
+            <input type="hidden" name="then" value="commit">
+            <input type="hidden" name="server" value="{{ $server->id }}">
+            <label for="figures">Figures are read at</label>
+            <input id="figures" name="metrics" class="mono grow" value="{{ $server->metrics }}" placeholder="control, or https://host/metrics">
+            <button class="btn small">Keep</button>
+          </form>
+        @endif
+        <p class="pad"><a href="/watch/servers/{{ $server->id }}">What it measures</a></p>
       </section>
     </div>
   </div>

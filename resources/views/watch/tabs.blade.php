@@ -2,6 +2,7 @@
 <nav class="row" aria-label="Watch">
   @foreach ([
       '/watch/notices' => 'Notices',
+      '/watch/servers' => 'Servers',
       '/watch/due' => 'Due',
       '/watch/reports' => 'Reports',
       '/watch/audits' => 'Audits',
