@@ -61,7 +61,7 @@ final class Chart
         $size = abs($value);
 
         return match (true) {
-            $unit === 'seconds' && $size < 1 => round($value * 1000, $size < 0.01 ? 2 : 1).' ms',
+            $unit === 'seconds' => $size < 1 ? round($value * 1000, $size < 0.01 ? 2 : 1).' ms' : round($value, 2).' s',
             $size >= 1e6 => round($value / 1e6, 1).' M',
             $size >= 1e4 => round($value / 1e3, 1).' k',
             $size >= 100 => number_format($value),

@@ -16,7 +16,7 @@ final class Sparkline
         if (count($values) < 2) {
             return new HtmlString($values === [] ? '' : '<span class="hint">from today on</span>');
         }
-        $most = max(1.0, max($values));
+        $most = max($values) > 0 ? max($values) : 1.0;
         $path = '';
         foreach ($values as $i => $value) {
             $x = $i / (count($values) - 1) * ($width - 4) + 2;

@@ -7,8 +7,8 @@
   </nav>
   <header class="title">
     <h1>{{ $server->name }}</h1>
-    <span class="soft">{{ $server->kind->value }}; {{ $covered['says'] ?? '' }}
-      {{ ($covered['since'] ?? null) ? '; measured since ' . $covered['since']->format('j M Y H:i') . ' UTC' : '' }}</span>
+    <span class="soft">{{ $server->kind->value }}; {{ $covered['says'] ?? '' }}{{ ($covered['since'] ?? null) ? ';' : '' }}
+      {{ ($covered['since'] ?? null) ? 'measured since ' . $covered['since']->format('j M Y H:i') . ' UTC' : '' }}</span>
     <span class="end row">
       <span class="oneof" aria-label="Time">
         @foreach (['hours' => '6 hours', 'day' => 'Day', 'week' => 'Week', 'month' => 'Month', 'year' => 'Year'] as $key => $words)
@@ -52,11 +52,11 @@
             <thead>
               <tr>
                 <th>Line</th>
-                <th>Now</th>
-                <th>Mean</th>
-                <th>Highest</th>
+                <th class="num">Now</th>
+                <th class="num">Mean</th>
+                <th class="num">Highest</th>
                 @if (in_array($span, ['hours', 'day'], true))
-                  <th>Mean a week before</th>
+                  <th class="num">Mean a week before</th>
                 @endif
               </tr>
             </thead>

@@ -21,10 +21,10 @@
                 <th><span class="sr">Pick</span></th>
               @endif
               <th>Server</th>
-              <th>Asked or told, a second</th>
-              <th>Answered in</th>
-              <th>Failures, a second</th>
-              <th>Leases</th>
+              <th class="num">Asked or told, a second</th>
+              <th class="num">Answered in</th>
+              <th class="num">Failures, a second</th>
+              <th class="num">Leases</th>
               <th>Measured</th>
             </tr>
           </thead>
@@ -45,10 +45,10 @@
                   <br><span class="hint">{{ $c['server']->kind->value }}{{ $c['server']->site ? ', ' . $c['server']->site->name : '' }}</span>
                 </td>
                 @foreach ([[$asked, ''], [$seconds, 'seconds'], [$failures, ''], [$leases, '']] as [$f, $unit])
-                  <td class="num">
+                  <td class="num" data-sort="{{ $f['now'] ?? '' }}">
                     @if ($f !== null)
+                      {{ \App\View\Sparkline::of($f['line'], 56) }}
                       {{ \App\View\Chart::figure((float) $f['now'], $unit) }}
-                      {{ \App\View\Sparkline::of($f['line'], 72) }}
                     @endif
                   </td>
                 @endforeach
@@ -95,19 +95,23 @@
             </x-act>
           </div>
           @if ($thresholds->isNotEmpty())
-            <ul class="lines pad">
-              @foreach ($thresholds as $t)
-                <li class="row">
-                  <span class="grow">{{ $t->line() }}</span>
-                  <form method="post" action="/act/remove-threshold">
-                    @csrf
-                    <input type="hidden" name="then" value="commit">
-                    <input type="hidden" name="threshold" value="{{ $t->id }}">
-                    <button class="btn stop small">Remove<span class="sr"> {{ $t->line() }}</span></button>
-                  </form>
-                </li>
-              @endforeach
-            </ul>
+            <x-table label="Thresholds">
+              <tbody>
+                @foreach ($thresholds as $t)
+                  <tr>
+                    <td class="wrap">{{ $t->line() }}</td>
+                    <td>
+                      <form method="post" action="/act/remove-threshold">
+                        @csrf
+                        <input type="hidden" name="then" value="commit">
+                        <input type="hidden" name="threshold" value="{{ $t->id }}">
+                        <button class="btn stop small">Remove<span class="sr"> {{ $t->line() }}</span></button>
+                      </form>
+                    </td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </x-table>
           @endif
         </section>
         <x-follows-slot form="threshold" />
