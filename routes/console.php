@@ -15,6 +15,7 @@ Schedule::command('figures:read')->everyMinute()->withoutOverlapping(10);
 Schedule::command('drafts:due')->everyMinute()->withoutOverlapping(30);
 Schedule::command('ship:due')->everyMinute()->withoutOverlapping(30);
 Schedule::command('signing:keep')->everyTenMinutes()->withoutOverlapping(30);
+Schedule::command('outside:step')->everyFiveMinutes()->withoutOverlapping(30);
 Schedule::command('pair:state')->everyMinute()->withoutOverlapping(10);
 Schedule::command('leases:read')->everyFiveMinutes()->withoutOverlapping();
 Schedule::command('drift:look')->everyFiveMinutes()->withoutOverlapping(10);

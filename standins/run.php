@@ -5,7 +5,7 @@ declare(strict_types=1);
 /*
  * Starts one stand-in: run.php SETTINGS.json NAME
  *
- * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network", "port": n, "control": n, "token": "...", "directory": "...",
+ * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network"|"controller", "port": n, "control": n, "token": "...", "directory": "...",
  *             "forward": port of the server a resolver asks until it is told otherwise, "identifier": address of the server in the plan} }
  */
 
@@ -13,6 +13,7 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Dhcp\DhcpServer;
 use HarborPost\Standins\Dns\DnsServer;
 use HarborPost\Standins\Network\Network;
+use HarborPost\Standins\Outside\Controller;
 use React\EventLoop\Loop;
 
 require __DIR__.'/../vendor/autoload.php';
@@ -37,6 +38,7 @@ $server = match ($own['kind']) {
         Address::parse($own['identifier']),
         $now,
     ),
+    'controller' => new Controller($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
     'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),
     default => new DnsServer(
         $loop,

@@ -49,11 +49,12 @@ final class Registry
         Drafts\StartDraft::class, Drafts\TakeUpDraft::class, Drafts\NameDraft::class, Drafts\ShareDraft::class,
         Drafts\UnshareDraft::class, Drafts\DropDraft::class, Imports\TakeOver::class, Ship\KeepWindow::class, Ship\RemoveWindow::class,
         Ship\KeepFreeze::class,
-        Ship\EndFreeze::class, Ship\SetShipping::class,
+        Ship\EndFreeze::class, Ship\SetShipping::class, Ship\KeepOutside::class, Ship\RemoveOutside::class, Ship\TurnOutside::class,
     ];
 
     /** Those that hold a secret, or concern only the person: never kept in a draft. */
     private const NOT_IN_DRAFT = [
+        Ship\KeepOutside::class, Ship\RemoveOutside::class, Ship\TurnOutside::class,
         Name\MakeKey::class, Directory\MakePerson::class, Directory\ChangePerson::class, Directory\MakeServer::class,
         Directory\ChangeServer::class, Directory\SetTheme::class, Directory\ChangePassword::class, Directory\ResetPassword::class,
         Directory\SetSecondFactor::class, Directory\DropSecondFactor::class, Directory\KeepRightTest::class,

@@ -6,6 +6,8 @@ namespace App\Console;
 
 use App\Acts\Directory\ChangeServer;
 use App\Acts\Engine\Acts;
+use App\Acts\Ship\KeepOutside;
+use App\Models\Outside;
 use App\Models\Server;
 use Illuminate\Console\Command;
 
@@ -32,6 +34,27 @@ final class StandinsPoint extends Command
             }
         }
 
+        $this->outside($acts, is_array($settings) ? $settings : []);
+
         return 0;
+    }
+
+    /** @param  array<mixed>  $settings */
+    private function outside(Acts $acts, array $settings): void
+    {
+        foreach (Outside::query()->get() as $outside) {
+            $own = $settings[$outside->name] ?? null;
+            $address = is_array($own) ? "http://127.0.0.1:$own[port]" : $outside->address;
+            if (is_array($own) && ($outside->address !== $address || $outside->token !== (string) $own['token'])) {
+                $acts->commit(null, [new KeepOutside(
+                    $outside->name,
+                    $address,
+                    $outside->space_id,
+                    (string) $own['token'],
+                    (string) $outside->under_id,
+                    $outside->id,
+                )]);
+            }
+        }
     }
 }

@@ -85,6 +85,7 @@ final class Kittiwake
         $planning->samples();
         $planning->network($this->acts);
         (new Agreements($this->acts, $this))->load();
+        (new Controllers($this->acts, $this))->load();
         (new Watching($this->acts, $this))->load();
     }
 

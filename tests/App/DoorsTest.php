@@ -20,7 +20,7 @@ use Tests\World;
 const ACTS = [
     'P' => 'make-space make-site make-tenant make-domain make-vlan set-setting make-own-field change-vlan make-vlan-series '
         .'merge-vlan import-vlans keep-intent remove-intent keep-profile give-profile remove-profile '
-            .'carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
+            .'turn-outside carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
             .'move-subnet remove-zone',
     'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
@@ -35,7 +35,7 @@ const ACTS = [
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
-        .'keep-team remove-team keep-grant remove-grant copy-grants '
+        .'keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',
     'POARST' => 'set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'change-password end-sessions mark-favourite '
@@ -64,7 +64,8 @@ const ROUTES = [
                             .'lease/scope/{scope}/drift/{server} ship watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/teams directory/grants '
-                                .'directory/reach directory/ports directory/site/{site} directory/vlan/{vlan} '
+                                .'directory/reach directory/ports ship/outside ship/outside/{outside} '
+                                .'directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics '
                                 .'watch/servers watch/servers/{server} watch/servers/{server}/figures.csv',
@@ -80,7 +81,7 @@ const ROUTES = [
     'POS' => 'POST: ship/server/{server}/mode',
     'A' => 'POST: ship/drafts/{draft}/decide',
     'S' => 'GET: directory/person/{person} ship/hooks POST: directory/sees-as/{person} ship/hooks/{hook}/test ship/hooks/{hook}/again',
-    'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner',
+    'P' => 'GET: plan/{space}/planner POST: plan/{space}/planner ship/outside/{outside} ship/outside/{outside}/stop/{run}',
 ];
 
 /** Doors for everybody; each act asks for itself. */

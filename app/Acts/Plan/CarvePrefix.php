@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Plan\Labels;
+use App\Domain\Plan\Leader;
 use App\Domain\Plan\Tree;
 use App\Models\Person;
 use App\Models\Prefix;
@@ -123,6 +124,7 @@ final readonly class CarvePrefix extends Act
         );
         $this->tags === '' ?: Labels::tag($ledger, $row, $this->tags);
         Labels::own($ledger, $row, $this->own);
+        Leader::say($ledger, $space->id, $net);
         Tree::insert($row, $parent);
         $this->tags === '' ?: Labels::index($row);
         self::sayHabit($ledger, $row);

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Domain\Plan\Labels;
+use App\Domain\Plan\Leader;
 use App\Domain\Plan\Tree;
 use App\Models\Host;
 use App\Models\Person;
@@ -144,6 +145,7 @@ final readonly class ChangePrefix extends Act
                 $row->effective_tenant_id = $row->tenant_id ?? $row->parent?->effective_tenant_id;
             }
             $tagged = $row->isDirty('tags');
+            $row->isDirty(['name', 'gateway']) ? Leader::say($ledger, $row->space_id, $row->prefix()) : null;
             $row->save();
             $tagged && Labels::index($row);
             $this->gateway === null ?: CarvePrefix::sayHabit($ledger, $row);

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Domain\Lease\Scopes;
+use App\Domain\Plan\Leader;
 use App\Domain\Plan\Release;
 use App\Domain\Plan\Tree;
 use App\Models\HeldRun;
@@ -61,6 +62,7 @@ final readonly class RemovePrefix extends Act
         Tree::lock($row->space, $row);
         Guard::alone("subnet:$row->id");
         $row = Prefix::query()->find($row->id) ?? $ledger->refuse('gone', 'The prefix is not there any more');
+        Leader::say($ledger, $row->space_id, $row->prefix());
         if ($this->clean) {
             $this->cleanUp($ledger, $row);
             Tree::remove($row->refresh(), $parent?->refresh());

@@ -18,6 +18,7 @@
         </form>
       @endif
       <a class="btn small" href="/ship/times">Times</a>
+      <a class="btn small" href="/ship/outside">Systems outside</a>
       <a class="btn small" href="/ship/drafts">Drafts</a>
       @if (auth()->user()->does(\App\Models\Role::Steward))
         <a class="btn small" href="/ship/hooks">Hooks</a>

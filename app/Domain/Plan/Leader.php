@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Domain\Plan;
+
+use App\Acts\Engine\Ledger;
+use App\Queries\OutsideHeld;
+use HarborPost\Core\Net\Prefix as Net;
+
+/** Where a system outside leads, what people write here is written over by what comes from there: they are told. */
+final class Leader
+{
+    public static function say(Ledger $ledger, string $space, Net $net): void
+    {
+        $leader = $ledger->person === null ? null : OutsideHeld::leader($space, $net);
+        $leader === null ?: $ledger->warn(
+            'outside-leads',
+            "$leader leads in $net",
+            'What is written here differs from it until it is written there too; what comes from there goes over it.',
+            null,
+            'prefix',
+            '/ship/outside',
+        );
+    }
+}
