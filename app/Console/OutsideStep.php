@@ -18,6 +18,9 @@ use Illuminate\Support\Str;
 
 final class OutsideStep extends Command
 {
+    /** Minutes before what failed is tried again by itself. */
+    private const PATIENCE = 60;
+
     protected $signature = 'outside:step {name? : Only this one}';
 
     protected $description = 'Compares systems outside, and brings those in step that are kept so';
@@ -47,15 +50,29 @@ final class OutsideStep extends Command
         return $failed === 0 ? 0 : 1;
     }
 
+    /**
+     * Just what failed a moment ago, and nothing else, would be brought again.
+     *
+     * @param  list<string>  $prefixes
+     */
+    private static function sameAgain(OutsideRun $last, array $prefixes): bool
+    {
+        $failed = array_column(array_filter($last->steps, static fn (array $s): bool => $s['state'] === 'failed'), 'prefix');
+
+        return $failed !== [] && array_diff($prefixes, $failed) === [] && $last->started_at->addMinutes(self::PATIENCE)->isFuture();
+    }
+
     /** @param  list<Pairing>  $lines */
     private function handOut(Acts $acts, Outside $outside, array $lines): string
     {
-        $keys = [];
-        foreach ($lines as $line) {
-            OutsideCompare::tells($line) === null ?: $keys[] = 'put '.$line->key();
-        }
-        if ($keys === [] || OutsideRun::query()->where('outside_id', $outside->id)->where('state', 'running')->exists()) {
+        $told = array_values(array_filter($lines, static fn (Pairing $l): bool => OutsideCompare::tells($l) !== null));
+        $keys = array_map(static fn (Pairing $l): string => 'put '.$l->key(), $told);
+        $last = OutsideRun::query()->where('outside_id', $outside->id)->orderByDesc('started_at')->orderByDesc('id')->first();
+        if ($keys === [] || $last?->state === 'running') {
             return 'compared, '.($keys === [] ? 'nothing to bring' : 'a run is under way');
+        }
+        if ($last !== null && self::sameAgain($last, array_map(static fn (Pairing $l): string => $l->prefix(), $told))) {
+            return 'compared; what failed is tried again '.self::PATIENCE.' minutes later';
         }
         $id = (string) Str::ulid();
         $acts->commit(null, [new NoteOutside($outside->id, run: ['id' => $id, 'state' => 'running', 'chosen' => $keys, 'steps' => []])]);
@@ -67,16 +84,17 @@ final class OutsideStep extends Command
     /** @param  list<Pairing>  $lines */
     private function takeIn(Acts $acts, Outside $outside, array $lines): string
     {
+        $last = OutsideRun::query()->where('outside_id', $outside->id)->orderByDesc('started_at')->orderByDesc('id')->first();
+        $some = array_values(array_filter($lines, static fn (Pairing $l): bool => OutsideCompare::takes($outside, $l) !== []));
+        if ($last !== null && self::sameAgain($last, array_map(static fn (Pairing $l): string => $l->prefix(), $some))) {
+            return 'compared; what failed is tried again '.self::PATIENCE.' minutes later';
+        }
         $taken = 0;
         $steps = [];
         // What holds others comes before what it holds: lines are by address and length. Each by itself, so that one that is refused stops
         // no other.
-        foreach ($lines as $line) {
-            $takes = OutsideCompare::takes($outside, $line);
-            if ($takes === []) {
-                continue;
-            }
-            $outcome = $acts->commit(null, $takes, reason: "follows $outside->name");
+        foreach ($some as $line) {
+            $outcome = $acts->commit(null, OutsideCompare::takes($outside, $line), reason: "follows $outside->name");
             $outcome->committed ? $taken++ : null;
             $steps[] = [
                 'prefix' => $line->prefix(), 'what' => 'take', 'state' => $outcome->committed ? 'done' : 'failed',

@@ -202,6 +202,19 @@ it('keeps in step by itself in the direction that leads, and twice the same is n
         ->and(OutsideRun::query()->orderByDesc('started_at')->orderByDesc('id')->first()?->person_id)->toBeNull();
 });
 
+it('does not try what failed again every few minutes', function (): void {
+    ($this->there)($this->web, ['gateway' => '10.1.1.9'] + $this->front);
+    $this->w->did(TurnOutside::fromInput(['outside' => $this->out->id, 'leads' => 'here', 'keeps' => '1']));
+    $this->standins->tell('buoy', 'mode', ['mode' => 'wrong']);
+    $step = fn () => Artisan::call('outside:step', ['name' => $this->out->name]);
+    $step();
+    $step();
+    expect(OutsideRun::query()->count())->toBe(1)->and(OutsideRun::query()->sole()->state)->toBe('failed');
+    $this->travel(61)->minutes();
+    $step();
+    expect(OutsideRun::query()->count())->toBe(2);
+});
+
 it('reads page after page, and more than one', function (): void {
     $objects = [$this->web];
     for ($i = 0; $i < 450; $i++) {

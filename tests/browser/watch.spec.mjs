@@ -1,6 +1,14 @@
 import { accessible, atNight, commit, expect, signIn, test } from './world.mjs';
 
-for (const path of ['/watch/notices', '/watch/due', '/watch/reports', '/watch/reports/write', '/watch/audits', '/watch/audits/write']) {
+for (const path of [
+  '/watch/notices',
+  '/watch/servers',
+  '/watch/due',
+  '/watch/reports',
+  '/watch/reports/write',
+  '/watch/audits',
+  '/watch/audits/write',
+]) {
   test(`${path} passes axe in both themes and holds when it is narrow`, async ({ page }) => {
     await signIn(page);
     await page.goto(path);
