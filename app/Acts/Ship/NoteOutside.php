@@ -48,7 +48,10 @@ final readonly class NoteOutside extends Act
         if ($row !== null && $row->state !== 'running') {
             $ledger->refuse('run-ended', 'That run ended, or was stopped');
         }
-        $row === null ? DB::table('outside_runs')->where('started_at', '<', $ledger->at->modify('-90 day')->format('Y-m-d H:i:s'))->delete() : 0;
+        if ($row === null) {
+            $old = $ledger->at->modify('-90 day')->format('Y-m-d H:i:s');
+            DB::table('outside_runs')->where('started_at', '<', $old)->delete();
+        }
         DB::table('outside_runs')->updateOrInsert(['id' => $this->run['id']], [
             'outside_id' => $this->outside, 'state' => $this->run['state'],
             'chosen' => json_encode($this->run['chosen'], JSON_THROW_ON_ERROR),
