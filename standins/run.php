@@ -11,6 +11,7 @@ declare(strict_types=1);
 
 use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Dhcp\DhcpServer;
+use HarborPost\Standins\Dhcp\Probe;
 use HarborPost\Standins\Dns\DnsServer;
 use HarborPost\Standins\Network\Network;
 use HarborPost\Standins\Outside\Controller;
@@ -28,6 +29,8 @@ if (! is_array($own)) {
 is_dir($own['directory']) || mkdir($own['directory'], 0700, true);
 $loop = Loop::get();
 $now = static fn (): int => time();
+$network = array_values(array_filter($settings, static fn (array $one): bool => $one['kind'] === 'network'))[0] ?? null;
+$probe = $network === null ? null : new Probe($loop, $network['control'], $network['token']);
 $server = match ($own['kind']) {
     'dhcp' => new DhcpServer(
         $loop,
@@ -37,6 +40,7 @@ $server = match ($own['kind']) {
         $own['directory'],
         Address::parse($own['identifier']),
         $now,
+        $probe,
     ),
     'controller' => new Controller($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
     'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),

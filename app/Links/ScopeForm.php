@@ -49,7 +49,8 @@ final class ScopeForm
             'kept' => $kept->mapWithKeys(fn (ScopeRange $r): array => [
                 (string) $r->range() => ['class' => (string) $r->class_id, 'only' => (bool) $r->class_only],
             ])->all(),
-        ] + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]) + ($names === null ? [] : ['names' => $names]);
+        ] + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]) + ($names === null ? [] : ['names' => $names])
+            + ($server->probe_tries === 0 ? [] : ['probe' => ['tries' => $server->probe_tries, 'wait_ms' => $server->probe_wait_ms]]);
     }
 
     /**
@@ -119,6 +120,9 @@ final class ScopeForm
         ];
         if ((int) ($form['delay_ms'] ?? 0) > 0) {
             $lines[] = "offers held back {$form['delay_ms']} ms";
+        }
+        if (is_array($form['probe'] ?? null)) {
+            $lines[] = sprintf('probes %d times, %d ms each', $form['probe']['tries'] ?? 0, $form['probe']['wait_ms'] ?? 0);
         }
         if (is_string($form['pair'] ?? null) && $form['pair'] !== '') {
             $lines[] = 'leased by a pair, '.(Pair::query()->whereKey($form['pair'])->value('name') ?? 'which the plan does not know');
@@ -206,6 +210,7 @@ final class ScopeForm
             'classes' => array_values(array_filter((array) ($form['classes'] ?? []), is_array(...))),
             'kept' => array_filter((array) ($form['kept'] ?? []), is_array(...)),
         ] + (is_string($form['pair'] ?? null) ? ['pair' => $form['pair']] : [])
-            + (is_array($form['names'] ?? null) ? ['names' => $form['names']] : []);
+            + (is_array($form['names'] ?? null) ? ['names' => $form['names']] : [])
+            + (is_array($form['probe'] ?? null) ? ['probe' => $form['probe']] : []);
     }
 }

@@ -21,6 +21,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property bool $held
  * @property ?string $metrics  where its figures are read: an address, or "control" for its control endpoint
  * @property bool $measured
+ * @property int $probe_tries  of an address before it is offered
+ * @property int $probe_wait_ms  for an answer to each
  * @property string $unmeasured_why
  * @property ShipsWhen $ships
  * @property ?array{recursion?: bool, forwarders?: list<string>, fallback?: bool, hints?: list<array{name: string,
@@ -39,8 +41,10 @@ final class Server extends Model
 
     protected $table = 'servers';
 
-    /** @var array<string, string|bool> */
-    protected $attributes = ['ships' => 'hand', 'measured' => true, 'unmeasured_why' => ''];
+    /** @var array<string, string|bool|int> */
+    protected $attributes = ['ships' => 'hand', 'measured' => true, 'unmeasured_why' => '', 'probe_tries' => 0,
+        'probe_wait_ms' => 500,
+    ];
 
     protected $casts = [
         'kind' => ServerKind::class, 'address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean',

@@ -35,15 +35,17 @@ final readonly class Controllers
         $cloud = $this->k->id('net machines');
         $this->k->do(
             new CarvePrefix(
-                space: $core, in: $top->id, id: $cloud, length: 18, kind: 'supernet', stage: 'live', name: 'Machines by demand',
+                space: $core, in: $top->id, id: $cloud, length: 19, kind: 'supernet', stage: 'live', name: 'Machines by demand',
             ),
         );
         foreach (['Web', 'Batch', 'Store', 'Trials', 'Backup'] as $i => $name) {
             $pool = $this->k->id("net pool $name");
             $this->k->do(
-                new CarvePrefix(space: $core, in: $cloud, id: $pool, length: 21, kind: 'supernet', stage: 'live', name: "$name pool"),
-                new CarvePrefix(space: $core, in: $pool, length: 24, stage: 'live', name: "$name, part 1", gateway: 'first'),
-                new CarvePrefix(space: $core, in: $pool, length: 24, stage: 'live', name: "$name, part 2", gateway: 'first'),
+                new CarvePrefix(space: $core, in: $cloud, id: $pool, length: 22, kind: 'supernet', stage: 'live', name: "$name pool"),
+                ...array_map(fn (string $part): CarvePrefix => new CarvePrefix(
+                    space: $core, id: $this->k->id("net $name $part"), in: $pool, length: 24, stage: 'live', name: "$name, $part",
+                    gateway: 'first',
+                ), ['part 1', 'part 2']),
             );
         }
         $at = "http://127.0.0.1:$own[port]";
@@ -83,7 +85,7 @@ final readonly class Controllers
         $pool = array_values(array_filter(OutsideHeld::of($outside), static fn (Held $h): bool => $h->groups))[3] ?? null;
         $pool === null ?: $objects[] = ['id' => 'whole-part', 'prefix' => $pool->prefix, 'pool' => false, 'name' => 'All of the trials'];
         $web = array_values(array_filter(OutsideHeld::of($outside), static fn (Held $h): bool => $h->groups))[0] ?? null;
-        $last = $web === null ? null : preg_replace('/\d+\.0\/21\z/', (string) (7 + (int) explode('.', $web->prefix)[2]).'.0/24',
+        $last = $web === null ? null : preg_replace('/\d+\.0\/22\z/', (string) (3 + (int) explode('.', $web->prefix)[2]).'.0/24',
             $web->prefix);
         $last === null ?: $objects[] = ['id' => 'burst-1', 'prefix' => $last, 'pool' => false, 'name' => 'Web, burst', 'gateway' => ''];
 

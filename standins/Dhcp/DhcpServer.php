@@ -38,6 +38,9 @@ final class DhcpServer
     /** Seconds a declined address is left alone. */
     private const DECLINED = 3600;
 
+    /** Addresses that are probed for one question, until nothing is offered. */
+    private const PROBED = 5;
+
     /** @var array<string, ServedScope> */
     private array $scopes = [];
 
@@ -67,10 +70,13 @@ final class DhcpServer
         private readonly string $directory,
         private readonly Address $identifier,
         private readonly \Closure $now,
+        private readonly ?Probe $probe = null,
     ) {
         $this->measures = new Measures([
             'dhcp_messages' => ['counter', 'Messages of clients by kind.'],
             'dhcp_replies' => ['counter', 'Replies by kind; a message without one was not for this server.'],
+            'dhcp_probes' => ['counter', 'Addresses that were probed before an offer.'],
+            'dhcp_conflicts' => ['counter', 'Probed addresses that somebody answered for.'],
             'dhcp_leases' => ['gauge', 'Leases that are known.'],
             'dhcp_scopes' => ['gauge', 'Scopes that are served.'],
         ]);
@@ -97,7 +103,7 @@ final class DhcpServer
                 ? $connection->close()
                 : PairLine::answer($connection, fn (string $id): ?ServedPair => $this->pairs[$id] ?? null);
         });
-        new Udp($loop, $port, function (string $packet, \Closure $answer) use ($loop): void {
+        new Udp($loop, $port, function (string $packet, \Closure $answer): void {
             if ($this->control->mode === Mode::Silent) {
                 return;
             }
@@ -114,12 +120,7 @@ final class DhcpServer
             } catch (MalformedBytes) {
                 return;
             }
-            if ($reply !== null) {
-                $this->measures->add('dhcp_replies', ['message' => strtolower($reply->type()->name ?? 'none')]);
-                $send = fn () => $answer($reply->wire());
-                $delay = $this->control->mode === Mode::Slow ? Mode::DELAY : $this->delay($asked);
-                $delay > 0 ? $loop->addTimer($delay, $send) : $send();
-            }
+            $reply === null ?: $this->probed($asked, $reply, fn (Packet $sure) => $this->send($asked, $sure, $answer));
         });
         // The control channel opens behind them: who reaches it reaches the server too.
         $this->control = new Control($loop, $control, $token, [
@@ -164,6 +165,52 @@ final class DhcpServer
         }
         $this->joinPairs();
         $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
+    }
+
+    /** @param  \Closure(string): void  $answer */
+    private function send(Packet $asked, Packet $reply, \Closure $answer): void
+    {
+        $this->measures->add('dhcp_replies', ['message' => strtolower($reply->type()->name ?? 'none')]);
+        $send = fn () => $answer($reply->wire());
+        $delay = $this->control->mode === Mode::Slow ? Mode::DELAY : $this->delay($asked);
+        $delay > 0 ? $this->loop->addTimer($delay, $send) : $send();
+    }
+
+    /**
+     * An address is probed before it is offered to a client that does not hold it. One that somebody answers for is put aside as if a
+     * client had
+     * declined it, and the next is tried (RFC 2131 §2.2).
+     *
+     * @param  \Closure(Packet): void  $send
+     */
+    private function probed(Packet $asked, Packet $reply, \Closure $send, int $tries = 0): void
+    {
+        $scope = $reply->type() === MessageType::Offer ? $this->scopeOf($asked) : null;
+        $address = $reply->yourAddress;
+        $held = $this->leases->at((string) $address);
+        $own = $held !== null && $held['client'] === bin2hex($asked->clientKey()) && $held['state'] === 'active'
+            && $held['ends'] > ($this->now)();
+        if ($this->probe === null || $scope === null || $scope->probes === 0 || $own || $tries >= self::PROBED) {
+            // Where all that was tried is in use, nothing is offered.
+            $tries < self::PROBED ? $send($reply) : null;
+
+            return;
+        }
+        $this->measures->add('dhcp_probes');
+        $done = function (?string $mac) use ($asked, $reply, $send, $scope, $address, $tries): void {
+            if ($mac === null || $mac === (string) $asked->hardware) {
+                $send($reply);
+
+                return;
+            }
+            $this->measures->add('dhcp_conflicts');
+            $now = ($this->now)();
+            $this->leases->write((string) $address, '', '', '', 'declined', $now, $now + self::DECLINED, $scope->id);
+            $this->pairOf($scope)?->member->decline($address, bin2hex($asked->clientKey()), $now + self::DECLINED, $now);
+            $next = $this->answer($asked);
+            $next === null ?: $this->probed($asked, $next, $send, $tries + 1);
+        };
+        $this->probe->ask($address, $scope->probes, $scope->probeWait / 1000, $done);
     }
 
     private function figures(): string

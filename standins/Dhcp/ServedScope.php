@@ -43,6 +43,9 @@ final readonly class ServedScope
         /** id of the pair that leases it; empty when it is this server's alone */
         public string $pair = '',
         public ?NamingRule $naming = null,
+        /** probes of an address before it is offered, and milliseconds for an answer to each */
+        public int $probes = 0,
+        public int $probeWait = 500,
     ) {
     }
 
@@ -69,6 +72,8 @@ final readonly class ServedScope
             self::classes(is_array($form['classes'] ?? null) ? $form['classes'] : []), $kept, $form,
             is_string($form['pair'] ?? null) ? $form['pair'] : '',
             NamingRule::fromForm($form['names'] ?? null),
+            max(0, min(5, (int) (is_array($form['probe'] ?? null) ? $form['probe']['tries'] ?? 0 : 0))),
+            max(50, min(2000, (int) (is_array($form['probe'] ?? null) ? $form['probe']['wait_ms'] ?? 500 : 500))),
         );
     }
 

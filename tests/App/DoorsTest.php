@@ -28,7 +28,7 @@ const ACTS = [
             .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
-                .'take-back keep-threshold remove-threshold measure-servers',
+                .'take-back set-probing keep-threshold remove-threshold measure-servers',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
         .'reserve-leases paste-reservations',

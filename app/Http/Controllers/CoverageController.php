@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Pair;
+use App\Models\Server;
+use App\Models\ServerKind;
 use App\Queries\Coverage;
 use App\Queries\OptionLayers;
 use Illuminate\Contracts\View\View;
@@ -24,6 +26,7 @@ final class CoverageController extends Controller
             'list' => $list, 'rows' => Coverage::of($list->rows),
             'differing' => Coverage::differing($list->rows, app(OptionLayers::class)), 'counts' => $coverage->counts(), 'filter' => $filter,
             'misread' => $coverage->misread, 'words' => Coverage::WORDS, 'may' => $this->person()->operatesAll(),
+            'servers' => Server::query()->where('kind', ServerKind::Dhcp)->orderBy('name')->get(),
             'pairs' => Pair::query()->orderBy('name')->pluck('name', 'id')->all(),
         ]);
     }

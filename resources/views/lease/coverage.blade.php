@@ -129,6 +129,26 @@
           </section>
           <div id="follows-pairs"></div>
         @endif
+        <section class="panel">
+          <header>
+            <h2>Probe before an offer</h2>
+          </header>
+          <div class="pad">
+            <p class="hint">
+              @foreach ($servers as $s)
+                {{ $s->name }}: {{ $s->probe_tries === 0 ? 'no' : "$s->probe_tries × $s->probe_wait_ms ms" }}{{ $loop->last ? '.' : ';' }}
+              @endforeach
+              Off is faster; on finds addresses that somebody took by hand, which is wise after a server was rebuilt without its leases.</p>
+            <x-act id="probing" action="set-probing">
+              <x-field form="probing" name="servers[]" label="Servers" :options="$servers->pluck('name', 'id')->all()" multiple />
+              <div class="pair">
+                <x-field form="probing" name="tries" label="Tries, 0 for none" type="number" min="0" max="5" value="2" />
+                <x-field form="probing" name="wait" label="Wait for each, ms" type="number" min="50" max="2000" value="500" />
+              </div>
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="probing" />
       </div>
     @endif
   </div>

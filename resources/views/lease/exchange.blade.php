@@ -70,6 +70,7 @@
                 <th>Address</th>
                 <th>Why</th>
                 <th class="num">Held back, ms</th>
+                <th class="num">Probed for, ms</th>
               </tr>
             </thead>
             <tbody>
@@ -85,11 +86,12 @@
                     @endif
                   </td>
                   <td class="num">{{ $scope->placements->firstWhere('server_id', $c['server']->id)->delay_ms ?: '' }}</td>
+                  <td class="num">{{ $c['server']->probe_tries * $c['server']->probe_wait_ms ?: '' }}</td>
                 </tr>
               @endforeach
               @if ($computed->servers === [])
                 <tr class="open">
-                  <td colspan="4">the scope is on no server: nobody answers</td>
+                  <td colspan="5">the scope is on no server: nobody answers</td>
                 </tr>
               @endif
             </tbody>

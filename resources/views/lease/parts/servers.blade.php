@@ -4,6 +4,7 @@
       <th>Server</th>
       @if ($prefix->family === 4)
         <th class="num">Offers held back, ms</th>
+        <th class="num">Probed for, ms</th>
       @endif
       <th>Shipped</th>
       <th>Proved</th>
@@ -15,6 +16,11 @@
         <td><a href="/ship/server/{{ $p->server_id }}">{{ $p->server->name }}</a></td>
         @if ($prefix->family === 4)
           <td class="num">{{ $p->delay_ms ?: '' }}</td>
+          <td class="num">
+            @if ($p->server->probe_tries > 0)
+              {{ $p->server->probe_tries * $p->server->probe_wait_ms }}
+            @endif
+          </td>
         @endif
         <td>
           @if ($p->shipped_at)
@@ -35,7 +41,7 @@
       </tr>
     @empty
       <tr class="open">
-        <td colspan="4">on no server</td>
+        <td colspan="5">on no server</td>
       </tr>
     @endforelse
   </tbody>
