@@ -28,6 +28,10 @@ final readonly class Settings
         'LOG' => ['text', 'how the application\'s log is written: text, or json, one object a line'],
         'BACKUP_DIRECTORY' => ['', 'where backups go; without one, below var/, which a lost disk takes with it'],
         'BACKUP_KEEP' => ['14', 'how many backups stay; older ones go when a new one was read back'],
+        'MAIL' => ['', 'the server that takes mail, as smtp://host:25; without one everything is told in the application alone'],
+        'MAIL_FROM' => ['harbor-post@localhost', 'the sender of mails'],
+        'MAIL_DOMAINS' => ['', 'domains that mail goes to, apart by blanks; without one, every one'],
+        'MAIL_ZONE' => ['UTC', 'the time zone by whose clock the daily mail goes at seven'],
         'SECOND_FACTOR' => ['', 'roles that sign in with a second factor, apart by blanks: steward planner …'],
     ];
 
@@ -152,7 +156,9 @@ final readonly class Settings
         $told = [
             'APP_ENV' => 'production', 'HARBOR_DEMO' => 'false', 'HARBOR_TLS' => $tls ? 'true' : 'false', 'HARBOR_STANDINS' => '',
             'HARBOR_HOSTS' => $this->get('HOSTS'), 'HARBOR_PROXIES' => $this->get('PROXIES'),
-            'HARBOR_SECOND_FACTOR' => $this->get('SECOND_FACTOR'),
+            'HARBOR_SECOND_FACTOR' => $this->get('SECOND_FACTOR'), 'HARBOR_MAIL' => $this->get('MAIL'),
+            'HARBOR_MAIL_FROM' => $this->get('MAIL_FROM'), 'HARBOR_MAIL_DOMAINS' => $this->get('MAIL_DOMAINS'),
+            'HARBOR_MAIL_ZONE' => $this->get('MAIL_ZONE'),
             'APP_URL' => $this->get('URL') !== '' ? $this->get('URL') : ($tls ? 'https' : 'http')."://$host:{$this->get('PORT')}",
             'LOG_CHANNEL' => $this->get('LOG') === 'json' ? 'json' : 'daily',
             'HARBOR_BACKUPS' => $this->get('BACKUP_DIRECTORY'),

@@ -22,6 +22,7 @@ Schedule::command('drift:look')->everyFiveMinutes()->withoutOverlapping(10);
 Schedule::command('drift:look --deep')->dailyAt('02:30')->withoutOverlapping(60);
 Schedule::command('rights:test')->hourlyAt(12)->withoutOverlapping(30);
 Schedule::command('notices:look')->everyMinute()->withoutOverlapping(10);
+Schedule::command('mail:send')->everyMinute()->withoutOverlapping(30);
 Schedule::command('reports:run')->everyMinute()->withoutOverlapping(60);
 Schedule::command('audits:run')->dailyAt('01:40')->withoutOverlapping(120);
 Schedule::command('use:sample')->dailyAt('00:40')->withoutOverlapping();

@@ -21,6 +21,7 @@ Route::get('/watch/notices', [NoticeController::class, 'index']);
 Route::get('/watch/servers', [FiguresController::class, 'index']);
 Route::get('/watch/servers/{server}', [FiguresController::class, 'show']);
 Route::get('/watch/servers/{server}/figures.csv', [FiguresController::class, 'table']);
+Route::get('/watch/mail', [NoticeController::class, 'mail']);
 Route::get('/watch/due', [NoticeController::class, 'due']);
 Route::get('/watch/due.ics', [NoticeController::class, 'calendar']);
 Route::get('/watch/audits', [AuditController::class, 'index']);

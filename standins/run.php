@@ -5,7 +5,8 @@ declare(strict_types=1);
 /*
  * Starts one stand-in: run.php SETTINGS.json NAME
  *
- * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network"|"controller", "port": n, "control": n, "token": "...", "directory": "...",
+ * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network"|"controller"|"mailbox", "port": n, "control": n, "token": "...",
+ * "directory": "...",
  *             "forward": port of the server a resolver asks until it is told otherwise, "identifier": address of the server in the plan} }
  */
 
@@ -13,6 +14,7 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Standins\Dhcp\DhcpServer;
 use HarborPost\Standins\Dhcp\Probe;
 use HarborPost\Standins\Dns\DnsServer;
+use HarborPost\Standins\Mailbox\Mailbox;
 use HarborPost\Standins\Network\Network;
 use HarborPost\Standins\Outside\Controller;
 use React\EventLoop\Loop;
@@ -43,6 +45,7 @@ $server = match ($own['kind']) {
         $probe,
     ),
     'controller' => new Controller($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
+    'mailbox' => new Mailbox($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
     'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),
     default => new DnsServer(
         $loop,

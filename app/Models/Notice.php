@@ -54,8 +54,14 @@ final class Notice extends Model
             return 0;
         }
 
+        return self::callsFor($person)->count();
+    }
+
+    /** @return Builder<self> those that call for a person who works on everything */
+    public static function callsFor(Person $person): Builder
+    {
         return self::calling()->whereNotExists(static fn ($q) => $q->from('notice_rules')->whereColumn('notice_rules.kind', 'notices.kind')
-            ->whereRaw('JSON_LENGTH(notice_rules.people) > 0 AND NOT JSON_CONTAINS(notice_rules.people, ?)', ["\"$person->id\""]))->count();
+            ->whereRaw('JSON_LENGTH(notice_rules.people) > 0 AND NOT JSON_CONTAINS(notice_rules.people, ?)', ["\"$person->id\""]));
     }
 
     /** @return BelongsTo<Person, $this> */

@@ -17,6 +17,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $theme
  * @property ?string $panels  keys of the bridge's panels in an order of one's own, apart by blanks
  * @property-read ?Tenant $tenant
+ * @property ?string $mail
+ * @property MailWhen $mail_when
  * @property bool $active
  * @property int $epoch  raised when all sessions of the person end
  * @property bool $must_change  the password is for one sign-in
@@ -32,7 +34,7 @@ final class Person extends Model implements AuthenticatableContract
 
     protected $casts = [
         'roles' => 'array', 'active' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed', 'code_secret' => 'encrypted',
-        'paper_codes' => 'array',
+        'paper_codes' => 'array', 'mail_when' => MailWhen::class,
     ];
 
     protected $hidden = ['password', 'remember_token', 'code_secret', 'paper_codes'];

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Database\Scenario;
 
 use App\Acts\Directory\KeepRightTest;
+use App\Acts\Directory\SetMail;
 use App\Acts\Engine\Acts;
 use App\Acts\Watch\KeepAudit;
 use App\Acts\Watch\KeepReport;
@@ -30,6 +31,10 @@ final readonly class Watching
         $this->reports();
         $this->audits();
         $this->rights();
+        foreach (['maren' => 'daily', 'ilke' => 'now', 'tobin' => 'now'] as $who => $when) {
+            $person = Person::query()->where('sign_in', $who)->firstOrFail();
+            $this->acts->commit($person, [new SetMail("$who@kittiwake.example", $when)]);
+        }
         (new Figures($this->k))->load();
     }
 

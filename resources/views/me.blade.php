@@ -101,6 +101,26 @@
           <div class="decide"><button class="btn main" data-key="main">Change it <kbd>Ctrl Enter</kbd></button></div>
         </form>
       </section>
+      <section class="panel" id="mail">
+        <header>
+          <h2>Mail</h2>
+        </header>
+        <form class="form pad" method="post" action="/act/set-mail">
+          @csrf
+          <input type="hidden" name="then" value="commit">
+          <div class="field"><span><label for="mail-address">Address</label></span>
+            <input id="mail-address" name="mail" type="email" maxlength="190" value="{{ $me->mail }}" autocomplete="email">
+          </div>
+          <div class="field"><span><label for="mail-when">You get</label></span>
+            <select id="mail-when" name="when">
+              @foreach (\App\Models\MailWhen::cases() as $w)
+                <option value="{{ $w->value }}" @selected($w === $me->mail_when)>{{ $w->words() }}</option>
+              @endforeach
+            </select>
+          </div>
+          <div class="decide"><button class="btn">Keep</button></div>
+        </form>
+      </section>
       <section class="panel">
         <header>
           <h2>Second factor</h2>

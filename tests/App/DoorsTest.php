@@ -37,14 +37,15 @@ const ACTS = [
     'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
         .'keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',
-    'POARST' => 'set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
+    'POARST' => 'set-mail set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'change-password end-sessions mark-favourite '
         .'start-draft take-up-draft name-draft share-draft unshare-draft drop-draft',
 ];
 
 /** @var array<string, string> who is let in → routes; whoever is not gets 403 or 404, a stranger the sign-in page */
 const ROUTES = [
-    'POARST' => 'GET: me/second-factor watch/reports watch/reports/write watch/reports/{report} watch/reports/{report}/table.{form} '
+    'POARST' => 'GET: me/second-factor watch/mail watch/reports watch/reports/write watch/reports/{report} '
+        .'watch/reports/{report}/table.{form} '
         .'watch/runs/{run} '
         .'/ me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts ship/drafts/{draft} '

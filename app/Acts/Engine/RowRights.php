@@ -77,7 +77,8 @@ final class RowRights
             // Everybody writes their own sign-in as far as acts let them; roles and names of people are a steward's.
             $row instanceof Person && $row->id === $person->id && array_diff(
                 array_keys($row->getDirty()),
-                ['password', 'epoch', 'must_change', 'code_secret', 'code_counter', 'paper_codes', 'theme', 'version', 'remember_token'],
+                ['password', 'epoch', 'must_change', 'code_secret', 'code_counter', 'paper_codes', 'theme', 'version', 'remember_token',
+                    'mail', 'mail_when'],
             ) === [] && ! $removed => true,
             $row instanceof NameGrant,
             $row instanceof Person => ! $person->isBound()

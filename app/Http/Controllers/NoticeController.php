@@ -4,19 +4,24 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Links\MailClient;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
 use App\Models\Person;
+use App\Models\Role;
 use App\Queries\Due;
 use HarborPost\Core\Watch\Calendar;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Facades\DB;
 
 /** What people are told of, and what is due. */
 final class NoticeController extends Controller
 {
+    private const MAILS = 200;
+
     private const SHOWN = 200;
 
     public function index(Request $request): View
@@ -32,6 +37,21 @@ final class NoticeController extends Controller
             'rules' => array_map(NoticeRule::of(...), NoticeKind::cases()), 'edit' => $kind === null ? null : NoticeRule::of($kind),
             'may' => $this->person()->operatesAll(),
             'people' => Person::query()->where('active', true)->whereNull('tenant_id')->orderBy('name')->pluck('name', 'id')->all(),
+        ]);
+    }
+
+    /** What was sent by mail: to everybody, for a steward; to oneself, for everybody else. */
+    public function mail(): View
+    {
+        $whole = $this->reach()->isWhole() && $this->person()->does(Role::Steward);
+        $rows = DB::table('mails')->join('people', 'people.id', '=', 'mails.person_id')
+            ->when(! $whole, fn ($q) => $q->where('person_id', $this->person()->id));
+
+        return view('watch.mail', [
+            'whole' => $whole, 'set' => MailClient::isSet(), 'waiting' => (clone $rows)->where('state', 'waiting')->count(),
+            'mails' => $rows->orderByDesc('mails.id')->limit(self::MAILS)
+                ->get(['mails.id', 'person_id', 'people.name', 'address', 'subject', 'body', 'file', 'state', 'tries', 'made_at',
+                    'sent_at', 'says']),
         ]);
     }
 

@@ -5,10 +5,11 @@
       '/watch/servers' => 'Servers',
       '/watch/due' => 'Due',
       '/watch/reports' => 'Reports',
+      '/watch/mail' => 'Mail',
       '/watch/audits' => 'Audits',
       '/watch' => 'History',
   ] as $to => $text)
-    @unless (auth()->user()->isBound() && $to !== '/watch/reports')
+    @unless (auth()->user()->isBound() && !in_array($to, ['/watch/reports', '/watch/mail'], true))
       <a class="btn small" href="{{ $to }}" @if ($to === $here) aria-current="page" @endif>{{ $text }}</a>
     @endunless
   @endforeach
