@@ -64,7 +64,7 @@ final readonly class OutsideCompare
     }
 
     /**
-     * Acts that take the other side's value in. Lease servers follow from scopes, and are not taken.
+     * Acts that take the other side's value in, as far as it can be; {@see self::stays()} names what stays different.
      *
      * @return list<Act>
      */
@@ -72,13 +72,13 @@ final readonly class OutsideCompare
     {
         $there = $line->there;
         if ($line->state === State::MissingHere && $there !== null) {
-            $acts = [CarvePrefix::fromInput([
+            $carve = CarvePrefix::fromInput([
                 'space' => $outside->space_id, 'prefix' => $there->prefix, 'kind' => $there->groups ? 'supernet' : 'subnet',
-                'stage' => 'live',
-                'name' => $there->values['name'][0] ?? '', 'gateway' => $there->groups ? '' : $there->values['gateway'][0] ?? '',
-            ])];
+                'stage' => 'live', 'name' => $there->values['name'][0] ?? '',
+                'gateway' => $there->groups ? '' : $there->values['gateway'][0] ?? '',
+            ]);
 
-            return $acts;
+            return [$carve, ...self::resolvers($carve->id, $there)];
         }
         if ($line->state !== State::Differs || $there === null || $line->here === null) {
             return [];
@@ -88,13 +88,30 @@ final readonly class OutsideCompare
             'gateway' => in_array('gateway', $line->fields, true) && ! $there->groups ? $there->values['gateway'][0] ?? '-' : null,
         ], is_string(...));
         $acts = $change === [] ? [] : [ChangePrefix::fromInput(['prefixes' => [$line->here->id]] + $change)];
-        if (in_array('resolvers', $line->fields, true)) {
-            $acts[] = SetSetting::fromInput([
-                'layer' => 'prefix', 'object' => $line->here->id, 'key' => 'resolvers', 'value' => implode(' ', $there->value('resolvers')),
-            ]);
-        }
 
-        return $acts;
+        return [...$acts, ...in_array('resolvers', $line->fields, true) ? self::resolvers($line->here->id, $there) : []];
+    }
+
+    /**
+     * No name servers at all cannot be taken: without a value of its own, a prefix has what settings hand down.
+     *
+     * @return list<Act>
+     */
+    private static function resolvers(string $prefix, Held $there): array
+    {
+        $list = $there->value('resolvers');
+
+        return $list === [] ? [] : [SetSetting::fromInput([
+            'layer' => 'prefix', 'object' => $prefix, 'key' => 'resolvers', 'value' => implode(' ', $list),
+        ])];
+    }
+
+    /** @return list<string> values of a line that differ afterwards all the same, by the keys of {@see Held::VALUES} */
+    public static function stays(Pairing $line): array
+    {
+        return array_values(array_filter($line->fields, static fn (string $field): bool => $field === 'leases'
+            || $field === 'resolvers' && $line->there?->value('resolvers') === []
+            || $field === 'gateway' && $line->groups()));
     }
 
     /** What is told to the other side: ours whole, under its id where it has one. Null: there is nothing of ours to tell. */

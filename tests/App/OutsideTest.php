@@ -98,9 +98,9 @@ it('accounts for each prefix of either side', function (): void {
 it('takes in what was chosen, as one act, or into a draft', function (): void {
     ($this->there)($this->web, ['name' => 'Facade', 'gateway' => '10.1.1.254', 'resolvers' => ['10.9.9.9']] + $this->front,
         ['id' => 'p', 'prefix' => '10.3.0.0/16', 'pool' => true, 'name' => 'New'],
-        ['id' => 'q', 'prefix' => '10.3.1.0/24', 'name' => 'Newer']);
+        ['id' => 'q', 'prefix' => '10.3.1.0/24', 'name' => 'Newer', 'resolvers' => ['10.9.9.8']]);
     ($this->bring)('draft', ['missing here']);
-    expect(DraftEdit::query()->pluck('action')->all())->toBe(['carve-prefix', 'carve-prefix'])
+    expect(DraftEdit::query()->pluck('action')->all())->toBe(['carve-prefix', 'carve-prefix', 'set-setting'])
         ->and(Prefix::query()->where('name', 'Newer')->exists())->toBeFalse();
     DB::table('drafts')->update(['state' => 'dropped']);
     ($this->bring)('here', ['missing here', 'differs'])->assertSessionHas('done');
@@ -108,6 +108,11 @@ it('takes in what was chosen, as one act, or into a draft', function (): void {
         ->and(Prefix::query()->where('name', 'Newer')->sole()->parent?->name)->toBe('New')
         ->and(array_unique(array_values(($this->states)())))->toBe(['same']);
     ($this->bring)('here', ['same'])->assertSessionHas('bad');
+    // Lease servers follow from scopes, and no name servers at all cannot be taken: nothing is said to be taken that is not.
+    ($this->there)(['name' => 'Facade', 'gateway' => '10.1.1.254', 'leases' => ['10.9.9.67']] + $this->front);
+    expect(($this->states)()['10.1.1.0/24'])->toBe('differs');
+    ($this->bring)('here', ['differs'])->assertSessionHas('bad');
+    ($this->there)(['name' => 'Facade', 'gateway' => '10.1.1.254', 'resolvers' => ['10.9.9.9']] + $this->front);
     ($this->bring)('there', ['same'])->assertSessionHas('bad');
 });
 

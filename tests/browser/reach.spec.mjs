@@ -3,7 +3,6 @@ import { accessible, atNight, commit, expect, signIn, test } from './world.mjs';
 test('a part of the plan is granted, carved by its admin, and nothing beside it', async ({ page }) => {
   await signIn(page, 'quill');
   await page.goto('/plan');
-  await page.getByRole('link', { name: 'Core' }).first().click();
   await page.getByRole('link', { name: 'Lent to the harbour office' }).click();
   await expect(page.locator('main')).not.toContainText('Edit this prefix');
   await page.fill('#carve-name', 'Pilot launches');

@@ -137,8 +137,11 @@ final class OutsideController extends Controller
         $reason = trim($request->string('reason')->toString());
         $outcome = $this->acts->commit($this->person(), $acts, reason: $reason === '' ? "as $outside->name has it" : $reason);
 
+        $stay = array_filter($lines, static fn (Pairing $l): bool => $l->state === State::Differs && OutsideCompare::stays($l) !== []);
+
         return $outcome->committed
-            ? redirect("/ship/outside/$outside->id")->with('done', count($lines).' taken into the plan.')
+            ? redirect("/ship/outside/$outside->id")->with('done', count($lines).' taken into the plan.'
+                .($stay === [] ? '' : ' '.count($stay).' of them still differ in what follows from scopes and settings here.'))
             : back()->with('bad', 'Nothing was taken in: '.$outcome->why());
     }
 

@@ -143,8 +143,8 @@
         @endif
       </section>
       @foreach ($runs as $r)
-        <details class="panel" @if ($loop->first) open @endif
-          @if ($r->state === 'running') id="run" hx-get="/ship/outside/{{ $outside->id }}" hx-trigger="every 2s" hx-select="#run" hx-swap="outerHTML" @endif>
+        <details class="panel" @if ($loop->first) open id="run" @endif
+          @if ($r->state === 'running') hx-get="/ship/outside/{{ $outside->id }}" hx-trigger="every 2s" hx-select="#run" hx-swap="outerHTML" @endif>
           <summary class="bar-line">
             @mark($r->state === 'done' ? 'ok' : 'warn') <b>Run {{ $r->started_at->diffForHumans() }}</b>
             <span class="soft">{{ $r->state }}, {{ count($r->steps) }} of {{ count($r->steps) + count($r->chosen) }} lines</span>
