@@ -11,6 +11,7 @@ test('a part of the plan is granted, carved by its admin, and nothing beside it'
   await accessible(page);
   await commit(page.locator('#follows-carve'));
   await expect(page.locator('h1')).toContainText('Pilot launches');
+  await page.context().clearCookies();
   await signIn(page, 'sable');
   await page.goto('/directory/grants');
   await page.fill('#grant-where', '10.99.0.0/16');
@@ -37,7 +38,8 @@ test('who may reach what is said in a table, and ports that lack their profile a
   await page.getByRole('link', { name: /110 TICKETING reaches 130 DECK-WIFI, nothing said/ }).click();
   await page.fill('#intent-why', 'tills talk to tills');
   await page.press('#intent-why', 'Tab');
-  await expect(page.locator('#follows-intent')).toContainText('may not reach 130 DECK-WIFI');
+  await expect(page.getByRole('checkbox', { name: '110 TICKETING', exact: true })).toBeChecked();
+  await expect(page.locator('#follows-intent')).toContainText('110 TICKETING may not reach 130 DECK-WIFI');
   await accessible(page);
   await commit(page.locator('#follows-intent'));
   await expect(page.getByRole('link', { name: /110 TICKETING may not reach 130 DECK-WIFI/ })).toHaveText(/shut/);

@@ -34,22 +34,22 @@
               </tr>
             </thead>
             <tbody>
-              @foreach ($vlans as $from)
+              @foreach ($vlans as $one)
                 <tr>
-                  <th scope="row"><a href="/directory/vlan/{{ $from->id }}">{{ $from->line() }}</a></th>
+                  <th scope="row"><a href="/directory/vlan/{{ $one->id }}">{{ $one->line() }}</a></th>
                   @foreach ($vlans as $v)
                     @php
-                      $cell = $cells[$from->id][$v->id] ?? null;
+                      $cell = $cells[$one->id][$v->id] ?? null;
                       $rule = $cell['rule'] ?? null;
-                      $asked = ['domain' => $domain->id, 'from' => $from->id, 'to' => $v->id, 'rule' => $rule?->id];
+                      $asked = ['domain' => $domain->id, 'from' => $one->id, 'to' => $v->id, 'rule' => $rule?->id];
                       $words = match (true) {
                           $rule !== null => $rule->line(),
-                          $cell === null => $from->line() . ' reaches ' . $v->line() . ', nothing said',
-                          default => $from->line() . ' to ' . $v->line() . ': ' . $cell['state'] . ' by a rule to a prefix',
+                          $cell === null => $one->line() . ' reaches ' . $v->line() . ', nothing said',
+                          default => $one->line() . ' to ' . $v->line() . ': ' . $cell['state'] . ' by a rule to a prefix',
                       };
                     @endphp
                     <td @class(['cell-' . ($cell['state'] ?? 'open') => $cell !== null, 'said' => $cell['said'] ?? false])>
-                      @if ($from->id === $v->id)
+                      @if ($one->id === $v->id)
                         <span class="open" aria-hidden="true">–</span>
                       @else
                         <a href="/directory/reach?{{ http_build_query($asked) }}#intent" title="{{ $words }}" aria-label="{{ $words }}">
