@@ -45,6 +45,7 @@ test('who may reach what is said in a table, and ports that lack their profile a
   await expect(page.getByRole('link', { name: /110 TICKETING may not reach 130 DECK-WIFI/ })).toHaveText(/shut/);
   await page.goto('/directory/ports');
   await expect(page.locator('main')).toContainText('tarbeck-sw1 1-24');
+  await page.selectOption('#give-profile', { label: 'Desk with phone' });
   await page.fill('#give-device', 'tarbeck-sw1');
   await page.fill('#give-ports', '25-28');
   await page.press('#give-ports', 'Tab');
