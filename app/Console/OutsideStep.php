@@ -75,7 +75,10 @@ final class OutsideStep extends Command
             return 'compared; what failed is tried again '.self::PATIENCE.' minutes later';
         }
         $id = (string) Str::ulid();
-        $acts->commit(null, [new NoteOutside($outside->id, run: ['id' => $id, 'state' => 'running', 'chosen' => $keys, 'steps' => []])]);
+        $run = ['id' => $id, 'state' => 'running', 'chosen' => $keys, 'steps' => []];
+        if ($acts->commit(null, [new NoteOutside($outside->id, run: $run)])->blocked()) {
+            return 'compared; somebody began a run at this moment';
+        }
         RunOutside::dispatch($id);
 
         return 'compared, '.count($keys).' brought there';

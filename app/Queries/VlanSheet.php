@@ -240,12 +240,14 @@ final class VlanSheet
     {
         $scopes = array_values(array_filter(array_map(static fn (SwitchIntent $i): ?string => $i->scope?->id, $intents)));
 
-        return DB::table('leases')->join('server_states', 'server_states.server_id', '=', 'leases.server_id')->whereIn('scope_id', $scopes)
-            ->groupBy('scope_id')->selectRaw('scope_id, MAX(starts_at) AS latest, MAX(leases_read_at) AS read_at')->get()
-            ->mapWithKeys(static fn (object $row): array => [(string) $row->scope_id => [
-                CarbonImmutable::parse((string) $row->latest),
-                $row->read_at === null ? null : CarbonImmutable::parse((string) $row->read_at),
-            ]])->all();
+        $read = DB::table('scope_servers')->join('server_states', 'server_states.server_id', '=', 'scope_servers.server_id')
+            ->whereIn('scope_id', $scopes)->groupBy('scope_id')->selectRaw('scope_id, MAX(leases_read_at) AS at')->pluck('at', 'scope_id');
+
+        return DB::table('leases')->whereIn('scope_id', $scopes)->groupBy('scope_id')->selectRaw('scope_id, MAX(starts_at) AS at')
+            ->pluck('at', 'scope_id')->map(static fn (mixed $at, string $scope): array => [
+                CarbonImmutable::parse((string) $at),
+                isset($read[$scope]) ? CarbonImmutable::parse((string) $read[$scope]) : null,
+            ])->all();
     }
 
     /**

@@ -27,7 +27,7 @@ final class Figures
     private const DHCP = [
         ['dhcp_messages', 'message=discover', 'counter', 0.05, 0.6], ['dhcp_messages', 'message=request', 'counter', 0.4, 1.9],
         ['dhcp_replies', 'message=offer', 'counter', 0.05, 0.55], ['dhcp_replies', 'message=ack', 'counter', 0.4, 1.85],
-        ['dhcp_replies', 'message=nak', 'counter', 0.0, 0.02], ['dhcp_leases', '', 'gauge', 1100.0, 1750.0],
+        ['dhcp_replies', 'message=nak', 'counter', 0.0, 0.02], ['dhcp_leases', '', 'gauge', 2900.0, 3600.0],
         ['dhcp_scopes', '', 'gauge', 52.0, 52.0],
     ];
 

@@ -7,6 +7,7 @@ namespace App\Acts\Directory;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Database\Guard;
 use App\Models\Grant;
 use App\Models\GrantPlace;
 use App\Models\Person;
@@ -44,6 +45,7 @@ final readonly class CopyGrants extends OnGrants
         if ($this->from === $this->to) {
             $ledger->refuse('same-tenant', 'That is the same tenant', field: 'to');
         }
+        Guard::own("grants:$this->to");
         $grants = Grant::query()->with(['person', 'team'])->where('place', GrantPlace::Tenant)->where('place_id', $this->from)
             ->orderBy('id')->get()->reject(static fn (Grant $g): bool => $g->isOver());
         if ($grants->isEmpty()) {

@@ -66,6 +66,8 @@ final readonly class KeepGrant extends OnGrants
                 );
             }
         }
+        // Who grants the same to the same at the same moment waits here, and then finds it granted.
+        Guard::own("grants:{$at->getKey()}");
         $until = trim($this->until) === '' ? null : $this->end($ledger);
         $grant = Grant::query()->find($this->id) ?? new Grant(['id' => $this->id]);
         $old = $grant->exists ? clone $grant : null;

@@ -6,6 +6,7 @@ namespace App\Acts\Ship;
 
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
+use App\Database\Guard;
 use App\Models\OutsideRun;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
@@ -44,7 +45,11 @@ final readonly class NoteOutside extends Act
         if ($this->run === null) {
             return;
         }
+        Guard::own("outside:$this->outside");
         $row = OutsideRun::query()->find($this->run['id']);
+        if ($row === null && OutsideRun::query()->where('outside_id', $this->outside)->where('state', 'running')->exists()) {
+            $ledger->refuse('run-under-way', 'A run is under way', 'Wait for its end, or stop it.');
+        }
         if ($row !== null && $row->state !== 'running') {
             $ledger->refuse('run-ended', 'That run ended, or was stopped');
         }

@@ -180,14 +180,14 @@ final class OutsideController extends Controller
                 ? 'Nothing of what was chosen can be told there: only what we hold, and differs or is missing there.'
                 : 'Only what the other system holds alone is removed there.');
         }
-        if (OutsideRun::query()->where('outside_id', $outside->id)->where('state', 'running')->exists()) {
-            return back()->with('bad', 'A run is under way: wait for its end, or stop it.');
-        }
         $id = (string) Str::ulid();
-        $this->acts->commit($this->person(), [new NoteOutside($outside->id, run: [
+        $begun = $this->acts->commit($this->person(), [new NoteOutside($outside->id, run: [
             'id' => $id, 'state' => 'running', 'steps' => [],
             'chosen' => array_values(array_map(static fn (Pairing $l): string => "$what {$l->key()}", $lines)),
         ])]);
+        if ($begun->blocked()) {
+            return back()->with('bad', $begun->why());
+        }
         RunOutside::dispatch($id);
 
         return redirect("/ship/outside/$outside->id")->with('done', count($lines).' lines are on their way; how each went stands below.');
