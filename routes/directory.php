@@ -10,7 +10,8 @@ use App\Http\Controllers\RightsController;
 use Illuminate\Support\Facades\Route;
 
 Route::redirect('/directory', '/directory/sites');
-Route::get('/directory/{list}', [DirectoryController::class, 'show'])->whereIn('list', ['sites', 'tenants', 'vlans', 'devices', 'people']);
+Route::get('/directory/{list}', [DirectoryController::class, 'show'])
+    ->whereIn('list', ['sites', 'tenants', 'spaces', 'vlans', 'domains', 'devices', 'people']);
 Route::get('/directory/teams', [RightsController::class, 'teams']);
 Route::get('/directory/grants', [GrantController::class, 'index']);
 Route::get('/directory/ports', [PortController::class, 'index']);

@@ -8,6 +8,7 @@ namespace App\Models;
  * @property string $name
  * @property string $kind
  * @property ?string $site_id
+ * @property ?string $tenant_id  its owner; null: that of its site
  */
 final class Device extends Model
 {

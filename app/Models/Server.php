@@ -14,6 +14,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $name
  * @property ServerKind $kind
  * @property ?string $site_id
+ * @property ?string $tenant_id  its owner; null: that of its site
  * @property ?Address $address
  * @property string $endpoint
  * @property ?string $control

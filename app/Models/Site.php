@@ -9,6 +9,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 /**
  * @property ?string $parent_id
  * @property string $name
+ * @property ?string $tenant_id  its owner; null: that of its site
  * @property-read ?Site $parent
  */
 final class Site extends Model

@@ -11,6 +11,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $number
  * @property string $name
  * @property string $description
+ * @property ?string $tenant_id  its owner; null: that of its site
  * @property-read Layer2Domain $domain
  */
 final class Vlan extends Model

@@ -19,10 +19,11 @@ use Tests\World;
  */
 const ACTS = [
     'P' => 'make-space make-site make-tenant make-domain make-vlan set-setting make-own-field change-vlan make-vlan-series '
-        .'merge-vlan import-vlans keep-intent remove-intent keep-profile give-profile remove-profile '
+        .'merge-vlan import-vlans change-site change-tenant change-space change-domain '
+            .'keep-intent remove-intent keep-profile give-profile remove-profile '
             .'turn-outside carve-prefix change-prefix remove-prefix take-plan split-prefix merge-prefix resize-prefix '
             .'move-subnet remove-zone',
-    'PO' => 'make-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
+    'PO' => 'make-device change-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
             .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
@@ -34,6 +35,7 @@ const ACTS = [
         .'reserve-leases paste-reservations',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
+    'POS' => 'remove-object',
     'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
         .'keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',

@@ -86,3 +86,20 @@ test('what servers measure is drawn with its scale, and told as a table', async 
   await page.getByRole('link', { name: 'CSV' }).first().click();
   expect((await download).suggestedFilename()).toContain('lamp3');
 });
+
+test('a site is renamed and owned, and refuses to go while something hangs on it', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/directory/sites');
+  await page.getByRole('link', { name: 'Ebb Cove', exact: true }).click();
+  await page.selectOption('#changeit-tenant', { label: 'Harbour Authority' });
+  await expect(page.locator('#follows-changeit')).toContainText('Harbour Authority');
+  await commit(page.locator('#follows-changeit'));
+  await expect(page.locator('header.title')).toContainText('owner: Harbour Authority');
+  await page.getByRole('button', { name: 'Remove it' }).click();
+  await expect(page.locator('#follows-changeit')).toContainText('is named by');
+  await accessible(page);
+  await page.goto('/directory/devices');
+  await page.locator('td.name a').first().click();
+  await expect(page.locator('#change')).toBeVisible();
+  await accessible(page);
+});

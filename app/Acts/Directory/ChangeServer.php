@@ -11,10 +11,14 @@ use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
+use App\Models\Site;
+use App\Models\Tenant;
 
 /** A server is held or let go, or reached elsewhere. */
 final readonly class ChangeServer extends Act
 {
+    use Renames;
+
     public function __construct(
         #[Field(Kind::Id, 'Server', of: Server::class)]
         public string $server,
@@ -28,6 +32,12 @@ final readonly class ChangeServer extends Act
         public ?string $held = null,
         #[Field(Kind::Line, 'Figures', 'Where they are read: an address, or "control"; blank for none', most: 255, example: 'control')]
         public ?string $metrics = null,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public ?string $name = null,
+        #[Field(Kind::Id, 'Site', of: Site::class, dash: true)]
+        public ?string $site = null,
+        #[Field(Kind::Id, 'Owner', of: Tenant::class, dash: true)]
+        public ?string $tenant = null,
     ) {
     }
 
@@ -55,9 +65,9 @@ final readonly class ChangeServer extends Act
     public function apply(Ledger $ledger): void
     {
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
-        if (($this->endpoint ?? $this->control ?? $this->token ?? $this->metrics) !== null
+        if (($this->endpoint ?? $this->control ?? $this->token ?? $this->metrics ?? $this->name ?? $this->site ?? $this->tenant) !== null
             && $ledger->person?->does(Role::Steward) === false) {
-            $ledger->refuse('not-allowed', 'Only a steward changes where a server is reached');
+            $ledger->refuse('not-allowed', 'Only a steward changes what is written down of a server');
         }
         $server->endpoint = $this->endpoint ?? $server->endpoint;
         $server->control = $this->control ?? $server->control;
@@ -66,6 +76,9 @@ final readonly class ChangeServer extends Act
         if ($this->metrics !== null) {
             $server->metrics = self::figures($ledger, $this->metrics);
         }
+        self::rename($ledger, $server, $this->name);
+        $server->site_id = self::chosen($this->site, $server->site_id);
+        $server->tenant_id = self::chosen($this->tenant, $server->tenant_id);
         $server->save();
     }
 

@@ -13,11 +13,14 @@ use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
+use App\Models\Tenant;
 use App\Models\Vlan;
 
 /** A VLAN gets another number, name, description or domain. */
 final readonly class ChangeVlan extends Act
 {
+    use Renames;
+
     public function __construct(
         #[Field(Kind::Id, 'VLAN', of: Vlan::class, dash: true)]
         public string $vlan,
@@ -29,6 +32,8 @@ final readonly class ChangeVlan extends Act
         public ?string $domain = null,
         #[Field(Kind::Line, 'Description', most: 255)]
         public ?string $description = null,
+        #[Field(Kind::Id, 'Owner', of: Tenant::class, dash: true)]
+        public ?string $tenant = null,
     ) {
     }
 
@@ -54,6 +59,7 @@ final readonly class ChangeVlan extends Act
         $vlan->name = $this->name === null ? $vlan->name : trim($this->name);
         $vlan->domain_id = $this->domain ?? $vlan->domain_id;
         $vlan->description = $this->description === null ? $vlan->description : ($this->description === '-' ? '' : $this->description);
+        $vlan->tenant_id = self::chosen($this->tenant, $vlan->tenant_id);
         Vlans::check($ledger, $vlan->domain_id, $vlan->number, $vlan->name, $vlan->id);
         if ($vlan->isDirty('domain_id')) {
             $site = Layer2Domain::query()->find($vlan->domain_id)?->site_id;

@@ -51,10 +51,18 @@ final readonly class MakeSpace extends Act
         if ($twin !== null) {
             $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
         }
-        if (
-            $this->routeDistinguisher !== ''
-                && preg_match('/\A(?:\d{1,10}|\d{1,3}(?:\.\d{1,3}){3}):\d{1,10}\z/', $this->routeDistinguisher) !== 1
-        ) {
+        (
+            new Space([
+                'id' => $this->id, 'name' => trim($this->name),
+                'route_distinguisher' => self::distinguisher($ledger, $this->routeDistinguisher),
+                'description' => $this->description,
+            ])
+        )->save();
+    }
+
+    public static function distinguisher(Ledger $ledger, string $text): ?string
+    {
+        if ($text !== '' && preg_match('/\A(?:\d{1,10}|\d{1,3}(?:\.\d{1,3}){3}):\d{1,10}\z/', $text) !== 1) {
             $ledger->refuse(
                 'bad-rd',
                 'A route distinguisher is written as 64512:10 or 192.0.2.1:10',
@@ -62,11 +70,7 @@ final readonly class MakeSpace extends Act
                 field: 'routeDistinguisher',
             );
         }
-        (
-            new Space([
-                'id' => $this->id, 'name' => trim($this->name), 'route_distinguisher' => $this->routeDistinguisher ?: null,
-                'description' => $this->description,
-            ])
-        )->save();
+
+        return $text === '' ? null : $text;
     }
 }

@@ -10,17 +10,21 @@ use App\Acts\Scan\KeepSwitchVlans;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use App\Models\Device;
+use App\Models\Layer2Domain;
 use App\Models\OwnField;
 use App\Models\Person;
 use App\Models\Role;
+use App\Models\Space;
 use App\Models\SwitchVlan;
 use App\Models\Tenant;
 use App\Queries\Choices;
 use App\Queries\Inherited;
 use App\Queries\Intents;
+use App\Queries\Owner;
 use App\Queries\SwitchIntent;
 use App\Queries\VlanSheet;
 use Illuminate\Contracts\View\View;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -32,17 +36,20 @@ final class DirectoryController extends Controller
     public function show(Request $request, string $list): View
     {
         $reach = $this->reach();
-        abort_if(! $reach->isWhole() && in_array($list, ['tenants', 'people', 'devices'], true), 403);
+        abort_if(! $reach->isWhole() && in_array($list, ['tenants', 'people', 'devices', 'spaces', 'domains'], true), 403);
+        $vlans = $list !== 'vlans' ? new Collection : $reach->vlans()->with('domain.site')
+            ->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))
+            ->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get();
         $rows = match ($list) {
             'sites' => $reach->sites()->with('parent')->orderBy('name')->limit(self::ROWS)->get(),
             'tenants' => Tenant::query()->orderBy('name')->limit(self::ROWS)->get(),
             'devices' => Device::query()->orderBy('name')->limit(self::ROWS)->get(),
+            'spaces' => Space::query()->orderBy('name')->limit(self::ROWS)->get(),
+            'domains' => Layer2Domain::query()->with('site')->orderBy('name')->limit(self::ROWS)->get(),
             'people' => Person::query()->orderBy('sign_in')->limit(self::ROWS)->get(),
-            default => $reach->vlans()->with('domain.site')
-                ->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))
-                ->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get(),
+            default => $vlans,
         };
-        $sheet = $list === 'vlans' ? VlanSheet::of($rows, $reach) : [];
+        $sheet = $list === 'vlans' ? VlanSheet::of($vlans, $reach) : [];
         $counts = match ($list) {
             'sites' => $reach->prefixes()->whereNotNull('site_id')->groupBy('site_id')
                 ->selectRaw('site_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
@@ -50,6 +57,8 @@ final class DirectoryController extends Controller
                 ->selectRaw('effective_tenant_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
             'vlans' => $reach->prefixes()->whereIn('vlan_id', $rows->modelKeys())->groupBy('vlan_id')
                 ->selectRaw('vlan_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
+            'spaces' => DB::table('prefixes')->groupBy('space_id')->selectRaw('space_id as k, COUNT(*) as n')->pluck('n', 'k'),
+            'domains' => DB::table('vlans')->groupBy('domain_id')->selectRaw('domain_id as k, COUNT(*) as n')->pluck('n', 'k'),
             'devices' => DB::table('addresses')->whereIn('device_id', $rows->modelKeys())->groupBy('device_id')
                 ->selectRaw('device_id as k, COUNT(*) as n')->pluck('n', 'k'),
             default => collect(),
@@ -66,6 +75,8 @@ final class DirectoryController extends Controller
                 'network' => $list === 'vlans' ? NetworkLink::first()?->server->id : null,
                 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null,
                 'counts' => $counts,
+                'owner' => new Owner,
+                'edited' => $request->string('edit')->toString() === '' ? null : $rows->find($request->string('edit')->toString()),
                 'choices' => new Choices($reach),
                 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect(),
             ],
@@ -79,6 +90,7 @@ final class DirectoryController extends Controller
         $row = $reach->sites()->with('parent')->findOrFail($site);
 
         return view('directory.site', [
+            'owner' => (new Owner)->words($row), 'choices' => new Choices($reach),
             'site' => $row, 'layers' => app(Inherited::class)->ofSite($row->id), 'may' => $this->mayPlan(),
             'inside' => $reach->sites()->where('parent_id', $row->id)->orderBy('name')->get(),
             'prefixes' => $reach->prefixes()->where('site_id', $row->id)->with('vlan')->orderBy('family')
@@ -121,7 +133,7 @@ final class DirectoryController extends Controller
             'needs' => array_map(static fn (array $n): array => $n + [
                 'filtered' => $denies === null ? null : $intent->hides($denies, $n['address']),
             ], $reach->isWhole() ? $intent->needs() : []),
-            'vlan' => $row,
+            'vlan' => $row, 'owner' => (new Owner)->words($row),
             'sheet' => VlanSheet::of(new \Illuminate\Database\Eloquent\Collection([$row]), $reach)[$row->id],
             'prefixes' => $reach->prefixes()->where('vlan_id', $row->id)->with(['site', 'vlan'])->orderBy('family')
                 ->orderBy('first')->limit(self::ROWS)->get(),

@@ -5,7 +5,9 @@
       : [
           'sites' => 'Sites',
           'tenants' => 'Tenants',
+          'spaces' => 'Spaces',
           'vlans' => 'VLANs',
+          'domains' => 'Domains',
           'devices' => 'Devices',
           'people' => 'People',
           'teams' => 'Teams',

@@ -2,7 +2,16 @@
   $me = auth()->user();
   $planner = $me->does(\App\Models\Role::Planner) && !$me->isBound();
   $steward = $me->does(\App\Models\Role::Steward);
-  $labels = ['sites' => 'Sites', 'tenants' => 'Tenants', 'vlans' => 'VLANs', 'devices' => 'Devices', 'people' => 'People'];
+  $labels = [
+      'sites' => 'Sites',
+      'tenants' => 'Tenants',
+      'spaces' => 'Spaces',
+      'vlans' => 'VLANs',
+      'domains' => 'Layer-2 domains',
+      'devices' => 'Devices',
+      'people' => 'People',
+  ];
+  $nouns = ['sites' => 'site', 'tenants' => 'tenant', 'spaces' => 'space', 'domains' => 'layer-2 domain', 'devices' => 'device'];
   $form = $list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner);
 @endphp
 <x-layout :title="$labels[$list]" verb="directory" work="make" does="make one">
@@ -82,6 +91,7 @@
                 <tr>
                   <th>Site</th>
                   <th>In</th>
+                  <th>Owner</th>
                   <th class="num">Prefixes</th>
                 </tr>
               </thead>
@@ -90,6 +100,7 @@
                   <tr>
                     <td class="name"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
                     <td>{{ $r->parent?->name }}</td>
+                    <td>{{ $owner->words($r) }}</td>
                     <td class="num">{{ $counts[$r->id] ?? '' }}</td>
                   </tr>
                 @endforeach
@@ -129,15 +140,31 @@
               <thead>
                 <tr>
                   <th>Name</th>
-                  <th>{{ $list === 'devices' ? 'Kind' : '' }}</th>
-                  <th class="num">{{ $list === 'devices' ? 'Addresses' : 'Prefixes' }}</th>
+                  @if ($list !== 'tenants')
+                    <th>{{ ['devices' => 'Kind', 'spaces' => 'Route distinguisher', 'domains' => 'Site'][$list] }}</th>
+                  @endif
+                  @if ($list === 'devices')
+                    <th>Owner</th>
+                  @endif
+                  <th class="num">{{ ['devices' => 'Addresses', 'domains' => 'VLANs'][$list] ?? 'Prefixes' }}</th>
                 </tr>
               </thead>
               <tbody>
                 @foreach ($rows as $r)
                   <tr>
-                    <td class="name">{{ $r->name }}</td>
-                    <td>{{ $list === 'devices' ? $r->kind : '' }}</td>
+                    <td class="name">
+                      @if ($form)
+                        <a href="/directory/{{ $list }}?edit={{ $r->id }}#change">{{ $r->name }}</a>
+                      @else
+                        {{ $r->name }}
+                      @endif
+                    </td>
+                    @if ($list !== 'tenants')
+                      <td>{{ $list === 'domains' ? $r->site?->name : ($list === 'spaces' ? $r->route_distinguisher : $r->kind) }}</td>
+                    @endif
+                    @if ($list === 'devices')
+                      <td>{{ $owner->words($r) }}</td>
+                    @endif
                     <td class="num">{{ $counts[$r->id] ?? '' }}</td>
                   </tr>
                 @endforeach
@@ -151,10 +178,12 @@
           'side' => $list !== 'vlans',
           'stack narrow' => $list === 'vlans',
       ])>
+        @if ($edited && isset($nouns[$list]))
+          @include('directory.change', ['noun' => $nouns[$list], 'row' => $edited])
+        @endif
         <section class="panel">
           <header>
-            <h2>Add {{ ['sites' => 'a site', 'tenants' => 'a tenant', 'vlans' => 'a VLAN', 'devices' => 'a device', 'people' => 'a person'][$list] }}
-            </h2>
+            <h2>Add a {{ ['vlans' => 'VLAN', 'people' => 'person'][$list] ?? $nouns[$list] }}</h2>
           </header>
           <div class="pad">
             @switch($list)
@@ -167,6 +196,21 @@
               @case('tenants')
                 <x-act id="make" action="make-tenant">
                   <x-field form="make" name="name" label="Name" />
+                </x-act>
+              @break
+
+              @case('spaces')
+                <x-act id="make" action="make-space">
+                  <x-field form="make" name="name" label="Name" />
+                  <x-field form="make" name="routeDistinguisher" label="Route distinguisher, if any" mono hint="RFC 4364: 64512:10" />
+                  <x-field form="make" name="description" label="Description" />
+                </x-act>
+              @break
+
+              @case('domains')
+                <x-act id="make" action="make-domain">
+                  <x-field form="make" name="name" label="Name, as the switches call it" />
+                  <x-field form="make" name="site" label="Site" pick="site" blank="none" />
                 </x-act>
               @break
 
@@ -238,17 +282,6 @@
             </div>
           </details>
           <div id="follows-domain"></div>
-        @endif
-        @if ($list === 'sites' && $planner)
-          <details class="panel">
-            <summary class="bar-line"><b>Add a space</b></summary>
-            <div class="pad">
-              <x-act id="space" action="make-space">
-                <x-field form="space" name="name" label="Name" />
-                <x-field form="space" name="routeDistinguisher" label="Route distinguisher, if any" mono hint="RFC 4364: 64512:10" /></x-act>
-            </div>
-          </details>
-          <div id="follows-space"></div>
         @endif
       </div>
     @endif

@@ -10,7 +10,7 @@
   </nav>
   <header class="title">
     <h1>{{ $site->name }}</h1>
-    <span class="soft">{{ $prefixes->count() }} prefixes</span>
+    <span class="soft">{{ $prefixes->count() }} prefixes{{ $owner === '' ? '' : "; owner: $owner" }}</span>
     @if ($inside->isNotEmpty())
       <span class="end">
         holds
@@ -36,6 +36,9 @@
       @endif
     </section>
     <div class="side">
+      @if ($may)
+        @include('directory.change', ['noun' => 'site', 'row' => $site])
+      @endif
       <section class="panel">
         <header>
           <h2>Settings that flow down</h2>

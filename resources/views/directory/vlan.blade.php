@@ -11,6 +11,7 @@
     <span
       class="soft">
       {{ implode(', ', array_filter([$vlan->domain->name, $vlan->domain->site?->name])) }}{{ $vlan->description ? '; ' . $vlan->description : '' }}
+      {{ $owner === '' ? '' : "; owner: $owner" }}
     </span>
   </header>
   <div class="split two">
@@ -136,6 +137,8 @@
               </div>
               <x-field form="editvlan" name="domain" label="Layer-2 domain" :options="$choices->domains()" :value="$vlan->domain_id" />
               <x-field form="editvlan" name="description" label="Description" :value="$vlan->description" />
+              <x-field form="editvlan" name="tenant" label="Owner" :options="['-' => 'that of its site'] + $choices->tenants()"
+                :value="$vlan->tenant_id ?? '-'" />
             </x-act>
           </div>
         </section>

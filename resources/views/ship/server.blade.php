@@ -317,6 +317,29 @@
             <button class="btn small">Keep</button>
           </form>
         @endif
+        @if (auth()->user()->does(App\Models\Role::Steward))
+          <details class="more">
+            <summary class="pad">Name, site, owner</summary>
+            <div class="pad">
+              <x-act id="written" action="change-server" :seen="['server:' . $server->id => $server->version]">
+                <input type="hidden" name="server" value="{{ $server->id }}">
+                <x-field form="written" name="name" label="Name" :value="$server->name" />
+                <x-field form="written" name="site" label="Site" pick="site" none="-" blank="none" :value="$server->site_id ?? ''"
+                  :shown="$server->site->name ?? ''" />
+                <x-field form="written" name="tenant" label="Owner" pick="tenant" none="-" blank="that of its site"
+                  :value="$server->tenant_id ?? ''" />
+              </x-act>
+              <form id="cutserver" class="row end" method="post" action="/act/remove-object" hx-post="/act/remove-object" hx-target="#follows-written">
+                @csrf
+                <input type="hidden" name="_form" value="cutserver">
+                <input type="hidden" name="noun" value="server">
+                <input type="hidden" name="object" value="{{ $server->id }}">
+                <button class="btn stop small" name="then" value="preview">Remove the server</button>
+              </form>
+              <div id="follows-written"></div>
+            </div>
+          </details>
+        @endif
         <p class="pad"><a href="/watch/servers/{{ $server->id }}">What it measures</a></p>
       </section>
     </div>

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Directory;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Field;
+use App\Acts\Engine\Kind;
+use App\Acts\Engine\Ledger;
+use App\Database\Guard;
+use App\Domain\Directory\Hanging;
+use App\Models\Device;
+use App\Models\Model;
+use App\Models\Nouns;
+use App\Models\Person;
+use App\Models\Role;
+use App\Models\Server;
+use App\Models\View;
+
+/** A site, tenant, device, space, view, layer-2 domain or server is taken out of the directory, when nothing hangs on it any more. */
+final readonly class RemoveObject extends Act
+{
+    /** noun → the page that it stood on */
+    private const PAGES = [
+        'site' => '/directory/sites', 'tenant' => '/directory/tenants', 'device' => '/directory/devices', 'space' => '/directory/spaces',
+        'layer-2 domain' => '/directory/domains', 'view' => '/name/views', 'server' => '/ship',
+    ];
+
+    public function __construct(
+        #[Field(Kind::Choice, 'Kind', choices: ['site', 'tenant', 'device', 'space', 'layer-2 domain', 'view', 'server'])]
+        public string $noun,
+        #[Field(Kind::Line, 'Object', 'Its id', most: 26)]
+        public string $object,
+    ) {
+    }
+
+    public function title(): string
+    {
+        return "Remove the $this->noun ".($this->row()?->line() ?? '');
+    }
+
+    public static function may(Person $person): bool
+    {
+        return ($person->operatesAll() || $person->does(Role::Steward)) && ! $person->isBound();
+    }
+
+    public function landing(): string
+    {
+        return self::PAGES[$this->noun] ?? '/directory';
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        Guard::own("directory:$this->object");
+        $row = $this->row() ?? $ledger->refuse('gone', "The $this->noun is not there any more");
+        $person = $ledger->person;
+        $may = $person === null || match (true) {
+            $row instanceof Server => $person->does(Role::Steward),
+            $row instanceof Device, $row instanceof View => $person->operatesAll(),
+            default => $person->does(Role::Planner),
+        };
+        if (! $may) {
+            $ledger->refuse('not-allowed', 'Not available to you', 'Your roles do not include this. A steward can change that.');
+        }
+        $hangs = Hanging::on($row);
+        if ($hangs !== []) {
+            $ledger->refuse(
+                'still-hangs',
+                "{$row->line()} is named by ".implode('; ', $hangs),
+                'Move or remove these first.',
+                link: $this->landing(),
+            );
+        }
+        $row->delete();
+    }
+
+    private function row(): ?Model
+    {
+        return isset(self::PAGES[$this->noun]) ? Nouns::query($this->noun)?->find($this->object) : null;
+    }
+}
