@@ -35,8 +35,11 @@ export function ruler() {
     event.preventDefault();
     zoom(box ? share(box.left + box.width / 2) : 0.5, event.key === '+' ? 2 : -2);
   });
-  drag(strip);
-  choose(strip);
+  // Who carves nothing here chooses nothing.
+  if (section.querySelector('[data-said]')) {
+    drag(strip);
+    choose(strip);
+  }
 }
 
 /** By keyboard, within the open block in focus: down and up halve and double the part, Shift and arrows move it, Enter takes it. */

@@ -72,7 +72,7 @@ final readonly class ServedScope
             self::classes(is_array($form['classes'] ?? null) ? $form['classes'] : []), $kept, $form,
             is_string($form['pair'] ?? null) ? $form['pair'] : '',
             NamingRule::fromForm($form['names'] ?? null),
-            max(0, min(5, (int) (is_array($form['probe'] ?? null) ? $form['probe']['tries'] ?? 0 : 0))),
+            max(0, min(10, (int) (is_array($form['probe'] ?? null) ? $form['probe']['tries'] ?? 0 : 0))),
             max(50, min(2000, (int) (is_array($form['probe'] ?? null) ? $form['probe']['wait_ms'] ?? 500 : 500))),
         );
     }

@@ -45,6 +45,7 @@ final readonly class SetMail extends Act
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'Nobody is signed in');
+        $when = MailWhen::tryFrom($this->when) ?? $ledger->refuse('bad-when', 'Choose when mail comes: never, daily or now', field: 'when');
         $mail = trim($this->mail);
         if ($mail !== '' && filter_var($mail, FILTER_VALIDATE_EMAIL, FILTER_FLAG_EMAIL_UNICODE) === false) {
             $ledger->refuse('bad-mail', "\"$mail\" is no mail address", 'One is written as name@example.org.', 'RFC 5321 §4.1.2', 'mail');
@@ -55,6 +56,6 @@ final readonly class SetMail extends Act
             $ledger->refuse('mail-elsewhere', 'Mail goes to addresses of '.implode(' and ', $allowed).' alone', field: 'mail');
         }
         $row = Person::query()->findOrFail($person->id);
-        $row->fill(['mail' => $mail === '' ? null : $mail, 'mail_when' => MailWhen::from($this->when)])->save();
+        $row->fill(['mail' => $mail === '' ? null : $mail, 'mail_when' => $when])->save();
     }
 }

@@ -23,7 +23,7 @@ final readonly class SetProbing extends Act
     public function __construct(
         #[Field(Kind::Ids, 'Servers', of: Server::class)]
         public array $servers,
-        #[Field(Kind::Number, 'Tries', '0: it offers without probing', most: 5, least: 0)]
+        #[Field(Kind::Number, 'Tries', '0: it offers without probing', most: 10, least: 0)]
         public ?int $tries = null,
         #[Field(Kind::Number, 'Wait, ms', 'For an answer to each', most: 2000, least: 50)]
         public ?int $wait = null,

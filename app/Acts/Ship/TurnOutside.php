@@ -46,7 +46,7 @@ final readonly class TurnOutside extends Act
     public function apply(Ledger $ledger): void
     {
         $row = Outside::query()->find($this->outside) ?? $ledger->refuse('gone', 'It is not there any more');
-        $leads = Leads::from($this->leads);
+        $leads = Leads::tryFrom($this->leads) ?? $ledger->refuse('bad-leads', 'Choose who leads: nobody, here or there', field: 'leads');
         if ($this->keeps && $leads === Leads::Nobody) {
             $ledger->refuse('nobody-leads', 'Where nobody leads, nobody follows', 'Say first which side leads.', field: 'leads');
         }

@@ -142,7 +142,7 @@
             <x-act id="probing" action="set-probing">
               <x-field form="probing" name="servers[]" label="Servers" :options="$servers->pluck('name', 'id')->all()" multiple />
               <div class="pair">
-                <x-field form="probing" name="tries" label="Tries, 0 for none" type="number" min="0" max="5" value="2" />
+                <x-field form="probing" name="tries" label="Tries, 0 for none" type="number" min="0" max="10" value="2" />
                 <x-field form="probing" name="wait" label="Wait for each, ms" type="number" min="50" max="2000" value="500" />
               </div>
             </x-act>

@@ -43,7 +43,7 @@
     {{ \App\View\Strip::draw($ruler->blocks, $context ? 142 : 22, 80) }}
   </svg>
   <p class="zoomer">
-    @if ($planner ?? false)
+    @if ($mayCarve ?? false)
       <span class="hint" data-help-key="↓ ↑, Shift ← →"
         data-help-text="halve, double and move a part of the open block in focus; Enter takes it">drag across open water to choose a part of it, or
         press ↓ on it</span>
