@@ -40,7 +40,7 @@
         <a class="btn small" href="#make">Add VLANs</a>
       @endif
       @unless ($me->isBound())
-        <a class="btn small" href="/directory/reach">Who may reach what</a>
+        <a class="btn small" href="/directory/reach">Reach</a>
         <a class="btn small" href="/directory/ports">Ports</a>
       @endunless
       <a class="btn small" href="/plan/vlans.csv">CSV</a>
