@@ -17,6 +17,7 @@ use App\Acts\Name\AddRecord;
 use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\ChangeHost;
 use App\Acts\Plan\ChangePrefix;
+use App\Acts\Plan\MergePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Plan\ReleaseHosts;
 use App\Acts\Plan\RemovePrefix;
@@ -143,6 +144,22 @@ it('lets space be planned strictly inside: what is granted neither grows nor goe
         ->assertDontSee('Edit this prefix');
     $this->actingAs($this->guest)->get("/plan/prefix/{$this->inner->id}/panel/change-form")->assertOk();
     $this->actingAs($this->guest)->get("/plan/prefix/{$this->holding->id}/panel/change-form")->assertForbidden();
+});
+
+it('tells nothing of a neighbour of another site when two are merged', function (): void {
+    $site = MakeSite::fromInput(['name' => 'Mine']);
+    $this->w->did($site);
+    foreach ([$this->holding, $this->inner] as $row) {
+        $this->w->did(ChangePrefix::fromInput(['prefixes' => [$row->id], 'site' => $site->id]));
+    }
+    ($this->grant)('site Mine', ['space']);
+    $merge = MergePrefix::fromInput(['prefix' => $this->inner->id]);
+    // Whether the sibling is open or somebody else's, the answer is the same.
+    expect(($this->code)($merge))->toBe('place-not-yours');
+    $beside = $this->w->carve('198.51.100.32/27', ['name' => 'Secret', 'stage' => 'live']);
+    expect(($this->code)($merge))->toBe('place-not-yours');
+    $this->w->did(ChangePrefix::fromInput(['prefixes' => [$beside->id], 'site' => $site->id]));
+    expect(($this->code)($merge))->toBeNull();
 });
 
 it('does not reach the supernet of the same size that stands above a granted subnet', function (): void {

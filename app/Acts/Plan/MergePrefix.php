@@ -13,6 +13,7 @@ use App\Models\OptionValue;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Queries\Ancestors;
+use App\Queries\Reach;
 
 /** Two siblings become one prefix: the one that is named stays, the other's hosts, scope and children come to it. */
 final readonly class MergePrefix extends Reshape
@@ -44,6 +45,7 @@ final readonly class MergePrefix extends Reshape
             ->first();
         if ($other === null || $other->parent_id !== $row->parent_id) {
             $there = Ancestors::of($row->space_id, $sibling)->last(fn (Prefix $p): bool => $p->length >= $row->length);
+            self::seen($ledger, $there);
             $ledger->refuse(
                 'no-sibling',
                 "The sibling $sibling is no $row->kind".($there === null ? '; it is open' : ": there is {$there->line()}"),
@@ -51,6 +53,7 @@ final readonly class MergePrefix extends Reshape
                 link: $there === null ? null : "/plan/prefix/$there->id",
             );
         }
+        self::seen($ledger, $other);
         $parent = $row->parent;
         if ($parent !== null && $row->groups && $parent->prefix()->equals($to)) {
             $ledger->refuse(
@@ -82,6 +85,17 @@ final readonly class MergePrefix extends Reshape
         Tree::resize($row->refresh(), $parent?->refresh(), $to, $parent?->refresh());
         $row->isSubnet()
             && $ledger->later('Every host of both links needs the new mask: '.($row->family === 4 ? $to->mask() : "/$to->length"));
+    }
+
+    /** Of a neighbour that the person may not see nothing is told, not what it is called and not that it is there. */
+    private static function seen(Ledger $ledger, ?Prefix $neighbour): void
+    {
+        if (
+            $ledger->person?->isBound() === true
+                && ($neighbour === null || ! Reach::of($ledger->person)->prefixes()->whereKey($neighbour->id)->exists())
+        ) {
+            $ledger->refuse('place-not-yours', 'What lies beside it is not available to you', 'Ask who planned it.');
+        }
     }
 
     private function scopes(Ledger $ledger, Prefix $row, Prefix $other): void

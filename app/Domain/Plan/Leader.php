@@ -13,7 +13,9 @@ final class Leader
 {
     public static function say(Ledger $ledger, string $space, Net $net): void
     {
-        $leader = $ledger->person === null ? null : OutsideHeld::leader($space, $net);
+        // Whoever sees only a part is not told of systems outside.
+        $asks = $ledger->person !== null && ! $ledger->person->isBound();
+        $leader = $asks ? OutsideHeld::leader($space, $net) : null;
         $leader === null ?: $ledger->warn(
             'outside-leads',
             "$leader leads in $net",

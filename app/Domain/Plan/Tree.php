@@ -9,6 +9,7 @@ use App\Acts\Engine\Refused;
 use App\Database\Guard;
 use App\Models\Ability;
 use App\Models\Host;
+use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Space;
 use App\Models\WriteGate;
@@ -259,13 +260,23 @@ final class Tree
         try {
             self::judge($ledger, $space, $net, $groups, $except, $pool);
         } catch (Refused $e) {
-            $there = preg_match('~\A/plan/prefix/(\w+)\z~', (string) $e->note->link, $m) === 1 ? $m[1] : null;
-            if ($there === null || $ledger->person === null || Reach::of($ledger->person)->prefixes()->whereKey($there)->exists()) {
+            if ($ledger->person === null || ! $ledger->person->isBound() || self::mayKnow($ledger->person, $e->note->link)) {
                 throw $e;
             }
             array_pop($ledger->notes);
             $ledger->refuse('place-not-yours', "$net is not available to you", 'Choose another place.', field: 'prefix');
         }
+    }
+
+    /** May the person know what stands in the way, by the page of it? */
+    private static function mayKnow(Person $person, ?string $page): bool
+    {
+        if ($page === null || preg_match('~\A/(plan/prefix|lease/scope)/(\w+)\z~', $page, $m) !== 1) {
+            return $page === null;
+        }
+        $reach = Reach::of($person);
+
+        return ($m[1] === 'lease/scope' ? $reach->scopes() : $reach->prefixes())->whereKey($m[2])->exists();
     }
 
     private static function judge(Ledger $ledger, Space $space, Net $net, bool $groups, ?string $except, bool $pool): void
