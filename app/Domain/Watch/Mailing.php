@@ -60,8 +60,8 @@ final class Mailing
         $written = 0;
         $notices = self::notices($person)->filter(static fn (Notice $n): bool => $n->told_at !== null && $n->told_at > $now->subDay());
         // Told in one moment, they are one mail.
-        foreach ($notices->groupBy(static fn (Notice $n): string => (string) $n->told_at?->format('YmdHi')) as $minute => $of) {
-            $written += self::write($person, "notices $minute", self::title($of), self::lines($of));
+        foreach ($notices->groupBy(static fn (Notice $n): string => (string) $n->told_at?->format('YmdHis')) as $moment => $of) {
+            $written += self::write($person, "notices $moment", self::title($of), self::lines($of));
         }
         foreach (Waiting::drafts($person)->limit(50)->get() as $draft) {
             $written += self::write($person, "draft $draft->id {$draft->submitted_at?->getTimestamp()}", 'A draft waits for you: '
@@ -78,7 +78,8 @@ final class Mailing
     {
         $hour = (int) config('harbor.mail.hour');
         $due = $now->setTimezone((string) config('harbor.mail.zone'))->setTime($hour, 0);
-        if ($now < $due) {
+        $cause = 'daily '.$due->format('Y-m-d');
+        if ($now < $due || DB::table('mails')->where('person_id', $person->id)->where('cause', $cause)->exists()) {
             return 0;
         }
         $notices = self::notices($person);
@@ -96,7 +97,7 @@ final class Mailing
             $drafts->isEmpty() ? '' : ($drafts->count() === 1 ? '1 draft' : $drafts->count().' drafts'),
         ]);
 
-        return self::write($person, 'daily '.$due->format('Y-m-d'), 'What calls for you: '.implode(', ', $parts), $lines);
+        return self::write($person, $cause, 'What calls for you: '.implode(', ', $parts), $lines);
     }
 
     /** @return Collection<int, Notice> that call for this person now */
