@@ -53,13 +53,7 @@
         </x-act>
       @break
     @endswitch
-    <form id="cutit" class="row end" method="post" action="/act/remove-object" hx-post="/act/remove-object" hx-target="#follows-changeit">
-      @csrf
-      <input type="hidden" name="_form" value="cutit">
-      <input type="hidden" name="noun" value="{{ $noun }}">
-      <input type="hidden" name="object" value="{{ $row->id }}">
-      <button class="btn stop small" name="then" value="preview">Remove it</button>
-    </form>
+    <x-cut id="cutit" action="remove-object" :input="['noun' => $noun, 'object' => $row->id]" target="#follows-changeit" label="Remove it" class="row end" />
   </div>
 </section>
 <x-follows-slot form="changeit" />

@@ -68,12 +68,14 @@
                 <td class="wrap soft">{{ $g->why }}</td>
                 @if ($may)
                   <td>
-                    <form id="cut{{ $g->id }}" method="post" action="/act/remove-grant" hx-post="/act/remove-grant" hx-target="#follows-grant">
-                      @csrf
-                      <input type="hidden" name="_form" value="cut{{ $g->id }}">
-                      <input type="hidden" name="grant" value="{{ $g->id }}">
-                      <button class="btn stop small" name="then" value="preview">Take back<span class="sr"> {{ $g->sentence() }}</span></button>
-                    </form>
+                    <x-cut
+                      :id="'cut' . $g->id"
+                      action="remove-grant"
+                      :input="['grant' => $g->id]"
+                      target="#follows-grant"
+                      label="Take back"
+                      :of="$g->sentence()"
+                    />
                   </td>
                 @endif
               </tr>

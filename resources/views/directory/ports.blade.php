@@ -10,15 +10,7 @@
     <span class="soft">how they are meant to be set; read
       {{ $read ? \Carbon\CarbonImmutable::parse($read)->diffForHumans() : 'never' }}{{ $free > 0 ? ',' : '' }}
       {{ $free > 0 ? number_format($free) . ' without a profile' : '' }}</span>
-    <form class="end row" action="/directory/ports">
-      <label class="sr" for="domain">Layer-2 domain</label>
-      <select id="domain" name="domain">
-        @foreach ($domains as $id => $name)
-          <option value="{{ $id }}" @selected($id === $domain?->id)>{{ $name }}</option>
-        @endforeach
-      </select>
-      <button class="btn small">Show</button>
-    </form>
+    @include('directory.domain-choice', ['page' => '/directory/ports'])
     @if ($network)
       <a class="btn small" href="/ship/server/{{ $network }}">Bring switches in step</a>
     @endif
@@ -74,12 +66,14 @@
                   <td class="num">{{ count($check['unknown']) }}</td>
                   @if ($may)
                     <td>
-                      <form id="cut{{ $p->id }}" method="post" action="/act/remove-profile" hx-post="/act/remove-profile" hx-target="#follows-profile">
-                        @csrf
-                        <input type="hidden" name="_form" value="cut{{ $p->id }}">
-                        <input type="hidden" name="profile" value="{{ $p->id }}">
-                        <button class="btn stop small" name="then" value="preview">Remove<span class="sr"> {{ $p->name }}</span></button>
-                      </form>
+                      <x-cut
+                        :id="'cut' . $p->id"
+                        action="remove-profile"
+                        :input="['profile' => $p->id]"
+                        target="#follows-profile"
+                        label="Remove"
+                        :of="$p->name"
+                      />
                     </td>
                   @endif
                 </tr>

@@ -8,15 +8,7 @@
   <header class="title">
     <h1>Who may reach what</h1>
     <span class="soft">{{ $count === 1 ? '1 rule' : "$count rules" }} of {{ $domain->name ?? 'no domain' }}; what no rule speaks of is open</span>
-    <form class="end row" action="/directory/reach">
-      <label class="sr" for="domain">Layer-2 domain</label>
-      <select id="domain" name="domain">
-        @foreach ($domains as $id => $name)
-          <option value="{{ $id }}" @selected($id === $domain?->id)>{{ $name }}</option>
-        @endforeach
-      </select>
-      <button class="btn small">Show</button>
-    </form>
+    @include('directory.domain-choice', ['page' => '/directory/reach'])
   </header>
   <div class="split @if ($may) two @endif">
     <div class="stack">
@@ -97,12 +89,14 @@
                   <td class="wrap soft">{{ $r->why }}</td>
                   @if ($may)
                     <td>
-                      <form id="cut{{ $r->id }}" method="post" action="/act/remove-intent" hx-post="/act/remove-intent" hx-target="#follows-intent">
-                        @csrf
-                        <input type="hidden" name="_form" value="cut{{ $r->id }}">
-                        <input type="hidden" name="intents[]" value="{{ $r->id }}">
-                        <button class="btn stop small" name="then" value="preview">Take back<span class="sr"> {{ $r->line() }}</span></button>
-                      </form>
+                      <x-cut
+                        :id="'cut' . $r->id"
+                        action="remove-intent"
+                        :input="['intents[]' => $r->id]"
+                        target="#follows-intent"
+                        label="Take back"
+                        :of="$r->line()"
+                      />
                     </td>
                   @endif
                 </tr>
@@ -120,12 +114,14 @@
               <h2>Said now</h2>
             </header>
             <p class="pad">{{ $chosen->line() }}{{ $chosen->why === '' ? '' : ": $chosen->why" }}</p>
-            <form id="cut" class="pad row" method="post" action="/act/remove-intent" hx-post="/act/remove-intent" hx-target="#follows-intent">
-              @csrf
-              <input type="hidden" name="_form" value="cut">
-              <input type="hidden" name="intents[]" value="{{ $chosen->id }}">
-              <button class="btn stop small" name="then" value="preview">Take it back</button>
-            </form>
+            <x-cut
+              id="cut"
+              action="remove-intent"
+              :input="['intents[]' => $chosen->id]"
+              target="#follows-intent"
+              label="Take it back"
+              class="pad row"
+            />
           </section>
         @endif
         <section class="panel">

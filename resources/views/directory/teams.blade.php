@@ -47,12 +47,7 @@
                 </td>
                 @if ($may)
                   <td>
-                    <form id="cut{{ $t->id }}" method="post" action="/act/remove-team" hx-post="/act/remove-team" hx-target="#follows-team">
-                      @csrf
-                      <input type="hidden" name="_form" value="cut{{ $t->id }}">
-                      <input type="hidden" name="team" value="{{ $t->id }}">
-                      <button class="btn stop small" name="then" value="preview">Remove<span class="sr"> {{ $t->name }}</span></button>
-                    </form>
+                    <x-cut :id="'cut' . $t->id" action="remove-team" :input="['team' => $t->id]" target="#follows-team" label="Remove" :of="$t->name" />
                   </td>
                 @endif
               </tr>

@@ -195,14 +195,14 @@
                   value="{{ $v->id }}">
                 <x-field form="view{{ $loop->index }}" name="clients" label="Client prefixes" mono rows="4" :value="$v->clients" />
                 <x-field form="view{{ $loop->index }}" name="position" label="Order" :value="$v->position" inputmode="numeric" /></x-act>
-              <form id="cutview{{ $loop->index }}" class="row end" method="post" action="/act/remove-object" hx-post="/act/remove-object"
-                hx-target="#follows-view{{ $loop->index }}">
-                @csrf
-                <input type="hidden" name="_form" value="cutview{{ $loop->index }}">
-                <input type="hidden" name="noun" value="view">
-                <input type="hidden" name="object" value="{{ $v->id }}">
-                <button class="btn stop small" name="then" value="preview">Remove {{ $v->name }}</button>
-              </form>
+              <x-cut
+                :id="'cutview' . $loop->index"
+                action="remove-object"
+                :input="['noun' => 'view', 'object' => $v->id]"
+                :target="'#follows-view' . $loop->index"
+                :label="'Remove ' . $v->name"
+                class="row end"
+              />
             </div>
           </details>
           <div id="follows-view{{ $loop->index }}"></div>

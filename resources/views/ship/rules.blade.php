@@ -40,13 +40,7 @@
                   </td>
                   @if ($may)
                     <td>
-                      <form id="cutrule{{ $loop->index }}" method="post" action="/act/remove-rule" hx-post="/act/remove-rule"
-                        hx-target="#follows-rule">
-                        @csrf
-                        <input type="hidden" name="_form" value="cutrule{{ $loop->index }}">
-                        <input type="hidden" name="rule" value="{{ $r->id }}">
-                        <button class="btn stop small" name="then" value="preview">Remove</button>
-                      </form>
+                      <x-cut :id="'cutrule' . $loop->index" action="remove-rule" :input="['rule' => $r->id]" target="#follows-rule" label="Remove" />
                     </td>
                   @endif
                 </tr>

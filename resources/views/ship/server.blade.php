@@ -329,13 +329,14 @@
                 <x-field form="written" name="tenant" label="Owner" pick="tenant" none="-" blank="that of its site"
                   :value="$server->tenant_id ?? ''" />
               </x-act>
-              <form id="cutserver" class="row end" method="post" action="/act/remove-object" hx-post="/act/remove-object" hx-target="#follows-written">
-                @csrf
-                <input type="hidden" name="_form" value="cutserver">
-                <input type="hidden" name="noun" value="server">
-                <input type="hidden" name="object" value="{{ $server->id }}">
-                <button class="btn stop small" name="then" value="preview">Remove the server</button>
-              </form>
+              <x-cut
+                id="cutserver"
+                action="remove-object"
+                :input="['noun' => 'server', 'object' => $server->id]"
+                target="#follows-written"
+                label="Remove the server"
+                class="row end"
+              />
               <div id="follows-written"></div>
             </div>
           </details>

@@ -1,0 +1,13 @@
+@props(['id', 'action', 'input', 'target', 'label', 'of' => ''])
+{{-- A button that shows what follows from taking one thing away, in the slot of the form that makes such things. --}}
+<form id="{{ $id }}" method="post" action="/act/{{ $action }}" hx-post="/act/{{ $action }}" hx-target="{{ $target }}" {{ $attributes }}>
+  @csrf
+  <input type="hidden" name="_form" value="{{ $id }}">
+  @foreach ($input as $name => $value)
+    <input type="hidden" name="{{ $name }}" value="{{ $value }}">
+  @endforeach
+  <button class="btn stop small" name="then" value="preview">{{ $label }}@if ($of !== '')
+      <span class="sr"> {{ $of }}</span>
+    @endif
+  </button>
+</form>
