@@ -13,6 +13,7 @@ use App\Models\Server;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
+use App\Models\Zone;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\Address;
@@ -30,6 +31,9 @@ use Illuminate\Support\Facades\DB;
 final class Find
 {
     private const MOST = 50;
+
+    /** More owners or sites than this are a list to choose from, and what is theirs is not read. */
+    private const FEW = 5;
 
     /** @var list<string> how the text was read */
     public array $understood = [];
@@ -265,6 +269,32 @@ final class Find
         $vlans = $this->reach->vlans()->with('domain.site')->where('vlans.name', 'like', $like)->orderBy('number')
             ->limit(self::MOST)->get();
         $this->put('VLANs', ($this->found['VLANs'] ?? collect())->concat($vlans)->unique('id')->values());
+        $owners = $this->found['Tenants'];
+        $this->belonging('tenant_id', $owners, 'owner %s, so what says that it is theirs', Prefix::class, Zone::class, Device::class);
+        $this->belonging('site_id', $this->found['Sites'], 'site %s, so what says that it is there', Prefix::class, Device::class);
+    }
+
+    /**
+     * What names one of a few owners or sites itself, each by an index; what inherits them stands below it.
+     *
+     * @param  Collection<int, covariant Tenant|Site>  $whose
+     * @param  class-string<Prefix|Zone|Device>  ...$kinds
+     */
+    private function belonging(string $column, Collection $whose, string $words, string ...$kinds): void
+    {
+        if ($whose->isEmpty() || $whose->count() > self::FEW) {
+            return;
+        }
+        $this->understood[] = sprintf($words, $whose->pluck('name')->implode(', '));
+        foreach ($kinds as $kind) {
+            [$title, $rows] = match ($kind) {
+                Prefix::class => ['Prefixes', $this->reach->prefixes()->with(['space', 'site', 'vlan'])->orderBy('first')],
+                Zone::class => ['Zones', $this->reach->zones()->with('view')->orderBy('name')],
+                Device::class => ['Devices', Device::query()->orderBy('name')],
+            };
+            $found = $rows->whereIn($column, $whose->pluck('id'))->limit(self::MOST)->get();
+            $this->put($title, ($this->found[$title] ?? collect())->concat($found)->unique('id')->values());
+        }
     }
 
     /** @param  Collection<int, mixed>  $rows */

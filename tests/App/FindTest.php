@@ -10,6 +10,7 @@ use App\Acts\Plan\PlaceHost;
 use App\Queries\Find;
 use App\Queries\Reach;
 use Illuminate\Support\Collection;
+use Illuminate\Support\Facades\DB;
 use Tests\World;
 
 beforeEach(function (): void {
@@ -112,6 +113,31 @@ it('finds sites, tenants, servers and VLANs by any part of their names, for thos
     $this->actingAs($this->w->people['reader'])->get('/find?q=lantern')->assertOk()->assertSee("/directory/site/$site->id", false);
     $this->actingAs($this->w->bound())->get('/find?q=antern')->assertOk()->assertDontSee("Lantern Trust $mark")
         ->assertDontSee("Lantern Steps $mark");
+});
+
+it('finds what is owned by a tenant or stands at a site, by the name of either, for those who see the whole', function (): void {
+    $mark = bin2hex(random_bytes(3));
+    $site = App\Acts\Directory\MakeSite::fromInput(['name' => "Gannet Stack $mark"]);
+    $tenant = App\Acts\Directory\MakeTenant::fromInput(['name' => "Gannet Trust $mark"]);
+    array_map($this->w->did(...), [$site, $tenant]);
+    $subnet = $this->w->subnet->id;
+    expect(($this->find)("annet Trust $mark")->found['Prefixes']->all())->toBe([]);
+    DB::table('prefixes')->where('id', $subnet)->update(['tenant_id' => $tenant->id]);
+    DB::table('zones')->where('id', $this->w->zone->id)->update(['tenant_id' => $tenant->id]);
+    $find = ($this->find)("annet Trust $mark");
+    expect($find->found['Prefixes']->pluck('id')->all())->toBe([$subnet])
+        ->and($find->found['Zones']->pluck('id')->all())->toBe([$this->w->zone->id])
+        ->and(implode('; ', $find->understood))->toContain("owner Gannet Trust $mark, so what says that it is theirs")
+        ->and(($this->find)("annet Stack $mark")->found['Prefixes']->all())->toBe([]);
+    DB::table('prefixes')->where('id', $subnet)->update(['site_id' => $site->id]);
+    expect(($this->find)("annet Stack $mark")->found['Prefixes']->pluck('id')->all())->toBe([$subnet]);
+    $this->actingAs($this->w->people['reader'])->get('/find?q='.urlencode("Gannet Trust $mark"))->assertOk()
+        ->assertSee("/plan/prefix/$subnet", false);
+    $this->actingAs($this->w->bound())->get('/find?q='.urlencode("Gannet Trust $mark"))->assertOk()->assertDontSee('owner Gannet');
+    foreach (range(1, 6) as $n) {
+        $this->w->did(App\Acts\Directory\MakeTenant::fromInput(['name' => "Gannet Trust $mark $n"]));
+    }
+    expect(($this->find)("Gannet Trust $mark")->found['Prefixes']->all())->toBe([]);
 });
 
 it('answers while one types, with what is just that first, and takes commands in plain words', function (): void {

@@ -11,7 +11,7 @@
     <div class="empty">
       <h3>What are you looking for?</h3>
       <p class="soft">An address, a prefix in any form, a name from its start, a MAC address, a VLAN number, or a site, tenant or server by any part
-        of its name.</p>
+        of its name; with a tenant or a site comes what is theirs.</p>
     </div>
   @else
     <div class="notice"><span class="grow">Read as {{ implode('; ', $find->understood) ?: 'nothing known' }}.</span></div>
