@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\AuditController;
+use App\Http\Controllers\CalendarController;
 use App\Http\Controllers\FiguresController;
 use App\Http\Controllers\NoticeController;
 use App\Http\Controllers\ReportController;
@@ -23,7 +24,7 @@ Route::get('/watch/servers/{server}', [FiguresController::class, 'show']);
 Route::get('/watch/servers/{server}/figures.csv', [FiguresController::class, 'table']);
 Route::get('/watch/mail', [NoticeController::class, 'mail']);
 Route::get('/watch/due', [NoticeController::class, 'due']);
-Route::get('/watch/due.ics', [NoticeController::class, 'calendar']);
+Route::get('/watch/due.ics', [CalendarController::class, 'file']);
 Route::get('/watch/audits', [AuditController::class, 'index']);
 Route::get('/watch/audits/write', [AuditController::class, 'form']);
 Route::get('/watch/audits/{audit}', [AuditController::class, 'show']);

@@ -14,6 +14,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $name
  * @property string $hash
  * @property bool $writes
+ * @property bool $calendar  it is the address of the calendar of what is due, and opens nothing else
  * @property ?list<string> $acts  keys of the acts it may do; null: all that its person may
  * @property ?CarbonImmutable $expires_at
  * @property ?CarbonImmutable $last_used_at
@@ -26,12 +27,15 @@ final class Token extends Model
     /** In front of every token, so that one is known when it lies somewhere. */
     public const MARK = 'hp_';
 
+    /** Seconds between two notes of the last use. */
+    private const NOTED = 60;
+
     protected $table = 'tokens';
 
     /** @var array<string, string> */
     protected $casts = [
-        'writes' => 'boolean', 'acts' => 'array', 'expires_at' => 'immutable_datetime', 'last_used_at' => 'immutable_datetime',
-        'revoked_at' => 'immutable_datetime', 'made_at' => 'immutable_datetime',
+        'writes' => 'boolean', 'calendar' => 'boolean', 'acts' => 'array', 'expires_at' => 'immutable_datetime',
+        'last_used_at' => 'immutable_datetime', 'revoked_at' => 'immutable_datetime', 'made_at' => 'immutable_datetime',
     ];
 
     public static function hashOf(string $secret): string
@@ -49,10 +53,19 @@ final class Token extends Model
         return $this->writes && ($this->acts === null || in_array($key, $this->acts, true));
     }
 
+    /** Notes that it was shown, now and then. */
+    public function used(): void
+    {
+        if ($this->last_used_at === null || $this->last_used_at->diffInSeconds(now()) >= self::NOTED) {
+            self::query()->whereKey($this->id)->toBase()->update(['last_used_at' => now()]);
+        }
+    }
+
     /** In words. */
     public function may(): string
     {
         return match (true) {
+            $this->calendar => 'read what is due, as a calendar',
             ! $this->writes => 'read',
             $this->acts === null => 'read, and do all your acts',
             default => 'read, and '.implode(', ', $this->acts),

@@ -2,6 +2,8 @@
 
 declare(strict_types=1);
 
+use App\Acts\Directory\MakeToken;
+use App\Acts\Directory\RevokeToken;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Watch\KeepNoticeRule;
@@ -11,6 +13,8 @@ use App\Domain\Watch\NoticeLook;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
+use App\Models\Person;
+use App\Models\Token;
 use App\Queries\Conditions;
 use App\Queries\Due;
 use Illuminate\Support\Facades\DB;
@@ -126,6 +130,48 @@ it('keeps a storm of ten thousand in sets', function (): void {
     expect(count(DB::getQueryLog()))->toBeLessThan(80)->and(Notice::query()->where('kind', 'behind')->count())
         ->toBeGreaterThanOrEqual(3000);
     DB::disableQueryLog();
+});
+
+it('hands a calendar an address that opens what is due and nothing else, until it ends', function (): void {
+    $w = $this->w;
+    $make = fn (Person $person, array $more): ?string => $w->acts()->commit(
+        $person,
+        [MakeToken::fromInput($more + ['name' => 'calendar', 'calendar' => '1'])],
+    )->made('once');
+    $address = (string) $make($w->people['operator'], []);
+    $bound = $w->bound();
+    $secret = substr($address, strrpos($address, '/') + 1, -4);
+    $row = Token::query()->where('hash', Token::hashOf($secret))->sole();
+    $ask = function (string $path, ?string $bearer = null) {
+        $this->app['auth']->forgetGuards();
+
+        return $this->get($path, $bearer === null ? [] : ['Authorization' => "Bearer $bearer"]);
+    };
+    expect($address)->toStartWith(url('/due/hp_'))->and($row->may())->toBe('read what is due, as a calendar');
+    $ask($address)->assertOk()->assertHeader('Content-Type', 'text/calendar; charset=utf-8')->assertHeaderMissing('Content-Disposition')
+        ->assertSee('SUMMARY:The token "calendar" ends', false);
+    expect($row->refresh()->last_used_at)->not->toBeNull();
+    // The address is no key to anything else, and other tokens are no addresses.
+    $ask('/api/v1/prefixes', $secret)->assertForbidden()->assertJsonPath('detail', 'This token is the address of a calendar, and opens '
+        .'nothing else.');
+    $ask('/metrics', $secret)->assertForbidden();
+    $ask('/watch/due')->assertRedirect('/sign-in');
+    $other = (string) $make($w->people['operator'], ['calendar' => '0']);
+    $ask("/due/$other.ics")->assertNotFound();
+    $ask('/due/hp_'.str_repeat('a', 32).'.ics')->assertNotFound();
+    $ask('/due/'.strtoupper($secret).'.ics')->assertNotFound();
+    // It reads with the rights of then: once its person is bound to a tenant, nothing is told.
+    DB::table('people')->where('id', $row->person_id)->update(['tenant_id' => $bound->tenant_id]);
+    $ask($address)->assertForbidden();
+    DB::table('people')->where('id', $row->person_id)->update(['tenant_id' => null]);
+    DB::table('tokens')->where('id', $row->id)->update(['expires_at' => now()->subSecond()]);
+    $ask($address)->assertNotFound();
+    DB::table('tokens')->where('id', $row->id)->update(['expires_at' => null]);
+    $w->acts()->commit($w->people['operator'], [RevokeToken::fromInput(['token' => $row->id])]);
+    $ask($address)->assertNotFound();
+    $feed = ['name' => 'calendar', 'calendar' => '1'];
+    expect($w->refusal(MakeToken::class, $feed, $bound))->toBe('calendar-whole')
+        ->and($w->refusal(MakeToken::class, $feed + ['writes' => '1'], $w->people['operator']))->toBe('calendar-reads');
 });
 
 it('lists what is due, and as a calendar', function (): void {

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Token;
+use App\Queries\Reach;
 use Carbon\CarbonImmutable;
 
 /** A program may act for the person who makes the token, within their rights; it is shown once. */
@@ -30,6 +31,8 @@ final readonly class MakeToken extends Act
         public array $acts = [],
         #[Field(Kind::Number, 'Days', 'After which it ends', most: 3650, least: 1)]
         public int $days = 90,
+        #[Field(Kind::Flag, 'Calendar', 'It is the address of the calendar of what is due, and opens nothing else')]
+        public bool $calendar = false,
     ) {
     }
 
@@ -59,6 +62,22 @@ final readonly class MakeToken extends Act
         if ($this->name === '') {
             $ledger->refuse('no-name', 'Name the program that uses it', 'The history says it with every change.', field: 'name');
         }
+        if ($this->calendar && ($this->writes || $this->acts !== [])) {
+            $ledger->refuse(
+                'calendar-reads',
+                'The address of a calendar does no acts',
+                'Make a token of its own for them.',
+                field: 'calendar',
+            );
+        }
+        if ($this->calendar && ! Reach::of($person)->isWhole()) {
+            $ledger->refuse(
+                'calendar-whole',
+                'What is due is shown to those who see the whole plan',
+                'Ask a steward.',
+                field: 'calendar',
+            );
+        }
         $unknown = array_values(array_filter($this->acts, static fn (string $key): bool => preg_match('/\A[a-z-]{3,60}\z/', $key) !== 1));
         if ($unknown !== []) {
             $ledger->refuse('no-such-act', "\"$unknown[0]\" is no key of an act", 'Keys are as place-host.', null, 'acts');
@@ -67,12 +86,12 @@ final readonly class MakeToken extends Act
         (
             new Token([
                 'id' => $this->id, 'person_id' => $person->id, 'name' => $this->name, 'hash' => Token::hashOf($secret),
-                'writes' => $this->writes, 'acts' => $this->acts === [] ? null : $this->acts,
+                'writes' => $this->writes, 'calendar' => $this->calendar, 'acts' => $this->acts === [] ? null : $this->acts,
                 'expires_at' => CarbonImmutable::instance($ledger->at)->addDays($this->days),
                 'made_at' => CarbonImmutable::instance($ledger->at),
             ])
         )->save();
-        $ledger->made['once'] = $secret;
-        $ledger->made['once-words'] = 'The token is';
+        $ledger->made['once'] = $this->calendar ? url("/due/$secret.ics") : $secret;
+        $ledger->made['once-words'] = $this->calendar ? 'The address for your calendar is' : 'The token is';
     }
 }

@@ -11,10 +11,8 @@ use App\Models\NoticeRule;
 use App\Models\Person;
 use App\Models\Role;
 use App\Queries\Due;
-use HarborPost\Core\Watch\Calendar;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
-use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
 
 /** What people are told of, and what is due. */
@@ -61,17 +59,5 @@ final class NoticeController extends Controller
         $this->wholeOnly();
 
         return view('watch.due', ['events' => Due::next()]);
-    }
-
-    public function calendar(): Response
-    {
-        $this->wholeOnly();
-        $events = array_map(static fn (array $e): array => [
-            'id' => $e['id'], 'at' => $e['at'], 'title' => $e['title'], 'words' => $e['words'], 'link' => url($e['link']),
-        ], Due::next());
-
-        return response(Calendar::of('Harbor Post: due', $events, now()->toDateTimeImmutable()), 200, [
-            'Content-Type' => 'text/calendar; charset=utf-8', 'Content-Disposition' => 'attachment; filename="harbor-post.ics"',
-        ]);
     }
 }

@@ -16,9 +16,6 @@ use Symfony\Component\HttpFoundation\Response;
 /** A program shows its token: from here on it is the person whose token it is, and the history says by which program. */
 final readonly class ByToken
 {
-    /** Seconds between two notes of the last use. */
-    private const NOTED = 60;
-
     public function __construct(private Acts $acts)
     {
     }
@@ -37,6 +34,9 @@ final readonly class ByToken
                 ['WWW-Authenticate' => 'Bearer'],
             );
         }
+        if ($token->calendar) {
+            throw Problem::of(403, 'calendar-only', 'This token is the address of a calendar, and opens nothing else.');
+        }
         if (! $request->isMethodSafe() && ! $token->writes) {
             throw Problem::of(403, 'reads-only', 'This token reads only.');
         }
@@ -51,9 +51,7 @@ final readonly class ByToken
         } finally {
             $this->acts->via = null;
         }
-        if ($token->last_used_at === null || $token->last_used_at->diffInSeconds(now()) >= self::NOTED) {
-            Token::query()->whereKey($token->id)->toBase()->update(['last_used_at' => now()]);
-        }
+        $token->used();
         $response->headers->set('X-Request-Id', $id);
 
         return $response;

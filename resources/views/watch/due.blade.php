@@ -4,7 +4,17 @@
     <span class="soft">what happens by itself, and what somebody has to do, in the next four months</span>
     <span class="end row">
       @include('watch.tabs', ['here' => '/watch/due'])
-      <a class="btn small" href="/watch/due.ics">Calendar file</a>
+      <a class="btn small" href="/watch/due.ics">Take the calendar file</a>
+      <form method="post" action="/act/make-token">
+        @csrf
+        <input type="hidden" name="then" value="commit">
+        <input type="hidden" name="name" value="calendar">
+        <input type="hidden" name="calendar" value="1">
+        <input type="hidden" name="days" value="365">
+        <button class="btn small" title="An address that your calendar asks by itself, for a year; you end it on your own page">
+          Make a calendar feed
+        </button>
+      </form>
     </span>
   </header>
   <section class="panel">
