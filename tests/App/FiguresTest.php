@@ -25,6 +25,8 @@ use Tests\World;
 beforeEach(function (): void {
     $this->w = World::make(false);
     $this->ns1 = $this->w->servers['ns1'];
+    // A clock that stands, at ten seconds past: what lies a minute apart lies just a minute apart.
+    $this->still = fn () => $this->travelTo(now()->startOfMinute()->addSeconds(10));
     $this->keep = fn (string $text) => $this->w->acts()->commit(null, [FiguresRead::judged($this->ns1, $text)]);
     $this->series = fn (string $family): array => DB::table('samples')->join('series', 'series.id', '=', 'samples.series_id')
         ->where('server_id', $this->ns1)->where('family', $family)->where('step', 1)
@@ -34,6 +36,7 @@ beforeEach(function (): void {
 });
 
 it('keeps counters by the second, over a restart of the server, and gauges as they are', function (): void {
+    ($this->still)();
     $text = fn (int $queries, int $zones): string => "# TYPE q counter\nq_total $queries\n# TYPE z gauge\nz $zones\n# EOF\n";
     ($this->keep)($text(1000, 5));
     expect(($this->series)('q'))->toBe([])->and(($this->series)('z'))->toBe([5.0]);
@@ -115,6 +118,7 @@ it('folds minutes to five, hours and days, without a clock of summer in it, and 
 });
 
 it('draws the course of a figure with a gap where nothing was read, and gives it as a file', function (): void {
+    ($this->still)();
     foreach ([1, 2, null, null, null, 5, 6] as $v) {
         $v === null ?: ($this->keep)("# TYPE g gauge\ng{l=\"a,b\"} $v\n# EOF\n");
         $this->travel(60)->seconds();
@@ -134,6 +138,7 @@ it('draws the course of a figure with a gap where nothing was read, and gives it
 });
 
 it('tells when a figure is beyond its threshold long enough, and only while it is read', function (): void {
+    ($this->still)();
     $this->w->did(ChangeServer::fromInput(['server' => $this->ns1, 'metrics' => 'https://ns1.example/metrics']));
     ($this->keep)("load{cpu=\"0\"} 9\n# EOF\n");
     $set = fn (array $more) => $this->w->refusal(KeepThreshold::class, $more + ['family' => 'load', 'value' => '5', 'minutes' => 4]);
