@@ -38,13 +38,12 @@ final readonly class ControllerClient
 
             return $ok;
         };
-        $address = filter_var($host, FILTER_VALIDATE_IP) !== false ? $host : gethostbyname("$host.");
-        if (! $step('name', filter_var($address, FILTER_VALIDATE_IP) !== false, $address === "$host." ? "$host has no address"
-            : "$host is $address")) {
+        $address = Web::resolve($host);
+        if (! $step('name', $address !== null, $address === null ? "$host has no address" : "$host is $address")) {
             return $steps;
         }
-        $socket = @stream_socket_client('tcp://'.(str_contains($address, ':') ? "[$address]" : $address).":$port", $code, $why,
-            $this->patience);
+        $peer = str_contains((string) $address, ':') ? "[$address]" : (string) $address;
+        $socket = @stream_socket_client("tcp://$peer:$port", $code, $why, $this->patience);
         if (! $step('port', $socket !== false, $socket === false ? "port $port: ".((string) $why ?: 'nobody answers')
             : "port $port answers")) {
             return $steps;
@@ -164,36 +163,25 @@ final readonly class ControllerClient
      */
     private function call(string $method, string $path, ?array $body = null): array
     {
-        $text = '';
-        $handle = curl_init(rtrim($this->outside->address, '/').$path);
-        if ($handle === false) {
-            throw Unanswered::nonsense($this->outside->name, 'no address');
-        }
-        curl_setopt_array($handle, [
-            CURLOPT_CUSTOMREQUEST => $method, CURLOPT_PROTOCOLS => CURLPROTO_HTTP | CURLPROTO_HTTPS,
-            CURLOPT_FOLLOWLOCATION => false, CURLOPT_TIMEOUT_MS => (int) (1000 * $this->patience), CURLOPT_NOSIGNAL => true,
-            CURLOPT_PROXY => '',
-            CURLOPT_HTTPHEADER => ["Authorization: Bearer {$this->outside->token}", 'Content-Type: application/json', 'Expect:'],
-            CURLOPT_WRITEFUNCTION => static function (\CurlHandle $h, string $more) use (&$text): int {
-                $text .= $more;
-
-                return strlen($text) > self::MOST ? 0 : strlen($more);
-            },
-        ] + ($body === null ? [] : [CURLOPT_POSTFIELDS => json_encode($body, JSON_THROW_ON_ERROR)]));
-        curl_exec($handle);
-        $code = curl_errno($handle);
-        $status = (int) curl_getinfo($handle, CURLINFO_RESPONSE_CODE);
-        $why = curl_error($handle);
-        curl_close($handle);
+        $web = new Web(
+            rtrim($this->outside->address, '/').$path,
+            $this->patience,
+            self::MOST,
+            ["Authorization: Bearer {$this->outside->token}", 'Content-Type: application/json', 'Expect:'],
+            [CURLOPT_CUSTOMREQUEST => $method] + ($body === null ? [] : [CURLOPT_POSTFIELDS => json_encode($body, JSON_THROW_ON_ERROR)]),
+        );
+        curl_exec($web->handle);
+        $code = curl_errno($web->handle);
+        $why = curl_error($web->handle);
         if ($code === CURLE_OPERATION_TIMEDOUT) {
             throw Unanswered::silence($this->outside->name, $this->outside->address, $this->patience);
         }
         if ($code !== CURLE_OK) {
-            throw strlen($text) > self::MOST
+            throw $web->isTooLong()
                 ? Unanswered::nonsense($this->outside->name, 'more than '.(self::MOST >> 20).' MB at once')
                 : Unanswered::closed($this->outside->name, $this->outside->address, $why !== '' ? $why : 'the connection broke');
         }
 
-        return [$status, json_decode($text, true)];
+        return [$web->status(), json_decode($web->text, true)];
     }
 }

@@ -41,32 +41,17 @@ final readonly class FiguresClient
     private function together(array $servers): array
     {
         $multi = curl_multi_init();
-        $handles = $texts = [];
+        $asked = $handles = [];
         foreach ($servers as $server) {
-            $id = $server->id;
-            $texts[$id] = '';
-            $handle = curl_init((string) $server->figuresAt());
-            if ($handle === false) {
-                continue;
-            }
-            curl_setopt_array($handle, [
-                CURLOPT_PROTOCOLS => CURLPROTO_HTTP | CURLPROTO_HTTPS, CURLOPT_FOLLOWLOCATION => false,
-                CURLOPT_TIMEOUT_MS => (int) (1000 * $this->patience), CURLOPT_CONNECTTIMEOUT_MS => (int) (1000 * $this->patience),
-                CURLOPT_NOSIGNAL => true, CURLOPT_PROXY => '',
-                CURLOPT_HTTPHEADER => array_filter([
-                    'Accept: application/openmetrics-text; version=1.0.0, text/plain; version=0.0.4; q=0.5',
-                    // The token is for the control endpoint, and told nowhere else.
-                    $server->token === null || $server->metrics !== Server::AT_CONTROL ? '' : "Authorization: Bearer $server->token",
-                ]),
-                // One byte too many ends it.
-                CURLOPT_WRITEFUNCTION => static function (\CurlHandle $h, string $more) use (&$texts, $id): int {
-                    $texts[$id] .= $more;
-
-                    return strlen($texts[$id]) > self::MOST ? 0 : strlen($more);
-                },
-            ]);
-            curl_multi_add_handle($multi, $handle);
-            $handles[$id] = $handle;
+            $web = new Web(
+                (string) $server->figuresAt(),
+                $this->patience,
+                self::MOST,
+                ['Accept: application/openmetrics-text; version=1.0.0, text/plain; version=0.0.4; q=0.5', ...self::token($server)],
+            );
+            curl_multi_add_handle($multi, $web->handle);
+            $asked[$server->id] = [$server, $web];
+            $handles[$server->id] = $web->handle;
         }
         do {
             $status = curl_multi_exec($multi, $running);
@@ -77,29 +62,35 @@ final readonly class FiguresClient
             $codes[(string) array_search($done['handle'], $handles, true)] = (int) $done['result'];
         }
         $found = [];
-        foreach ($handles as $id => $handle) {
-            $found[$id] = $this->judged($handle, $codes[$id] ?? CURLE_OPERATION_TIMEDOUT, $texts[$id]);
-            curl_multi_remove_handle($multi, $handle);
+        foreach ($asked as $id => [$server, $web]) {
+            $found[$id] = $this->judged($server, $web, $codes[$id] ?? CURLE_OPERATION_TIMEDOUT);
+            curl_multi_remove_handle($multi, $web->handle);
         }
         curl_multi_close($multi);
 
         return $found;
     }
 
-    /** @return array{text: ?string, says: string} */
-    private function judged(\CurlHandle $handle, int $code, string $text): array
+    /** @return list<string> the header with the token: it is for the control endpoint, and told nowhere else */
+    private static function token(Server $server): array
     {
-        $status = (int) curl_getinfo($handle, CURLINFO_RESPONSE_CODE);
+        return $server->token === null || $server->metrics !== Server::AT_CONTROL ? [] : ["Authorization: Bearer $server->token"];
+    }
+
+    /** @return array{text: ?string, says: string} */
+    private function judged(Server $server, Web $web, int $code): array
+    {
+        $status = $web->status();
         $says = match (true) {
-            strlen($text) > self::MOST => 'it tells more than '.(self::MOST >> 20).' MB',
+            $web->isTooLong() => 'it tells more than '.(self::MOST >> 20).' MB',
             $code === CURLE_OPERATION_TIMEDOUT => "it did not answer within $this->patience s",
             $code === CURLE_COULDNT_CONNECT => 'nobody listens there',
             $code !== CURLE_OK => curl_strerror($code) ?? 'it could not be read',
-            $status === 401 || $status === 403 => "it refuses the token ($status)",
-            $status !== 200 => "it answers $status",
-            default => '',
+            $status !== 401 && $status !== 403 => $status === 200 ? '' : "it answers $status",
+            self::token($server) !== [] => "it refuses the token ($status)",
+            default => "it wants a sign-in ($status), and is told none",
         };
 
-        return ['text' => $says === '' ? $text : null, 'says' => $says];
+        return ['text' => $says === '' ? $web->text : null, 'says' => $says];
     }
 }

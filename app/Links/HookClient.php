@@ -59,7 +59,7 @@ final readonly class HookClient
         }
         $url = (array) parse_url($address);
         $host = trim((string) ($url['host'] ?? ''), '[]');
-        $to = self::resolve($host);
+        $to = Web::resolve($host);
         if ($to === null) {
             return $done(null, "$host has no address");
         }
@@ -119,17 +119,6 @@ final readonly class HookClient
         }
 
         return [(int) $m[1], trim((string) preg_replace('/\A.*?\r?\n\r?\n/s', '', $answer))];
-    }
-
-    private static function resolve(string $host): ?Address
-    {
-        $own = Address::tryParse($host);
-        if ($own !== null) {
-            return $own;
-        }
-        $found = gethostbyname($host.'.');
-
-        return $found === $host.'.' ? null : Address::tryParse($found);
     }
 
     private static function isInner(Address $address): bool

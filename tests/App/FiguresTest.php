@@ -179,13 +179,14 @@ it('reads the figures of a real stand-in, and names what hinders it', function (
         expect($says())->toContain($mode === 'wrong' ? 'is a number' : $words);
     }
     $standins->tell('lamp', 'mode', ['mode' => 'normal']);
-    DB::table('servers')->where('id', $server->id)->update(['token' => encrypt('other', false)]);
+    // The token is told to the control endpoint alone, not to an address that somebody wrote there, were it the same.
+    DB::table('servers')->where('id', $server->id)->update(['metrics' => $server->figuresAt()]);
+    $read();
+    expect($says())->toBe('it wants a sign-in (401), and is told none');
+    DB::table('servers')->where('id', $server->id)->update(['metrics' => Server::AT_CONTROL, 'token' => encrypt('other', false)]);
     $read();
     expect($says())->toContain('refuses the token');
     $standins->kill('lamp');
     $read();
-    expect($says())->toBe('nobody listens there');
-    // The token is not told to an address elsewhere.
-    $server->metrics = 'http://127.0.0.1:9/metrics';
-    expect($server->figuresAt())->toBe('http://127.0.0.1:9/metrics')->and((new Sample('x', Sample::GAUGE, [], 1.0))->key())->toBe('');
+    expect($says())->toBe('nobody listens there')->and((new Sample('x', Sample::GAUGE, [], 1.0))->key())->toBe('');
 });

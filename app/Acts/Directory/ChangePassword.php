@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\OfOneself;
 use App\Domain\Directory\Passwords;
 use App\Models\Person;
 use Illuminate\Support\Facades\Hash;
@@ -15,6 +16,8 @@ use Illuminate\Support\Facades\Hash;
 /** Somebody's own password, by the one who knows the old one. All other sessions of theirs end. */
 final readonly class ChangePassword extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Secret, 'Present password', most: 200)]
         #[\SensitiveParameter] public string $old,
@@ -26,21 +29,6 @@ final readonly class ChangePassword extends Act
     public function title(): string
     {
         return 'Change your password';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public function landing(): string
-    {
-        return '/me';
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\OfOneself;
 use App\Models\Person;
 use App\Models\Role;
 use Illuminate\Support\Facades\Hash;
@@ -15,6 +16,8 @@ use Illuminate\Support\Facades\Hash;
 /** The second factor of somebody goes: one's own with the password, that of another by a steward when the device is lost. */
 final readonly class DropSecondFactor extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Id, 'Person', of: Person::class)]
         public string $person,
@@ -26,21 +29,6 @@ final readonly class DropSecondFactor extends Act
     public function title(): string
     {
         return 'Take the second factor of '.(Person::query()->find($this->person)->name ?? 'somebody').' away';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public function landing(): string
-    {
-        return '/me';
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

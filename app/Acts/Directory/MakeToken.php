@@ -8,7 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Person;
+use App\Acts\Engine\OfOneself;
 use App\Models\Token;
 use App\Queries\Reach;
 use Carbon\CarbonImmutable;
@@ -16,6 +16,8 @@ use Carbon\CarbonImmutable;
 /** A program may act for the person who makes the token, within their rights; it is shown once. */
 final readonly class MakeToken extends Act
 {
+    use OfOneself;
+
     /** Bytes of chance in it. */
     private const BYTES = 24;
 
@@ -39,21 +41,6 @@ final readonly class MakeToken extends Act
     public function title(): string
     {
         return "Make the token $this->name";
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
-    }
-
-    public function landing(): string
-    {
-        return '/me';
     }
 
     public function apply(Ledger $ledger): void

@@ -8,13 +8,15 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Person;
+use App\Acts\Engine\OfOneself;
 use App\Models\Token;
 use Carbon\CarbonImmutable;
 
 /** One's own token ends at once. */
 final readonly class RevokeToken extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Line, 'Token', most: 26)]
         public string $token,
@@ -24,21 +26,6 @@ final readonly class RevokeToken extends Act
     public function title(): string
     {
         return 'End a token';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
-    }
-
-    public function landing(): string
-    {
-        return '/me';
     }
 
     public function apply(Ledger $ledger): void

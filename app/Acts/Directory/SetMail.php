@@ -8,12 +8,15 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\OfOneself;
 use App\Models\MailWhen;
 use App\Models\Person;
 
 /** Somebody says where they get mail, and when. */
 final readonly class SetMail extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Line, 'Mail address', 'Blank for none', most: 190)]
         public string $mail = '',
@@ -25,21 +28,6 @@ final readonly class SetMail extends Act
     public function title(): string
     {
         return 'Say where mail goes';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
-    }
-
-    public function landing(): string
-    {
-        return '/me';
     }
 
     public function apply(Ledger $ledger): void

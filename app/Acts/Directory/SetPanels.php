@@ -8,12 +8,14 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Person;
+use App\Acts\Engine\OfOneself;
 use Illuminate\Support\Facades\DB;
 
 /** Somebody puts the panels of their bridge in an order of their own, or back into the given one. */
 final readonly class SetPanels extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Line, 'Order', 'Keys of panels, apart by blanks; blank for the given order', most: 200)]
         public string $order = '',
@@ -23,16 +25,6 @@ final readonly class SetPanels extends Act
     public function title(): string
     {
         return 'Arrange the bridge';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function landing(): string

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\OfOneself;
 use App\Models\Person;
 use HarborPost\Core\Secrets\OneTimeCode;
 use Illuminate\Support\Facades\Hash;
@@ -16,6 +17,8 @@ use Illuminate\Support\Str;
 /** From now on a code of one's own device is asked for besides the password. The device proves that it has the secret before it counts. */
 final readonly class SetSecondFactor extends Act
 {
+    use OfOneself;
+
     private const PAPER = 8;
 
     public function __construct(
@@ -31,21 +34,6 @@ final readonly class SetSecondFactor extends Act
     public function title(): string
     {
         return 'Set up a second factor';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public function landing(): string
-    {
-        return '/me';
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

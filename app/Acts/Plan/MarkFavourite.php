@@ -8,7 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Person;
+use App\Acts\Engine\OfOneself;
 use App\Models\Prefix;
 use App\Queries\Reach;
 use Illuminate\Support\Facades\DB;
@@ -16,6 +16,8 @@ use Illuminate\Support\Facades\DB;
 /** A prefix stands among a person's favourites, or not any more. It concerns that person only. */
 final readonly class MarkFavourite extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Id, 'Prefix', of: Prefix::class)]
         public string $prefix,
@@ -29,19 +31,9 @@ final readonly class MarkFavourite extends Act
         return $this->on ? 'Keep among favourites' : 'Take from favourites';
     }
 
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
     public function landing(): string
     {
         return "/plan/prefix/$this->prefix";
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

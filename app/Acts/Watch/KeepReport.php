@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\OfOneself;
 use App\Domain\Watch\Choices;
 use App\Models\FactKind;
 use App\Models\Person;
@@ -22,6 +23,8 @@ use HarborPost\Core\Watch\Every;
 /** A report is written or changed; a schedule is on from the start. */
 final readonly class KeepReport extends Act
 {
+    use OfOneself;
+
     /**
      * @param  array<string, string>  $where
      * @param  list<string>  $columns
@@ -62,17 +65,6 @@ final readonly class KeepReport extends Act
     public function title(): string
     {
         return (Report::query()->whereKey($this->id)->exists() ? 'Change' : 'Write')." the report $this->name";
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    /** It shows what is there, and changes nothing of it. */
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function landing(): string

@@ -8,12 +8,14 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Person;
+use App\Acts\Engine\OfOneself;
 use App\Models\Report;
 
 /** A report goes, with its past runs. */
 final readonly class RemoveReport extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Id, 'Report', of: Report::class)]
         public string $report,
@@ -23,16 +25,6 @@ final readonly class RemoveReport extends Act
     public function title(): string
     {
         return 'Remove the report '.(Report::query()->find($this->report)->name ?? '');
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function landing(): string

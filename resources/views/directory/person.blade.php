@@ -138,10 +138,7 @@
                     @endif
                   </td>
                   <td>
-                    <form method="post" action="/act/remove-right-test">@csrf
-                      <input type="hidden" name="test" value="{{ $t->id }}">
-                      <button class="btn stop small" name="then" value="preview">Remove</button>
-                    </form>
+                    <x-cut :id="'cut' . $t->id" action="remove-right-test" :input="['test' => $t->id]" label="Remove" :of="$t->sentence()" />
                   </td>
                 </tr>
               @endforeach

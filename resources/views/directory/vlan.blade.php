@@ -167,10 +167,7 @@
         </section>
         <div id="follows-assignform"></div>
         @if ($prefixes->isEmpty())
-          <form method="post" action="/act/merge-vlan" class="row end">@csrf
-            <input type="hidden" name="vlan" value="{{ $vlan->id }}">
-            <button class="btn stop small" name="then" value="preview">Remove the VLAN</button>
-          </form>
+          <x-cut id="cut" action="merge-vlan" :input="['vlan' => $vlan->id]" label="Remove the VLAN" class="row end" />
         @endif
       @endif
     </div>

@@ -175,13 +175,8 @@
                   <x-field form="classform" name="description" label="Description" :value="$class->description" />
                 </div>
               </x-act>
-              <form id="cutclass" class="row end" method="post" action="/act/remove-class" hx-post="/act/remove-class"
-                hx-target="#follows-classform">
-                @csrf
-                <input type="hidden" name="_form" value="cutclass">
-                <input type="hidden" name="class" value="{{ $class->id }}">
-                <button class="btn stop small" name="then" value="preview">Remove the class</button>
-              </form>
+              <x-cut id="cutclass" action="remove-class" :input="['class' => $class->id]" target="#follows-classform" label="Remove the class"
+                class="row end" />
             </div>
           </details>
           <div id="follows-classform"></div>

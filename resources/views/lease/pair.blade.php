@@ -235,12 +235,8 @@
                 <x-check form="pairform" name="forget" label="forget the old key" />
               @endif
             </x-act>
-            <form id="cutpair" class="row end" method="post" action="/act/remove-pair" hx-post="/act/remove-pair" hx-target="#follows-pairform">
-              @csrf
-              <input type="hidden" name="_form" value="cutpair">
-              <input type="hidden" name="pair" value="{{ $pair->id }}">
-              <button class="btn stop small" name="then" value="preview">Remove the pair</button>
-            </form>
+            <x-cut id="cutpair" action="remove-pair" :input="['pair' => $pair->id]" target="#follows-pairform" label="Remove the pair"
+              class="row end" />
           </div>
         </details>
         <x-follows-slot form="pairform" />

@@ -48,10 +48,7 @@
                   @endif
                 </td>
                 <td>
-                  <form method="post" action="/act/remove-key">@csrf
-                    <input type="hidden" name="key" value="{{ $k->id }}">
-                    <button class="btn stop small" name="then" value="preview" aria-label="Remove {{ $k->title() }}">Remove</button>
-                  </form>
+                  <x-cut :id="'cut' . $k->id" action="remove-key" :input="['key' => $k->id]" label="Remove" :of="$k->title()" />
                 </td>
               </tr>
             @endforeach

@@ -218,10 +218,7 @@
                     @if ($may)
                       <span class="row"><a class="btn small" href="/name/signing?policy={{ $p->id }}#keep-policy"
                           aria-label="Change {{ $p->name }}">Change</a>
-                        <form method="post" action="/act/remove-policy">@csrf
-                          <input type="hidden" name="policy" value="{{ $p->id }}">
-                          <button class="btn stop small" name="then" value="preview" aria-label="Remove {{ $p->name }}">Remove</button>
-                        </form>
+                        <x-cut :id="'cut' . $p->id" action="remove-policy" :input="['policy' => $p->id]" label="Remove" :of="$p->name" />
                       </span>
                     @endif
                   </td>

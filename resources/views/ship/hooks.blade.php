@@ -54,13 +54,8 @@
                           <button class="btn small">Try again</button>
                         </form>
                       @endif
-                      <form id="cuthook{{ $loop->index }}" method="post" action="/act/remove-hook" hx-post="/act/remove-hook"
-                        hx-target="#follows-hook">
-                        @csrf
-                        <input type="hidden" name="_form" value="cuthook{{ $loop->index }}">
-                        <input type="hidden" name="hook" value="{{ $h->id }}">
-                        <button class="btn stop small" name="then" value="preview">Remove</button>
-                      </form>
+                      <x-cut :id="'cuthook' . $loop->index" action="remove-hook" :input="['hook' => $h->id]" target="#follows-hook"
+                        label="Remove" />
                     </span>
                   </td>
                 </tr>

@@ -213,10 +213,7 @@
           </div>
         </details>
         <div id="follows-outside"></div>
-        <form method="post" action="/act/remove-outside" class="row end">@csrf
-          <input type="hidden" name="outside" value="{{ $outside->id }}">
-          <button class="btn stop small" name="then" value="preview">Remove it here</button>
-        </form>
+        <x-cut id="cut" action="remove-outside" :input="['outside' => $outside->id]" label="Remove it here" class="row end" />
       @endif
     </aside>
   </div>

@@ -103,7 +103,10 @@
                   <td class="wrap">{{ $w->window()->words() }}</td>
                   <td>{{ $w->whose() }}</td>
                   @if ($may)
-                    <td>@include('ship.cut', ['act' => 'remove-window', 'field' => 'window', 'of' => $w->id, 'word' => 'Remove', 'name' => $w->name])</td>
+                    <td>
+                      <x-cut :id="'cut' . $w->id" action="remove-window" :input="['window' => $w->id]" target="#follows-window"
+                        label="Remove" :of="$w->name" />
+                    </td>
                   @endif
                 </tr>
               @endforeach
@@ -139,7 +142,10 @@
                   <td class="mono">{{ $f->ends_at->format('Y-m-d H:i') }}</td>
                   <td>{{ $f->whose() }}</td>
                   @if ($may)
-                    <td>@include('ship.cut', ['act' => 'end-freeze', 'field' => 'freeze', 'of' => $f->id, 'word' => 'End it', 'name' => $f->why])</td>
+                    <td>
+                      <x-cut :id="'cut' . $f->id" action="end-freeze" :input="['freeze' => $f->id]" target="#follows-window" label="End it"
+                        :of="$f->why" />
+                    </td>
                   @endif
                 </tr>
               @endforeach

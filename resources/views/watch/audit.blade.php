@@ -20,10 +20,7 @@
           <button class="btn small">Run it now</button>
         </form>
         <a class="btn small" href="/watch/audits/write?audit={{ $audit->id }}">Change</a>
-        <form method="post" action="/act/remove-audit">@csrf
-          <input type="hidden" name="audit" value="{{ $audit->id }}">
-          <button class="btn stop small" name="then" value="preview">Remove</button>
-        </form>
+        <x-cut id="cut" action="remove-audit" :input="['audit' => $audit->id]" label="Remove" />
       @endif
     </span>
   </header>

@@ -18,10 +18,7 @@
       @endforeach
       @if ($mine)
         <a class="btn small" href="/watch/reports/write?report={{ $report->id }}">Change</a>
-        <form method="post" action="/act/remove-report">@csrf
-          <input type="hidden" name="report" value="{{ $report->id }}">
-          <button class="btn stop small" name="then" value="preview">Remove</button>
-        </form>
+        <x-cut id="cut" action="remove-report" :input="['report' => $report->id]" label="Remove" />
       @endif
     </span>
   </header>
