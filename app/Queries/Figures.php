@@ -57,7 +57,7 @@ final class Figures
     }
 
     /**
-     * The main figures of each server: the last value, and the last hours as a line.
+     * The main figures of each server: the value now, which is none when nothing was read lately, and the last hours as a line.
      *
      * @return array<string, array<string, array{now: ?float, line: list<float>}>> server → figure → values
      */
@@ -68,13 +68,15 @@ final class Figures
             ->where('samples.at', '>=', $from)
             ->whereIn('family', ['dns_queries', 'dns_answers', 'dns_answer_seconds', 'dhcp_messages', 'dhcp_replies', 'dhcp_leases'])
             ->selectRaw("server_id, IF(family = 'dns_answers' AND labels = 'code=ServFail', 'dns_failures', family) AS figure,
-                TIMESTAMPDIFF(MINUTE, '2000-01-01', samples.at) DIV 5 AS slot, SUM(mean) / COUNT(DISTINCT samples.at) AS v")
+                TIMESTAMPDIFF(MINUTE, '2000-01-01', samples.at) DIV 5 AS slot, SUM(mean) / COUNT(DISTINCT samples.at) AS v,
+                MAX(samples.at) AS last")
             ->groupBy('server_id', 'figure', 'slot')->orderBy('slot')->get();
         $all = [];
+        $fresh = now()->subMinutes(self::LATE)->format('Y-m-d H:i:s');
         foreach ($rows as $row) {
             $all[(string) $row->server_id][(string) $row->figure] ??= ['now' => null, 'line' => []];
             $all[(string) $row->server_id][(string) $row->figure]['line'][] = (float) $row->v;
-            $all[(string) $row->server_id][(string) $row->figure]['now'] = (float) $row->v;
+            $all[(string) $row->server_id][(string) $row->figure]['now'] = $row->last >= $fresh ? (float) $row->v : null;
         }
 
         return $all;

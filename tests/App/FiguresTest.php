@@ -50,6 +50,28 @@ it('keeps counters by the second, over a restart of the server, and gauges as th
     expect(($this->series)('z'))->toBe([5.0, 6.0, 8.0]);
 });
 
+it('says what a server measures now, and of what was told earlier that it is not so now', function (): void {
+    ($this->still)();
+    $text = fn (int $leases, string $failures): string => "# TYPE dhcp_leases gauge\ndhcp_leases $leases\n# TYPE dns_queries counter\n"
+        ."dns_queries_total $leases\n# TYPE dns_answers counter\n$failures# EOF\n";
+    foreach ([100, 160] as $n) {
+        ($this->keep)($text($n, "dns_answers_total{code=\"ServFail\"} $n\n"));
+        $this->travel(60)->seconds();
+    }
+    $now = fn (string $figure): ?float => Figures::overview()[$this->ns1][$figure]['now'];
+    expect($now('dns_queries'))->toBe(1.0)->and($now('dns_failures'))->toBe(1.0);
+    // It is read on, and tells nothing of failures any more.
+    foreach (range(3, 9) as $n) {
+        ($this->keep)($text(100 + 60 * $n, ''));
+        $this->travel(60)->seconds();
+    }
+    expect($now('dns_failures'))->toBeNull()->and($now('dhcp_leases'))->not->toBeNull()
+        ->and(count(Figures::overview()[$this->ns1]['dns_failures']['line']))->toBeGreaterThan(0);
+    $this->actingAs($this->w->people['reader'])->get('/watch/servers')->assertOk()->assertSee('<span class="open">not now</span>', false);
+    $this->travel(2)->hours();
+    expect($now('dhcp_leases'))->toBeNull();
+});
+
 it('says of each server whether it is measured, and why not', function (): void {
     Server::query()->getQuery()->update(['metrics' => null]);
     expect(($this->state)($this->ns1))->toBe('none');

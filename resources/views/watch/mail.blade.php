@@ -1,12 +1,17 @@
 <x-layout title="Mail" verb="watch">
-  @include('watch.tabs', ['here' => '/watch/mail'])
   <header class="title">
     <h1>Mail</h1>
     <span class="soft">{{ $whole ? 'what was sent to everybody' : 'what was sent to you' }} in the last 90 days;
       {{ $set ? "$waiting wait" : 'no mail server is set: nothing is sent' }}</span>
-    <span class="end"><a class="btn small" href="/me#mail">When you get mail</a></span>
+    <span class="end row">
+      @include('watch.tabs', ['here' => '/watch/mail'])
+    </span>
   </header>
   <section class="panel">
+    <header>
+      <h2>Mails</h2>
+      <a class="btn small end" href="/me#mail">When you get mail</a>
+    </header>
     @if ($mails->isEmpty())
       <x-empty title="Nothing was sent yet">
         {{ $set ? 'People who said where they get mail get reports when they are due, and what calls for them once a day or at once.' : '' }}

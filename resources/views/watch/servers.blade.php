@@ -1,5 +1,4 @@
 <x-layout title="Servers at work" verb="watch" :work="$may ? 'threshold' : null" does="set a threshold">
-  @include('watch.tabs', ['here' => '/watch/servers'])
   @php
     $read = count(array_filter($coverage, fn($c) => $c['state'] === 'read'));
     $figure = fn($server, $name) => $overview[$server->id][$name] ?? null;
@@ -7,7 +6,10 @@
   @endphp
   <header class="title">
     <h1>Servers at work</h1>
-    <span class="soft">{{ $read }} of {{ count($coverage) }} measured now; figures by the minute, the lines are the last three hours</span>
+    <span class="soft">{{ $read }} of {{ count($coverage) }} measured now; the lines are the last three hours</span>
+    <span class="end row">
+      @include('watch.tabs', ['here' => '/watch/servers'])
+    </span>
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
@@ -48,7 +50,11 @@
                   <td class="num" data-sort="{{ $f['now'] ?? '' }}">
                     @if ($f !== null)
                       {{ \App\View\Sparkline::of($f['line'], 56) }}
-                      {{ \App\View\Chart::figure((float) $f['now'], $unit) }}
+                      @if ($f['now'] === null)
+                        <span class="open">not now</span>
+                      @else
+                        {{ \App\View\Chart::figure($f['now'], $unit) }}
+                      @endif
                     @endif
                   </td>
                 @endforeach
@@ -57,7 +63,8 @@
             @endforeach
           </tbody>
         </x-table>
-        <p class="hint pad">A cell without a figure: the server does not tell it, or nothing was asked since it is measured.</p>
+        <p class="hint pad">A cell without a figure: the server does not tell it, or nothing was asked since it is measured.
+          <i>Not now</i>: it was told within three hours, and not in the last minutes.</p>
       @endif
     </section>
     @if ($may)
