@@ -47,6 +47,12 @@ final class Unanswered extends \RuntimeException
         return new self("$who answered that it will not: $why.");
     }
 
+    /** It was not even asked, for a reason of ours. */
+    public static function unasked(string $who, string $why): self
+    {
+        return new self("$who was not asked: $why.");
+    }
+
     /** It answers, and not what is meant. */
     public static function differs(string $who, string $how): self
     {

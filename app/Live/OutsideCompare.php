@@ -41,7 +41,7 @@ final readonly class OutsideCompare
     {
         try {
             if ($outside->under_id !== null && $outside->under === null) {
-                throw Unanswered::refused($outside->name, 'the prefix that it is compared under is gone; a steward chooses another');
+                throw Unanswered::unasked($outside->name, 'the prefix that it is compared under is gone; a steward chooses another');
             }
             $under = $outside->under?->prefix();
             $there = [];

@@ -114,6 +114,44 @@ final class Inherited
     }
 
     /**
+     * What {@see self::of()} tells, for many in one pass.
+     *
+     * @param  iterable<Prefix>  $rows  in reading order, a supernet before what fills it, with all that lies between them and $top
+     * @param  ?Prefix  $top  above the rows or the first of them; null: nothing stands above the first
+     * @return \Generator<Prefix, array<string, array{value: list<string>, origin: ?array{label: string, link: ?string, layer: string,
+     *     id: string}, hides: list<array{label: string, value: list<string>}>}>>
+     */
+    public function each(iterable $rows, ?Prefix $top): \Generator
+    {
+        foreach ($this->walk($rows, $top) as $row => $layers) {
+            yield $row => $this->resolve($layers);
+        }
+    }
+
+    /**
+     * The tree in reading order, with what stands above each row: one pass, whatever its size.
+     *
+     * @param  iterable<Prefix>  $rows
+     * @return \Generator<Prefix, list<array{string, string, string, ?string}>> a row and its layers, as {@see self::layersOf()}
+     */
+    private function walk(iterable $rows, ?Prefix $top): \Generator
+    {
+        $above = $top === null ? [] : Ancestors::of($top->space_id, $top->prefix())
+            ->filter(static fn (Prefix $p): bool => $p->groups)->values()->all();
+        foreach ($rows as $row) {
+            // What holds the next one stays; the row itself may be among what stands above the top.
+            while ($above !== [] && (($last = $above[count($above) - 1])->id === $row->id || $last->space_id !== $row->space_id
+                || ! $last->prefix()->contains($row->prefix()))) {
+                array_pop($above);
+            }
+            yield $row => $this->layers([...$above, $row]);
+            if ($row->groups) {
+                $above[] = $row;
+            }
+        }
+    }
+
+    /**
      * The subnets that a value of one layer reaches, and those below it that keep a value of their own or of a nearer layer.
      *
      * @return array{reached: list<Prefix>, keep: list<array{Prefix, string}>}
@@ -131,25 +169,8 @@ final class Inherited
                 ->whereBetween('first', [$top->first->bytes, $top->prefix()->last()->bytes])
                 ->where('length', '>=', $top->length);
         }
-        // The tree in reading order, with what stands above each row: one pass, whatever its size.
-        /** @var list<Prefix> $above */
-        $above = $layer === 'prefix'
-            && isset($top)
-                ? array_values(Ancestors::of($top->space_id, $top->prefix())->reject(fn (Prefix $p): bool => $p->id === $id)->all())
-                : [];
-        foreach ($query->lazy(2000) as $row) {
-            while (
-                $above !== []
-                    && (
-                        $above[count($above) - 1]->space_id !== $row->space_id
-                            || ! $above[count($above) - 1]->prefix()->contains($row->prefix())
-                    )
-            ) {
-                array_pop($above);
-            }
+        foreach ($this->walk($query->lazy(2000), $top ?? null) as $row => $layers) {
             if ($row->isSubnet()) {
-                $chain = [...$above, $row];
-                $layers = $this->layers($chain);
                 $at = array_search([$layer, $id], array_map(static fn (array $l): array => [$l[0], $l[1]], $layers), true);
                 if ($at !== false) {
                     $own = null;
@@ -158,8 +179,6 @@ final class Inherited
                     }
                     $own === null ? $reached[] = $row : $keep[] = [$row, $own];
                 }
-            } else {
-                $above[] = $row;
             }
         }
 

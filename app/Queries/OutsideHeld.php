@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Links\Unanswered;
 use App\Models\Outside;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -13,25 +14,32 @@ use HarborPost\Core\Planning\Sides\Held;
 /** What the plan holds of what a system outside is compared with. */
 final class OutsideHeld
 {
-    /** Prefixes on our side; of more, a part is compared. */
-    public const MOST = 10_000;
+    /** Prefixes on our side: of more none is compared, since those left out would seem to be missing here. */
+    public const MOST = 50_000;
 
-    /** @return list<Held> */
-    public static function of(Outside $outside): array
+    /**
+     * @return list<Held>
+     *
+     * @throws Unanswered when there are too many
+     */
+    public static function of(Outside $outside, int $most = self::MOST): array
     {
         $under = $outside->under;
         $rows = Prefix::query()->where('space_id', $outside->space_id)
             ->when($under !== null, static fn ($q) => $q->where('family', $under?->family)->where('length', '>=', $under?->length)
                 ->whereBetween('first', [$under?->first->bytes, $under?->prefix()->last()->bytes])->whereKeyNot($under?->id))
-            ->orderBy('family')->orderBy('first')->orderBy('length')->limit(self::MOST)->get();
+            ->orderBy('family')->orderBy('first')->orderBy('length')->orderByDesc('groups')->limit($most + 1)->get();
+        if ($rows->count() > $most) {
+            throw Unanswered::unasked($outside->name, 'more than '.number_format($most)
+                .' prefixes of the plan lie where it is compared; a steward chooses a smaller supernet');
+        }
         $leases = Scope::query()->with('placements.server')->whereIn('prefix_id', $rows->modelKeys())->get()->keyBy('prefix_id');
-        $inherited = app(Inherited::class);
         $held = [];
-        foreach ($rows as $row) {
+        foreach (app(Inherited::class)->each($rows, $under) as $row => $settings) {
             $servers = ($leases[$row->id] ?? null)?->placements->map(static fn ($p): string => (string) $p->server->address)->all() ?? [];
             $held[] = new Held($row->id, (string) $row->prefix(), $row->groups, [
                 'name' => $row->name === '' ? [] : [$row->name], 'gateway' => $row->gateway === null ? [] : [(string) $row->gateway],
-                'resolvers' => $inherited->of($row)['resolvers']['value'], 'leases' => array_values(array_filter($servers)),
+                'resolvers' => $settings['resolvers']['value'], 'leases' => array_values(array_filter($servers)),
             ]);
         }
 

@@ -17,6 +17,7 @@ use App\Models\DraftEdit;
 use App\Models\Outside;
 use App\Models\OutsideRun;
 use App\Models\Prefix;
+use App\Queries\OutsideHeld;
 use HarborPost\Core\Planning\Sides\Pairing;
 use HarborPost\Core\Planning\Sides\State;
 use Illuminate\Support\Facades\Artisan;
@@ -228,6 +229,11 @@ it('reads page after page, and more than one', function (): void {
     ($this->there)(...$objects);
     expect(array_count_values(($this->states)()))->toBe(['same' => 1, 'missing there' => 1, 'missing here' => 450]);
     $this->actingAs($this->w->people['planner'])->get("/ship/outside/{$this->out->id}?page=3")->assertOk()->assertReads('page 3 of 3');
+});
+
+it('is not asked where more of ours lie than are compared: none would be missing that is not', function (): void {
+    expect(OutsideHeld::of($this->out, 2))->toHaveCount(2)
+        ->and(fn () => OutsideHeld::of($this->out, 1))->toThrow(Unanswered::class, 'was not asked: more than 1 prefixes');
 });
 
 it('is written down by stewards alone, with an address that can be called', function (): void {

@@ -67,6 +67,39 @@ it('takes the site of the nearest prefix above that names one', function (): voi
     expect(values($w->subnet, 'domain'))->toBe([['area.example'], 'site', 0]);
 });
 
+it('tells in one pass of many what it tells of each', function (): void {
+    $w = World::make(false);
+    $s = sites($w);
+    mt_srand(7);
+    $w->did(new ChangePrefix([$w->top->id], site: $s['Hall']));
+    foreach (['192.0.2.128/25', '192.0.2.128/26', '192.0.2.160/27'] as $held) {
+        $w->carve($held, ['kind' => 'supernet', 'name' => $held]);
+    }
+    foreach (['192.0.2.160/28', '192.0.2.176/29', '192.0.2.192/27'] as $net) {
+        $w->carve($net, ['name' => $net]);
+    }
+    $rows = Prefix::query()->where('space_id', $w->space->id)
+        ->orderBy('family')->orderBy('first')->orderBy('length')->orderByDesc('groups');
+    foreach ($rows->get() as $row) {
+        if (mt_rand(0, 1) === 1) {
+            $w->did(new SetSetting('prefix', 'domain', $row->id, 'd'.mt_rand(0, 3).'.example'));
+        }
+    }
+    $w->did(new SetSetting('site', 'resolvers', $s['Area'], '192.0.2.53'));
+    // Beginning at the first, and under a supernet: with itself and without.
+    $above = Prefix::query()->where('space_id', $w->space->id)->where('length', 25)->where('groups', true)->firstOrFail();
+    $below = $rows->clone()->where('first', '>=', $above->first->bytes)->get();
+    $passes = [[$rows->get(), null], [$below, $above], [$below->where('id', '!=', $above->id), $above]];
+    foreach ($passes as [$many, $top]) {
+        $told = 0;
+        foreach ((new Inherited)->each($many, $top) as $row => $values) {
+            expect($values)->toBe((new Inherited)->of($row));
+            $told++;
+        }
+        expect($told)->toBe($many->count())->toBeGreaterThan(3);
+    }
+});
+
 it('lists every subnet that a change reaches, and those that keep their own', function (): void {
     $w = World::make(false);
     $s = sites($w);
