@@ -16,6 +16,7 @@ use Illuminate\Support\Facades\Route;
 
 Route::get('/name', [NameController::class, 'index']);
 Route::get('/name/reverse', ReverseController::class);
+Route::get('/name/tree', [NameController::class, 'tree']);
 Route::get('/name/signing', [SigningController::class, 'index']);
 Route::get('/name/signing/trial', [SigningController::class, 'trial']);
 Route::get('/name/zone/{zone}/signing', [SigningController::class, 'zone']);

@@ -9,6 +9,7 @@ use App\Links\Unanswered;
 use App\Models\Record;
 use App\Models\Zone;
 use App\Models\ZoneServer;
+use App\Queries\OldAnswers;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -53,7 +54,12 @@ final class ChangedSets
             $intended = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())
                 ->where('type', $set['type'])->pluck('data')->sort()->values()->all();
             $shipped = $zone->placements->max('shipped_at');
-            $ttl = $set['ttl'] === -1 ? $zone->default_ttl : $set['ttl'];
+            $ttl = match ($set['ttl']) {
+                // Where nothing was before, caches may know that nothing is there.
+                null => OldAnswers::negative($zone),
+                -1 => $zone->default_ttl,
+                default => $set['ttl'],
+            };
             $rows[] = [
                 'zone' => $zone, 'owner' => rtrim($set['owner'], '.'), 'type' => (string) RecordType::of($set['type']),
                 'intended' => $intended, 'waits' => $set['waits'],
@@ -62,7 +68,7 @@ final class ChangedSets
                         ->map(fn (ZoneServer $p): array => self::ask($p, $zone, $owner, RecordType::of($set['type']), $intended))
                         ->all(),
                 ),
-                'until' => $ttl !== null && ! $set['waits'] && $shipped instanceof CarbonImmutable ? $shipped->addSeconds($ttl) : null,
+                'until' => ! $set['waits'] && $shipped instanceof CarbonImmutable ? $shipped->addSeconds($ttl) : null,
             ];
         }
 

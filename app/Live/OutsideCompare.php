@@ -52,7 +52,7 @@ final readonly class OutsideCompare
                     $there[] = $held;
                 }
             }
-            $lines = TwoSides::compare(OutsideHeld::of($outside), $there);
+            $lines = TwoSides::compare(self::held($outside), $there);
         } catch (Unanswered $e) {
             $this->acts->commit(null, [new NoteOutside($outside->id, problem: $e->getMessage())]);
             throw $e;
@@ -61,6 +61,20 @@ final readonly class OutsideCompare
         $this->acts->commit(null, [new NoteOutside($outside->id, $counts)]);
 
         return $lines;
+    }
+
+    /**
+     * @return list<Held>
+     *
+     * @throws Unanswered
+     */
+    private static function held(Outside $outside): array
+    {
+        try {
+            return OutsideHeld::of($outside);
+        } catch (\OverflowException $e) {
+            throw Unanswered::unasked($outside->name, $e->getMessage());
+        }
     }
 
     /**

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
-use App\Links\Unanswered;
 use App\Models\Outside;
 use App\Models\Prefix;
 use App\Models\Scope;
@@ -20,7 +19,7 @@ final class OutsideHeld
     /**
      * @return list<Held>
      *
-     * @throws Unanswered when there are too many
+     * @throws \OverflowException with what to do, when there are too many
      */
     public static function of(Outside $outside, int $most = self::MOST): array
     {
@@ -30,8 +29,9 @@ final class OutsideHeld
                 ->whereBetween('first', [$under?->first->bytes, $under?->prefix()->last()->bytes])->whereKeyNot($under?->id))
             ->orderBy('family')->orderBy('first')->orderBy('length')->orderByDesc('groups')->limit($most + 1)->get();
         if ($rows->count() > $most) {
-            throw Unanswered::unasked($outside->name, 'more than '.number_format($most)
-                .' prefixes of the plan lie where it is compared; a steward chooses a smaller supernet');
+            throw new \OverflowException(
+                'more than '.number_format($most).' prefixes of the plan lie where it is compared; a steward chooses a smaller supernet',
+            );
         }
         $leases = Scope::query()->with('placements.server')->whereIn('prefix_id', $rows->modelKeys())->get()->keyBy('prefix_id');
         $held = [];

@@ -6,6 +6,7 @@ namespace App\View;
 
 use App\Models\Stage;
 use App\Shipping\Chain;
+use App\View\Joined\Drawing;
 use Brick\Math\BigInteger;
 use Illuminate\Support\HtmlString;
 
@@ -31,6 +32,15 @@ final class Draw
                 .e($chain->words)
                 .'</span>',
         );
+    }
+
+    /** A time that runs out: what is left of it as the filled part of a face, and until when in words. */
+    public static function clock(float $left, string $words): HtmlString
+    {
+        $face = Drawing::clock($left, 11, 11);
+
+        return new HtmlString(sprintf('<span class="chain"><svg class="m" viewBox="0 0 22 22" aria-hidden="true">%s</svg>%s</span>',
+            $face, e($words)));
     }
 
     public static function swatch(Stage|string $stage): HtmlString

@@ -6,6 +6,7 @@ import { looking } from './looking.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { copying } from './copy.js';
+import { inrow } from './inrow.js';
 import { pickers } from './picker.js';
 import { places, recount, shown, worktables } from './worktable.js';
 
@@ -136,6 +137,14 @@ copying();
 recordFields(document);
 ruler();
 Alpine.start();
+inrow((frame) => {
+  htmx.process(frame);
+  worktables(frame);
+  places(frame);
+  recordFields(frame);
+  ruler();
+  recount();
+});
 
 document.addEventListener('click', (event) => {
   const opener = event.target.closest('[data-open]');

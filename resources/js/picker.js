@@ -85,7 +85,7 @@ function take(picker, option) {
 
 function walk(picker, event) {
   if (event.key === 'Escape' && !list(picker).hidden) {
-    event.stopPropagation();
+    event.preventDefault();
     close(picker);
   } else if (event.key === 'Enter' && !list(picker).hidden && !event.ctrlKey) {
     // While it offers, the key takes what is offered first: the form is sent when it offers nothing.

@@ -28,6 +28,7 @@ export function ruler() {
     { passive: false },
   );
   document.addEventListener('keydown', (event) => {
+    if (!section.isConnected) return;
     if (event.target.matches('input, textarea, select') || event.ctrlKey || event.metaKey || event.altKey) return;
     if (event.key !== '+' && event.key !== '-') return;
     const block = document.activeElement?.closest('.lane a');

@@ -71,7 +71,7 @@
                       @csrf
                       <input type="hidden" name="then" value="commit">
                       <input type="hidden" name="token" value="{{ $t->id }}">
-                      <button class="btn stop small" aria-label="End the token of {{ $t->name }}">End it</button>
+                      <button class="btn stop small" aria-label="End the token of {{ $t->name }}">End the token</button>
                     </form>
                   </td>
                 </tr>
@@ -136,7 +136,7 @@
               <input type="hidden" name="person" value="{{ $me->id }}">
               <div class="field"><span><label for="drop-password">Present password</label></span><input id="drop-password" name="password"
                   type="password" autocomplete="current-password" required></div>
-              <div class="decide"><button class="btn stop">Take it away</button></div>
+              <div class="decide"><button class="btn stop">Remove the second factor</button></div>
             </form>
           @endif
         </div>

@@ -31,7 +31,7 @@ const ACTS = [
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
                 .'take-back set-probing keep-threshold remove-threshold measure-servers',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
-        .'change-record remove-records change-records paste-records undo-records add-reservation remove-reservations '
+        .'change-record remove-records change-records paste-records undo-records add-reservation change-reservation remove-reservations '
         .'reserve-leases paste-reservations',
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
@@ -40,7 +40,7 @@ const ACTS = [
         .'keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',
     'POARST' => 'set-mail set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
-        .'change-password end-sessions mark-favourite '
+        .'set-table change-password end-sessions mark-favourite '
         .'start-draft take-up-draft name-draft share-draft unshare-draft drop-draft',
 ];
 
@@ -59,7 +59,7 @@ const ROUTES = [
         .'plan/prefix/{prefix}/print plan/prefix/{prefix}/addresses.{form} plan/{space}/export.json plan/{space}/export.csv '
             .'name/reverse name/signing name/signing/trial name/zone/{zone}/signing name/zone/{zone}/signing/parent '
             .'name/zone/{zone}/signing/chain name/take-in name/zone/{zone}/service name/zone/{zone}/drift name/resolvers '
-                .'name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views '
+                .'name/tree name/resolvers/{server}/hints name/resolvers/{server}/hints.zone name/sweep name/sweep/{sweep} name/views '
                     .'name/lookup name/test name/zone/{zone} name/zone/{zone}/lately name/zone/{zone}/checks '
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '

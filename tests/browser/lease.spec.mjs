@@ -88,11 +88,11 @@ test('a vessel is delegated a prefix: computed, tried by packets, and what the r
 test('a client of IPv6 is reserved by its DUID, and what follows says what a MAC lacks', async ({ page }) => {
   await signIn(page, 'ilke');
   await open(page, 'Deck Wi-Fi, Hallowmere quay 1, IPv6', 'Deck Wi-Fi, Hallowmere quay 1, IPv6');
-  await page.locator('#reserve').getByLabel('Address, or prefix').fill('2001:db8:4b03::25');
-  await page.locator('#reserve').getByLabel('DUID').fill('00:00:5e:00:53:17');
+  await page.fill('#reserve-address', '2001:db8:4b03::25');
+  await page.fill('#reserve-mac', '00:00:5e:00:53:17');
   await shown(page);
   await expect(page.locator('#follows-reserve')).toContainText('the DUID-LL of this one is 00:03:00:01:00:00:5e:00:53:17');
-  await page.locator('#reserve').getByLabel('DUID').fill('00:03:00:01:00:00:5e:00:53:17 iaid 7');
+  await page.fill('#reserve-mac', '00:03:00:01:00:00:5e:00:53:17 iaid 7');
   await shown(page);
   await expect(page.locator('#follows-reserve')).toContainText('reserved once');
 });

@@ -28,7 +28,7 @@ test('a steward looks at one person, keeps a test of rights, and sees what they 
   await accessible(page);
   await page.goto('/plan');
   await expect(page.getByRole('status')).toContainText('Nothing is written');
-  await page.getByRole('button', { name: 'End it' }).click();
+  await page.getByRole('button', { name: 'See as yourself again' }).click();
   await expect(page.locator('h1')).toHaveText('People');
 });
 
@@ -56,6 +56,6 @@ test('a second factor is set up, asked for, and taken away', async ({ page }) =>
   await page.goto('/me');
   await expect(page.locator('main')).toContainText('7 codes on paper are left');
   await page.fill('#drop-password', 'harbour-demo');
-  await page.getByRole('button', { name: 'Take it away' }).click();
+  await page.getByRole('button', { name: 'Remove the second factor' }).click();
   await expect(page.locator('main')).toContainText('Your password alone opens your sign-in');
 });

@@ -25,7 +25,7 @@ final readonly class LetRunGo extends Act
 
     public function title(): string
     {
-        return 'Let go '.(HeldRun::query()->find($this->run)?->line() ?? 'a held run');
+        return 'Stop holding '.(HeldRun::query()->find($this->run)?->line() ?? 'a held run');
     }
 
     public static function may(Person $person): bool

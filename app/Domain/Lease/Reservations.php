@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Domain\Lease;
 
 use App\Acts\Engine\Ledger;
+use App\Domain\Plan\Identifiers;
 use App\Models\Host;
 use App\Models\Reservation;
 use App\Models\Scope;
@@ -12,10 +13,53 @@ use App\Queries\InUse;
 use App\Queries\Reach;
 use HarborPost\Core\Dhcp\Client\ClientKey;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\NotUnderstood;
 
 /** A client's fixed address in a scope, written by whichever act: once, and with what stands against it said. */
 final class Reservations
 {
+    /**
+     * What was typed, in either family.
+     *
+     * @param  ?Reservation  $row  one that is changed; null: a new one
+     */
+    public static function typed(
+        Ledger $ledger,
+        Scope $scope,
+        string $given,
+        string $known,
+        string $name,
+        ?Reservation $row = null,
+    ): Reservation {
+        if ($scope->prefix->family === 6) {
+            return ReservationsV6::typed($ledger, $scope, $given, $known, $name, $row);
+        }
+        try {
+            $address = Address::parse(trim($given));
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-address', $e->getMessage(), field: 'address');
+        }
+        if (trim($known) === '') {
+            $ledger->refuse(
+                'no-client',
+                'A reservation needs the MAC address or the client identifier',
+                'It is what the client says of itself: 00:00:5e:00:53:17, or the bytes of option 61 as 0x….',
+                'RFC 2131 §4.2',
+                'mac',
+            );
+        }
+        try {
+            $client = ClientKey::parse($known);
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-mac', $e->getMessage(), 'A MAC address, or the bytes of a client identifier as 0x….', null, 'mac');
+        }
+        if ($client->mac !== null) {
+            Identifiers::mac($ledger, (string) $client->mac);
+        }
+
+        return self::write($ledger, $scope, $address, $client, $name, null, $row);
+    }
+
     public static function write(
         Ledger $ledger,
         Scope $scope,
@@ -23,6 +67,7 @@ final class Reservations
         ClientKey $client,
         string $name,
         ?string $host,
+        ?Reservation $row = null,
     ): Reservation {
         $net = $scope->prefix->prefix();
         if (! $net->usable()->contains($address)) {
@@ -33,8 +78,8 @@ final class Reservations
                 link: "/lease/scope/$scope->id",
             );
         }
-        self::refuseTwice($ledger, $scope, $address, $client);
-        self::sayElsewhere($ledger, $client);
+        self::refuseTwice($ledger, $scope, $address, $client, $row);
+        self::sayElsewhere($ledger, $client, $row);
         self::sayLeased($ledger, $scope, $address, $client);
         $owner = $host === null
             ? Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 4)->where('address', $address->bytes)->first()
@@ -48,7 +93,7 @@ final class Reservations
                 'mac',
             );
         }
-        $reservation = new Reservation([
+        $reservation = ($row ?? new Reservation)->fill([
             'scope_id' => $scope->id, 'address' => $address, 'mac' => $client->mac, 'client_id' => $client->identifier, 'name' => $name,
             'address_id' => $host ?? $owner?->id,
         ]);
@@ -58,9 +103,9 @@ final class Reservations
         return $reservation;
     }
 
-    private static function refuseTwice(Ledger $ledger, Scope $scope, Address $address, ClientKey $client): void
+    private static function refuseTwice(Ledger $ledger, Scope $scope, Address $address, ClientKey $client, ?Reservation $row): void
     {
-        $same = Reservation::query()->where('scope_id', $scope->id)
+        $same = Reservation::query()->where('scope_id', $scope->id)->when($row, fn ($q) => $q->whereKeyNot($row?->id))
             ->where(
                 fn ($q) => $q->where('address', $address->bytes)
                     ->when($client->mac, fn ($w, $mac) => $w->orWhere('mac', $mac->bytes))
@@ -89,11 +134,11 @@ final class Reservations
             );
     }
 
-    private static function sayElsewhere(Ledger $ledger, ClientKey $client): void
+    private static function sayElsewhere(Ledger $ledger, ClientKey $client, ?Reservation $row): void
     {
         // Only where the person may look: of other people's clients nothing is told.
         $seen = $ledger->person === null ? Scope::query() : Reach::of($ledger->person)->scopes();
-        $elsewhere = Reservation::query()->with('scope')
+        $elsewhere = Reservation::query()->with('scope')->when($row, fn ($q) => $q->whereKeyNot($row?->id))
             ->where($client->mac !== null ? 'mac' : 'client_id', $client->mac !== null ? $client->mac->bytes : $client->identifier)
             ->whereIn('scope_id', $seen->select('scopes.id'))->first();
         if ($elsewhere !== null) {

@@ -20,8 +20,14 @@ use HarborPost\Core\Net\Prefix;
 final class ReservationsV6
 {
     /** What was typed: an address, or a prefix with its length; and the client by its DUID. */
-    public static function typed(Ledger $ledger, Scope $scope, string $given, string $client, string $name): Reservation
-    {
+    public static function typed(
+        Ledger $ledger,
+        Scope $scope,
+        string $given,
+        string $client,
+        string $name,
+        ?Reservation $row = null,
+    ): Reservation {
         try {
             $net = str_contains($given, '/') ? Prefix::parse(trim($given)) : Address::parse(trim($given))->in(128);
         } catch (NotUnderstood $e) {
@@ -33,14 +39,20 @@ final class ReservationsV6
             $ledger->refuse('bad-duid', $e->getMessage(), 'A DUID such as 00:03:00:01:00:00:5e:00:53:17.', 'RFC 8415 §11', 'mac');
         }
 
-        return self::write($ledger, $scope, $net, $known, $name);
+        return self::write($ledger, $scope, $net, $known, $name, $row);
     }
 
-    public static function write(Ledger $ledger, Scope $scope, Prefix $net, Client $client, string $name): Reservation
-    {
+    public static function write(
+        Ledger $ledger,
+        Scope $scope,
+        Prefix $net,
+        Client $client,
+        string $name,
+        ?Reservation $row = null,
+    ): Reservation {
         Guard::own("reservations:$scope->id");
         self::refusePlace($ledger, $scope, $net);
-        self::refuseTwice($ledger, $scope, $net, $client);
+        self::refuseTwice($ledger, $scope, $net, $client, $row);
         $lease = self::leased($net, $scope, $client);
         if ($lease !== null) {
             $ledger->warn(
@@ -54,7 +66,7 @@ final class ReservationsV6
         $owner = $net->length < 128
             ? null
             : Host::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('address', $net->first->bytes)->first();
-        $reservation = new Reservation([
+        $reservation = ($row ?? new Reservation)->fill([
             'scope_id' => $scope->id, 'address' => $net->first, 'mac' => null, 'client_id' => $client->duid->bytes,
             'iaid' => $client->iaid ?? -1, 'length' => $net->length === 128 ? 0 : $net->length, 'name' => $name,
             'address_id' => $owner?->id,
@@ -86,10 +98,10 @@ final class ReservationsV6
         }
     }
 
-    private static function refuseTwice(Ledger $ledger, Scope $scope, Prefix $net, Client $client): void
+    private static function refuseTwice(Ledger $ledger, Scope $scope, Prefix $net, Client $client, ?Reservation $row): void
     {
         $page = "/lease/scope/$scope->id";
-        foreach (Reservation::query()->where('scope_id', $scope->id)->get() as $other) {
+        foreach (Reservation::query()->where('scope_id', $scope->id)->when($row, fn ($q) => $q->whereKeyNot($row?->id))->get() as $other) {
             if ($other->net()->overlaps($net)) {
                 $ledger->refuse(
                     'address-reserved',

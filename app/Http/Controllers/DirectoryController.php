@@ -21,6 +21,7 @@ use App\Queries\Choices;
 use App\Queries\Inherited;
 use App\Queries\Intents;
 use App\Queries\Owner;
+use App\Queries\SiteUse;
 use App\Queries\SwitchIntent;
 use App\Queries\VlanSheet;
 use Illuminate\Contracts\View\View;
@@ -51,8 +52,6 @@ final class DirectoryController extends Controller
         };
         $sheet = $list === 'vlans' ? VlanSheet::of($vlans, $reach) : [];
         $counts = match ($list) {
-            'sites' => $reach->prefixes()->whereNotNull('site_id')->groupBy('site_id')
-                ->selectRaw('site_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
             'tenants' => $reach->prefixes()->whereNotNull('effective_tenant_id')->groupBy('effective_tenant_id')
                 ->selectRaw('effective_tenant_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
             'vlans' => $reach->prefixes()->whereIn('vlan_id', $rows->modelKeys())->groupBy('vlan_id')
@@ -76,6 +75,7 @@ final class DirectoryController extends Controller
                 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null,
                 'counts' => $counts,
                 'owner' => new Owner,
+                'siteUse' => $list === 'sites' ? SiteUse::of($reach->sites()->with('parent')->get()->toBase(), $reach) : null,
                 'edited' => $request->string('edit')->toString() === '' ? null : $rows->find($request->string('edit')->toString()),
                 'choices' => new Choices($reach),
                 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect(),

@@ -15,6 +15,7 @@ use App\Models\Pair;
 use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\SwitchVlan;
 use App\Models\TransferKey;
 use App\Queries\ChangeReach;
 use App\Queries\Choices;
@@ -25,6 +26,7 @@ use App\Queries\OptionLayers;
 use App\Queries\PrefixPage;
 use App\Queries\RouterSays;
 use App\Queries\ScopeList;
+use App\Queries\VlanSheet;
 use App\Shipping\Chain;
 use App\Shipping\Drifts;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
@@ -109,6 +111,7 @@ final class LeaseController extends Controller
         [$runs] = (new PrefixPage($this->reach()))->runs($row->prefix, $row);
         $leases = InUse::activeLeases()->with('server')->where('scope_id', $row->id)->orderBy('address')->limit(self::SHOWN)->get();
         $digests = self::digests($row);
+        $drifted = Drifts::of('scope', [$row->id])[$row->id] ?? [];
         $layers = app(OptionLayers::class);
 
         return view($row->family() === Family::V6 ? 'lease.scope-v6' : 'lease.scope', [
@@ -116,9 +119,10 @@ final class LeaseController extends Controller
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs,
             'leases' => $leases, 'leased' => InUse::activeLeases()->where('scope_id', $row->id)->count(),
             'stack' => $layers->of($row, $row->placements->first()?->server), 'classes' => $layers->classes(),
-            'chain' => Chain::ofScope($row->placements, $digests, Drifts::of('scope', [$row->id])[$row->id] ?? []),
+            'chain' => Chain::ofScope($row->placements, $digests, $drifted), 'drifted' => $drifted,
             'reach' => $row->lease_time === Scope::INFINITE ? null : ChangeReach::of($row),
             'advice' => ChangeReach::advice($row, self::OUTAGE * 3600), 'outage' => self::OUTAGE,
+            ...$this->way($row),
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
             'registered' => self::settable($row->family()), 'pairs' => $this->pairs(),
@@ -128,6 +132,19 @@ final class LeaseController extends Controller
                 || app(NamingZones::class)->reverse($row, $row->nameZone, $row->nameKey)->isNotEmpty(),
             'keys' => $this->reach()->isWhole() ? TransferKey::query()->orderBy('name')->pluck('name', 'id')->all() : [],
         ]);
+    }
+
+    /** @return array{vlanSheet: ?array<string, mixed>, relays: list<string>} the places where the VLAN of a scope has to be right */
+    private function way(Scope $scope): array
+    {
+        $vlan = $scope->prefix->vlan;
+        if ($vlan === null) {
+            return ['vlanSheet' => null, 'relays' => []];
+        }
+        $vlans = $this->reach()->vlans()->with('domain')->whereKey($vlan->id)->get();
+        $switch = SwitchVlan::query()->where('domain_id', $vlan->domain_id)->where('number', $vlan->number)->first();
+
+        return ['vlanSheet' => VlanSheet::of($vlans, $this->reach())[$vlan->id] ?? null, 'relays' => $switch->relays ?? []];
     }
 
     /** @return array<string, mixed> what the page of an IPv6 scope shows besides */

@@ -9,8 +9,13 @@ use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Role;
 use App\Queries\Choices;
+use App\Queries\Delegation\Delegated;
+use App\Queries\Delegation\Inside;
+use App\Queries\Delegation\State;
+use App\Queries\Delegation\Tree;
 use App\Queries\NameRights;
 use App\Queries\NameTimeline;
+use App\Queries\OldAnswers;
 use App\Queries\ZoneFindings;
 use App\Queries\ZonePage;
 use App\Shipping\Drifts as ServerDrifts;
@@ -68,8 +73,27 @@ final class NameController extends Controller
                 : collect(),
             'people' => $this->mayGrant() ? Person::query()->where('active', true)->orderBy('name')->pluck('name', 'id')->all() : [],
             'drifted' => ServerDrifts::of('zone', [$row->id])[$row->id] ?? [], 'waiting' => ZonePage::waiting($row),
-            'waits' => ZonePage::countWaiting($row), 'touched' => Drafts::touched($this->person()),
+            'waits' => ZonePage::countWaiting($row), 'old' => OldAnswers::of($row), 'touched' => Drafts::touched($this->person()),
             'others' => $this->reach()->zones()->with('view')->where('name', $row->name)->whereKeyNot($row->id)->get(),
+        ]);
+    }
+
+    /** Which zones lie inside which, and whether the one above leads there. */
+    public function tree(Request $request): View
+    {
+        $this->wholeOnly();
+        $text = trim($request->string('under')->toString());
+        $name = $text === '' ? null : Name::tryParse(rtrim($text, '.').'.');
+        $misread = $text !== '' && $name === null;
+        [$tree, $more] = $misread ? [[], false] : Tree::of($this->reach(), (string) $name?->lower());
+        $all = array_merge(...array_map(static fn (Inside $one): array => $one->all(), $tree));
+
+        return view('name.tree', [
+            'under' => $text, 'tree' => $tree, 'more' => $more, 'misread' => $misread ? "\"$text\" is no name" : null,
+            'wrong' => array_values(array_filter(
+                $all,
+                static fn (Delegated $one): bool => in_array($one->state, [State::Missing, State::Differs], true),
+            )),
         ]);
     }
 

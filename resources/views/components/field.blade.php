@@ -15,6 +15,7 @@
     'only' => '',
     'shown' => '',
     'none' => '',
+    'bare' => false,
 ])
 @php
       $key = rtrim($name, '[]');
@@ -24,7 +25,9 @@
       // A form knows what its act takes: nothing longer can be typed.
       $act = \App\Acts\Registry::find($action);
       $most = $act === null ? null : (\App\Acts\Engine\Inputs::of($act)[$key] ?? null)?->mostTyped();
-      $marks = ($fault === '' ? [] : ['aria-invalid' => 'true', 'aria-describedby' => "$for-fault"]) + ($most === null ? [] : ['maxlength' => $most]);
+      // In a row the head of the column is the label before the eye, and the form stands elsewhere.
+      $row = $bare ? ['form' => $form, 'data-was' => is_array($value) ? '' : ($pick === null ? (string) $value : $shown)] : [];
+      $marks = $row + ($fault === '' ? [] : ['aria-invalid' => 'true', 'aria-describedby' => "$for-fault"]) + ($most === null ? [] : ['maxlength' => $most]);
 @endphp
 @if ($multiple && $options !== null)
   <fieldset class="field">
@@ -42,19 +45,19 @@
     @endif
   </fieldset>
 @else
-  <div class="field"><span><label for="{{ $for }}">{{ $label }}</label></span>
+  <div @class(['field', 'bare' => $bare])><span @class(['sr' => $bare])><label for="{{ $for }}">{{ $label }}</label></span>
     @if ($pick !== null)
       <div class="picker" data-pick="{{ $pick }}" @if ($only !== '') data-only="{{ $only }}" @endif
         @if ($none !== '') data-none="{{ $none }}" @endif>
-        <input type="hidden" name="{{ $name }}" value="{{ $now }}" data-picked-id>
+        <input type="hidden" name="{{ $name }}" value="{{ $now }}" data-picked-id @if ($bare) form="{{ $form }}" @endif>
         <input id="{{ $for }}" type="text" value="{{ $now === $value ? $shown : $now }}" spellcheck="false" autocomplete="off"
           placeholder="{{ $blank }}" role="combobox" aria-expanded="false" aria-autocomplete="list" aria-controls="{{ $for }}-list"
           {{ $attributes->merge($marks)->class(['mono' => $mono]) }}>
         <ul id="{{ $for }}-list" role="listbox" aria-label="{{ $label }}" hidden></ul>
-        <noscript><input name="{{ $name }}" value="{{ $shown }}" aria-label="{{ $label }}"></noscript>
+        <noscript><input name="{{ $name }}" value="{{ $shown }}" aria-label="{{ $label }}" @if ($bare) form="{{ $form }}" @endif></noscript>
       </div>
     @elseif ($options !== null)
-      <select id="{{ $for }}" name="{{ $name }}" {{ $attributes }}>
+      <select id="{{ $for }}" name="{{ $name }}" {{ $attributes->merge($row) }}>
         @if ($blank !== null)
           <option value="">{{ $blank }}</option>
         @endif

@@ -4,7 +4,7 @@
   $me = auth()->user();
 @endphp
 <!doctype html>
-<html lang="en" data-watch="{{ $me?->theme === 'night' ? 'night' : 'paper' }}">
+<html lang="en" data-watch="{{ $me?->theme === 'night' ? 'night' : 'paper' }}" @if ($me?->tables['dense'] ?? false) data-dense @endif>
 
 <head>
   <meta charset="utf-8">
@@ -82,7 +82,7 @@
           @mark('warn')
           <span class="grow"><b>{{ $looks->name }}, you see this as {{ $me->name }} does.</b> Nothing is written.</span>
           <form method="post" action="/directory/sees-as/end">@csrf
-            <button class="btn small">End it</button>
+            <button class="btn small">See as yourself again</button>
           </form>
         </div>
       @endif

@@ -12,13 +12,16 @@
       'people' => 'People',
   ];
   $nouns = ['sites' => 'site', 'tenants' => 'tenant', 'spaces' => 'space', 'domains' => 'layer-2 domain', 'devices' => 'device'];
+  $inrow = $edited !== null && request('row') && $list !== 'people';
+  $then = $inrow ? $rows->values()->get($rows->values()->search($edited) + 1) : null;
+  $at = fn($row) => "/directory/$list" . ($row ? "?edit=$row->id&row=1" : '');
   $form = $list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner);
 @endphp
 <x-layout :title="$labels[$list]" verb="directory" work="make" does="make one">
   @include('directory.nav', ['current' => $list])
 <header class="title">
   <h1>{{ $labels[$list] }}</h1>
-  <span class="soft">{{ $rows->count() }}</span>
+  <span class="soft">{{ $rows->count() }}{{ $list === 'sites' ? '; counts and use of IPv4 subnets with those of all sites inside' : '' }}</span>
   @if (request('number'))
     <span>with number {{ request('number') }} <a href="/directory/vlans">Show all</a></span>
   @endif
@@ -93,15 +96,38 @@
                   <th>In</th>
                   <th>Owner</th>
                   <th class="num">Prefixes</th>
+                  <th class="num">In use</th>
+                  <th class="num">Usable</th>
+                  <th>Waterline</th>
+                  @if ($form)
+                    <th></th>
+                  @endif
                 </tr>
               </thead>
               <tbody>
-                @foreach ($rows as $r)
-                  <tr>
-                    <td class="name"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
-                    <td>{{ $r->parent?->name }}</td>
+                @foreach ($siteUse->sites() as $r)
+                  @php
+                    $use = $siteUse->use($r);
+                  @endphp
+                  <tr @class(['editing' => $inrow && $edited->is($r)]) data-row="{{ $r->id }}">
+                    @if ($inrow && $edited->is($r))
+                      <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
+                      <td><x-field bare form="changeit" name="parent" label="In" pick="site" none="-" blank="nothing" :value="$r->parent_id ?? '-'"
+                          :shown="$r->parent->name ?? ''" /></td>
+                    @else
+                      <td class="name inside-{{ min(6, $siteUse->depth($r)) }}"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
+                      <td>{{ $r->parent?->name }}</td>
+                    @endif
                     <td>{{ $owner->words($r) }}</td>
-                    <td class="num">{{ $counts[$r->id] ?? '' }}</td>
+                    <td class="num">{{ $siteUse->prefixes($r) ?: '' }}</td>
+                    <td class="num">{{ $use['usable'] > 0 ? number_format($use['used']) : '' }}</td>
+                    <td class="num">{{ $use['usable'] > 0 ? number_format($use['usable']) : '' }}</td>
+                    <td>
+                      @if ($use['usable'] > 0)
+                        {{ \App\View\Draw::gauge($use['percent'], round($use['percent']) . '%', $use['percent'] >= (float) config('harbor.high_water')) }}
+                      @endif
+                    </td>
+                    @include('directory.row-act')
                   </tr>
                 @endforeach
               </tbody>
@@ -116,17 +142,26 @@
                   @foreach (\App\Queries\VlanSheet::COLUMNS as $c)
                     <th>{{ $c }}</th>
                   @endforeach
+                  @if ($form)
+                    <th></th>
+                  @endif
                 </tr>
               </thead>
               <tbody>
                 @foreach ($rows as $r)
-                  <tr>
-                    <td class="num">{{ $r->number }}</td>
-                    <td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td>
+                  <tr @class(['editing' => $inrow && $edited->is($r)]) data-row="{{ $r->id }}">
+                    @if ($inrow && $edited->is($r))
+                      <td class="num"><x-field bare form="changeit" name="number" label="Number" :value="$r->number" class="num" /></td>
+                      <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
+                    @else
+                      <td class="num">{{ $r->number }}</td>
+                      <td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td>
+                    @endif
                     <td>{{ $r->domain->name }}</td>
                     @foreach ($sheet[$r->id] as $cell)
                       <td class="wrap">{{ \App\View\Draw::cell($cell) }}</td>
                     @endforeach
+                    @include('directory.row-act')
                   </tr>
                 @endforeach
               </tbody>
@@ -147,25 +182,41 @@
                     <th>Owner</th>
                   @endif
                   <th class="num">{{ ['devices' => 'Addresses', 'domains' => 'VLANs'][$list] ?? 'Prefixes' }}</th>
+                  @if ($form)
+                    <th></th>
+                  @endif
                 </tr>
               </thead>
               <tbody>
                 @foreach ($rows as $r)
-                  <tr>
-                    <td class="name">
-                      @if ($form)
-                        <a href="/directory/{{ $list }}?edit={{ $r->id }}#change">{{ $r->name }}</a>
-                      @else
-                        {{ $r->name }}
-                      @endif
-                    </td>
-                    @if ($list !== 'tenants')
+                  <tr @class(['editing' => $inrow && $edited->is($r)]) data-row="{{ $r->id }}">
+                    @if ($inrow && $edited->is($r))
+                      <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
+                    @else
+                      <td class="name">
+                        @if ($form)
+                          <a href="/directory/{{ $list }}?edit={{ $r->id }}#change">{{ $r->name }}</a>
+                        @else
+                          {{ $r->name }}
+                        @endif
+                      </td>
+                    @endif
+                    @if ($list === 'devices' && $inrow && $edited->is($r))
+                      <td><x-field bare form="changeit" name="kind" label="Kind" :value="$r->kind" /></td>
+                    @elseif ($list === 'spaces' && $inrow && $edited->is($r))
+                      <td><x-field bare form="changeit" name="routeDistinguisher" label="Route distinguisher, - for none" mono
+                          :value="$r->route_distinguisher ?? ''" /></td>
+                    @elseif ($list === 'domains' && $inrow && $edited->is($r))
+                      <td><x-field bare form="changeit" name="site" label="Site" pick="site" none="-" blank="none" :value="$r->site_id ?? '-'"
+                          :shown="$r->site?->name ?? ''" /></td>
+                    @elseif ($list !== 'tenants')
                       <td>{{ $list === 'domains' ? $r->site?->name : ($list === 'spaces' ? $r->route_distinguisher : $r->kind) }}</td>
                     @endif
                     @if ($list === 'devices')
                       <td>{{ $owner->words($r) }}</td>
                     @endif
                     <td class="num">{{ $counts[$r->id] ?? '' }}</td>
+                    @include('directory.row-act')
                   </tr>
                 @endforeach
               </tbody>
@@ -178,7 +229,9 @@
           'side' => $list !== 'vlans',
           'stack narrow' => $list === 'vlans',
       ])>
-        @if ($edited && isset($nouns[$list]))
+        @if ($inrow)
+          @include('directory.row-form')
+        @elseif ($edited && isset($nouns[$list]))
           @include('directory.change', ['noun' => $nouns[$list], 'row' => $edited])
         @endif
         <section class="panel">

@@ -129,21 +129,8 @@
     </div>
     <div class="side">
       @if ($reserve)
-        <section class="panel">
-          <header>
-            <h2>Reserve</h2>
-          </header>
-          <div class="pad">
-            <x-act id="reserve" action="add-reservation">
-              <input type="hidden" name="scope" value="{{ $scope->id }}">
-              <x-field form="reserve" name="address" label="Address, or prefix with its length" mono />
-              <x-field form="reserve" name="mac" label="DUID, and “iaid 7” where one number is meant" mono
-                placeholder="00:03:00:01:00:00:5e:00:53:17" />
-              <x-field form="reserve" name="name" label="Name" />
-            </x-act>
-          </div>
-        </section>
-        <x-follows-slot form="reserve" />
+        <div id="follows-reserve" class="of-row"></div>
+        <div id="follows-changeres" class="of-row"></div>
         <details class="panel">
           <summary class="bar-line"><b>Reserve from a list</b></summary>
           <div class="pad">

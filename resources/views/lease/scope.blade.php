@@ -89,6 +89,13 @@
           </tbody>
         </x-table>
         @include('lease.parts.servers')
+        @if ($vlanSheet)
+          <header>
+            <h3>From the VLAN to the scope</h3>
+            <span class="soft">as switches and servers were last read; a cut line is where a DISCOVER ends</span>
+          </header>
+          {{ \App\View\Joined\RelayChain::draw($scope, $prefix->vlan, $vlanSheet, $digests, $drifted, $relays) }}
+        @endif
       </section>
       @include('lease.parts.reservations')
       @include('lease.parts.naming')
@@ -119,22 +126,8 @@
     </div>
     <div class="side">
       @if ($reserve)
-        <section class="panel">
-          <header>
-            <h2>Reserve</h2>
-          </header>
-          <div class="pad">
-            <x-act id="reserve" action="add-reservation">
-              <input type="hidden" name="scope" value="{{ $scope->id }}">
-              <div class="pair">
-                <x-field form="reserve" name="address" label="Address" mono />
-                <x-field form="reserve" name="name" label="Name" />
-              </div>
-              <x-field form="reserve" name="mac" label="MAC, or client identifier as 0x…" mono />
-            </x-act>
-          </div>
-        </section>
-        <x-follows-slot form="reserve" />
+        <div id="follows-reserve" class="of-row"></div>
+        <div id="follows-changeres" class="of-row"></div>
         <details class="panel">
           <summary class="bar-line"><b>Reserve from a list</b></summary>
           <div class="pad">

@@ -8,6 +8,7 @@
     <span class="end row">
       @unless (auth()->user()->isBound())
         <a class="btn small" href="/name/sweep">Forward and reverse</a>
+        <a class="btn small" href="/name/tree">Inside each other</a>
         <a class="btn small" href="/name/views">Views</a>
         <a class="btn small" href="/name/resolvers">Resolvers</a>
         <a class="btn small" href="/name/signing">Signing</a>

@@ -34,7 +34,7 @@
     </div>
     <div class="field"><span><label for="view">As a client of</label></span>
       <select id="view" name="view">
-        <option value="">nobody in particular</option>
+        <option value="">no client network</option>
         @foreach ($views as $v)
           <option value="{{ $v->id }}" @selected(request('view') === $v->id)>{{ $v->name }}</option>
         @endforeach

@@ -25,8 +25,9 @@
       <section class="panel">
         <header>
           <h2>Serials</h2>
-          <span class="soft">each by a packet, just now</span>
+          <span class="soft">each by a packet, just now; a clock: how long a copy is served when the primary is gone</span>
         </header>
+        {{ \App\View\Joined\Transfers::draw($zone, $servers) }}
         <x-table label="Serials">
           <thead>
             <tr>
@@ -92,7 +93,7 @@
                 @endif
                 <form method="post" action="/act/remove-secondary">@csrf
                   <input type="hidden" name="placement" value="{{ $placement->id }}">
-                  <button class="btn stop small" name="then" value="preview">Take it off</button>
+                  <button class="btn stop small" name="then" value="preview">Remove as a secondary</button>
                 </form>
               @endif
             </span>

@@ -273,7 +273,7 @@
                 <input type="hidden" name="then" value="preview">
                 <div class="row">
                   <button class="btn small" name="away" value="0">Hand it out</button>
-                  <button class="btn stop small" name="away" value="1">Take it away</button>
+                  <button class="btn stop small" name="away" value="1">Remove the anchor</button>
                 </div>
               </x-act>
             </div>

@@ -11,6 +11,15 @@
   $layouts = collect(\HarborPost\Core\Dns\Rdata\RdataTypes::WRITTEN)
       ->mapWithKeys(fn($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])
       ->all();
+  $sorted = $byName->map(fn($set) => $set->sortBy([['type', 'asc'], ['data', 'asc']])->values());
+  $kept = array_filter(['filter' => $filter, 'after' => request('after')]);
+  $at = fn(array $more = []) => rtrim("/name/zone/$zone->id?" . http_build_query($kept + $more), '?');
+  $day = fn($t) => $t->format($t->isToday() ? 'H:i' : 'j M, H:i');
+  $mine = $may ? $sorted->flatten(1)->filter($can)->values() : collect();
+  $editing = $may && $edit !== '' ? $list['rows']->firstWhere('id', $edit) : null;
+  $place = $edit === '' ? false : $mine->search(fn($r) => $r->id === $edit);
+  $then = $place === false ? null : $mine->get($place + 1);
+  $next = $at($then ? ['edit' => $then->id] : []);
   $spoken = fn($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
   $behind = $zone->placements->filter(fn($p) => $p->shipped_serial !== $zone->serial);
 @endphp
@@ -120,28 +129,28 @@
           </tr>
         </tbody>
       @endif
-      @foreach ($byName as $owner => $set)
+      @foreach ($sorted as $owner => $set)
         <tbody>
-          @foreach ($set->sortBy([['type', 'asc'], ['data', 'asc']])->values() as $i => $r)
+          @foreach ($set as $r)
             @if ($may && $edit === $r->id)
               @php
                 $rdata = $r->toRecord($zone->default_ttl)->data;
                 $values = \HarborPost\Core\Dns\Rdata\TypedFields::values($rdata, $origin);
                 $layout = \HarborPost\Core\Dns\Rdata\TypedFields::of($rdata->type());
               @endphp
-              <tr class="editing" aria-selected="true">
+              <tr class="editing" aria-selected="true" data-row="{{ $r->id }}">
                 <td></td>
                 <td class="name mono">
                   @if ($r->address_id)
                     {{ $owner === $zone->name ? '@' : $rel($owner) }}
                   @else
                     <label class="sr" for="e-name">Name</label><input id="e-name" form="record" name="name" class="mono"
-                      value="{{ $owner === $zone->name ? '@' : $rel($owner) }}">
+                      value="{{ $owner === $zone->name ? '@' : $rel($owner) }}" data-was="{{ $owner === $zone->name ? '@' : $rel($owner) }}">
                   @endif
                 </td>
                 <td>{{ $r->typeName() }}</td>
                 <td class="num"><label class="sr" for="e-ttl">TTL</label><input id="e-ttl" form="record" name="ttl"
-                    class="num" value="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td>
+                    class="num" value="{{ $r->ttl }}" data-was="{{ $r->ttl }}" placeholder="{{ $zone->default_ttl }}"></td>
                 <td><span class="inrow">
                     @foreach ([...$values, ...$layout[count($layout) - 1]->repeats ? [''] : []] as $n => $v)
                       @php
@@ -152,16 +161,16 @@
                         <span>{{ $f->label }}{{ $n >= count($layout) ? ', string ' . ($n + 1) : '' }}</span>
                         <input
                           form="record" name="fields[{{ $n }}]" class="mono @if ($f->kind === 'number') num @endif"
-                          value="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false"
+                          value="{{ $v }}" data-was="{{ $v }}" placeholder="{{ $n < count($values) ? $f->example : 'none' }}" spellcheck="false"
                           autocomplete="off" @if ($f->kind === 'number') inputmode="numeric" @endif
                           @if ($n === 0) autofocus @endif></label>
                     @endforeach
                   </span>
                 </td>
-                <td><a href="?filter={{ urlencode($filter) }}&amp;after={{ request('after') }}">Leave</a></td>
+                <td><a href="{{ $at() }}" data-leave>Leave</a></td>
               </tr>
             @else
-              <tr @class(['drafted' => isset($touched["record:$r->id"])]) title="{{ $touched["record:$r->id"] ?? '' }}">
+              <tr @class(['drafted' => isset($touched["record:$r->id"])]) data-row="{{ $r->id }}" title="{{ $touched["record:$r->id"] ?? '' }}">
                 @if ($may)
                   <td class="pickcell">
                     @if ($can($r))
@@ -175,7 +184,7 @@
                 <td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
                 <td class="mono wrap">
                   @if ($may && $can($r))
-                    <a href="?edit={{ $r->id }}&amp;filter={{ urlencode($filter) }}&amp;after={{ request('after') }}"
+                    <a href="{{ $at(['edit' => $r->id]) }}" data-inrow
                       aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>
                     @else{{ $data($r) }}
                     @endif @if ($r->address_id)
@@ -187,12 +196,29 @@
                             {{ $r->renewed_at->diffForHumans(short: true) }}</a>
                         @endif
                 </td>
-                <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($zone, isset($waiting[$r->owner . ' ' . $r->type]), $drifted)) }}</td>
+                <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($zone, isset($waiting[$r->owner . ' ' . $r->type]), $drifted)) }}
+                  @if ($was = $old["$r->owner $r->type"] ?? null)
+                    {{ \App\View\Draw::clock($was['left'], ($was['none'] ? '“no such name” until ' : 'old answers until ') . $day($was['until'])) }}
+                  @endif
+                </td>
               </tr>
             @endif
           @endforeach
         </tbody>
       @endforeach
+      @if ($may && $editing === null)
+        <tfoot>
+          <tr class="addrow">
+            <td></td>
+            <td><x-field bare form="rowadd" name="name" label="Name of a new record" mono placeholder="@" /></td>
+            <td><x-field bare form="rowadd" name="type" label="Type of a new record" :options="array_combine(array_keys($layouts), array_keys($layouts))"
+                :value="$zone->isReverse() ? 'PTR' : 'A'" /></td>
+            <td><x-field bare form="rowadd" name="ttl" label="TTL of a new record" :placeholder="$spoken($zone->default_ttl)" class="num" /></td>
+            <td><x-field bare form="rowadd" name="data" label="Data of a new record" mono placeholder="192.0.2.1" /></td>
+            <td><button class="btn small" form="rowadd" name="then" value="preview">Add</button></td>
+          </tr>
+        </tfoot>
+      @endif
     </x-table>
     @if ($list['rows']->isEmpty())
       <div class="empty">
@@ -218,9 +244,12 @@
   </section>
   <div class="side">
     @if ($may)
-      @php
-        $editing = $edit !== '' ? $list['rows']->firstWhere('id', $edit) : null;
-      @endphp
+      @if ($editing === null)
+        <x-act id="rowadd" action="add-record" :stay="$at() . '#addrow'" data-inrow hidden>
+          <input type="hidden" name="zone" value="{{ $zone->id }}">
+        </x-act>
+        <div id="follows-rowadd" class="of-row"></div>
+      @endif
       <section class="panel">
         <header>
           <h2>{{ $editing ? 'Change ' . $editing->typeName() . ' ' . ($editing->owner === $zone->name ? '@' : $rel($editing->owner)) : 'Add a record' }}
@@ -232,8 +261,12 @@
               id="record"
               action="change-record"
               :seen="['record:' . $editing->id => $editing->version]"
+              :stay="$at()"
+              data-inrow
+              :data-next="$next"
             ><input type="hidden" name="record" value="{{ $editing->id }}">
-              <p class="hint">Edit its name, TTL and data in the row. The TTL holds for the whole record set (RFC 2181 §5.2).@if ($editing->address_id)
+              <p class="hint">Edit its name, TTL and data in the row; <kbd>Ctrl+Enter</kbd> writes it and goes on to the next, <kbd>Esc</kbd>
+                leaves it. The TTL holds for the whole record set (RFC 2181 §5.2).@if ($editing->address_id)
                   The record belongs to a placed host: its address and PTR move with it.
                 @endif
               </p>
@@ -272,7 +305,7 @@
           @endif
         </div>
       </section>
-      <x-follows-slot form="record" />
+      <x-follows-slot form="record" :row="$editing !== null" />
       <details class="panel" id="bulk-panel" @if (old('_form') === 'bulkrec') open @endif>
         <summary class="bar-line"><b>Edit all picked</b> <span class="soft"><span data-picked>0</span></span></summary>
         <div class="pad">

@@ -1,3 +1,9 @@
+@php
+  $inrow = $pick ? collect($rows)->first(fn($r) => $r instanceof \App\Models\Prefix && $r->id === request('edit')) : null;
+  $at = fn(array $more = []) => rtrim(request()->url() . '?' . http_build_query(request()->only(['filter', 'from', 'zoom']) + $more), '?');
+  $all = $inrow ? collect($rows)->filter(fn($r) => $r instanceof \App\Models\Prefix)->values() : collect();
+  $then = $inrow ? $all->get($all->search($inrow) + 1) : null;
+@endphp
 <x-table label="Prefixes" data-worktable>
   <thead>
     <tr>
@@ -10,6 +16,9 @@
       <th class="num">VLAN</th>
       <th class="num">Usable</th>
       <th>Waterline</th>
+      @if ($pick)
+        <th></th>
+      @endif
     </tr>
   </thead>
   <tbody>
@@ -23,11 +32,19 @@
           $label = $a['name'] !== '' ? $a['name'] : $net;
           $mine = $touched['prefix:' . $a['id']] ?? null;
         @endphp
-        <tr @class(['drafted' => $mine !== null])>
+        <tr @class(['drafted' => $mine !== null, 'editing' => $inrow === $r]) data-row="{{ $a['id'] }}">
           @if ($pick)
             <td class="pickcell"><input type="checkbox" class="pick" form="bulk" name="prefixes[]" value="{{ $a['id'] }}"
                 aria-label="Pick {{ $label }}"></td>
           @endif
+          @if ($inrow === $r)
+            <td><x-field bare form="rowform" name="name" label="Name" :value="$a['name']" autofocus /></td>
+            <td class="mono">{{ $net }}</td>
+            <td><x-field bare form="rowform" name="site" label="Site" pick="site" none="-" blank="none" :value="$a['site_id'] ?? '-'"
+                :shown="$r->site?->name ?? ''" /></td>
+            <td><x-field bare form="rowform" name="vlan" label="VLAN" pick="VLAN" none="-" blank="none" :value="$a['vlan_id'] ?? '-'"
+                :shown="$r->vlan ? $r->vlan->number . ' ' . $r->vlan->name : ''" /></td>
+          @else
           <td class="name">{{ \App\View\Draw::swatch($a['stage']) }}<a href="/plan/prefix/{{ $a['id'] }}">{{ $label }}</a>
             @if ($a['kind'] === 'pool')
               <span class="hint">pool</span>
@@ -38,12 +55,22 @@
           <td class="mono">{{ $net }}</td>
           <td>{{ $r->site?->name }}</td>
           <td class="num">{{ $r->vlan?->number }}</td>
+          @endif
           <td class="num">
             @if ($a['kind'] === 'subnet')
               {{ ($u = \App\View\Level::usable((int) $a['family'], (int) $a['length'])) === null ? '2^' . (128 - $a['length']) : number_format($u) }}
             @endif
           </td>
           <td>{{ \App\View\Draw::gauge($lv->percent, $lv->figure, $lv->high) }}</td>
+          @if ($pick)
+            <td class="act">
+              @if ($inrow === $r)
+                <a href="{{ $at() }}" data-leave>Leave</a>
+              @else
+                <a href="{{ $at(['edit' => $a['id']]) }}" data-inrow tabindex="-1" aria-label="Edit {{ $label }}">Edit</a>
+              @endif
+            </td>
+          @endif
         </tr>
       @else
         <tr class="open">
@@ -53,7 +80,7 @@
           <td>{{ \App\View\Draw::swatch('open') }}/{{ $r->length }} open</td>
           <td class="mono"><a href="?prefix={{ urlencode((string) $r) }}#carve"
               data-choose-prefix="{{ $r }}">{{ $r }}</a></td>
-          <td colspan="4"></td>
+          <td colspan="{{ $pick ? 5 : 4 }}"></td>
         </tr>
       @endif
     @endforeach
@@ -61,4 +88,11 @@
 </x-table>
 @if ($next)
   <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $next]) }}">Further, from {{ $next }}</a></p>
+@endif
+@if ($inrow)
+  <x-act id="rowform" action="change-prefix" :seen="['prefix:' . $inrow->id => $inrow->version]" :stay="$at()" data-inrow
+    :data-next="$at($then ? ['edit' => $then->id] : [])">
+    <input type="hidden" name="prefixes[]" value="{{ $inrow->id }}">
+  </x-act>
+  <div id="follows-rowform"></div>
 @endif

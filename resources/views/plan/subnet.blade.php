@@ -4,6 +4,12 @@
   $where = fn($r) => $r->range->first->equals($r->range->last)
       ? $short($r->range->first)
       : $short($r->range->first) . ' to ' . $short($r->range->last);
+  $first = $hosts['rows'][0] ?? null;
+  $kept = array_filter(['filter' => $filter, 'from' => request('from')]);
+  $at = fn(array $more = []) => rtrim("/plan/prefix/$prefix->id?" . http_build_query($kept + $more), '?');
+  $inrow = $mayPlace ? $hosts['rows']->firstWhere('id', request('edit')) : null;
+  $one = $inrow ?? ($mayPlace && $wanted ? $hosts['rows']->first(fn($h) => $h->address->equals($wanted)) : null);
+  $then = $inrow ? $hosts['rows']->get($hosts['rows']->search($inrow) + 1) : null;
 @endphp
 <x-layout :title="($prefix->name ?: 'Subnet') . ' ' . $net" verb="plan" work="place" does="place a host" edit="panel-change-form">
   @include('plan.above')
@@ -96,7 +102,7 @@
             <a href="?show=conflicts" @if ($conflicts) aria-current="true" @endif>What disagrees</a></span>
           <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.csv">CSV</a>
           <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.json">JSON</a>
-          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a>
+          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">Print</a>
           @if ($mayPlace && !$me->isBound())
             <a class="btn small" href="/plan/{{ $prefix->space_id }}/scans?prefixes[]={{ $prefix->id }}">Scan</a>
           @endif
@@ -149,27 +155,39 @@
                   @php
                     $own = $records[$h->id] ?? collect();
                   @endphp
-                  <tr @class(['drafted' => isset($touched["address:$h->id"])]) title="{{ $touched["address:$h->id"] ?? '' }}"
-                    @if ($wanted && $h->address->equals($wanted)) aria-selected="true" @endif>
+                  <tr @class(['drafted' => isset($touched["address:$h->id"]), 'editing' => $inrow?->is($h)]) data-row="{{ $h->id }}"
+                    title="{{ $touched["address:$h->id"] ?? '' }}" @if ($one?->is($h)) aria-selected="true" @endif>
                     @if ($mayPlace)
                       <td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}"
                           aria-label="Pick {{ $h->address }}"></td>
                     @endif
-                    <td class="mono">
-                      @if ($mayPlace)
-                        @php
-                            $there = ['address' => (string) $h->address, 'from' => (string) $hosts['rows'][0]->address];
-                        @endphp
-                          <a href="{{ request()->fullUrlWithQuery($there) }}#changehost"
-                          aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
-                        @else{{ $h->address }}
-                      @endif
-                    </td>
-                    <td class="name mono">{{ $h->name ?: '' }}@if ($h->name === '')
-                        <span class="open">no name</span>
-                      @endif
-                    </td>
-                    <td class="mono soft">{{ $h->mac }}</td>
+                    @if ($inrow?->is($h))
+                      <td>
+                        <x-field bare form="changehost" name="address" label="Address" mono :value="(string) $h->address" />
+                      </td>
+                      <td>
+                        <x-field bare form="changehost" name="name" label="Name" mono :value="$h->name === '' ? '' : $h->name . '.'" autofocus />
+                      </td>
+                      <td>
+                        <x-field bare form="changehost" name="mac" label="MAC" mono :value="(string) $h->mac" />
+                      </td>
+                    @else
+                      <td class="mono">
+                        @if ($mayPlace)
+                          <a href="{{ $at(['edit' => $h->id]) }}" data-inrow aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
+                        @else
+                          {{ $h->address }}
+                        @endif
+                      </td>
+                      <td class="name mono">
+                        @if ($h->name === '')
+                          <span class="open">no name</span>
+                        @else
+                          {{ $h->name }}
+                        @endif
+                      </td>
+                      <td class="mono soft">{{ $h->mac }}</td>
+                    @endif
                     <td>{{ $h->role }}</td>
                     <td>
                       @if ($own->isEmpty())
@@ -187,10 +205,36 @@
                         <span class="open">no</span>
                       @endif
                     </td>
-                    <td>{{ $h->device?->name }}</td>
+                    <td>
+                      @if ($inrow?->is($h))
+                        <a href="{{ $at() }}" data-leave>Leave</a>
+                      @else
+                        {{ $h->device?->name }}
+                      @endif
+                    </td>
                   </tr>
                 @endforeach
               </tbody>
+              @if ($mayPlace && !$inrow && $free !== [])
+                <tfoot>
+                  <tr class="addrow">
+                    <td></td>
+                    <td>
+                      <x-field bare form="rowadd" name="address" label="Address of a new host" mono :placeholder="(string) $free[0]" />
+                    </td>
+                    <td>
+                      <x-field bare form="rowadd" name="name" label="Name of a new host" mono placeholder="name, or a full one" />
+                    </td>
+                    <td>
+                      <x-field bare form="rowadd" name="mac" label="MAC of a new host" mono placeholder="MAC" />
+                    </td>
+                    <td colspan="3"></td>
+                    <td>
+                      <button class="btn small" form="rowadd" name="then" value="preview">Place</button>
+                    </td>
+                  </tr>
+                </tfoot>
+              @endif
             </x-table>
             @if ($hosts['next'])
               <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>
@@ -253,7 +297,7 @@
                     <td>
                       <form method="post" action="/act/let-run-go">@csrf
                         <input type="hidden" name="run" value="{{ $h->id }}">
-                        <button class="btn small" name="then" value="commit" aria-label="Let go {{ $h->range() }}">Let go</button>
+                        <button class="btn small" name="then" value="commit" aria-label="Stop holding {{ $h->range() }}">Stop holding</button>
                       </form>
                     </td>
                   @endif
@@ -267,26 +311,37 @@
       </section>
     </div>
     <div class="side">
-      @if ($mayPlace && $wanted && ($one = $hosts['rows']->first(fn($h) => $h->address->equals($wanted))))
+      @if ($mayPlace && !$inrow && $free !== [])
+        <x-act id="rowadd" action="place-host" :stay="$at() . '#addrow'" :data-next="$at() . '#addrow'" data-inrow hidden>
+          <input type="hidden" name="prefix" value="{{ $prefix->id }}">
+          <input type="hidden" name="zone" value="{{ $homeZone ?? '' }}">
+          <input type="hidden" name="ptr" value="1">
+        </x-act>
+        <div id="follows-rowadd" class="of-row"></div>
+      @endif
+      @if ($one)
         <section class="panel">
           <header>
             <h2>Change {{ $one->address }}</h2>
           </header>
           <div class="pad">
-            <x-act
-              id="changehost"
-              action="change-host"
-              :seen="['address:' . $one->id => $one->version]"
-            ><input type="hidden" name="host" value="{{ $one->id }}">
-              <x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address" />
-              <x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'" />
-              <x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac" />
+            <x-act id="changehost" action="change-host" :seen="['address:' . $one->id => $one->version]" :stay="$at()" data-inrow
+              :data-next="$at($then ? ['edit' => $then->id] : [])">
+              <input type="hidden" name="host" value="{{ $one->id }}">
+              @if ($inrow)
+                <p class="hint">Its address, name and MAC are edited in the row; <kbd>Ctrl+Enter</kbd> writes it and goes on to the next,
+                  <kbd>Esc</kbd> leaves it.</p>
+              @else
+                <x-field form="changehost" name="address" label="Address" mono :value="(string) $one->address" />
+                <x-field form="changehost" name="name" label="Name" mono :value="$one->name === '' ? '' : $one->name.'.'" />
+                <x-field form="changehost" name="mac" label="MAC" mono :value="(string) $one->mac" />
+              @endif
               <x-field form="changehost" name="interface" label="Interface" mono :value="$one->interface" />
               <x-field form="changehost" name="description" label="Description" :value="$one->description" />
             </x-act>
           </div>
         </section>
-        <x-follows-slot form="changehost" />
+        <x-follows-slot form="changehost" :row="$inrow !== null" />
       @endif
       @if ($mayPlace)
         <section class="panel">

@@ -248,7 +248,7 @@
       <section class="panel">
         <header>
           <h2>Facts</h2>
-          <span class="end row"><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">On paper</a></span>
+          <span class="end row"><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">Print</a></span>
         </header>
         <dl class="facts pad">@include('plan.facts')</dl>
       </section>

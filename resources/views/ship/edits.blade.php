@@ -42,7 +42,7 @@
               <button class="btn small square" name="what" value="later" @disabled($loop->last)
                 aria-label="Move edit {{ $row['number'] }} later" title="Later">↓</button>
               <a class="btn small" href="{{ $at }}" aria-label="Amend edit {{ $row['number'] }}">Amend</a>
-              <button class="btn small" name="what" value="out" aria-label="Take out edit {{ $row['number'] }}">Take out</button>
+              <button class="btn small" name="what" value="out" aria-label="Take out edit {{ $row['number'] }}">Remove from the draft</button>
             </form>
           @endif
         </div>

@@ -304,7 +304,7 @@
             <input type="hidden" name="then" value="commit">
             <input type="hidden" name="server" value="{{ $server->id }}">
             <input type="hidden" name="held" value="{{ $server->held ? '0' : '1' }}">
-            <button class="btn small">{{ $server->held ? 'Let go' : 'Hold' }}</button>
+            <button class="btn small">{{ $server->held ? 'Stop holding' : 'Hold' }}</button>
           </form>
         @endif
         @if (auth()->user()->does(App\Models\Role::Steward))

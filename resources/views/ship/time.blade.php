@@ -5,7 +5,7 @@
     <span class="grow">
       @mark('wait') committed by itself <b>{{ $draft->due_at->format('D j M H:i') }} UTC</b>{{ $need > 0 ? ', if it is agreed to by then' : '' }}
     </span>
-    <button class="btn small">Take the time away</button>
+    <button class="btn small">Remove the time</button>
   </form>
 @endif
 <details @if ($draft->due_problem !== '') open @endif>

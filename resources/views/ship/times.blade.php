@@ -143,7 +143,7 @@
                   <td>{{ $f->whose() }}</td>
                   @if ($may)
                     <td>
-                      <x-cut :id="'cut' . $f->id" action="end-freeze" :input="['freeze' => $f->id]" target="#follows-window" label="End it"
+                      <x-cut :id="'cut' . $f->id" action="end-freeze" :input="['freeze' => $f->id]" target="#follows-window" label="End the freeze"
                         :of="$f->why" />
                     </td>
                   @endif

@@ -67,7 +67,7 @@
                   $before = array_column($line['before'], 'mean');
                 @endphp
                 <tr>
-                  <td><span class="key c{{ $i }}" aria-hidden="true"></span> {{ $line['labels'] === '' ? 'all' : $line['labels'] }}</td>
+                  <td><span class="coursekey c{{ $i }}" aria-hidden="true"></span> {{ $line['labels'] === '' ? 'all' : $line['labels'] }}</td>
                   <td class="num">{{ \App\View\Chart::figure((float) end($means), $f->unit) }}</td>
                   <td class="num">{{ \App\View\Chart::figure(array_sum($means) / count($means), $f->unit) }}</td>
                   <td class="num">{{ \App\View\Chart::figure(max(array_column($line['points'], 'high')), $f->unit) }}</td>
