@@ -7,7 +7,7 @@ import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { copying } from './copy.js';
 import { inrow } from './inrow.js';
-import { pickers } from './picker.js';
+import { alone, pickers } from './picker.js';
 import { places, recount, shown, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
@@ -31,6 +31,7 @@ Alpine.data('hosts', () => ({
 }));
 
 document.addEventListener('htmx:afterSwap', (event) => {
+  alone(document);
   worktables(event.target);
   places(event.target);
   recount();
@@ -138,6 +139,7 @@ recordFields(document);
 ruler();
 Alpine.start();
 inrow((frame) => {
+  alone(frame);
   htmx.process(frame);
   worktables(frame);
   places(frame);

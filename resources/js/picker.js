@@ -4,6 +4,14 @@
  */
 const PAUSE = 120;
 
+/**
+ * What stands there for pages without script is taken for fields by whoever parses a part of a page with script switched off: such a
+ * field would be sent behind the chosen one, and win.
+ */
+export function alone(root) {
+  root.querySelectorAll('.picker noscript').forEach((spare) => spare.remove());
+}
+
 export function pickers() {
   document.addEventListener('input', ({ target }) => {
     const picker = of(target);
