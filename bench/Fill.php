@@ -11,6 +11,7 @@ use App\Acts\Directory\MakeView;
 use App\Acts\Engine\Acts;
 use App\Acts\Name\MakeZone;
 use App\Acts\Plan\CarvePrefix;
+use App\Database\Words;
 use App\Models\Record;
 use App\Models\Space;
 use HarborPost\Core\Dns\Name;
@@ -98,6 +99,10 @@ final readonly class Fill
             }
         }
         $this->insert('addresses', $rows);
+        DB::table('words')->delete();
+        foreach (array_keys(Words::NOUNS) as $noun) {
+            Words::fill($noun);
+        }
     }
 
     private function records(string $zone): void

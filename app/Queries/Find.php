@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Database\Words;
 use App\Models\Device;
 use App\Models\Host;
 use App\Models\Lease;
@@ -31,6 +32,9 @@ use Illuminate\Support\Facades\DB;
 final class Find
 {
     private const MOST = 50;
+
+    /** Fewer letters begin too many words. */
+    private const LETTERS = 2;
 
     /** More owners or sites than this are a list to choose from, and what is theirs is not read. */
     private const FEW = 5;
@@ -247,12 +251,45 @@ final class Find
             $this->reach->isWhole() ? Device::query()->where('name', 'like', $like)->limit(self::MOST)->get() : collect(),
         );
         $this->byDirectory($text);
+        $this->byWords($text);
         $name = Name::tryParse(rtrim($text, '.').'.');
         if ($name !== null && count($name->labels()) > 1 && $this->found['Names']->isEmpty()) {
             $zone = Zones::closest($name, null);
             if ($zone !== null && ($this->reach->isWhole() || $this->reach->zones()->whereKey($zone->id)->exists())) {
                 $this->understood[] = "it would be in the zone {$zone->title()}, which has no such name";
             }
+        }
+    }
+
+    /** Words inside names, descriptions and owners, as far as what begins so leaves room. */
+    private function byWords(string $text): void
+    {
+        $words = Words::split($text);
+        if ($words === [] || max(array_map(mb_strlen(...), $words)) < self::LETTERS) {
+            return;
+        }
+        $this->understood[] = 'words inside names and descriptions';
+        $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
+        $kinds = [
+            'address' => ['Addresses', $this->reach->hosts()->with(['prefix.space', 'device'])],
+            'prefix' => ['Prefixes', $this->reach->prefixes()->with(['space', 'site', 'vlan'])],
+            'reservation' => [
+                'Reservations', Reservation::query()->with('scope')->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes)),
+            ],
+        ];
+        $many = false;
+        foreach ($kinds as $noun => [$title, $rows]) {
+            $begun = $this->found[$title] ?? collect();
+            if ($begun->count() >= self::MOST) {
+                continue;
+            }
+            $key = $rows->getModel()->getQualifiedKeyName();
+            $ids = Words::rowsWith($noun, $words, self::MOST, $this->reach->isWhole() ? null : (clone $rows)->select($key));
+            $many = $many || $ids === null;
+            $this->put($title, $begun->concat($rows->whereIn($key, $ids ?? [])->get())->unique('id')->take(self::MOST)->values());
+        }
+        if ($many) {
+            $this->understood[] = 'of those inside names there are too many to look through: type more of it';
         }
     }
 

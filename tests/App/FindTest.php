@@ -179,3 +179,49 @@ it('tells everything of one address, also who had it before', function (): void 
     $this->get('/find?q=192.0.2.60')->assertOk()->assertDontSee('former')->assertDontSee('dynamic range');
     $this->get('/find?q=00:00:5e:00:53:01')->assertOk()->assertDontSee('former');
 });
+
+it('finds words inside names, descriptions and owners, and keeps them in step', function (): void {
+    $w = $this->w;
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $w->did(new ChangePrefix([$w->subnet->id], name: "Hall of $own, north", description: 'Turnstiles beside the café'));
+    $w->did(PlaceHost::fromInput([
+        'prefix' => $w->subnet->id, 'name' => "gate-$own-9", 'address' => '192.0.2.9', 'owner' => "Crew $own", 'description' => 'Spare arm',
+    ]));
+    $at = fn (string $text, string $kind): array => ($this->mine)(($this->find)($text), $kind)->pluck('name')->all();
+    expect($at($own, 'Prefixes'))->toBe(["Hall of $own, north"])->and($at("north $own", 'Prefixes'))->toBe(["Hall of $own, north"])
+        ->and($at("$own café", 'Prefixes'))->toBe(["Hall of $own, north"])->and($at("$own south", 'Prefixes'))->toBe([])
+        ->and($at($own, 'Addresses'))->toBe(["gate-$own-9"])->and($at("spare $own", 'Addresses'))->toBe(["gate-$own-9"])
+        ->and($at(substr($own, 0, 6), 'Addresses'))->toBe(["gate-$own-9"])->and($at(substr($own, 1), 'Addresses'))->toBe([])
+        ->and(($this->find)($own)->understood)->toContain('words inside names and descriptions')
+        ->and(($this->find)('z')->understood)->not->toContain('words inside names and descriptions');
+    // The domain is found as a zone, not at each host.
+    expect($at('quay', 'Addresses'))->toBe([]);
+    // A host is renamed, and released; a prefix is renamed.
+    $host = App\Models\Host::query()->where('name', "gate-$own-9")->firstOrFail();
+    $w->did(App\Acts\Plan\ChangeHost::fromInput(['host' => $host->id, 'name' => 'lamp-'.$own.'x.']));
+    expect($at($own, 'Addresses'))->toBe(["lamp-{$own}x"])->and($at("gate $own", 'Addresses'))->toBe([]);
+    $w->did(new App\Acts\Plan\ReleaseHosts([$host->id]));
+    expect($at($own, 'Addresses'))->toBe([]);
+    $w->did(new ChangePrefix([$w->subnet->id], name: 'Ticketing', description: '-'));
+    expect($at($own, 'Prefixes'))->toBe([])->and(DB::table('words')->where('word', 'like', "$own%")->count())->toBe(0);
+});
+
+it('finds words inside only where somebody may look', function (): void {
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $quill = $this->w->bound();
+    $theirs = $this->w->carve('192.0.2.224/28', ['name' => "Slip of $own", 'stage' => 'live']);
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], description: "Slip of $own"));
+    $this->w->did(new ChangePrefix([$theirs->id], tenant: $quill->tenant_id));
+    expect(Find::text($own, Reach::of($quill))->found['Prefixes']->pluck('id')->all())->toBe([$theirs->id]);
+});
+
+it('gives up a search for words that are everywhere, and says so', function (): void {
+    $split = App\Database\Words::split(str_repeat('wort ', 40).'Ähre_1 ähre_1 '.str_repeat('x', 60));
+    expect($split)->toBe(['wort', 'ähre_1', str_repeat('x', 40)])->and(App\Database\Words::split(' -.%_ '))->toBe(['_'])
+        ->and(App\Database\Words::split(''))->toBe([]);
+    // A percent sign is a letter that is nowhere, not all words.
+    expect(($this->find)('%%')->found['Prefixes']->all())->toBe([]);
+    foreach (App\Queries\Invariants::all() as $sentence => $breaks) {
+        str_contains((string) $sentence, 'words') ? expect($breaks['some'])->toBe([]) : null;
+    }
+});

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Acts\Engine;
 
 use App\Database\Bulk;
+use App\Database\Words;
 use App\Models\Books;
 use App\Models\Model;
 use App\Models\Person;
@@ -229,6 +230,7 @@ final class Ledger implements Books
 
             return;
         }
+        self::keepWords($rows);
         Bulk::insert('history', array_map($this->historyRow(...), $rows));
         $this->bulk += count($rows);
         foreach ($rows as $row) {
@@ -242,8 +244,29 @@ final class Ledger implements Books
 
     public function flushHistory(): void
     {
+        self::keepWords($this->written);
         $rows = array_map($this->historyRow(...), $this->written);
         Bulk::insert('history', $rows);
+    }
+
+    /** @param  list<Written>  $written */
+    private static function keepWords(array $written): void
+    {
+        $new = $touched = [];
+        foreach ($written as $one) {
+            if ($one->op === 'add' && isset(Words::NOUNS[$one->noun])) {
+                $new[$one->noun][$one->id] = $one->after ?? [];
+            } elseif ($one->op === 'cut' && isset(Words::NOUNS[$one->noun]) || Words::touches($one->noun, $one->after ?? [])) {
+                $touched[$one->noun][$one->id] = true;
+            }
+        }
+        foreach ($touched as $noun => $ids) {
+            Words::renew($noun, array_map(strval(...), array_keys($ids)));
+        }
+        foreach ($new as $noun => $rows) {
+            // What was made and changed in one go is read already.
+            Words::add($noun, array_diff_key($rows, $touched[$noun] ?? []));
+        }
     }
 
     private static function within(Model $model): ?string

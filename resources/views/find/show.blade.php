@@ -10,8 +10,8 @@
   @if ($q === '')
     <div class="empty">
       <h3>What are you looking for?</h3>
-      <p class="soft">An address, a prefix in any form, a name from its start, a MAC address, a VLAN number, or a site, tenant or server by any part
-        of its name; with a tenant or a site comes what is theirs.</p>
+      <p class="soft">An address, a prefix in any form, a name or words inside names and descriptions, a MAC address, a VLAN number, or a site,
+        tenant or server by any part of its name; with a tenant or a site comes what is theirs.</p>
     </div>
   @else
     <div class="notice"><span class="grow">Read as {{ implode('; ', $find->understood) ?: 'nothing known' }}.</span></div>
@@ -39,7 +39,7 @@
           <div class="empty">
             <h3>Nothing is known of it</h3>
             <p class="soft">
-              Names of hosts, zones and records are searched from their start.
+              Names of zones and records are searched from their start, those of hosts and prefixes from the start of each word.
               @if ($find->net && auth()->user()->does(App\Models\Role::Planner))
                 <a href="/plan">Carve it from a supernet</a>
               @endif
