@@ -144,6 +144,7 @@ inrow((frame) => {
   worktables(frame);
   places(frame);
   recordFields(frame);
+  quick();
   ruler();
   recount();
 });

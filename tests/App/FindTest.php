@@ -225,3 +225,11 @@ it('gives up a search for words that are everywhere, and says so', function (): 
         str_contains((string) $sentence, 'words') ? expect($breaks['some'])->toBe([]) : null;
     }
 });
+
+it('does what was typed in plain words, also from the page of all that was found', function (): void {
+    $this->actingAs($this->w->people['planner'])->get('/find?q='.urlencode('look up www.example.net'))->assertOk()->assertReads('Do it')
+        ->assertSee('/name/lookup?server=all&amp;q=www.example.net', false);
+    $this->get('/find/quick?q='.urlencode('Look up www.example.net'))->assertSee('data-exact="Look up www.example.net"', false);
+    $this->get('/find/quick?q='.urlencode('ship ns1'))->assertDontSee('data-exact="ship ns1"', false);
+    $this->actingAs($this->w->bound())->get('/find?q='.urlencode('look up www.example.net'))->assertOk()->assertDontSee('Do it');
+});

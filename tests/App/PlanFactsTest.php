@@ -59,6 +59,23 @@ it('hands settings down from the organisation to sites to prefixes, the nearest 
     $w->did(new SetSetting('organisation', 'resolvers', '', ''));
 });
 
+it('proposes the zone of the domain that a subnet inherits, and says when a host gets no name', function (): void {
+    $w = World::make(false);
+    $page = fn ($who) => test()->actingAs($who)->get("/plan/prefix/{$w->subnet->id}")->assertOk();
+    $page($w->people['planner'])->assertDontSee('value="'.$w->zone->id.'"', false);
+    $w->did(new SetSetting('prefix', 'domain', $w->top->id, rtrim($w->zone->name, '.')));
+    $page($w->people['planner'])->assertSee('value="'.$w->zone->id.'"', false);
+    // Where nobody may see the zone it is not proposed.
+    $quill = $w->bound();
+    $w->did(new ChangePrefix([$w->subnet->id], tenant: $quill->tenant_id));
+    $page($quill)->assertDontSee('value="'.$w->zone->id.'"', false);
+    $later = fn (array $more): array => array_column($w->acts()->rehearse($w->people['operator'], [
+        PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => 'lamp'] + $more),
+    ])->ledgers[0]->later, 0);
+    expect($later([]))->toContain('It gets no name in DNS: no zone is chosen')
+        ->and($later(['zone' => $w->zone->id]))->not->toContain('It gets no name in DNS: no zone is chosen');
+});
+
 it('takes the site of the nearest prefix above that names one', function (): void {
     $w = World::make(false);
     $s = sites($w);

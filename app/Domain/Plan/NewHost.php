@@ -107,6 +107,8 @@ final readonly class NewHost
         Counter::add($subnet->id, 1);
         if ($zone !== null && $owner !== null) {
             $this->names($ledger, $zone, $owner, $address);
+        } else {
+            $ledger->later('It gets no name in DNS: no zone is chosen');
         }
         if ($this->reserve) {
             $this->reservation($ledger, $subnet, $host);

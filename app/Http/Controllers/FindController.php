@@ -22,6 +22,10 @@ final class FindController extends Controller
             [
                 'q' => $request->string('q')->toString(),
                 'find' => $find,
+                'commands' => array_filter(
+                    FindCommands::of(trim(mb_substr($request->string('q')->toString(), 0, 200)), $this->reach(), $this->person()),
+                    static fn (array $c): bool => $c['link'] !== null,
+                ),
                 'facts' => $find->net === null ? null : PrefixFacts::of($find->net),
             ],
         );

@@ -189,14 +189,15 @@ final class PlanController extends Controller
     }
 
     /** The zone that the subnet's hosts already use most, so that the next one is named alike. */
+    /** The zone that the hosts of a subnet have their names in; of one without hosts, that of the domain it inherits. */
     private function homeZone(Prefix $row): ?string
     {
-        $name = \App\Models\Host::query()->where('prefix_id', $row->id)->where('name', '!=', '')->orderByDesc('address')->value('name');
-        if (! is_string($name)) {
-            return null;
-        }
+        $last = \App\Models\Host::query()->where('prefix_id', $row->id)->where('name', '!=', '')->orderByDesc('address')->value('name');
+        $name = is_string($last) ? $last : (app(Inherited::class)->of($row)['domain']['value'][0] ?? '');
+        $parsed = $name === '' ? null : \HarborPost\Core\Dns\Name::tryParse(rtrim($name, '.').'.');
+        $zone = $parsed === null ? null : \App\Queries\Zones::closest($parsed, null)?->id;
 
-        return \App\Queries\Zones::closest(\HarborPost\Core\Dns\Name::parse($name), null)?->id;
+        return $zone !== null && $this->reach()->zones()->whereKey($zone)->exists() ? $zone : null;
     }
 
     /** @return list<Prefix> from the top down, as far as the person may see */

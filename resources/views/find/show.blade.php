@@ -17,6 +17,21 @@
     <div class="notice"><span class="grow">Read as {{ implode('; ', $find->understood) ?: 'nothing known' }}.</span></div>
     <div class="split two">
       <div class="stack">
+        @if ($commands !== [])
+          <section class="panel">
+            <header>
+              <h2>Do it</h2>
+            </header>
+            <ul class="plain-list pad-all">
+              @foreach ($commands as $c)
+                <li>
+                  <a href="{{ $c['link'] }}">{{ $c['words'] }}</a>
+                  <span class="soft">{{ $c['hint'] }}</span>
+                </li>
+              @endforeach
+            </ul>
+          </section>
+        @endif
         @if ($find->tells !== [])
           <section class="panel">
             <header>
@@ -35,7 +50,7 @@
             </ul>
           </section>
         @endif
-        @unless ($any)
+        @unless ($any || $commands !== [])
           <div class="empty">
             <h3>Nothing is known of it</h3>
             <p class="soft">
