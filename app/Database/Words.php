@@ -23,7 +23,7 @@ final class Words
      */
     public const NOUNS = [
         'address' => [1, 'addresses', ['name', 'description', 'owner']],
-        'prefix' => [2, 'prefixes', ['name', 'description']],
+        'prefix' => [2, 'prefixes', ['name', 'description', 'origin', 'origin_handle']],
         'reservation' => [3, 'reservations', ['name']],
     ];
 

@@ -187,10 +187,17 @@ final class Find
         $this->put('Earlier leases', $this->reach->isWhole() ? self::earlier('address', $address->bytes) : collect());
     }
 
-    /** @return Collection<int, Lease> who had an address, or which ones a client had, before what servers tell now */
-    private static function earlier(string $column, string $bytes): Collection
+    /**
+     * @param  string  $what  bytes, or the start of a name as LIKE has it
+     * @return Collection<int, Lease> who had an address, or which ones a client had, before what servers tell now; each by an index in its order
+     */
+    private static function earlier(string $column, string $what): Collection
     {
-        $rows = DB::table('lease_bindings')->where($column, $bytes)->orderByDesc('id')->limit(self::MOST)->get()
+        $bindings = DB::table('lease_bindings');
+        $rows = ($column === 'host_name'
+            ? $bindings->where($column, 'like', $what)->orderBy($column)->orderBy('id')
+            : $bindings->where($column, $what)->orderByDesc('id')
+        )->limit(self::MOST)->get()
             ->map(static fn (\stdClass $row): Lease => (new Lease)->newFromBuilder([
                 'server_id' => $row->server_id, 'address' => $row->address, 'mac' => $row->mac, 'host_name' => $row->host_name,
                 'state' => 'until', 'starts_at' => $row->starts_at, 'ends_at' => $row->until_at, 'gone_at' => null, 'scope_id' => null,
@@ -250,6 +257,14 @@ final class Find
             'Devices',
             $this->reach->isWhole() ? Device::query()->where('name', 'like', $like)->limit(self::MOST)->get() : collect(),
         );
+        $scopes = $this->reach->isWhole() ? null : $this->reach->scopes()->select('scopes.id');
+        $this->put(
+            'Leases',
+            Lease::query()->with('server')->where('host_name', 'like', $like)->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes))
+                ->orderBy('host_name')->limit(self::MOST)->get(),
+        );
+        $known = $this->reach->isWhole() && mb_strlen($text) >= self::LETTERS;
+        $this->put('Earlier leases', $known ? self::earlier('host_name', $like) : collect());
         $this->byDirectory($text);
         $this->byWords($text);
         $name = Name::tryParse(rtrim($text, '.').'.');

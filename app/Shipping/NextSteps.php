@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
+use App\Acts\Engine\Ledger;
 use App\Acts\Engine\Outcome;
+use App\Acts\Engine\Written;
+use App\Domain\Back\WayBack;
 use App\Models\ServerKind;
 
-/** What somebody does next, when an act is done: ship it to the servers that do not fetch it by themselves. */
+/** What somebody does next, when an act is done: ship it to the servers that do not fetch it by themselves, ask for it, take it back. */
 final class NextSteps
 {
     private const MOST = 4;
@@ -32,6 +35,33 @@ final class NextSteps
             $steps[] = ['words' => "Ship to $server->name", 'link' => "/ship/server/$server->id$only"];
         }
 
-        return array_slice($steps, 0, self::MOST);
+        return [...array_slice($steps, 0, self::MOST), ...self::more($outcome)];
+    }
+
+    /** @return list<array{words: string, link: string}> */
+    private static function more(Outcome $outcome): array
+    {
+        $steps = [];
+        $written = array_merge(...array_map(static fn (Ledger $l): array => $l->written, $outcome->ledgers));
+        foreach ($written as $one) {
+            $owner = $one->noun === 'record' ? $one->after['owner'] ?? null : null;
+            if (is_string($owner) && ! str_starts_with($owner, '*')) {
+                $steps[] = ['words' => 'Ask for it', 'link' => '/name/lookup?server=all&q='.urlencode(rtrim($owner, '.'))];
+                break;
+            }
+        }
+        foreach ($written as $one) {
+            if ($one->noun === 'address' && $one->op === 'add') {
+                $steps[] = ['words' => 'Place another', 'link' => "/plan/prefix/$one->within#place"];
+                break;
+            }
+        }
+        $back = $written !== [] && array_filter($written, static fn (Written $w): bool => ! WayBack::knows($w->noun)) === [];
+        if ($back) {
+            $acts = array_map(static fn (Ledger $l): string => $l->actId, $outcome->ledgers);
+            $steps[] = ['words' => 'Take it back', 'link' => '/watch/back?act='.implode('+', $acts)];
+        }
+
+        return $steps;
     }
 }

@@ -8,7 +8,7 @@ import { ruler } from './ruler.js';
 import { copying } from './copy.js';
 import { inrow } from './inrow.js';
 import { alone, pickers } from './picker.js';
-import { places, recount, shown, worktables } from './worktable.js';
+import { intoTable, places, recount, shown, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
@@ -133,6 +133,7 @@ quick();
 pickers();
 worktables(document);
 shown();
+intoTable();
 places(document);
 copying();
 recordFields(document);

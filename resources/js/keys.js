@@ -9,6 +9,8 @@ const common = [
   ['← →', 'move along a strip'],
   ['Enter', 'open'],
   ['c', 'copy the figure of this row'],
+  ['F2', 'edit the row where it stands; Ctrl+Enter goes on to the next, Esc leaves it'],
+  ['1 2 3', 'what is offered next, after something was done'],
   ['?', 'this list'],
 ];
 
@@ -20,6 +22,7 @@ export function keys() {
     if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
     if (going) return go(event);
     if (event.key === 'g') return wait();
+    if (/^[1-9]$/.test(event.key)) return document.querySelectorAll('[data-step]')[event.key - 1]?.click();
     if (event.key === 'n') return reach(event, document.getElementById('sheet')?.dataset.work);
     if (event.key === 'e') return reach(event, document.getElementById('sheet')?.dataset.edit);
     if (event.key === '/') {

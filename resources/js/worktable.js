@@ -1,3 +1,16 @@
+/** From the filter of a list into its first row. */
+export function intoTable() {
+  document.addEventListener('keydown', (event) => {
+    if (event.key !== 'ArrowDown' || event.target.id !== 'filter') return;
+    const row = document.querySelector('table[data-worktable] tbody tr:has(a, button, input, select)');
+    const target = row && focusables(row)[0];
+    if (target) {
+      event.preventDefault();
+      target.focus();
+    }
+  });
+}
+
 /** Tables that are worked in: arrows move between rows, the first box picks all, the bar counts what is picked. */
 export function worktables(root) {
   root.querySelectorAll?.('table[data-worktable]').forEach((table) => {

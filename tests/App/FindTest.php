@@ -233,3 +233,26 @@ it('does what was typed in plain words, also from the page of all that was found
     $this->get('/find/quick?q='.urlencode('ship ns1'))->assertDontSee('data-exact="ship ns1"', false);
     $this->actingAs($this->w->bound())->get('/find?q='.urlencode('look up www.example.net'))->assertOk()->assertDontSee('Do it');
 });
+
+it('finds clients by the names they had, and prefixes by who they came from', function (): void {
+    $w = $this->w;
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $w->did(new ChangePrefix([$w->subnet->id], origin: 'A registry', originHandle: "NET-$own-7"));
+    expect(($this->mine)(($this->find)($own), 'Prefixes')->pluck('name')->all())->toBe(['Ticketing'])
+        ->and(($this->mine)(($this->find)("registry $own"), 'Prefixes')->pluck('name')->all())->toBe(['Ticketing']);
+    $row = [
+        'server_id' => $w->servers['dh1'], 'address' => App\Models\Host::query()->firstOrFail()->address->bytes,
+        'mac' => hex2bin('00005e005344'), 'host_name' => "$own-phone", 'starts_at' => now()->subDays(3), 'state' => 'active',
+    ];
+    DB::table('lease_bindings')->insert($row + ['until_at' => now()->subDay()]);
+    DB::table('leases')->insert($row + [
+        'id' => (string) Illuminate\Support\Str::ulid(), 'scope_id' => $w->scope->id, 'ends_at' => now()->addHour(),
+    ]);
+    $find = ($this->find)("$own-ph");
+    expect($find->found['Leases']->pluck('host_name')->all())->toBe(["$own-phone"])
+        ->and($find->found['Earlier leases']->pluck('host_name')->all())->toBe(["$own-phone"]);
+    // A tenant's admin sees neither.
+    $theirs = Find::text("$own-ph", Reach::of($w->bound()));
+    expect($theirs->found['Leases']->all())->toBe([])->and($theirs->found['Earlier leases']->all())->toBe([]);
+    $this->actingAs($w->people['reader'])->get("/find?q=$own-ph")->assertOk()->assertReads("$own-phone");
+});

@@ -43,6 +43,12 @@ final class WayBack
     {
     }
 
+    /** Is there a way back for rows of this kind? */
+    public static function knows(string $noun): bool
+    {
+        return in_array($noun, ['prefix', 'address', 'record', ...self::PLAIN], true);
+    }
+
     /**
      * @param  list<string>  $acts  ids
      * @return Collection<int, PastRow> what they wrote of the plan, the last first

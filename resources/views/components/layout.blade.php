@@ -93,7 +93,7 @@
           @mark('ok')
           <span class="grow">{{ session('done') }}</span>
           @foreach (session('next', []) as $step)
-            <a class="btn small" href="{{ $step['link'] }}">{{ $step['words'] }}</a>
+            <a class="btn small" href="{{ $step['link'] }}" data-step>{{ $step['words'] }} <kbd aria-hidden="true">{{ $loop->iteration }}</kbd></a>
           @endforeach
         </div>
       @endif

@@ -3,7 +3,10 @@
     @foreach ($commands as $c)
       <li>
         @if ($c['link'])
-          <a href="{{ $c['link'] }}" @if (mb_strtolower($c['words']) === mb_strtolower($q)) data-exact="{{ $q }}" @endif><b>{{ $c['words'] }}</b> <span class="soft">{{ $c['hint'] }}</span></a>
+          <a href="{{ $c['link'] }}" @if (mb_strtolower($c['words']) === mb_strtolower($q)) data-exact="{{ $q }}" @endif>
+            <b>{{ $c['words'] }}</b>
+            <span class="soft">{{ $c['hint'] }}</span>
+          </a>
         @else
           <span class="row"><b>{{ $c['words'] }}</b> <span class="soft">{{ $c['hint'] }}</span></span>
         @endif
