@@ -189,7 +189,7 @@ final class Find
 
     /**
      * @param  string  $what  bytes, or the start of a name as LIKE has it
-     * @return Collection<int, Lease> who had an address, or which ones a client had, before what servers tell now; each by an index in its order
+     * @return Collection<int, Lease> who had an address, or which ones a client had, before what servers tell now, each in an index's order
      */
     private static function earlier(string $column, string $what): Collection
     {

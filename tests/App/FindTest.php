@@ -244,9 +244,9 @@ it('finds clients by the names they had, and prefixes by who they came from', fu
         'server_id' => $w->servers['dh1'], 'address' => App\Models\Host::query()->firstOrFail()->address->bytes,
         'mac' => hex2bin('00005e005344'), 'host_name' => "$own-phone", 'starts_at' => now()->subDays(3), 'state' => 'active',
     ];
-    DB::table('lease_bindings')->insert($row + ['until_at' => now()->subDay()]);
+    DB::table('lease_bindings')->insert($row + ['until_at' => now()->subDay(), 'ends_at' => now()->subDay()]);
     DB::table('leases')->insert($row + [
-        'id' => (string) Illuminate\Support\Str::ulid(), 'scope_id' => $w->scope->id, 'ends_at' => now()->addHour(),
+        'scope_id' => $w->scope->id, 'ends_at' => now()->addHour(),
     ]);
     $find = ($this->find)("$own-ph");
     expect($find->found['Leases']->pluck('host_name')->all())->toBe(["$own-phone"])
