@@ -54,7 +54,6 @@ final class MailSend extends Command
                 break;
             }
         }
-        DB::table('mails')->where('state', '!=', 'waiting')->where('made_at', '<', now()->subDays(90))->limit(1000)->delete();
         $this->line("$written written, $sent sent, $failed not");
 
         return 0;

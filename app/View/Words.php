@@ -25,6 +25,16 @@ final class Words
         };
     }
 
+    /** A size as people say it. */
+    public static function size(int $bytes): string
+    {
+        $unit = min(4, max(0, (int) floor(log(max(1, $bytes), 1024))));
+        $value = $bytes / 1024 ** $unit;
+
+        return ($unit === 0 || $value >= 100 ? number_format($value) : rtrim(rtrim(number_format($value, 1), '0'), '.'))
+            .' '.['B', 'kB', 'MB', 'GB', 'TB'][$unit];
+    }
+
     /** A count that may be beyond all counting: large ones as a power of two. */
     public static function many(BigInteger|int $count): string
     {

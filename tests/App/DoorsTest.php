@@ -37,7 +37,7 @@ const ACTS = [
     'OS' => 'change-server',
     'POS' => 'remove-object',
     'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
-        .'keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
+        .'keep-retention keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',
     'POARST' => 'set-mail set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'set-table change-password end-sessions mark-favourite '
@@ -70,7 +70,7 @@ const ROUTES = [
                                 .'directory/reach directory/ports ship/outside ship/outside/{outside} '
                                 .'directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
-                                .'watch/notices watch/due watch/due.ics '
+                                .'watch/notices watch/due watch/due.ics watch/kept '
                                 .'watch/servers watch/servers/{server} watch/servers/{server}/figures.csv',
     'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
         .'import/{import}/refused name/keys POST: '

@@ -116,3 +116,70 @@ job('find all about an address', 3, async (page, hand) => {
   await hand.click(page.getByRole('link', { name: /Everything found/ }));
   await expect(page.locator('main')).toContainText('What it is');
 });
+
+job('resolve a conflict: theirs beside mine, mine on top', 4, async (page, hand) => {
+  await page.goto('/directory/vlans');
+  await page.locator('main a[href^="/directory/vlan/"]').nth(2).click();
+  await expect(page.locator('#editvlan-description')).toBeVisible();
+  const context = await page.context().browser().newContext();
+  const other = await context.newPage();
+  await signIn(other);
+  await other.goto(page.url());
+  await other.fill('#editvlan-description', 'theirs');
+  await shown(other);
+  await other.locator('#follows-editvlan').getByRole('button', { name: 'Commit now' }).click();
+  await expect(other.getByRole('status')).toContainText('done');
+  await context.close();
+  await page.locator('#editvlan-description').focus();
+  await hand.keys('Control+a');
+  await hand.type('mine');
+  await expect(page.locator('#follows-editvlan .beside')).toContainText('theirs');
+  await hand.click(page.locator('#follows-editvlan').getByRole('checkbox'));
+  await expect(page.locator('#follows-editvlan .wake')).toContainText('theirs → mine');
+  await hand.commit();
+});
+
+job('take back what was just done', 2, async (page, hand) => {
+  await page.goto('/name?filter=gates.kittiwake');
+  await page.getByRole('link', { name: 'gates.kittiwake.example', exact: true }).first().click();
+  await page.fill('#rowadd-name', 'job-undone');
+  await page.fill('#rowadd-data', '10.36.8.249');
+  await shown(page);
+  await page.getByRole('button', { name: 'Commit now' }).click();
+  await expect(page.getByRole('status')).toContainText('done');
+  await page.locator('h1').click();
+  await hand.keys((await page.locator('[data-step]', { hasText: 'Take it back' }).locator('kbd').textContent()).trim());
+  await expect(page.locator('h1')).toContainText('Take back');
+  await hand.commit();
+});
+
+job('mend a drift: take into the plan what a server says', 4, async (page, hand) => {
+  await hand.click(page.getByRole('link', { name: /object on lamp1 is not as it is meant/ }));
+  await hand.click(page.getByRole('link', { name: 'Take into the plan, line by line' }).first());
+  await hand.click(page.getByLabel('Pick all'));
+  await hand.click(page.getByRole('button', { name: /^Take/ }).first());
+  await expect(page.getByRole('status')).toContainText('taken into the plan');
+});
+
+job('make a scope, ship it and try it', 17, async (page, hand) => {
+  await hand.keys('g', 'l');
+  await expect(page.locator('h1')).toHaveText('Scopes');
+  await hand.keys('n');
+  await hand.type('Job hall');
+  await expect(page.locator('#makescope-prefix-list [role=option]').first()).toBeVisible();
+  const prefix = await page.locator('#makescope-prefix-list [role=option]').first().textContent();
+  await hand.keys('Enter');
+  await page.locator('#makescope-ranges').focus();
+  await hand.type(`${prefix.match(/\d+\.\d+\.\d+\./)[0]}20-100`);
+  for (const server of ['tide1', 'tide2']) await hand.click(page.locator('#makescope').getByLabel(server, { exact: true }));
+  await hand.commit();
+  await hand.keys('g', 's');
+  await hand.click(page.getByRole('button', { name: /Ship to all that differ/ }));
+  await expect(page.locator('main')).toContainText(/shipped and proved/, { timeout: 60000 });
+  await hand.keys('/');
+  await hand.type('try Job hall');
+  await expect(page.locator('#quick [data-exact]').first()).toBeVisible();
+  await hand.keys('Enter');
+  await hand.click(page.getByRole('button', { name: /Run it/ }));
+  await expect(page.locator('main')).toContainText('DHCPACK', { timeout: 30000 });
+});

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Links\MailClient;
+use App\Models\Kept;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
 use App\Models\Person;
 use App\Models\Role;
 use App\Queries\Due;
+use App\Queries\KeptRows;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
@@ -21,6 +23,20 @@ final class NoticeController extends Controller
     private const MAILS = 200;
 
     private const SHOWN = 200;
+
+    /** How long what is over is kept, and how much of it there is. */
+    public function kept(Request $request): View
+    {
+        $this->wholeOnly();
+        $may = $this->person()->does(Role::Steward);
+
+        return view('watch.kept', [
+            'kinds' => KeptRows::all(), 'may' => $may, 'edit' => $may ? Kept::tryFrom($request->string('edit')->toString()) : null,
+            'history' => KeptRows::sizes(['history'])['history'] ?? [0, 0],
+            'since' => DB::table('history')->orderBy('id')->value('at'),
+            'figures' => KeptRows::sizes(['samples'])['samples'] ?? [0, 0],
+        ]);
+    }
 
     public function index(Request $request): View
     {

@@ -7,6 +7,7 @@
       '/watch/reports' => 'Reports',
       '/watch/mail' => 'Mail',
       '/watch/audits' => 'Audits',
+      '/watch/kept' => 'Kept',
       '/watch' => 'History',
   ] as $to => $text)
     @unless (auth()->user()->isBound() && !in_array($to, ['/watch/reports', '/watch/mail'], true))

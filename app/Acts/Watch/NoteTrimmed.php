@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Acts\Watch;
+
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
+use App\Models\Kept;
+use App\Models\Person;
+use App\Models\Retention;
+
+/** Rows that were older than they are kept went: the history says how many, and by which rule. */
+final readonly class NoteTrimmed extends Act
+{
+    public function __construct(public Kept $kind, public int $rows)
+    {
+    }
+
+    public function title(): string
+    {
+        return number_format($this->rows).' rows went: '.lcfirst($this->kind->title());
+    }
+
+    public static function may(Person $person): bool
+    {
+        return false;
+    }
+
+    public static function governed(): bool
+    {
+        return false;
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $rule = Retention::for($this->kind);
+        $rule->fill(['trimmed_at' => now(), 'trimmed_rows' => $this->rows]);
+        $rule->save();
+    }
+}

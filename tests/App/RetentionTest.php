@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Acts\Watch\KeepRetention;
+use App\Models\Kept;
+use App\Models\Retention;
+use App\Queries\KeptRows;
+use App\View\Words;
+use Carbon\CarbonImmutable;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
+use Tests\World;
+
+/*
+ * What is over goes by rule: shown with its size, trimmed in small steps, and told in the history.
+ */
+
+beforeEach(function (): void {
+    $this->travelTo(CarbonImmutable::parse('2026-03-04 10:00:00'));
+    $this->w = World::make(false);
+    foreach (Kept::cases() as $kind) {
+        DB::table($kind->place()[0])->delete();
+    }
+    DB::table('retention')->delete();
+    $this->former = function (int $days, int $many = 1): void {
+        $row = [
+            'server_id' => $this->w->servers['dh1'], 'address' => pack('N', 0xC0000201), 'state' => 'active',
+            'starts_at' => now()->subDays($days + 1), 'ends_at' => now()->subDays($days), 'until_at' => now()->subDays($days),
+        ];
+        foreach (array_chunk(array_fill(0, $many, $row), 1000) as $rows) {
+            DB::table('lease_bindings')->insert($rows);
+        }
+    };
+    $this->count = fn (): int => DB::table('lease_bindings')->count();
+});
+
+it('takes away what is older than it is kept, all of it, and says so in the history', function (): void {
+    ($this->former)(729);
+    ($this->former)(731, 2500);
+    expect(KeptRows::older(Kept::FormerLeases, 730))->toBe(2500);
+    Artisan::call('data:trim --dry');
+    expect(Artisan::output())->toContain('2,500 older than 730 days')->and(($this->count)())->toBe(2501);
+    Artisan::call('data:trim');
+    expect(($this->count)())->toBe(1)->and(Artisan::output())->toContain('2,500 older than 730 days went');
+    $rule = Retention::query()->where('kind', 'former-leases')->firstOrFail();
+    expect($rule->trimmed_rows)->toBe(2500)->and($rule->days)->toBe(730);
+    expect(DB::table('history')->where('object_id', $rule->id)->value('after'))->toContain('2500');
+    // Once more there is nothing to do, and nothing to tell.
+    $told = DB::table('history')->count();
+    Artisan::call('data:trim');
+    expect(DB::table('history')->count())->toBe($told);
+});
+
+it('keeps what is not over, what waits, and what is kept for ever', function (): void {
+    ($this->former)(9000);
+    $this->w->did(new KeepRetention('former-leases'));
+    $mail = ['person_id' => $this->w->people['reader']->id, 'address' => 'a@b.example', 'subject' => 's', 'body' => 'b'];
+    foreach (['waiting', 'sent'] as $i => $state) {
+        DB::table('mails')->insert($mail + [
+            'cause' => "c$i", 'state' => $state, 'tries' => 0, 'made_at' => now()->subDays(400), 'next_at' => now(), 'says' => '',
+        ]);
+    }
+    Artisan::call('data:trim');
+    expect(($this->count)())->toBe(1)->and(Artisan::output())->toContain('Former leases: who had an address: kept for ever')
+        ->and(DB::table('mails')->pluck('state')->all())->toBe(['waiting']);
+});
+
+it('says what goes before a rule is kept, and refuses what pages compute with', function (): void {
+    ($this->former)(40, 3);
+    $rehearse = fn (int $days) => $this->w->acts()->rehearse($this->w->people['steward'], [new KeepRetention('former-leases', $days)]);
+    expect(array_column($rehearse(30)->ledgers[0]->later, 0))->toBe(['3 rows go in the next night, and do not come back'])
+        ->and($rehearse(50)->ledgers[0]->later)->toBe([])
+        ->and($rehearse(3)->block()?->code)->toBe('kept-too-short')
+        ->and($this->w->refusal(KeepRetention::class, ['kind' => 'use', 'days' => '100']))->toBe('kept-too-short')
+        ->and($this->w->refusal(KeepRetention::class, ['kind' => 'history', 'days' => '100']))->toBe('bad-input')
+        ->and($this->w->refusal(KeepRetention::class, ['kind' => 'use', 'days' => '-1']))->toBe('bad-input')
+        ->and(KeepRetention::may($this->w->people['planner']))->toBeFalse();
+});
+
+it('shows each kind with its size, edited in its row by stewards', function (): void {
+    ($this->former)(731, 3);
+    $page = $this->actingAs($this->w->people['steward'])->get('/watch/kept?edit=former-leases')->assertOk();
+    $page->assertReads('Former leases: who had an address')->assertSee('data-was="730"', false)->assertReads('nothing of it is cut')
+        ->assertReads('a day for 3,650 days');
+    $this->get('/watch/kept?edit=nonsense')->assertOk()->assertDontSee('id="keepfor"', false);
+    $this->actingAs($this->w->people['reader'])->get('/watch/kept?edit=former-leases')->assertOk()->assertDontSee('id="keepfor"', false);
+    $this->actingAs($this->w->bound())->get('/watch/kept')->assertForbidden();
+    expect(Words::size(0))->toBe('0 B')->and(Words::size(1536))->toBe('1.5 kB')->and(Words::size(1023))->toBe('1,023 B')
+        ->and(Words::size(230 * 1024 ** 2))->toBe('230 MB');
+});
+
+it('has an index and its words for every kind', function (): void {
+    foreach (Kept::cases() as $kind) {
+        [$table, $column] = $kind->place();
+        $first = DB::table('information_schema.statistics')->where('table_schema', DB::getDatabaseName())->where('table_name', $table)
+            ->where('seq_in_index', 1)->pluck('column_name')->all();
+        expect($first)->toContain($column)->and($kind->usual())->toBeGreaterThanOrEqual($kind->least());
+    }
+    $choices = App\Acts\Engine\Inputs::of(KeepRetention::class)['kind']->choices;
+    expect($choices)->toBe(array_column(Kept::cases(), 'value'));
+});
