@@ -112,74 +112,44 @@ final class Tests
     private function browser(array $arguments): void
     {
         Say::line('== Playwright');
-        // What is named runs alone; all of it runs side by side, each file against one of two instances.
-        $started = [];
+        $log = "$this->root/var/browser.log";
+        $process = proc_open(
+            [PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', 'browser'],
+            [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']],
+            $pipes,
+            $this->root,
+        );
         try {
-            foreach ($arguments === [] ? ['browser', 'browser-2'] : ['browser'] as $name) {
-                // One after the other: what is built for all of them is built once.
-                $started[$name] = $this->startDemo($name);
-                $this->awaitLog($started[$name], $name, 'making the database');
+            for (
+                $until = microtime(true) + 240; microtime(true) < $until
+                    && ! str_contains((string) @file_get_contents($log), 'Ctrl-C'); usleep(300000)
+            ) {
+                if ($process === false || ! proc_get_status($process)['running']) {
+                    break;
+                }
             }
-            $addresses = [];
-            foreach ($started as $name => $process) {
-                $this->awaitLog($process, $name, 'Ctrl-C');
-                // Its ports are known only now: the instance chose them while it started.
-                $addresses[] = 'http://127.0.0.1:'.(new Instance($this->root, $name))->ports->known('web');
-            }
+            // Its ports are known only now: the instance chose them while it started.
+            $instance = new Instance($this->root, 'browser');
             $report = "$this->root/var/playwright.json";
             @unlink($report);
             $status = $this->shown(
                 ['npx', 'playwright', 'test', ...$arguments],
-                ['HPOST_URL' => implode(' ', $addresses), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $report],
+                ['HPOST_URL' => 'http://127.0.0.1:'.$instance->ports->known('web'), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $report],
             );
             $stats = is_file($report) ? (array) (json_decode((string) file_get_contents($report), true)['stats'] ?? []) : [];
             $bad = (int) ($stats['unexpected'] ?? 0);
             $this->passed += (int) ($stats['expected'] ?? 0) + (int) ($stats['flaky'] ?? 0);
             $this->failed += $status === 0 ? $bad : max(1, $bad);
-            foreach ($status === 0 ? [] : array_keys($started) as $name) {
-                $end = array_slice(explode("\n", (string) @file_get_contents($this->log($name))), -6);
-                Say::line("The log of the instance $name ends with: ".implode("\n", $end));
+            if ($status !== 0) {
+                Say::line(
+                    'The log of the instance ends with: '.implode("\n", array_slice(explode("\n", (string) @file_get_contents($log)), -6)),
+                );
             }
         } finally {
-            foreach ($started as $process) {
+            if ($process !== false) {
                 posix_kill(proc_get_status($process)['pid'], SIGTERM);
+                proc_close($process);
             }
-            array_map(proc_close(...), $started);
-        }
-    }
-
-    /** @return resource */
-    private function startDemo(string $name)
-    {
-        @unlink($this->log($name));
-        $process = proc_open(
-            [PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', $name],
-            [['file', '/dev/null', 'r'], ['file', $this->log($name), 'w'], ['file', $this->log($name), 'a']],
-            $pipes,
-            $this->root,
-        );
-
-        return $process === false ? throw new Trouble("The instance $name could not be started.") : $process;
-    }
-
-    private function log(string $name): string
-    {
-        return "$this->root/var/$name.log";
-    }
-
-    /**
-     * Until the start has come so far, or ended before; four minutes at most.
-     *
-     * @param  resource  $process
-     */
-    private function awaitLog($process, string $name, string $words): void
-    {
-        $until = microtime(true) + 240;
-        while (
-            microtime(true) < $until && proc_get_status($process)['running']
-                && ! str_contains((string) @file_get_contents($this->log($name)), $words)
-        ) {
-            usleep(300000);
         }
     }
 

@@ -171,7 +171,8 @@ final readonly class Bridge
                     'warn',
                     $n === 1 ? "1 object on $name is not as it is meant" : "$n objects on $name are not as they are meant",
                     'drift',
-                    "$page/drift",
+                    // There each thing that differs stands with what can be done of it: a zone, a scope, how it resolves.
+                    $page,
                 );
             }
         }

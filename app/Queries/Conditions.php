@@ -101,7 +101,7 @@ final class Conditions
             yield [
                 'object' => (string) $row->id, 'title' => "$row->name is not as it is meant",
                 'words' => (int) $row->n === 1 ? (string) $row->first : "$row->first and ".((int) $row->n - 1).' more',
-                'link' => "/ship/server/$row->id/drift", 'server' => (string) $row->id,
+                'link' => "/ship/server/$row->id", 'server' => (string) $row->id,
             ];
         }
     }

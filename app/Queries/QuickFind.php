@@ -25,6 +25,10 @@ final class QuickFind
                 }
             }
         }
+        // Of a zone and the records at its name the zone is meant.
+        if (array_filter($hits, static fn (array $h): bool => $h['exact'] && $h['of'] instanceof Models\Zone) !== []) {
+            $hits = array_map(static fn (array $h): array => ['exact' => $h['exact'] && ! $h['of'] instanceof Models\Record] + $h, $hits);
+        }
         usort($hits, static fn (array $a, array $b): int => $b['exact'] <=> $a['exact']);
 
         return array_slice($hits, 0, self::ALL);

@@ -31,7 +31,10 @@ export function inrow(fresh) {
   document.addEventListener(
     'keydown',
     (event) => {
-      const form = event.target.closest?.('tr')?.matches('.editing, .addrow') ? event.target.form : null;
+      // The reason for a warning is typed in the panel: it is of the row all the same.
+      const form = event.target.closest?.('tr.editing, tr.addrow')
+        ? event.target.form
+        : document.getElementById(event.target.closest?.('.follows')?.dataset.form);
       if (form?.dataset.next && form.elements.stay && event.ctrlKey && event.key === 'Enter') form.elements.stay.value = form.dataset.next;
     },
     true,

@@ -31,7 +31,7 @@ test('a table of needs becomes a plan that is taken over as one', async ({ page 
   await commit(page);
   await expect(page.getByRole('status')).toContainText('done');
   await page.goto('/directory/sites');
-  await page.getByRole('link', { name: 'Reed Point' }).click();
+  await page.getByRole('link', { name: 'Reed Point', exact: true }).click();
   await expect(page.locator('main')).toContainText('CCTV');
   await accessible(page);
 });
@@ -63,7 +63,7 @@ test('a subnet is split, and the pieces merge again', async ({ page }) => {
   await expect(page.locator('.follows')).toContainText('becomes 2 /25');
   await commit(page);
   await expect(page.locator('main')).toContainText('10.42.23.128/25');
-  await page.locator('tr', { hasText: '10.42.23.0/25' }).getByRole('link', { name: 'Plant, quay 1' }).click();
+  await page.locator('tr', { hasText: '10.42.23.0/25' }).getByRole('link', { name: 'Plant, quay 1', exact: true }).click();
   await page.locator('summary', { hasText: 'Reshape' }).click();
   await page.getByRole('button', { name: 'Merge', exact: true }).click();
   await expect(page.locator('.follows')).toContainText('Prefix');

@@ -1,13 +1,8 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base } from '@playwright/test';
 
-/** Where the instances answer: what one worker changes, no other one sees. */
-const instances = (process.env.HPOST_URL ?? '').split(' ');
-
 /** A page whose console stays clean: an error or a refused script fails the test. */
 export const test = base.extend({
-  // The fixtures before it are none: the first argument has to be there all the same.
-  baseURL: async ({}, use, { parallelIndex }) => use(instances[parallelIndex % instances.length]),
   page: async ({ page }, use) => {
     const said = [];
     page.on('console', (m) => {

@@ -50,6 +50,8 @@ const verbs = [
       const reason = page.locator('.follows [name=reason]:visible');
       if (await reason.count()) await reason.first().fill('seen and wanted');
       await button.click();
+      // What is written leads on: what is read next is read there.
+      if (label.startsWith('Commit')) await expect(page.getByRole('status')).toContainText('done');
     },
   ],
   [/^Read \*(.+)\*$/, (page, words) => expect(page.locator('main')).toContainText(words, { timeout: 60000 })],
