@@ -100,7 +100,7 @@
                   <th class="num">Usable</th>
                   <th>Waterline</th>
                   @if ($form)
-                    <th></th>
+                    <th class="act"></th>
                   @endif
                 </tr>
               </thead>
@@ -143,7 +143,7 @@
                     <th>{{ $c }}</th>
                   @endforeach
                   @if ($form)
-                    <th></th>
+                    <th class="act"></th>
                   @endif
                 </tr>
               </thead>
@@ -183,7 +183,7 @@
                   @endif
                   <th class="num">{{ ['devices' => 'Addresses', 'domains' => 'VLANs'][$list] ?? 'Prefixes' }}</th>
                   @if ($form)
-                    <th></th>
+                    <th class="act"></th>
                   @endif
                 </tr>
               </thead>

@@ -17,7 +17,7 @@
       <th class="num">Usable</th>
       <th>Waterline</th>
       @if ($pick)
-        <th></th>
+        <th class="act"></th>
       @endif
     </tr>
   </thead>

@@ -23,7 +23,7 @@
             <th class="num">Goes next</th>
             <th>Last time</th>
             @if ($may)
-              <th></th>
+              <th class="act"></th>
             @endif
           </tr>
         </thead>

@@ -33,7 +33,7 @@
           <th>Name</th>
           <th class="num">Own options</th>
           @if ($reserve)
-            <th></th>
+            <th class="act"></th>
           @endif
         </tr>
       </thead>
