@@ -10,8 +10,13 @@ use App\Models\Kept;
 use App\Models\Retention;
 use App\Queries\KeptRows;
 use Illuminate\Console\Command;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 
-/** Takes away what is older than it is kept, a thousand rows at once, so that nobody waits for it; what was cut off goes on next time. */
+/**
+ * Takes away what is older than it is kept, a thousand rows at once, so that nobody waits for it. What went is counted with it, so that a
+ * run that was cut off is told in full by the next one.
+ */
 final class DataTrim extends Command
 {
     private const AT_ONCE = 1000;
@@ -34,16 +39,29 @@ final class DataTrim extends Command
 
                 continue;
             }
-            $column = $kind->place()[1];
             $gone = 0;
             do {
-                $some = KeptRows::of($kind, $days)->orderBy($column)->limit(self::AT_ONCE)->delete();
+                $some = self::someOf($kind, $days);
                 $gone += $some;
             } while ($some === self::AT_ONCE);
-            $gone === 0 || $acts->commit(null, [new NoteTrimmed($kind, $gone)]);
+            $acts->commit(null, [new NoteTrimmed($kind)]);
             $this->line("{$kind->title()}: ".number_format($gone)." older than $days days went");
         }
 
         return 0;
+    }
+
+    /** @return int rows that went */
+    private static function someOf(Kept $kind, int $days): int
+    {
+        return DB::transaction(static function () use ($kind, $days): int {
+            $some = KeptRows::of($kind, $days)->orderBy($kind->place()[1])->limit(self::AT_ONCE)->delete();
+            if ($some > 0) {
+                DB::table('retention')->insertOrIgnore(['id' => (string) Str::ulid(), 'kind' => $kind->value, 'days' => $days]);
+                DB::table('retention')->where('kind', $kind->value)->increment('going', $some);
+            }
+
+            return $some;
+        });
     }
 }

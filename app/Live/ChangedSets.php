@@ -53,7 +53,7 @@ final class ChangedSets
             $owner = Name::parse($set['owner']);
             $intended = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())
                 ->where('type', $set['type'])->pluck('data')->sort()->values()->all();
-            $shipped = $zone->placements->max('shipped_at');
+            $shipped = OldAnswers::since($zone);
             $ttl = match ($set['ttl']) {
                 // Where nothing was before, caches may know that nothing is there.
                 null => OldAnswers::negative($zone),
@@ -68,7 +68,7 @@ final class ChangedSets
                         ->map(fn (ZoneServer $p): array => self::ask($p, $zone, $owner, RecordType::of($set['type']), $intended))
                         ->all(),
                 ),
-                'until' => ! $set['waits'] && $shipped instanceof CarbonImmutable ? $shipped->addSeconds($ttl) : null,
+                'until' => $set['waits'] ? null : $shipped?->addSeconds($ttl),
             ];
         }
 

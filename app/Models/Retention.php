@@ -13,6 +13,7 @@ use Carbon\CarbonImmutable;
  * @property ?int $days  null: for ever
  * @property ?CarbonImmutable $trimmed_at
  * @property int $trimmed_rows  that went then
+ * @property int $going  that went since, and are not told in the history yet
  */
 final class Retention extends Model
 {
@@ -25,6 +26,11 @@ final class Retention extends Model
         return 'retention';
     }
 
+    public static function quiet(): array
+    {
+        return [...parent::quiet(), 'going'];
+    }
+
     public function line(): string
     {
         return $this->kind->title().($this->days === null ? ', for ever' : ", $this->days days");
@@ -33,6 +39,12 @@ final class Retention extends Model
     /** The rule of a kind, kept or as it comes. */
     public static function for(Kept $kind): self
     {
-        return self::query()->where('kind', $kind)->first() ?? new self(['kind' => $kind, 'days' => $kind->usual()]);
+        return self::query()->where('kind', $kind)->first() ?? self::usual($kind);
+    }
+
+    /** As it comes, while nobody said otherwise. */
+    public static function usual(Kept $kind): self
+    {
+        return new self(['kind' => $kind, 'days' => $kind->usual()]);
     }
 }

@@ -18,15 +18,16 @@ final class KeptRows
     /**
      * Of each kind its rule and its size; sizes are those of the whole table, as the database estimates them.
      *
+     * @param  array<string, array{int, int}>  $sizes  as {@see self::sizes()} tells them
      * @return list<array{kind: Kept, rule: Retention, rows: int, bytes: int, oldest: ?string, goes: int}>
      */
-    public static function all(): array
+    public static function all(array $sizes): array
     {
-        $sizes = self::sizes(array_map(static fn (Kept $k): string => $k->place()[0], Kept::cases()));
+        $rules = Retention::query()->get()->keyBy(static fn (Retention $r): string => $r->kind->value);
 
-        return array_map(static function (Kept $kind) use ($sizes): array {
+        return array_map(static function (Kept $kind) use ($sizes, $rules): array {
             [$table, $column] = $kind->place();
-            $rule = Retention::for($kind);
+            $rule = $rules[$kind->value] ?? Retention::usual($kind);
             $oldest = DB::table($table)->whereNotNull($column)->min($column);
 
             return [
@@ -36,12 +37,10 @@ final class KeptRows
         }, Kept::cases());
     }
 
-    /**
-     * @param  list<string>  $tables
-     * @return array<string, array{int, int}> table → rows and bytes with indexes, about
-     */
-    public static function sizes(array $tables): array
+    /** @return array<string, array{int, int}> table → rows and bytes with indexes, about: of what is kept, of history and of figures */
+    public static function sizes(): array
     {
+        $tables = ['history', 'samples', ...array_map(static fn (Kept $k): string => $k->place()[0], Kept::cases())];
         $rows = DB::select(
             'SELECT table_name AS name, table_rows AS n, data_length + index_length AS bytes FROM information_schema.tables '
                 .'WHERE table_schema = DATABASE() AND table_name IN ('.implode(', ', array_fill(0, count($tables), '?')).')',

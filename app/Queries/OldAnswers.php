@@ -57,8 +57,8 @@ final class OldAnswers
         return min($zone->default_ttl, $zone->negative_ttl);
     }
 
-    /** When the last of its servers took the zone as it is; null while one of them gives an older one. */
-    private static function since(Zone $zone): ?CarbonImmutable
+    /** When the last of its servers took the zone as it is; null while one of them gives an older one, or none has it. */
+    public static function since(Zone $zone): ?CarbonImmutable
     {
         $behind = $zone->placements
             ->first(static fn (ZoneServer $p): bool => $p->shipped_serial !== $zone->serial || $p->shipped_at === null);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\View;
 
 use Brick\Math\BigInteger;
+use Carbon\CarbonImmutable;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix;
@@ -23,6 +24,12 @@ final class Words
             OptionLayer::Server => 'Server',
             OptionLayer::Organisation => 'Org.',
         };
+    }
+
+    /** A time of today as its hour, another one with its day. */
+    public static function moment(CarbonImmutable $time): string
+    {
+        return $time->format($time->isToday() ? 'H:i' : 'j M, H:i');
     }
 
     /** A size as people say it. */

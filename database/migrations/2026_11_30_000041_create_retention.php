@@ -17,6 +17,7 @@ return new class extends Migration
             $t->unsignedInteger('days')->nullable();
             $t->dateTime('trimmed_at')->nullable();
             $t->unsignedBigInteger('trimmed_rows')->default(0);
+            $t->unsignedBigInteger('going')->default(0);
             $t->unsignedInteger('version')->default(1);
         });
         // What is trimmed is found by its time.

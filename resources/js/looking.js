@@ -19,9 +19,7 @@ const isSlot = (element) => element.id?.startsWith('follows-') && element.id !==
 const slotOf = (form) => form.getAttribute('hx-target') ?? `#follows-${form.id}`;
 
 export function looking(htmx) {
-  const look = (pause) => (event) => {
-    const { form } = event.target;
-    if (!counts(event.target)) return;
+  const changed = (form, pause) => {
     // Who goes on typing has taken back what was sent too early; nothing is written that was not asked for since.
     sent = null;
     form.dataset.unseen = '1';
@@ -31,6 +29,9 @@ export function looking(htmx) {
       form,
       setTimeout(() => htmx.trigger(form, 'hp:look'), pause),
     );
+  };
+  const look = (pause) => (event) => {
+    if (counts(event.target)) changed(event.target.form, pause);
   };
   // A form that has all it needs is looked at as soon as it is there.
   document.querySelectorAll('form[data-look]').forEach((form) => setTimeout(() => htmx.trigger(form, 'hp:look'), 0));
@@ -92,7 +93,12 @@ export function looking(htmx) {
     if (event.key === 'Escape' && !event.target.closest('.find')) closeOthers(null);
   });
   document.addEventListener('htmx:afterSwap', (event) => {
-    if (!isSlot(event.target)) return;
+    if (!isSlot(event.target)) {
+      // A part of a form that came anew says something else: where a block of another size fits.
+      const own = event.target.closest?.('form[hx-trigger="hp:look"]');
+      if (own && event.detail.requestConfig?.elt.form === own) changed(own, 0);
+      return;
+    }
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
     if (sent && sent.form === form?.id) again(event.target);

@@ -325,8 +325,15 @@ it('tests what was changed, past every cache, and there and back', function (): 
         array_filter(\App\Live\ChangedSets::of(null, $this->w->people['operator']->id), fn (array $r): bool => $r['type'] === 'A'),
     );
     expect($rows()[0]['waits'])->toBeTrue()->and(array_column($rows()[0]['answers'], 'state'))->toBe(['wrong', 'wrong']);
+    // While it waits no end is told, and none while a server still gives what was before.
+    expect($rows()[0]['until'])->toBeNull();
     ($this->ship)('ns1');
     expect(array_column($rows()[0]['answers'], 'state'))->toBe(['right', 'right']);
+    // A name that is new: caches may know for the negative TTL that it is not there.
+    expect($rows()[0]['until']?->isFuture())->toBeTrue();
+    App\Models\ZoneServer::query()->where('zone_id', $w->zone->id)->where('part', 'secondary')->toBase()->update(['shipped_serial' => 1]);
+    expect($rows()[0]['until'])->toBeNull();
+    $this->actingAs($w->people['operator'])->get('/name/test?mine=1')->assertReads('a server still gives them');
     $this->actingAs($w->people['operator'])->get('/name/test?mine=1')->assertOk()->assertSee('till.');
     $this->get('/name/lookup?server=back&q=till.'.rtrim($w->zone->name, '.').'&client=192.0.2.9')->assertOk()
         ->assertSee('There and back agree');

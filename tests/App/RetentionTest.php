@@ -52,6 +52,24 @@ it('takes away what is older than it is kept, all of it, and says so in the hist
     expect(DB::table('history')->count())->toBe($told);
 });
 
+it('tells in the history what a run took that was killed midway', function (): void {
+    ($this->former)(900, 2500);
+    $cuts = 0;
+    DB::listen(function ($query) use (&$cuts): void {
+        if (str_starts_with($query->sql, 'delete from `lease_bindings`') && ++$cuts === 3) {
+            throw new RuntimeException('killed');
+        }
+    });
+    expect(fn () => Artisan::call('data:trim'))->toThrow(RuntimeException::class, 'killed');
+    // What the third step took came back with it; what the two before took is not told yet.
+    expect(($this->count)())->toBe(500)->and(Retention::query()->where('kind', 'former-leases')->value('trimmed_at'))->toBeNull();
+    $cuts = 10;
+    Artisan::call('data:trim');
+    $rule = Retention::query()->where('kind', 'former-leases')->firstOrFail();
+    expect(($this->count)())->toBe(0)->and($rule->trimmed_rows)->toBe(2500)->and($rule->going)->toBe(0);
+    expect(DB::table('history')->where('object_id', $rule->id)->pluck('after')->implode(' '))->toContain('2500')->not->toContain('going');
+});
+
 it('keeps what is not over, what waits, and what is kept for ever', function (): void {
     ($this->former)(9000);
     $this->w->did(new KeepRetention('former-leases'));

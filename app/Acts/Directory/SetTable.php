@@ -8,12 +8,15 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Acts\Engine\OfOneself;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 
 /** Somebody chooses for themselves which columns a table shows, and how close the rows of all tables stand. */
 final readonly class SetTable extends Act
 {
+    use OfOneself;
+
     /** Tables that somebody may have a choice for; of more the oldest is forgotten. */
     private const TABLES = 100;
 
@@ -36,16 +39,6 @@ final readonly class SetTable extends Act
     public function title(): string
     {
         return 'Choose the columns';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

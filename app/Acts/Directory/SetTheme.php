@@ -8,12 +8,14 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Person;
+use App\Acts\Engine\OfOneself;
 use Illuminate\Support\Facades\DB;
 
 /** Somebody chooses paper or night watch for themselves. */
 final readonly class SetTheme extends Act
 {
+    use OfOneself;
+
     public function __construct(
         #[Field(Kind::Choice, 'Theme', choices: ['paper', 'night'])]
         public string $theme,
@@ -23,16 +25,6 @@ final readonly class SetTheme extends Act
     public function title(): string
     {
         return 'Choose the theme';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return true;
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

@@ -13,13 +13,13 @@ use App\Models\Retention;
 /** Rows that were older than they are kept went: the history says how many, and by which rule. */
 final readonly class NoteTrimmed extends Act
 {
-    public function __construct(public Kept $kind, public int $rows)
+    public function __construct(public Kept $kind)
     {
     }
 
     public function title(): string
     {
-        return number_format($this->rows).' rows went: '.lcfirst($this->kind->title());
+        return 'What was older than it is kept went: '.lcfirst($this->kind->title());
     }
 
     public static function may(Person $person): bool
@@ -34,8 +34,9 @@ final readonly class NoteTrimmed extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $rule = Retention::for($this->kind);
-        $rule->fill(['trimmed_at' => now(), 'trimmed_rows' => $this->rows]);
-        $rule->save();
+        $rule = Retention::query()->where('kind', $this->kind)->lockForUpdate()->first();
+        if ($rule !== null && $rule->going > 0) {
+            $rule->fill(['trimmed_at' => now(), 'trimmed_rows' => $rule->going, 'going' => 0])->save();
+        }
     }
 }

@@ -41,8 +41,10 @@ final class DirectoryController extends Controller
         $vlans = $list !== 'vlans' ? new Collection : $reach->vlans()->with('domain.site')
             ->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))
             ->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get();
+        // All of them: what lies in a site counts for it, however long the list.
+        $sites = $list !== 'sites' ? new Collection : $reach->sites()->with('parent')->orderBy('name')->get();
         $rows = match ($list) {
-            'sites' => $reach->sites()->with('parent')->orderBy('name')->limit(self::ROWS)->get(),
+            'sites' => $sites,
             'tenants' => Tenant::query()->orderBy('name')->limit(self::ROWS)->get(),
             'devices' => Device::query()->orderBy('name')->limit(self::ROWS)->get(),
             'spaces' => Space::query()->orderBy('name')->limit(self::ROWS)->get(),
@@ -75,7 +77,7 @@ final class DirectoryController extends Controller
                 'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null,
                 'counts' => $counts,
                 'owner' => new Owner,
-                'siteUse' => $list === 'sites' ? SiteUse::of($reach->sites()->with('parent')->get()->toBase(), $reach) : null,
+                'siteUse' => $list === 'sites' ? SiteUse::of($sites->toBase(), $reach) : null,
                 'edited' => $request->string('edit')->toString() === '' ? null : $rows->find($request->string('edit')->toString()),
                 'choices' => new Choices($reach),
                 'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect(),

@@ -15,7 +15,8 @@ final class FindController extends Controller
 {
     public function __invoke(Request $request): View
     {
-        $find = Find::text(mb_substr($request->string('q')->toString(), 0, 200), $this->reach());
+        $text = self::typed($request);
+        $find = Find::text($text, $this->reach());
 
         return view(
             'find.show',
@@ -23,7 +24,7 @@ final class FindController extends Controller
                 'q' => $request->string('q')->toString(),
                 'find' => $find,
                 'commands' => array_filter(
-                    FindCommands::of(trim(mb_substr($request->string('q')->toString(), 0, 200)), $this->reach(), $this->person()),
+                    FindCommands::of($text, $this->reach(), $this->person()),
                     static fn (array $c): bool => $c['link'] !== null,
                 ),
                 'facts' => $find->net === null ? null : PrefixFacts::of($find->net),
@@ -34,12 +35,17 @@ final class FindController extends Controller
     /** While one types: the nearest hits and what can be done in plain words. */
     public function quick(Request $request): View
     {
-        $text = trim(mb_substr($request->string('q')->toString(), 0, 200));
+        $text = self::typed($request);
         $commands = FindCommands::of($text, $this->reach(), $this->person());
 
         return view(
             'find.quick',
             ['q' => $text, 'commands' => $commands, 'hits' => mb_strlen($text) < 2 ? [] : QuickFind::hits($text, $this->reach())],
         );
+    }
+
+    private static function typed(Request $request): string
+    {
+        return trim(mb_substr($request->string('q')->toString(), 0, 200));
     }
 }

@@ -122,11 +122,10 @@ final class LeaseController extends Controller
             'chain' => Chain::ofScope($row->placements, $digests, $drifted), 'drifted' => $drifted,
             'reach' => $row->lease_time === Scope::INFINITE ? null : ChangeReach::of($row),
             'advice' => ChangeReach::advice($row, self::OUTAGE * 3600), 'outage' => self::OUTAGE,
-            ...$this->way($row),
             'digests' => $digests, 'choices' => new Choices($this->reach()),
             'servers' => Server::query()->pluck('name', 'id'), 'touched' => Drafts::touched($this->person()),
             'registered' => self::settable($row->family()), 'pairs' => $this->pairs(),
-            ...$row->family() === Family::V6 ? $this->ofV6($row) : [],
+            ...$row->family() === Family::V6 ? $this->ofV6($row) : $this->way($row),
             'namers' => array_column(array_map(static fn (LeaseNames $n): array => [$n->value, $n->title()], LeaseNames::cases()), 1, 0),
             'pointers' => $row->nameZone === null
                 || app(NamingZones::class)->reverse($row, $row->nameZone, $row->nameKey)->isNotEmpty(),

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Links\MailClient;
-use App\Models\Kept;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
@@ -25,16 +24,15 @@ final class NoticeController extends Controller
     private const SHOWN = 200;
 
     /** How long what is over is kept, and how much of it there is. */
-    public function kept(Request $request): View
+    public function kept(): View
     {
         $this->wholeOnly();
-        $may = $this->person()->does(Role::Steward);
+        $sizes = KeptRows::sizes();
 
         return view('watch.kept', [
-            'kinds' => KeptRows::all(), 'may' => $may, 'edit' => $may ? Kept::tryFrom($request->string('edit')->toString()) : null,
-            'history' => KeptRows::sizes(['history'])['history'] ?? [0, 0],
+            'kinds' => KeptRows::all($sizes), 'may' => $this->person()->does(Role::Steward),
+            'history' => $sizes['history'] ?? [0, 0], 'figures' => $sizes['samples'] ?? [0, 0],
             'since' => DB::table('history')->orderBy('id')->value('at'),
-            'figures' => KeptRows::sizes(['samples'])['samples'] ?? [0, 0],
         ]);
     }
 

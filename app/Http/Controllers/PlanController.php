@@ -188,7 +188,6 @@ final class PlanController extends Controller
         ]);
     }
 
-    /** The zone that the subnet's hosts already use most, so that the next one is named alike. */
     /** The zone that the hosts of a subnet have their names in; of one without hosts, that of the domain it inherits. */
     private function homeZone(Prefix $row): ?string
     {

@@ -10,8 +10,8 @@
   ];
   [$act, $key] = $acts[$list];
 @endphp
-<x-act id="changeit" :action="$act" :seen="[$edited::noun() . ':' . $edited->id => $edited->version]" :stay="$at(null)" data-inrow
-  :data-next="$at($then)">
+<x-act id="changeit" :action="$act" :seen="[$edited::noun() . ':' . $edited->id => $edited->version]" :stay="$in->out()" data-inrow
+  :data-next="$in->next()">
   <input type="hidden" name="{{ $key }}" value="{{ $edited->id }}">
 </x-act>
 <div id="follows-changeit" class="of-row"></div>

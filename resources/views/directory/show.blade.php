@@ -12,10 +12,10 @@
       'people' => 'People',
   ];
   $nouns = ['sites' => 'site', 'tenants' => 'tenant', 'spaces' => 'space', 'domains' => 'layer-2 domain', 'devices' => 'device'];
-  $inrow = $edited !== null && request('row') && $list !== 'people';
-  $then = $inrow ? $rows->values()->get($rows->values()->search($edited) + 1) : null;
-  $at = fn($row) => "/directory/$list" . ($row ? "?edit=$row->id&row=1" : '');
   $form = $list === 'people' ? $steward : ($list === 'devices' ? $planner || $me->does(\App\Models\Role::Operator) : $planner);
+  // As they stand: sites in each other.
+  $order = $list === 'sites' ? array_map(fn($s) => $s->id, $siteUse->sites()) : $rows->pluck('id');
+  $in = \App\View\InRow::of($form && $list !== 'people' ? $order : [], request('row') ? request('edit') : null, "/directory/$list", [], ['row' => '1']);
 @endphp
 <x-layout :title="$labels[$list]" verb="directory" work="make" does="make one">
   @include('directory.nav', ['current' => $list])
@@ -109,8 +109,8 @@
                   @php
                     $use = $siteUse->use($r);
                   @endphp
-                  <tr @class(['editing' => $inrow && $edited->is($r)]) data-row="{{ $r->id }}">
-                    @if ($inrow && $edited->is($r))
+                  <tr @class(['editing' => $in->is($r->id)]) data-row="{{ $r->id }}">
+                    @if ($in->is($r->id))
                       <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
                       <td><x-field bare form="changeit" name="parent" label="In" pick="site" none="-" blank="nothing" :value="$r->parent_id ?? '-'"
                           :shown="$r->parent->name ?? ''" /></td>
@@ -127,7 +127,9 @@
                         {{ \App\View\Draw::gauge($use['percent'], round($use['percent']) . '%', $use['percent'] >= (float) config('harbor.high_water')) }}
                       @endif
                     </td>
-                    @include('directory.row-act')
+                    @if ($form)
+                      <x-row-act :$in :id="$r->id" :label="$r->name" />
+                    @endif
                   </tr>
                 @endforeach
               </tbody>
@@ -149,8 +151,8 @@
               </thead>
               <tbody>
                 @foreach ($rows as $r)
-                  <tr @class(['editing' => $inrow && $edited->is($r)]) data-row="{{ $r->id }}">
-                    @if ($inrow && $edited->is($r))
+                  <tr @class(['editing' => $in->is($r->id)]) data-row="{{ $r->id }}">
+                    @if ($in->is($r->id))
                       <td class="num"><x-field bare form="changeit" name="number" label="Number" :value="$r->number" class="num" /></td>
                       <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
                     @else
@@ -161,7 +163,9 @@
                     @foreach ($sheet[$r->id] as $cell)
                       <td class="wrap">{{ \App\View\Draw::cell($cell) }}</td>
                     @endforeach
-                    @include('directory.row-act')
+                    @if ($form)
+                      <x-row-act :$in :id="$r->id" :label="$r->name" />
+                    @endif
                   </tr>
                 @endforeach
               </tbody>
@@ -189,8 +193,8 @@
               </thead>
               <tbody>
                 @foreach ($rows as $r)
-                  <tr @class(['editing' => $inrow && $edited->is($r)]) data-row="{{ $r->id }}">
-                    @if ($inrow && $edited->is($r))
+                  <tr @class(['editing' => $in->is($r->id)]) data-row="{{ $r->id }}">
+                    @if ($in->is($r->id))
                       <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
                     @else
                       <td class="name">
@@ -201,12 +205,12 @@
                         @endif
                       </td>
                     @endif
-                    @if ($list === 'devices' && $inrow && $edited->is($r))
+                    @if ($list === 'devices' && $in->is($r->id))
                       <td><x-field bare form="changeit" name="kind" label="Kind" :value="$r->kind" /></td>
-                    @elseif ($list === 'spaces' && $inrow && $edited->is($r))
+                    @elseif ($list === 'spaces' && $in->is($r->id))
                       <td><x-field bare form="changeit" name="routeDistinguisher" label="Route distinguisher, - for none" mono
                           :value="$r->route_distinguisher ?? ''" /></td>
-                    @elseif ($list === 'domains' && $inrow && $edited->is($r))
+                    @elseif ($list === 'domains' && $in->is($r->id))
                       <td><x-field bare form="changeit" name="site" label="Site" pick="site" none="-" blank="none" :value="$r->site_id ?? '-'"
                           :shown="$r->site?->name ?? ''" /></td>
                     @elseif ($list !== 'tenants')
@@ -216,7 +220,9 @@
                       <td>{{ $owner->words($r) }}</td>
                     @endif
                     <td class="num">{{ $counts[$r->id] ?? '' }}</td>
-                    @include('directory.row-act')
+                    @if ($form)
+                      <x-row-act :$in :id="$r->id" :label="$r->name" />
+                    @endif
                   </tr>
                 @endforeach
               </tbody>
@@ -229,7 +235,7 @@
           'side' => $list !== 'vlans',
           'stack narrow' => $list === 'vlans',
       ])>
-        @if ($inrow)
+        @if ($in->id !== null)
           @include('directory.row-form')
         @elseif ($edited && isset($nouns[$list]))
           @include('directory.change', ['noun' => $nouns[$list], 'row' => $edited])

@@ -51,13 +51,15 @@
               <td>
                 @if ($r['until'])
                   @if ($r['until']->isFuture())
-                    {{ $r['until']->format('H:i') }}
+                    {{ \App\View\Words::moment($r['until']) }}
                     <span class="hint">{{ $r['until']->diffForHumans() }}</span>
                   @else
                     <span class="open">gone from caches</span>
                   @endif
                 @else
-                  <span class="open">none</span>
+                  <span class="open">
+                    {{ $r['waits'] ? 'not shipped yet' : ($r['answers'] === [] ? 'on no server' : 'a server still gives them') }}
+                  </span>
                 @endif
               </td>
             </tr>

@@ -12,14 +12,11 @@
       ->mapWithKeys(fn($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])
       ->all();
   $sorted = $byName->map(fn($set) => $set->sortBy([['type', 'asc'], ['data', 'asc']])->values());
-  $kept = array_filter(['filter' => $filter, 'after' => request('after')]);
-  $at = fn(array $more = []) => rtrim("/name/zone/$zone->id?" . http_build_query($kept + $more), '?');
-  $day = fn($t) => $t->format($t->isToday() ? 'H:i' : 'j M, H:i');
-  $mine = $may ? $sorted->flatten(1)->filter($can)->values() : collect();
-  $editing = $may && $edit !== '' ? $list['rows']->firstWhere('id', $edit) : null;
-  $place = $edit === '' ? false : $mine->search(fn($r) => $r->id === $edit);
-  $then = $place === false ? null : $mine->get($place + 1);
-  $next = $at($then ? ['edit' => $then->id] : []);
+  $mine = $may ? $sorted->flatten(1)->filter($can)->pluck('id') : [];
+  $kept = ['filter' => $filter, 'after' => request('after')];
+  $own = array_flip([...$mine]);
+  $in = \App\View\InRow::of($mine, $edit, "/name/zone/$zone->id", $kept);
+  $editing = $in->id === null ? null : $list['rows']->firstWhere('id', $in->id);
   $spoken = fn($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
   $behind = $zone->placements->filter(fn($p) => $p->shipped_serial !== $zone->serial);
 @endphp
@@ -132,7 +129,7 @@
       @foreach ($sorted as $owner => $set)
         <tbody>
           @foreach ($set as $r)
-            @if ($may && $edit === $r->id)
+            @if ($in->is($r->id))
               @php
                 $rdata = $r->toRecord($zone->default_ttl)->data;
                 $values = \HarborPost\Core\Dns\Rdata\TypedFields::values($rdata, $origin);
@@ -167,13 +164,13 @@
                     @endforeach
                   </span>
                 </td>
-                <td><a href="{{ $at() }}" data-leave>Leave</a></td>
+                <td><a href="{{ $in->out() }}" data-leave>Leave</a></td>
               </tr>
             @else
               <tr @class(['drafted' => isset($touched["record:$r->id"])]) data-row="{{ $r->id }}" title="{{ $touched["record:$r->id"] ?? '' }}">
                 @if ($may)
                   <td class="pickcell">
-                    @if ($can($r))
+                    @if (isset($own[$r->id]))
                       <input type="checkbox" class="pick" form="cut" name="records[]" value="{{ $r->id }}"
                         aria-label="Pick {{ $r->typeName() }} {{ $rel($owner) }}">
                     @endif
@@ -183,8 +180,8 @@
                 <td>{{ $r->typeName() }}</td>
                 <td @class(['num', 'open' => $r->ttl === null])>{{ $spoken($r->ttl ?? $zone->default_ttl) }}</td>
                 <td class="mono wrap">
-                  @if ($may && $can($r))
-                    <a href="{{ $at(['edit' => $r->id]) }}" data-inrow
+                  @if (isset($own[$r->id]))
+                    <a href="{{ $in->into($r->id) }}" data-inrow
                       aria-label="Edit {{ $r->typeName() }} {{ $rel($owner) }}">{{ $data($r) }}</a>
                     @else{{ $data($r) }}
                     @endif @if ($r->address_id)
@@ -198,7 +195,10 @@
                 </td>
                 <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($zone, isset($waiting[$r->owner . ' ' . $r->type]), $drifted)) }}
                   @if ($was = $old["$r->owner $r->type"] ?? null)
-                    {{ \App\View\Draw::clock($was['left'], ($was['none'] ? '“no such name” until ' : 'old answers until ') . $day($was['until'])) }}
+                    @php
+                      $says = ($was['none'] ? '“no such name” until ' : 'old answers until ') . \App\View\Words::moment($was['until']);
+                    @endphp
+                    {{ \App\View\Draw::clock($was['left'], $says) }}
                   @endif
                 </td>
               </tr>
@@ -245,7 +245,7 @@
   <div class="side">
     @if ($may)
       @if ($editing === null)
-        <x-act id="rowadd" action="add-record" :stay="$at() . '#addrow'" data-inrow hidden>
+        <x-act id="rowadd" action="add-record" :stay="$in->out() . '#addrow'" data-inrow hidden>
           <input type="hidden" name="zone" value="{{ $zone->id }}">
         </x-act>
         <div id="follows-rowadd" class="of-row"></div>
@@ -261,9 +261,9 @@
               id="record"
               action="change-record"
               :seen="['record:' . $editing->id => $editing->version]"
-              :stay="$at()"
+              :stay="$in->out()"
               data-inrow
-              :data-next="$next"
+              :data-next="$in->next()"
             ><input type="hidden" name="record" value="{{ $editing->id }}">
               <p class="hint">Edit its name, TTL and data in the row; <kbd>Ctrl+Enter</kbd> writes it and goes on to the next, <kbd>Esc</kbd>
                 leaves it. The TTL holds for the whole record set (RFC 2181 §5.2).@if ($editing->address_id)

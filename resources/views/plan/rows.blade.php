@@ -1,8 +1,7 @@
 @php
-  $inrow = $pick ? collect($rows)->first(fn($r) => $r instanceof \App\Models\Prefix && $r->id === request('edit')) : null;
-  $at = fn(array $more = []) => rtrim(request()->url() . '?' . http_build_query(request()->only(['filter', 'from', 'zoom']) + $more), '?');
-  $all = $inrow ? collect($rows)->filter(fn($r) => $r instanceof \App\Models\Prefix)->values() : collect();
-  $then = $inrow ? $all->get($all->search($inrow) + 1) : null;
+  $mine = $pick ? collect($rows)->whereInstanceOf(\App\Models\Prefix::class)->keyBy('id') : collect();
+  $in = \App\View\InRow::of($mine->keys(), request('edit'), request()->url(), request()->only(['filter', 'from', 'zoom']));
+  $edited = $in->id === null ? null : $mine[$in->id];
 @endphp
 <x-table label="Prefixes" data-worktable>
   <thead>
@@ -32,12 +31,12 @@
           $label = $a['name'] !== '' ? $a['name'] : $net;
           $mine = $touched['prefix:' . $a['id']] ?? null;
         @endphp
-        <tr @class(['drafted' => $mine !== null, 'editing' => $inrow === $r]) data-row="{{ $a['id'] }}">
+        <tr @class(['drafted' => $mine !== null, 'editing' => $in->is($a['id'])]) data-row="{{ $a['id'] }}">
           @if ($pick)
             <td class="pickcell"><input type="checkbox" class="pick" form="bulk" name="prefixes[]" value="{{ $a['id'] }}"
                 aria-label="Pick {{ $label }}"></td>
           @endif
-          @if ($inrow === $r)
+          @if ($in->is($a['id']))
             <td><x-field bare form="rowform" name="name" label="Name" :value="$a['name']" autofocus /></td>
             <td class="mono">{{ $net }}</td>
             <td><x-field bare form="rowform" name="site" label="Site" pick="site" none="-" blank="none" :value="$a['site_id'] ?? '-'"
@@ -63,13 +62,7 @@
           </td>
           <td>{{ \App\View\Draw::gauge($lv->percent, $lv->figure, $lv->high) }}</td>
           @if ($pick)
-            <td class="act">
-              @if ($inrow === $r)
-                <a href="{{ $at() }}" data-leave>Leave</a>
-              @else
-                <a href="{{ $at(['edit' => $a['id']]) }}" data-inrow tabindex="-1" aria-label="Edit {{ $label }}">Edit</a>
-              @endif
-            </td>
+            <x-row-act :$in :id="$a['id']" :$label />
           @endif
         </tr>
       @else
@@ -89,10 +82,10 @@
 @if ($next)
   <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $next]) }}">Further, from {{ $next }}</a></p>
 @endif
-@if ($inrow)
-  <x-act id="rowform" action="change-prefix" :seen="['prefix:' . $inrow->id => $inrow->version]" :stay="$at()" data-inrow
-    :data-next="$at($then ? ['edit' => $then->id] : [])">
-    <input type="hidden" name="prefixes[]" value="{{ $inrow->id }}">
+@if ($edited)
+  <x-act id="rowform" action="change-prefix" :seen="['prefix:' . $edited->id => $edited->version]" :stay="$in->out()" data-inrow
+    :data-next="$in->next()">
+    <input type="hidden" name="prefixes[]" value="{{ $edited->id }}">
   </x-act>
   <div id="follows-rowform"></div>
 @endif

@@ -4,12 +4,13 @@
   $where = fn($r) => $r->range->first->equals($r->range->last)
       ? $short($r->range->first)
       : $short($r->range->first) . ' to ' . $short($r->range->last);
-  $first = $hosts['rows'][0] ?? null;
-  $kept = array_filter(['filter' => $filter, 'from' => request('from')]);
-  $at = fn(array $more = []) => rtrim("/plan/prefix/$prefix->id?" . http_build_query($kept + $more), '?');
-  $inrow = $mayPlace ? $hosts['rows']->firstWhere('id', request('edit')) : null;
-  $one = $inrow ?? ($mayPlace && $wanted ? $hosts['rows']->first(fn($h) => $h->address->equals($wanted)) : null);
-  $then = $inrow ? $hosts['rows']->get($hosts['rows']->search($inrow) + 1) : null;
+  $kept = ['filter' => $filter, 'from' => request('from')];
+  $in = \App\View\InRow::of($mayPlace ? $hosts['rows']->pluck('id') : [], request('edit'), "/plan/prefix/$prefix->id", $kept);
+  $one = match (true) {
+      $in->id !== null => $hosts['rows']->firstWhere('id', $in->id),
+      $mayPlace && $wanted !== null => $hosts['rows']->first(fn($h) => $h->address->equals($wanted)),
+      default => null,
+  };
 @endphp
 <x-layout :title="($prefix->name ?: 'Subnet') . ' ' . $net" verb="plan" work="place" does="place a host" edit="panel-change-form">
   @include('plan.above')
@@ -155,13 +156,13 @@
                   @php
                     $own = $records[$h->id] ?? collect();
                   @endphp
-                  <tr @class(['drafted' => isset($touched["address:$h->id"]), 'editing' => $inrow?->is($h)]) data-row="{{ $h->id }}"
+                  <tr @class(['drafted' => isset($touched["address:$h->id"]), 'editing' => $in->is($h->id)]) data-row="{{ $h->id }}"
                     title="{{ $touched["address:$h->id"] ?? '' }}" @if ($one?->is($h)) aria-selected="true" @endif>
                     @if ($mayPlace)
                       <td class="pickcell"><input type="checkbox" class="pick" form="hostbulk" name="hosts[]" value="{{ $h->id }}"
                           aria-label="Pick {{ $h->address }}"></td>
                     @endif
-                    @if ($inrow?->is($h))
+                    @if ($in->is($h->id))
                       <td>
                         <x-field bare form="changehost" name="address" label="Address" mono :value="(string) $h->address" />
                       </td>
@@ -174,7 +175,7 @@
                     @else
                       <td class="mono">
                         @if ($mayPlace)
-                          <a href="{{ $at(['edit' => $h->id]) }}" data-inrow aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
+                          <a href="{{ $in->into($h->id) }}" data-inrow aria-label="Change {{ $h->address }}">{{ $h->address }}</a>
                         @else
                           {{ $h->address }}
                         @endif
@@ -206,8 +207,8 @@
                       @endif
                     </td>
                     <td>
-                      @if ($inrow?->is($h))
-                        <a href="{{ $at() }}" data-leave>Leave</a>
+                      @if ($in->is($h->id))
+                        <a href="{{ $in->out() }}" data-leave>Leave</a>
                       @else
                         {{ $h->device?->name }}
                       @endif
@@ -215,7 +216,7 @@
                   </tr>
                 @endforeach
               </tbody>
-              @if ($mayPlace && !$inrow && $free !== [])
+              @if ($mayPlace && $in->id === null && $free !== [])
                 <tfoot>
                   <tr class="addrow">
                     <td></td>
@@ -311,8 +312,8 @@
       </section>
     </div>
     <div class="side">
-      @if ($mayPlace && !$inrow && $free !== [])
-        <x-act id="rowadd" action="place-host" :stay="$at() . '#addrow'" :data-next="$at() . '#addrow'" data-inrow hidden>
+      @if ($mayPlace && $in->id === null && $free !== [])
+        <x-act id="rowadd" action="place-host" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'" data-inrow hidden>
           <input type="hidden" name="prefix" value="{{ $prefix->id }}">
           <input type="hidden" name="zone" value="{{ $homeZone ?? '' }}">
           <input type="hidden" name="ptr" value="1">
@@ -325,10 +326,10 @@
             <h2>Change {{ $one->address }}</h2>
           </header>
           <div class="pad">
-            <x-act id="changehost" action="change-host" :seen="['address:' . $one->id => $one->version]" :stay="$at()" data-inrow
-              :data-next="$at($then ? ['edit' => $then->id] : [])">
+            <x-act id="changehost" action="change-host" :seen="['address:' . $one->id => $one->version]" :stay="$in->out()" data-inrow
+              :data-next="$in->next()">
               <input type="hidden" name="host" value="{{ $one->id }}">
-              @if ($inrow)
+              @if ($in->id !== null)
                 <p class="hint">Its address, name and MAC are edited in the row; <kbd>Ctrl+Enter</kbd> writes it and goes on to the next,
                   <kbd>Esc</kbd> leaves it.</p>
               @else
@@ -341,7 +342,7 @@
             </x-act>
           </div>
         </section>
-        <x-follows-slot form="changehost" :row="$inrow !== null" />
+        <x-follows-slot form="changehost" :row="$in->id !== null" />
       @endif
       @if ($mayPlace)
         <section class="panel">

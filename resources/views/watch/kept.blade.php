@@ -1,4 +1,6 @@
 @php
+  $in = \App\View\InRow::of($may ? array_map(fn($k) => $k['kind']->value, $kinds) : [], request('edit'), '/watch/kept');
+  $edited = collect($kinds)->first(fn($k) => $in->is($k['kind']->value));
   $day = fn($t) => $t === null ? '' : \Carbon\CarbonImmutable::parse($t)->format('j M Y');
   $steps = collect(\App\Domain\Watch\Folding::STEPS)->map(
       fn($s, $minutes) => ($minutes < 60 ? "$minutes min" : ($minutes < 1440 ? 'an hour' : 'a day')) . ' for ' . number_format($s[1]) . ' days',
@@ -30,7 +32,7 @@
         <tbody>
           @foreach ($kinds as $k)
             @php
-              $own = $edit === $k['kind'];
+              $own = $in->is($k['kind']->value);
             @endphp
             <tr @class(['editing' => $own]) data-row="{{ $k['kind']->value }}">
               <td class="name">{{ $k['kind']->title() }}</td>
@@ -56,13 +58,7 @@
                 @endif
               </td>
               @if ($may)
-                <td class="act">
-                  @if ($own)
-                    <a href="/watch/kept" data-leave>Leave</a>
-                  @else
-                    <a href="/watch/kept?edit={{ $k['kind']->value }}" data-inrow aria-label="Edit {{ $k['kind']->title() }}">Edit</a>
-                  @endif
-                </td>
+                <x-row-act :$in :id="$k['kind']->value" :label="$k['kind']->title()" tab />
               @endif
             </tr>
           @endforeach
@@ -85,20 +81,20 @@
       </x-table>
     </section>
     <div class="side">
-      @if ($edit)
+      @if ($edited)
         <section class="panel">
           <header>
-            <h2>{{ $edit->title() }}</h2>
+            <h2>{{ $edited['kind']->title() }}</h2>
           </header>
           <div class="pad">
-            <p class="hint">{{ $edit->usual() }} days as it comes, {{ $edit->least() }} at least; blank keeps it for ever. What went does not come
-              back.</p>
+            <p class="hint">{{ $edited['kind']->usual() }} days as it comes, {{ $edited['kind']->least() }} at least; blank keeps it for ever. What
+              went does not come back.</p>
             @php
-              $rule = collect($kinds)->firstWhere('kind', $edit)['rule'];
+              $rule = $edited['rule'];
             @endphp
-            <x-act id="keepfor" action="keep-retention" :seen="$rule->exists ? ['retention:' . $rule->id => $rule->version] : []" stay="/watch/kept"
-              data-inrow>
-              <input type="hidden" name="kind" value="{{ $edit->value }}">
+            <x-act id="keepfor" action="keep-retention" :seen="$rule->exists ? ['retention:' . $rule->id => $rule->version] : []" :stay="$in->out()"
+              data-inrow :data-next="$in->next()">
+              <input type="hidden" name="kind" value="{{ $edited['kind']->value }}">
             </x-act>
           </div>
         </section>

@@ -1,8 +1,8 @@
 @php
   $page = "/lease/scope/$scope->id";
   $six = $scope->prefix->family === 6;
-  $inrow = $reserve ? $scope->reservations->firstWhere('id', request('edit')) : null;
-  $then = $inrow ? $scope->reservations->get($scope->reservations->search($inrow) + 1) : null;
+  $in = \App\View\InRow::of($reserve ? $scope->reservations->pluck('id') : [], request('edit'), $page);
+  $edited = $in->id === null ? null : $scope->reservations->firstWhere('id', $in->id);
 @endphp
 <section class="panel">
   <header>
@@ -39,7 +39,7 @@
       </thead>
       <tbody>
         @foreach ($scope->reservations as $r)
-          <tr @class(['drafted' => isset($touched["reservation:$r->id"]), 'editing' => $inrow?->is($r)]) data-row="{{ $r->id }}"
+          <tr @class(['drafted' => isset($touched["reservation:$r->id"]), 'editing' => $in->is($r->id)]) data-row="{{ $r->id }}"
             title="{{ $touched["reservation:$r->id"] ?? '' }}">
             @if ($reserve)
               <td class="pickcell">
@@ -47,7 +47,7 @@
                   aria-label="Pick {{ $r->given() }}">
               </td>
             @endif
-            @if ($inrow?->is($r))
+            @if ($in->is($r->id))
               <td><x-field bare form="changeres" name="address" label="Address" mono :value="$r->given()" /></td>
               <td><x-field bare form="changeres" name="mac" label="Client" mono :value="$r->client()" autofocus /></td>
               <td><x-field bare form="changeres" name="name" label="Name" :value="$r->name" /></td>
@@ -64,18 +64,12 @@
               @endif
             </td>
             @if ($reserve)
-              <td class="act">
-                @if ($inrow?->is($r))
-                  <a href="{{ $page }}" data-leave>Leave</a>
-                @else
-                  <a href="{{ $page }}?edit={{ $r->id }}" data-inrow aria-label="Edit {{ $r->given() }}">Edit</a>
-                @endif
-              </td>
+              <x-row-act :$in :id="$r->id" :label="$r->given()" />
             @endif
           </tr>
         @endforeach
       </tbody>
-      @if ($reserve && !$inrow)
+      @if ($reserve && !$edited)
         <tfoot>
           <tr class="addrow">
             <td></td>
@@ -97,10 +91,10 @@
       @endif
     </x-table>
   @endif
-  @if ($reserve && $inrow)
-    <x-act id="changeres" action="change-reservation" :seen="['reservation:' . $inrow->id => $inrow->version]" :stay="$page" data-inrow
-      :data-next="$then ? $page . '?edit=' . $then->id : $page">
-      <input type="hidden" name="reservation" value="{{ $inrow->id }}">
+  @if ($edited)
+    <x-act id="changeres" action="change-reservation" :seen="['reservation:' . $edited->id => $edited->version]" :stay="$page" data-inrow
+      :data-next="$in->next()">
+      <input type="hidden" name="reservation" value="{{ $edited->id }}">
     </x-act>
   @elseif($reserve)
     <x-act id="reserve" action="add-reservation" :stay="$page . '#addrow'" :data-next="$page . '#addrow'" data-inrow hidden>
