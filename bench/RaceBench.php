@@ -6,6 +6,7 @@ namespace App\Bench;
 
 use App\Acts\Directory\MakePerson;
 use App\Acts\Lease\AddReservation;
+use App\Acts\Lease\ChangeReservation;
 use App\Acts\Lease\MakeScope;
 use App\Acts\Name\AddRecord;
 use App\Acts\Name\GrantName;
@@ -14,6 +15,7 @@ use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\HoldRun;
 use App\Models\Prefix;
+use App\Models\Reservation;
 use App\Models\Space;
 use App\Models\View;
 use App\Queries\Invariants;
@@ -32,6 +34,9 @@ final class RaceBench
     private const CLIENTS = 12;
 
     private const ROUNDS = 200;
+
+    /** Jobs that meet at once. */
+    private const OF_A_ROUND = 7;
 
     private string $mark;
 
@@ -86,7 +91,11 @@ final class RaceBench
         ]);
         Ground::did($scope);
         $net = explode('.', (string) Prefix::query()->findOrFail($subnet->id)->prefix());
-        $jobs = function (int $i) use ($subnet, $zone, $person, $scope, $net): array {
+        for ($i = 0; $i < self::CLIENTS; $i++) {
+            Ground::did(new AddReservation($scope->id, "$net[0].$net[1].63.".(200 + $i), sprintf('02:00:5e:ff:ff:%02x', $i)));
+        }
+        $movable = Reservation::query()->where('scope_id', $scope->id)->orderBy('address')->pluck('id')->all();
+        $jobs = function (int $i) use ($subnet, $zone, $person, $scope, $net, $movable): array {
             $jobs = [];
             for ($r = 0; $r < self::ROUNDS; $r++) {
                 $at = static fn (int $n): string => "$net[0].$net[1].".($r >> 2).'.'.(($r & 3) * 64 + $n);
@@ -109,13 +118,15 @@ final class RaceBench
                     AddReservation::class,
                     ['scope' => $scope->id, 'address' => $at(50), 'mac' => sprintf('02:00:5e:%02x:%02x:%02x', $r >> 8, $r & 255, $i)],
                 ];
+                // Moved where another one is just added, and others move to.
+                $jobs[] = ['act', ChangeReservation::class, ['reservation' => $movable[$i], 'address' => $at(50 + $i % 2)]];
                 $jobs[] = ['act', GrantName::class, ['zone' => $zone->id, 'person' => $person->id, 'name' => "right-$r"]];
                 $jobs[] = ['draft', $person->id, ['prefix' => $subnet->id]];
             }
 
             return $jobs;
         };
-        $said = $this->race(self::CLIENTS, $jobs, 6);
+        $said = $this->race(self::CLIENTS, $jobs, self::OF_A_ROUND);
         $owner = fn (string $stem): \Illuminate\Database\Query\Builder => DB::table('records')
             ->where('zone_id', $zone->id)->where('owner', 'like', "$stem-%");
         $broken = [
@@ -135,7 +146,7 @@ final class RaceBench
                 DB::table('draft_hands')->where('person_id', $person->id)->where('current', true)->count() - 1,
             ),
         ];
-        $asked = self::CLIENTS * self::ROUNDS * 6;
+        $asked = self::CLIENTS * self::ROUNDS * self::OF_A_ROUND;
         $answered = array_sum(array_column($said, 'done')) + array_sum(array_column($said, 'blocked'));
         foreach ($broken as $rule => $times) {
             ($this->row)(self::CLIENTS.' clients, '.self::ROUNDS." rounds: $rule", "$times times", 'never', $times === 0);

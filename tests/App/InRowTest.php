@@ -102,6 +102,59 @@ it('changes a reservation and keeps its options', function (): void {
     ($this->one)($page, 'reader')->assertDontSee('id="reserve"', false);
 });
 
+it('says nothing of names when a row changes the MAC alone', function (): void {
+    $this->w->did(PlaceHost::fromInput([
+        'prefix' => $this->w->subnet->id, 'name' => 'till', 'address' => '192.0.2.7', 'zone' => $this->w->zone->id, 'ptr' => '1',
+    ]));
+    $host = Host::query()->where('prefix_id', $this->w->subnet->id)->sole();
+    // A second name of the host stays when the first one is sent as it stands.
+    $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'second', 'type' => 'A', 'data' => '192.0.2.7']));
+    DB::table('records')->where('owner', 'like', 'second.%')->where('zone_id', $this->w->zone->id)->update(['address_id' => $host->id]);
+    $row = fn (array $more): array => $this->w->acts()->rehearse($this->w->people['operator'], [
+        App\Acts\Plan\ChangeHost::fromInput($more + ['host' => $host->id, 'address' => '192.0.2.7', 'name' => "$host->name."]),
+    ])->ledgers;
+    $ledger = $row(['mac' => '00:00:5e:00:53:09'])[0];
+    expect($ledger->later)->toBe([])->and(array_map(fn ($w): string => $w->noun, $ledger->written))->toBe(['address'])
+        ->and($row([])[0]->written)->toBe([])
+        ->and(array_column($row(['name' => 'other'])[0]->later, 0))->toContain('The old answer may linger 1 h, its TTL')
+        ->and(array_column($row(['address' => '192.0.2.8'])[0]->later, 0))->toContain('The old answer may linger 1 h, its TTL');
+});
+
+it('says when a host loses its reservation by the change, and takes it back as it was', function (): void {
+    $this->w->did(PlaceHost::fromInput([
+        'prefix' => $this->w->subnet->id, 'name' => 'till', 'address' => '192.0.2.7', 'mac' => '00:00:5e:00:53:07', 'reserve' => '1',
+    ]));
+    $row = Reservation::query()->where('scope_id', $this->w->scope->id)->sole();
+    $was = array_diff_key((array) DB::table('reservations')->where('id', $row->id)->first(), ['version' => 0]);
+    $done = $this->w->did(new ChangeReservation($row->id, '192.0.2.62'), $this->w->people['operator']);
+    expect(array_column($done->ledgers[0]->later, 0))->toBe(['192.0.2.7 till has no reservation any more'])
+        ->and($row->refresh()->address_id)->toBeNull();
+    $this->w->did(new App\Acts\Watch\TakeBack([$done->ledgers[0]->actId]), $this->w->people['operator']);
+    expect(array_diff_key((array) DB::table('reservations')->where('id', $row->id)->first(), ['version' => 0]))->toBe($was);
+    // The client's name alone changes nothing for the host.
+    expect($this->w->acts()->rehearse(null, [new ChangeReservation($row->id, name: 'x')])->ledgers[0]->later)->toBe([]);
+    $this->w->did(App\Acts\Lease\RemoveScope::fromInput(['scope' => $this->w->scope->id]));
+    expect(DB::table('words')->where('row_id', $row->id)->count())->toBe(0);
+});
+
+it('leads from row to row as they stand, and keeps what the list was asked for', function (): void {
+    $in = fn (mixed $edit) => App\View\InRow::of(['a', 'b', 'c'], $edit, '/x', ['filter' => 'f&g', 'after' => null], ['row' => '1']);
+    expect($in('a')->next())->toBe('/x?filter=f%26g&edit=b&row=1')->and($in('c')->next())->toBe('/x?filter=f%26g')
+        ->and($in('a')->is('a'))->toBeTrue()->and($in('a')->is('b'))->toBeFalse()
+        ->and(array_map(fn (mixed $e) => $in($e)->id, ['z', '', null, ['a'], 0, 'b']))->toBe([null, null, null, null, null, 'b'])
+        ->and($in(null)->out())->toBe('/x?filter=f%26g')->and($in(null)->next())->toBe($in(null)->out())
+        ->and(App\View\InRow::of([], 'a', '/x')->out())->toBe('/x');
+    // Sites: the next one is the one below, not the next by name.
+    $made = [];
+    foreach (['Zz' => '', 'Aa' => 'Zz', 'Bb' => ''] as $name => $under) {
+        $act = MakeSite::fromInput(['name' => "$name ".bin2hex(random_bytes(3)), 'parent' => $made[$under] ?? '']);
+        $this->w->did($act);
+        $made[$name] = $act->id;
+    }
+    ($this->one)("/directory/sites?edit={$made['Zz']}&row=1")
+        ->assertSee('data-next="'.e("/directory/sites?edit={$made['Aa']}&row=1").'"', false);
+});
+
 it('says that somebody else changed the reservation meanwhile', function (): void {
     $this->w->did(new AddReservation($this->w->scope->id, '192.0.2.61', '00:00:5e:00:53:01'));
     $row = Reservation::query()->where('scope_id', $this->w->scope->id)->firstOrFail();

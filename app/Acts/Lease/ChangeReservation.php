@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Reservations;
 use App\Models\Ability;
+use App\Models\Host;
 use App\Models\Person;
 use App\Models\Reservation;
 use App\Queries\Granted;
@@ -51,7 +52,8 @@ final readonly class ChangeReservation extends Act
         $row = Reservation::query()->with('scope.prefix')->when($scopes, static fn ($q) => $q->whereIn('scope_id', $scopes))
             ->lockForUpdate()->find($this->reservation)
             ?? $ledger->refuse('gone', 'The reservation is not there any more, or not available to you');
-        Reservations::typed(
+        $owner = $row->address_id;
+        $kept = Reservations::typed(
             $ledger,
             $row->scope,
             $this->address ?? $row->given(),
@@ -59,5 +61,9 @@ final readonly class ChangeReservation extends Act
             $this->name === null ? $row->name : trim($this->name),
             $row,
         );
+        $host = $owner === null || $kept->address_id === $owner ? null : Host::query()->find($owner);
+        if ($host !== null) {
+            $ledger->later("{$host->line()} has no reservation any more");
+        }
     }
 }

@@ -83,8 +83,13 @@ final readonly class HostChange
     {
         $forward = Record::query()->with('zone')->where('address_id', $host->id)->whereIn('type', [RecordType::A, RecordType::AAAA])->get();
         $back = Record::query()->with('zone')->where('address_id', $host->id)->where('type', RecordType::PTR)->get();
-        $renamed = $this->name !== null && $this->name !== '' && $forward->isNotEmpty();
+        // A form sends the name as it stands: that is no other name, and no record of the host gets it.
+        $same = $this->name !== null && $host->name !== '' && strtolower(rtrim(trim($this->name), '.')) === $host->name;
+        $renamed = $this->name !== null && $this->name !== '' && ! $same && $forward->isNotEmpty();
         $moved = ! $host->address->equals($old->address);
+        if ($same && ! $moved) {
+            return;
+        }
         if (! $renamed && ! $moved) {
             $host->name = $this->name === null ? $host->name : Records::plainName($ledger, $this->name);
 

@@ -7,7 +7,7 @@
   </nav>
   <header class="title">
     <h1>Zones inside zones</h1>
-    <span class="soft">a line is whole where the zone above names the servers that the zone names itself (RFC 1034 §4.2.2)</span>
+    <span class="soft">as planned; a line is whole where the zone above names the servers that the zone names itself (RFC 1034 §4.2.2)</span>
   </header>
   <section class="panel">
     <div class="bar-line">
