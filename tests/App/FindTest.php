@@ -5,13 +5,76 @@ declare(strict_types=1);
 use App\Acts\Directory\MakeDevice;
 use App\Acts\Directory\MakeDomain;
 use App\Acts\Directory\MakeVlan;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
+use App\Models\Host;
+use App\Models\Person;
+use App\Models\Reservation;
 use App\Queries\Find;
 use App\Queries\Reach;
+use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 use Tests\World;
+
+/** Makes a reservation and gives it another name at once. */
+final readonly class MakesAndRenames extends Act
+{
+    public function __construct(public string $scope, public string $first, public string $then)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'make and rename';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $row = new Reservation([
+            'scope_id' => $this->scope, 'address' => Address::parse('192.0.2.99'), 'mac' => MacAddress::parse('02:00:00:00:00:99'),
+            'name' => $this->first,
+        ]);
+        $row->save();
+        $row->name = $this->then;
+        $row->save();
+    }
+}
+
+/** Makes so many hosts that they are not listed one by one. */
+final readonly class MakesMany extends Act
+{
+    public function __construct(public string $prefix, public string $space, public string $word)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'make many';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $ledger->bulk(Host::class, array_map(fn (int $n): array => [
+            'id' => (string) Str::ulid(), 'version' => 1, 'space_id' => $this->space, 'family' => 4,
+            'address' => pack('N', 0xC6336400 + $n), 'prefix_id' => $this->prefix, 'name' => "lamp-$this->word-$n",
+        ], range(1, 600)));
+    }
+}
 
 beforeEach(function (): void {
     $this->w = World::make();
@@ -206,6 +269,28 @@ it('finds words inside names, descriptions and owners, and keeps them in step', 
     expect($at($own, 'Prefixes'))->toBe([])->and(DB::table('words')->where('word', 'like', "$own%")->count())->toBe(0);
 });
 
+it('takes a line in a word as a letter, and opens a zone that is typed in full', function (): void {
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], description: "{$own}xend"));
+    expect(($this->mine)(($this->find)("{$own}_"), 'Prefixes')->all())->toBe([]);
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], description: "{$own}_end"));
+    expect(($this->mine)(($this->find)("{$own}_"), 'Prefixes'))->toHaveCount(1);
+    // Its own NS records stand at the same name: the zone is meant.
+    $hits = App\Queries\QuickFind::hits($this->w->zone->title(), Reach::of($this->w->people['reader']));
+    $exact = array_filter($hits, fn (array $h): bool => $h['exact']);
+    expect(array_map(fn ($h): string => $h['of']::class, array_values($exact)))->toBe([App\Models\Zone::class]);
+});
+
+it('keeps words of what is made and changed in one go, and of very many at once', function (): void {
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $this->w->did(new MakesAndRenames($this->w->scope->id, "$own first", "$own second"));
+    expect(DB::table('words')->where('word', 'like', "$own%")->count())->toBe(1)
+        ->and(DB::table('words')->whereIn('word', ['second', 'first'])->whereIn('row_id', DB::table('reservations')
+            ->where('name', "$own second")->select('id'))->pluck('word')->all())->toBe(['second']);
+    $this->w->did(new MakesMany($this->w->subnet->id, $this->w->space->id, $own));
+    expect(DB::table('words')->where('word', $own)->count())->toBe(601);
+});
+
 it('finds words inside only where somebody may look', function (): void {
     $own = 'zq'.bin2hex(random_bytes(3));
     $quill = $this->w->bound();
@@ -213,6 +298,10 @@ it('finds words inside only where somebody may look', function (): void {
     $this->w->did(new ChangePrefix([$this->w->subnet->id], description: "Slip of $own"));
     $this->w->did(new ChangePrefix([$theirs->id], tenant: $quill->tenant_id));
     expect(Find::text($own, Reach::of($quill))->found['Prefixes']->pluck('id')->all())->toBe([$theirs->id]);
+    // However many there are that they do not see.
+    $this->w->did(App\Acts\Plan\PlaceSeveral::fromInput(['prefix' => $this->w->subnet->id, 'names' => "a-$own-{n}", 'count' => '55']));
+    $this->w->did(PlaceHost::fromInput(['prefix' => $theirs->id, 'name' => "z-$own"]));
+    expect(Find::text($own, Reach::of($quill))->found['Addresses']->pluck('name')->all())->toBe(["z-$own"]);
 });
 
 it('gives up a search for words that are everywhere, and says so', function (): void {

@@ -156,7 +156,7 @@ it('draws boxes that lead somewhere, escaped and cut', function (): void {
     // All that was cut is said.
     expect($svg)->toContain(e('could hold, and on and on'))->toContain('<title>'.str_repeat('long-name.', 20).'</title>');
     expect(Drawing::clock(0.0, 1, 1))->not->toContain('leftover')->and(Drawing::clock(null, 1, 1))->toBe('')
-        ->and(Drawing::clock(0.25, 10, 10))->toContain('0 0 1')->and(Drawing::clock(0.75, 10, 10))->toContain('0 1 1');
+        ->and(Drawing::clock(0.25, 10, 10))->toContain('A9 9 0 0 1 10.0')->and(Drawing::clock(0.75, 10, 10))->toContain('A9 9 0 1 1 10.0');
 });
 
 it('cuts the way of a DISCOVER where the switch does not relay', function (): void {
