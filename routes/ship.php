@@ -32,6 +32,8 @@ Route::get('/ship/outside', [OutsideController::class, 'index']);
 Route::get('/ship/outside/{outside}', [OutsideController::class, 'show']);
 Route::post('/ship/outside/{outside}', [OutsideController::class, 'bring']);
 Route::post('/ship/outside/{outside}/stop/{run}', [OutsideController::class, 'stop']);
+Route::get('/ship/together', [ShipController::class, 'together']);
+Route::post('/ship/together', [ShipController::class, 'shipTogether']);
 Route::post('/ship/all', [ShipController::class, 'all']);
 Route::post('/ship/shipment/{shipment}/cancel', [ShipController::class, 'cancel']);
 Route::get('/ship/server/{server}', [ShipController::class, 'server']);

@@ -12,7 +12,8 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * The words inside names, descriptions and owners, kept beside the rows in the same transaction: what begins with a word is found by an
- * index, wherever in the text the word stands. Of a host's name only the part before its domain counts: the domain is found as a zone.
+ * index, wherever in the text the word stands. Of the name of a host or a record only its first label counts: the rest is found as a zone,
+ * and the names of reverse zones are addresses.
  */
 final class Words
 {
@@ -25,6 +26,7 @@ final class Words
         'address' => [1, 'addresses', ['name', 'description', 'owner']],
         'prefix' => [2, 'prefixes', ['name', 'description', 'origin', 'origin_handle']],
         'reservation' => [3, 'reservations', ['name']],
+        'record' => [4, 'records', ['owner']],
     ];
 
     /** Words of one row, and letters of one word. */
@@ -55,7 +57,11 @@ final class Words
         $text = '';
         foreach (self::NOUNS[$noun][2] as $column) {
             $value = is_string($row[$column] ?? null) ? $row[$column] : '';
-            $text .= ' '.($noun === 'address' && $column === 'name' ? explode('.', $value, 2)[0] : $value);
+            $text .= ' '.match (true) {
+                $column === 'owner' && $noun === 'record' => str_ends_with($value, '.arpa.') ? '' : explode('.', $value, 2)[0],
+                $column === 'name' && $noun === 'address' => explode('.', $value, 2)[0],
+                default => $value,
+            };
         }
 
         return self::split($text);
@@ -92,7 +98,7 @@ final class Words
         }
     }
 
-    /** All rows of a noun, of which nothing is kept yet. */
+    /** All rows of a noun of which nothing is kept yet. */
     public static function fill(string $noun): void
     {
         DB::table(self::NOUNS[$noun][1])->select(['id', ...self::NOUNS[$noun][2]])

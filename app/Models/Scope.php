@@ -105,6 +105,12 @@ final class Scope extends Model
         return $this->lease_time === self::INFINITE ? 'without an end' : Ttl::of($this->lease_time)->spoken();
     }
 
+    /** As it is typed and read again. */
+    public function leaseTyped(): string
+    {
+        return $this->lease_time === self::INFINITE ? 'infinite' : Ttl::of($this->lease_time)->short();
+    }
+
     /** What a new client gets first: in a pair a lease runs no further ahead of the partner than agreed. */
     public function firstWords(): string
     {

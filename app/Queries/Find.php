@@ -243,7 +243,10 @@ final class Find
         );
         $hosts = $this->reach->hosts()->with(['prefix.space', 'device'])->where('name', 'like', $like)->orderBy('name')
             ->limit(self::MOST)->get();
-        $this->put('Zones', $this->reach->zones()->with('view')->where('name', 'like', $like)->orderBy('name')->limit(self::MOST)->get());
+        // Zones are few: each label of theirs is looked at, those that begin so first.
+        $this->put('Zones', $this->reach->zones()->with('view')
+            ->where(fn ($q) => $q->where('zones.name', 'like', $like)->orWhere('zones.name', 'like', "%.$like"))
+            ->orderByRaw('zones.name LIKE ? DESC', [$like])->orderBy('zones.name')->limit(self::MOST)->get());
         $this->put('Addresses', $hosts);
         $this->put(
             'Names',
@@ -288,6 +291,7 @@ final class Find
         $kinds = [
             'address' => ['Addresses', $this->reach->hosts()->with(['prefix.space', 'device'])],
             'prefix' => ['Prefixes', $this->reach->prefixes()->with(['space', 'site', 'vlan'])],
+            'record' => ['Names', $this->reach->records()->with('zone.view')],
             'reservation' => [
                 'Reservations', Reservation::query()->with('scope')->when($scopes, fn ($q) => $q->whereIn('scope_id', $scopes)),
             ],

@@ -70,10 +70,13 @@ final class Invariants
                 .'WHERE x.id = s.layer_id)',
         'words that are found are words of what is there' => 'SELECT w.row_id FROM words w LEFT JOIN addresses a ON a.id = w.row_id '
             .'LEFT JOIN prefixes p ON p.id = w.row_id LEFT JOIN reservations r ON r.id = w.row_id '
-                .'WHERE a.id IS NULL AND p.id IS NULL AND r.id IS NULL GROUP BY w.row_id',
+                .'LEFT JOIN records n ON n.id = w.row_id '
+                .'WHERE a.id IS NULL AND p.id IS NULL AND r.id IS NULL AND n.id IS NULL GROUP BY w.row_id',
         'what has a name is found by its words' => "SELECT a.name FROM addresses a WHERE a.name REGEXP '^[a-z0-9]' AND NOT EXISTS "
             .'(SELECT 1 FROM words w WHERE w.row_id = a.id) UNION ALL SELECT p.name FROM prefixes p WHERE '
-                ."p.name REGEXP '^[A-Za-z0-9]' AND NOT EXISTS (SELECT 1 FROM words w WHERE w.row_id = p.id)",
+                ."p.name REGEXP '^[A-Za-z0-9]' AND NOT EXISTS (SELECT 1 FROM words w WHERE w.row_id = p.id) UNION ALL "
+                ."SELECT n.owner FROM records n WHERE n.owner REGEXP '^[a-z0-9]' AND n.owner NOT LIKE '%.arpa.' AND NOT EXISTS "
+                .'(SELECT 1 FROM words w WHERE w.row_id = n.id)',
         'nobody has a right on names twice' => 'SELECT MIN(id) FROM name_grants GROUP BY person_id, zone_id, COALESCE(owner, '
             .'\'\'), COALESCE(type, 0) HAVING COUNT(*) > 1',
         'edits of a person go to one draft' => 'SELECT person_id FROM draft_hands WHERE current = 1 GROUP BY person_id HAVING COUNT(*) > 1',

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Freeze;
 use App\Models\Server;
+use App\Models\ShipsWhen;
 use App\Models\ShipWindow;
 use HarborPost\Core\Shipping\Span;
 use Illuminate\Support\Collection;
@@ -64,6 +65,12 @@ final readonly class ShipTimes
         }
 
         return $longest;
+    }
+
+    /** Is this a server that is shipped to in its windows, and none is open? */
+    public function isShut(Server $server): bool
+    {
+        return $server->ships === ShipsWhen::Windows && $this->open($server) === null;
     }
 
     /** The next opening that is not frozen when it begins. */

@@ -28,6 +28,9 @@ final class VlanSheet
         'ports' => 'Ports', 'lease' => 'Last lease', 'switch' => 'On the switch',
     ];
 
+    /** VLANs that are judged at once where all are. */
+    private const PAGE = 500;
+
     /**
      * @param  Collection<int, Vlan>  $vlans  with domain and its site
      * @return array<string, array<string, array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string,
@@ -83,6 +86,17 @@ final class VlanSheet
                 ) !== [],
             ),
         );
+    }
+
+    /** @return list<string> ids of all VLANs with something missing or different that somebody may see */
+    public static function wrongOf(Reach $reach): array
+    {
+        $wrong = [];
+        $reach->vlans()->with('domain.site')->chunkById(self::PAGE, function (Collection $some) use (&$wrong, $reach): void {
+            array_push($wrong, ...self::wrong(self::of($some, $reach)));
+        });
+
+        return $wrong;
     }
 
     /**

@@ -30,10 +30,11 @@ final readonly class Convoy
      * @param  Collection<int, Server>  $servers
      * @param  array<string, list<string>>  $only  server → ids of what is shipped; everything that differs where it is not given
      * @param  array<string, string>  $endsBy  server → when no step begins any more
+     * @param  array<string, string>  $shown  server → digest of the differences that somebody saw
      * @return array{started: array<string, Server>, refused: list<string>} started: shipment → server, in order; whoever asks puts them in
      *     their lanes
      */
-    public function start(?Person $person, Collection $servers, array $only = [], array $endsBy = []): array
+    public function start(?Person $person, Collection $servers, array $only = [], array $endsBy = [], array $shown = []): array
     {
         $by = $servers->keyBy('id');
         $ids = $started = $refused = [];
@@ -41,7 +42,7 @@ final readonly class Convoy
             $server = $by->get($id) ?? throw new \LogicException('an order of others');
             $start = StartShipment::fromInput([
                 'server' => $id, 'only' => $only[$id] ?? [], 'behind' => array_values(array_intersect_key($ids, array_flip($waits))),
-                'endsBy' => $endsBy[$id] ?? '',
+                'endsBy' => $endsBy[$id] ?? '', 'shown' => $shown[$id] ?? '',
             ]);
             $outcome = $this->acts->commit($person, [$start]);
             if ($outcome->blocked()) {

@@ -15,14 +15,10 @@ final class NextSteps
 {
     private const MOST = 4;
 
-    /** Of more objects, everything that differs is shown. */
-    private const NAMED = 20;
-
     /** @return list<array{words: string, link: string}> */
     public static function of(Outcome $outcome): array
     {
-        $steps = [];
-        $first = [];
+        $steps = $names = $objects = $first = [];
         foreach (Destinations::of($outcome) as $stop) {
             $server = $stop['server'];
             // A secondary fetches from the server before it.
@@ -31,8 +27,15 @@ final class NextSteps
             if ($server->held || $server->control === null || $follows) {
                 continue;
             }
-            $only = count($stop['objects']) <= self::NAMED ? '?'.http_build_query(['only' => $stop['objects']]) : '';
+            $names[] = $server->name;
+            $objects = array_unique([...$objects, ...$stop['objects']]);
+            $only = count($stop['objects']) <= Together::MOST ? '?'.http_build_query(['only' => $stop['objects']]) : '';
             $steps[] = ['words' => "Ship to $server->name", 'link' => "/ship/server/$server->id$only"];
+        }
+        if (count($steps) > 1 && count($objects) <= Together::MOST) {
+            $last = array_pop($names);
+            $words = count($names) < self::MOST ? implode(', ', $names)." and $last" : 'all '.(count($names) + 1).' servers';
+            $steps = [['words' => "Ship to $words", 'link' => '/ship/together?'.http_build_query(['only' => array_values($objects)])]];
         }
 
         return [...array_slice($steps, 0, self::MOST), ...self::more($outcome)];

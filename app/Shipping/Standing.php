@@ -15,15 +15,20 @@ use Illuminate\Support\Facades\DB;
 /** How much of what a server holds is in effect there, by the same rule as the state chain of each zone and scope. */
 final class Standing
 {
-    /** @return array<string, array{holds: int, inEffect: int, drifted: int}> by server */
-    public static function ofAll(): array
+    /**
+     * @param  list<string>  $servers
+     * @return array<string, array{holds: int, inEffect: int, drifted: int}> by server
+     */
+    public static function of(array $servers): array
     {
         $standing = [];
-        $drifted = DB::table('drifts')->groupBy('server_id')->selectRaw('server_id, COUNT(*) as n')->pluck('n', 'server_id');
-        $lost = DB::table('drifts')->get(['server_id', 'object_id'])->groupBy('server_id')
+        $drifted = DB::table('drifts')->whereIn('server_id', $servers)->groupBy('server_id')
+            ->selectRaw('server_id, COUNT(*) as n')->pluck('n', 'server_id');
+        $lost = DB::table('drifts')->whereIn('server_id', $servers)->get(['server_id', 'object_id'])->groupBy('server_id')
             ->map(fn ($rows) => $rows->pluck('object_id')->flip());
         // A change that waits, an older serial or a shipment without proof: not in effect, as Chain::ofSet() says of one zone.
-        $zones = DB::table('zone_servers')->join('zones', 'zones.id', '=', 'zone_servers.zone_id')->groupBy('zone_servers.server_id')
+        $zones = DB::table('zone_servers')->join('zones', 'zones.id', '=', 'zone_servers.zone_id')
+            ->whereIn('zone_servers.server_id', $servers)->groupBy('zone_servers.server_id')
             ->leftJoin(
                 'drifts',
                 fn ($j) => $j->on('drifts.server_id', '=', 'zone_servers.server_id')
@@ -47,7 +52,7 @@ final class Standing
                 'drifted' => (int) ($drifted[$row->server_id] ?? 0),
             ];
         }
-        foreach (Server::query()->where('kind', ServerKind::Dhcp)->get() as $server) {
+        foreach (Server::query()->whereIn('id', $servers)->where('kind', ServerKind::Dhcp)->get() as $server) {
             $scopes = StandinDhcpLink::placed($server)->where('stage', '!=', Stage::Planned);
             $placements = ScopeServer::query()->where('server_id', $server->id)->get()->keyBy('scope_id');
             $proved = $scopes->filter(

@@ -63,7 +63,7 @@ final readonly class RangeRule
     }
 
     /**
-     * @return list<AddressRange> without the gateway, which no server may lease
+     * @return non-empty-list<AddressRange> without the gateway, which no server may lease
      *
      * @throws NotUnderstood when the subnet does not have so many addresses
      */
@@ -92,7 +92,7 @@ final readonly class RangeRule
             $parts[] = AddressRange::of($behind, $range->last);
         }
 
-        return $parts;
+        return $parts !== [] ? $parts : throw NotUnderstood::at($this->text, 0, "a rule that takes more of $subnet than its gateway");
     }
 
     private static function offset(string $text): int

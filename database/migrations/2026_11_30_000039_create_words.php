@@ -19,7 +19,7 @@ return new class extends Migration
                 .'row_id CHAR(26) CHARACTER SET ascii NOT NULL, '
                 .'PRIMARY KEY (noun, word, row_id), KEY words_row (row_id, word)) ENGINE=InnoDB',
         );
-        foreach (array_keys(Words::NOUNS) as $noun) {
+        foreach (['address', 'prefix', 'reservation'] as $noun) {
             Words::fill($noun);
         }
     }

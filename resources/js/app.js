@@ -2,7 +2,7 @@ import Alpine from '@alpinejs/csp';
 import htmx from 'htmx.org';
 import { recordFields } from './fields.js';
 import { keys } from './keys.js';
-import { looking } from './looking.js';
+import { catchUp, looking } from './looking.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { copying } from './copy.js';
@@ -159,3 +159,6 @@ document.addEventListener('click', (event) => {
     event.preventDefault();
   }
 });
+
+catchUp();
+document.documentElement.dataset.ready = '1';

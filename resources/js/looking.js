@@ -15,6 +15,20 @@ const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 're
 
 const isSlot = (element) => element.id?.startsWith('follows-') && element.id !== 'follows-said';
 
+/** Was this field changed from what the page came with? */
+const isChanged = (field) =>
+  field.matches('[type=checkbox], [type=radio]')
+    ? field.checked !== field.defaultChecked
+    : field.matches('select')
+      ? [...field.options].some((o) => o.defaultSelected) && [...field.options].some((o) => o.selected !== o.defaultSelected)
+      : field.matches('input:not([type=hidden]), textarea') && field.value !== field.defaultValue;
+
+/** What was typed before the script was there is heard now. */
+export function catchUp() {
+  for (const form of document.querySelectorAll('form[hx-trigger="hp:look"]'))
+    for (const field of form.elements) if (isChanged(field)) field.dispatchEvent(new Event('input', { bubbles: true }));
+}
+
 /** Where it is told what an act of this form would do; a form in a row may share the panel of the page. */
 const slotOf = (form) => form.getAttribute('hx-target') ?? `#follows-${form.id}`;
 

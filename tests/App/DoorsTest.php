@@ -64,7 +64,7 @@ const ROUTES = [
                         .'name/zone/{zone}/timeline name/zone/{zone}/export.zone lease/exchange lease/scope/{scope} '
                             .'lease/options lease/options/{layer}/{of} lease/classes lease/coverage lease/pairs '
                             .'lease/pairs/{pair} lease/without first-steps '
-                            .'lease/scope/{scope}/drift/{server} ship watch/history.{form} ship/rules ship/times '
+                            .'lease/scope/{scope}/drift/{server} ship ship/together watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/teams directory/grants '
                                 .'directory/reach directory/ports ship/outside ship/outside/{outside} '
@@ -77,7 +77,7 @@ const ROUTES = [
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '
                 .'name/sweep name/sweep/{sweep}/cancel lease/exchange lease/pairs/{pair}/ask '
-                    .'lease/pairs/{pair}/down/{server} lease/leases/end lease/scope/{scope}/drift/{server} ship/all '
+                    .'lease/pairs/{pair}/down/{server} lease/leases/end lease/scope/{scope}/drift/{server} ship/all ship/together '
                     .'ship/shipment/{shipment}/cancel ship/server/{server} ship/server/{server}/leases '
                     .'ship/server/{server}/drift directory/vlans/read '
                         .'watch/audits/{audit}/run',

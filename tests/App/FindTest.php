@@ -7,6 +7,7 @@ use App\Acts\Directory\MakeDomain;
 use App\Acts\Directory\MakeVlan;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
+use App\Acts\Name\AddRecord;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Models\Host;
@@ -267,6 +268,29 @@ it('finds words inside names, descriptions and owners, and keeps them in step', 
     expect($at($own, 'Addresses'))->toBe([]);
     $w->did(new ChangePrefix([$w->subnet->id], name: 'Ticketing', description: '-'));
     expect($at($own, 'Prefixes'))->toBe([])->and(DB::table('words')->where('word', 'like', "$own%")->count())->toBe(0);
+});
+
+it('finds words in the first labels of records, zones by each label, and no names of reverse zones', function (): void {
+    $w = $this->w;
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => "mail-$own.west", 'type' => 'TXT', 'data' => 'x']));
+    $names = fn (string $text): array => ($this->find)($text)->found['Names']->pluck('owner')->all();
+    expect($names($own))->toBe(["mail-$own.west.{$w->zone->name}"])->and($names("west $own"))->toBe([]);
+    $record = App\Models\Record::query()->where('owner', 'like', "mail-$own%")->firstOrFail();
+    $w->did(App\Acts\Name\ChangeRecord::fromInput(['record' => $record->id, 'name' => "post-$own", 'data' => 'x']));
+    expect($names("mail $own"))->toBe([])->and($names("post $own"))->toBe(["post-$own.{$w->zone->name}"]);
+    $w->did(new App\Acts\Name\RemoveRecords([App\Models\Record::query()->where('owner', 'like', "post-$own%")->firstOrFail()->id]));
+    expect($names($own))->toBe([])->and(DB::table('words')->where('word', $own)->count())->toBe(0);
+    // Of addresses nothing is kept: they are found as addresses.
+    expect(DB::table('words')->whereIn('row_id', App\Models\Record::query()->where('zone_id',
+        $w->reverse->id)->select('id'))->count())->toBe(0);
+    $child = $w->zone("$own.{$w->zone->title()}");
+    expect(($this->find)($w->zone->title())->found['Zones']->pluck('id')->all())->toBe([$w->zone->id, $child->id])
+        ->and(($this->find)(explode('.', $w->zone->title())[0])->found['Zones'])->toHaveCount(2)
+        ->and(Find::text($own, Reach::of($w->bound()))->found['Zones'])->toHaveCount(0);
+    foreach (App\Queries\Invariants::all() as $sentence => $breaks) {
+        str_contains((string) $sentence, 'words') ? expect($breaks['some'])->toBe([]) : null;
+    }
 });
 
 it('takes a line in a word as a letter, and opens a zone that is typed in full', function (): void {

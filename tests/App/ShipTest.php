@@ -69,6 +69,39 @@ it('brings a placed host to a packet that answers for it', function (): void {
         ->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
 });
 
+it('brings a few objects to all their servers at once, each proved, in their order', function (): void {
+    $w = $this->w;
+    $operator = $w->people['operator'];
+    $only = [$w->scope->id, $w->zone->id];
+    $page = '/ship/together?'.http_build_query(['only' => $only]);
+    $stops = fn (): array => App\Shipping\Together::of($only)->stops;
+    expect(array_map(fn (array $s): array => [explode('-', $s['server']->name)[0], count($s['work'])], $stops()))
+        ->toEqualCanonicalizing([['ns1', 1], ['ns2', 1], ['dh1', 1], ['dh2', 1]]);
+    $this->actingAs($operator)->get($page)->assertOk()->assertReads('Ship and verify')->assertDontSee('compared just now')
+        ->assertSee('name="saw['.$w->servers['ns1'].']"', false)->assertDontSee('name="saw['.$w->servers['ns2'].']"', false);
+    // Who reads may look and not ship.
+    $this->actingAs($w->people['reader'])->get($page)->assertOk()->assertDontSee('Ship and verify');
+    $this->post('/ship/together', ['only' => $only])->assertForbidden();
+    // What is not what was shown is not shipped; the others are.
+    $this->actingAs($operator)->post('/ship/together', ['only' => $only, 'saw' => [$w->servers['dh1'] => str_repeat('0', 64)]])
+        ->assertRedirect();
+    $left = array_values(array_filter($stops(), fn (array $s): bool => $s['work'] !== []));
+    expect($left)->toHaveCount(1)->and($left[0]['server']->id)->toBe($w->servers['dh1'])
+        ->and($left[0]['last']->steps[0]['message'])->toContain('no longer what was shown');
+    $this->get($page)->assertReads('no longer what was shown')->assertDontSee('compared just now');
+    $this->post('/ship/together', ['only' => $only])->assertRedirect($page);
+    expect(App\Shipping\Together::of($only)->isDone())->toBeTrue();
+    $this->get($page)->assertReads('compared just now')->assertSee("/lease/exchange?scope={$w->scope->id}", false);
+    // A server that is held, or away, is said and left out.
+    $w->did(App\Acts\Name\AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'late', 'type' => 'A', 'data' => '192.0.2.9']));
+    $w->did(new ChangeServer($w->servers['ns1'], held: '1'));
+    $this->s->stop('ns2');
+    $together = App\Shipping\Together::of($only);
+    expect($together->isDone())->toBeFalse()->and($together->ready())->toBe([]);
+    $this->get($page)->assertReads('held: nothing is shipped to it')->assertReads('cannot be reached')->assertDontSee('Ship and verify');
+    $this->get('/ship/together')->assertOk()->assertReads('Nothing to ship');
+});
+
 it('asks a server from the console', function (): void {
     ($this->ship)('ns1');
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'asked', 'type' => 'A', 'data' => '192.0.2.9']));
@@ -202,7 +235,7 @@ it('ends an exchange with silence in words, within its time', function (): void 
 });
 
 it('counts what is in effect by the same rule as the chain of each zone and scope', function (): void {
-    $of = fn (string $name): array => \App\Shipping\Standing::ofAll()[$this->w->servers[$name]];
+    $of = fn (string $name): array => \App\Shipping\Standing::of(array_values($this->w->servers))[$this->w->servers[$name]];
     $chain = fn () => \App\Shipping\Chain::ofSet(
         $this->w->zone->refresh()->load('placements'),
         \App\Queries\ZonePage::countWaiting($this->w->zone) > 0,

@@ -153,7 +153,7 @@ it('offers the act that mends a difference', function (): void {
         )
         ->assertRedirect();
     expect(sheet($w, $vlan)['switch'])->toBe('present')->and(sheet($w, $vlan)['gateway'])->toBe('present');
-    $this->get('/directory/vlans?wrong=1')->assertOk()->assertReads('with something missing or different');
+    $this->get('/directory/vlans?filter=is:wrong')->assertOk()->assertReads('with something missing or different');
 });
 
 it('makes a series by pattern, all or none', function (string $numbers, ?array $made, ?string $code): void {

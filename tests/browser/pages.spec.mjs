@@ -26,7 +26,7 @@ const pages = [
   '/api',
   '/watch',
   '/directory/sites',
-  '/directory/vlans?number=110',
+  '/directory/vlans?filter=110',
   '/directory/people',
   '/find?q=10.36.8.2',
   '/import',

@@ -160,11 +160,11 @@ test('a scan says what is needed, runs, and what it found is taken in', async ({
 
 test('the VLAN sheet names what differs and offers what mends it', async ({ page }) => {
   await signIn(page);
-  await page.goto('/directory/vlans?wrong=1');
+  await page.goto('/directory/vlans?filter=is:wrong');
   await accessible(page);
   await page.getByRole('button', { name: 'Read them now' }).click();
   await expect(page.getByRole('status')).toContainText('VLANs read from the switches');
-  await page.goto('/directory/vlans?wrong=1');
+  await page.goto('/directory/vlans?filter=is:wrong');
   const row = page.locator('tr', { hasText: 'there it is' }).first();
   await row.locator('td.name a').click();
   await accessible(page);
@@ -213,7 +213,7 @@ test('sixteen planners carving at once get sixteen subnets', async ({ page }) =>
   expect(new Set(raced).size).toBe(16);
 });
 
-for (const path of ['/plan', '/directory/vlans?number=110', '/plan/calculator?p=10.36.8.0/22', '/plan/summary', '/directory/settings']) {
+for (const path of ['/plan', '/directory/vlans?filter=110', '/plan/calculator?p=10.36.8.0/22', '/plan/summary', '/directory/settings']) {
   test(`${path} holds at 200 % and in both themes`, async ({ page }) => {
     await signIn(page);
     await page.setViewportSize({ width: 640, height: 400 });
@@ -249,7 +249,7 @@ test('a part of open space is chosen on the ruler by keyboard', async ({ page })
 
 test('a switch is brought in step from the sheet, and reverse zones are made for prefixes', async ({ page }) => {
   await signIn(page);
-  await page.goto('/directory/vlans?wrong=1&number=120');
+  await page.goto('/directory/vlans?filter=is:wrong+120');
   await accessible(page);
   await page.locator('td.name a', { hasText: 'CCTV' }).first().click();
   await page.getByRole('link', { name: 'Set it on the switch' }).first().click();

@@ -11,7 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Role;
 
-/** The roles of a person change, or their sign-in is closed or opened. */
+/** The name or the roles of a person change, or their sign-in is closed or opened. */
 final readonly class ChangePerson extends Act
 {
     public function __construct(
@@ -21,6 +21,8 @@ final readonly class ChangePerson extends Act
         public ?string $active = null,
         #[Field(Kind::Texts, 'Roles', most: 30)]
         public ?array $roles = null,
+        #[Field(Kind::Line, 'Name', most: 120)]
+        public ?string $name = null,
     ) {
     }
 
@@ -48,12 +50,15 @@ final readonly class ChangePerson extends Act
     public function apply(Ledger $ledger): void
     {
         $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');
+        if ($this->name !== null) {
+            $row->name = trim($this->name) !== '' ? trim($this->name) : $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
         if ($this->active !== null) {
             if ($row->id === $ledger->person?->id) {
                 $ledger->refuse('yourself', 'Nobody can lock themselves out');
             }
             $row->active = $this->active === '1';
-            if (! $row->active) {
+            if ($row->isDirty('active') && ! $row->active) {
                 // Whoever is signed in as this person is so no longer.
                 $row->epoch++;
             }
@@ -78,6 +83,9 @@ final readonly class ChangePerson extends Act
                 );
             }
             $row->roles = $roles !== [] ? $roles : $ledger->refuse('no-role', 'Choose at least one role', field: 'roles');
+            if ($row->isDirty('roles') && $row->getOriginal('active')) {
+                $ledger->later('What they may do changes with their next page; programs that act for them are held to it too');
+            }
         }
         $row->save();
     }

@@ -85,7 +85,7 @@ final readonly class ChangeScope extends Act
         $scope->name = $this->name ?? $scope->name;
         $scope->stage = $this->stage === null ? $scope->stage : Stage::from($this->stage);
         $scope->description = $this->description ?? $scope->description;
-        if ($this->leaseTime !== null) {
+        if ($this->leaseTime !== null && trim($this->leaseTime) !== $scope->leaseTyped()) {
             $scope->lease_time = Scopes::leaseTime($ledger, $this->leaseTime);
             if ($scope->isDirty('lease_time')) {
                 $ledger->later(

@@ -207,7 +207,7 @@ final readonly class TakePlan extends Act
                 "{$subnet->need->purpose} is planned without a VLAN.",
                 null,
                 'needs',
-                '/directory/vlans?number='.$pattern->from,
+                '/directory/vlans?filter='.$pattern->from,
             );
 
             return '';

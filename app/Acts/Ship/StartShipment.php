@@ -12,7 +12,6 @@ use App\Database\Guard;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\Shipment;
-use App\Models\ShipsWhen;
 use App\Queries\ShipTimes;
 use Carbon\CarbonImmutable;
 
@@ -82,7 +81,7 @@ final readonly class StartShipment extends Act
                 link: '/ship/times',
             );
         }
-        if ($ledger->person !== null && $server->ships === ShipsWhen::Windows && $times->open($server) === null) {
+        if ($ledger->person !== null && $times->isShut($server)) {
             $next = $times->next($server);
             $ledger->warn(
                 'outside-window',

@@ -16,6 +16,7 @@ use App\Queries\InUse;
 use HarborPost\Core\Exchange\Shares;
 use HarborPost\Core\Net\AddressRange;
 use HarborPost\Core\Net\NotUnderstood;
+use HarborPost\Core\Planning\RangeRule;
 
 /**
  * The ranges of a scope and who leases them. Several servers that do not talk to each other have a share each: an address that two may
@@ -24,7 +25,8 @@ use HarborPost\Core\Net\NotUnderstood;
 final class ScopeRanges
 {
     /**
-     * Brings the rows to what is written, "first-last" with "@server" behind it for a share; rows that stay are not touched.
+     * Brings the rows to what is written, "first-last" or a rule such as "all but the first 20", with "@server" behind it for a share; rows
+     * that stay are not touched.
      *
      * @param  list<string>  $texts
      * @param  list<Server>  $servers  those of the scope
@@ -32,8 +34,8 @@ final class ScopeRanges
     public static function write(Ledger $ledger, Scope $scope, Prefix $subnet, array $texts, array $servers, bool $divide): void
     {
         Guard::own("ranges:$subnet->id");
-        $wanted = self::divided($ledger, array_map(fn (string $t): array => self::read($ledger, $t, $servers), $texts), $servers, $divide,
-            $scope->pair_id !== null);
+        $read = array_merge(...array_map(static fn (string $t): array => self::read($ledger, $subnet, $t, $servers), $texts));
+        $wanted = self::divided($ledger, $read, $servers, $divide, $scope->pair_id !== null);
         $taken = [];
         foreach ($wanted as [$range]) {
             self::checkPlace($ledger, $subnet, $range, $taken);
@@ -77,24 +79,21 @@ final class ScopeRanges
 
     /**
      * @param  list<Server>  $servers
-     * @return array{AddressRange, ?Server}
+     * @return list<array{AddressRange, ?Server}> several where a rule goes around the gateway
      */
-    private static function read(Ledger $ledger, string $text, array $servers): array
+    private static function read(Ledger $ledger, Prefix $subnet, string $text, array $servers): array
     {
         [$addresses, $name] = [...explode('@', $text, 2), null];
-        try {
-            $range = AddressRange::parse(trim((string) $addresses));
-        } catch (NotUnderstood $e) {
-            $ledger->refuse('bad-range', $e->getMessage(), field: 'ranges');
-        }
+        $ranges = self::ranges($ledger, $subnet, trim((string) $addresses));
         if ($name === null) {
-            return [$range, null];
+            return array_map(static fn (AddressRange $r): array => [$r, null], $ranges);
         }
         foreach ($servers as $server) {
             if ($server->name === trim($name)) {
-                return [$range, $server];
+                return array_map(static fn (AddressRange $r): array => [$r, $server], $ranges);
             }
         }
+        $range = $ranges[0];
         $leases = InUse::activeLeases()->whereBetween('address', [$range->first->bytes, $range->last->bytes])
             ->whereIn('server_id', Server::query()->where('name', trim($name))->select('id'))->count();
         $ledger->refuse(
@@ -104,6 +103,22 @@ final class ScopeRanges
             null,
             'ranges',
         );
+    }
+
+    /** @return non-empty-list<AddressRange> */
+    private static function ranges(Ledger $ledger, Prefix $subnet, string $text): array
+    {
+        try {
+            $range = AddressRange::tryParse($text);
+            // A rule is words, or host parts alone: what else does not read as a range was meant for one.
+            if ($range !== null || $subnet->family === 6 || preg_match('/\A(?:[a-z]|\.\d)/i', $text) !== 1) {
+                return [$range ?? AddressRange::parse($text)];
+            }
+
+            return RangeRule::parse($text)->in($subnet->prefix(), $subnet->gateway);
+        } catch (NotUnderstood $e) {
+            $ledger->refuse('bad-range', $e->getMessage(), field: 'ranges');
+        }
     }
 
     /**

@@ -11,13 +11,15 @@ use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use App\Models\Device;
 use App\Models\Layer2Domain;
+use App\Models\Model;
 use App\Models\OwnField;
-use App\Models\Person;
 use App\Models\Role;
 use App\Models\Space;
 use App\Models\SwitchVlan;
 use App\Models\Tenant;
+use App\Models\Vlan;
 use App\Queries\Choices;
+use App\Queries\DirectoryList;
 use App\Queries\Inherited;
 use App\Queries\Intents;
 use App\Queries\Owner;
@@ -26,8 +28,10 @@ use App\Queries\SwitchIntent;
 use App\Queries\VlanSheet;
 use Illuminate\Contracts\View\View;
 use Illuminate\Database\Eloquent\Collection;
+use Illuminate\Database\Eloquent\Model as EloquentModel;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Collection as SupportCollection;
 use Illuminate\Support\Facades\DB;
 
 final class DirectoryController extends Controller
@@ -38,51 +42,60 @@ final class DirectoryController extends Controller
     {
         $reach = $this->reach();
         abort_if(! $reach->isWhole() && in_array($list, ['tenants', 'people', 'devices', 'spaces', 'domains'], true), 403);
-        $vlans = $list !== 'vlans' ? new Collection : $reach->vlans()->with('domain.site')
-            ->when($request->filled('number'), fn ($q) => $q->where('number', $request->integer('number')))
-            ->orderBy('number')->orderBy('domain_id')->limit(self::ROWS)->get();
-        // All of them: what lies in a site counts for it, however long the list.
+        $filter = $request->string('filter')->toString();
+        // All sites: what lies in one counts for it, however long the list.
         $sites = $list !== 'sites' ? new Collection : $reach->sites()->with('parent')->orderBy('name')->get();
-        $rows = match ($list) {
-            'sites' => $sites,
-            'tenants' => Tenant::query()->orderBy('name')->limit(self::ROWS)->get(),
-            'devices' => Device::query()->orderBy('name')->limit(self::ROWS)->get(),
-            'spaces' => Space::query()->orderBy('name')->limit(self::ROWS)->get(),
-            'domains' => Layer2Domain::query()->with('site')->orderBy('name')->limit(self::ROWS)->get(),
-            'people' => Person::query()->orderBy('sign_in')->limit(self::ROWS)->get(),
-            default => $vlans,
+        $found = DirectoryList::has($list) ? new DirectoryList($list, $reach, $filter) : null;
+        $page = $found?->page($request->string('sort')->toString(), $request->integer('page', 1));
+        $rows = $page->rows ?? $sites;
+        $edit = $request->string('edit')->toString();
+
+        return view('directory.show', [
+            'list' => $list, 'listed' => $page, 'rows' => $rows, 'filter' => $filter,
+            'words' => $found?->words() ?? [], 'misread' => $found->misread ?? [],
+            'counts' => $this->counts($list, $rows),
+            'owner' => new Owner,
+            'siteUse' => $list === 'sites' ? SiteUse::of($sites->toBase(), $reach) : null,
+            'edited' => $edit === '' ? null : ($rows->find($edit) ?? self::unlisted($list, $edit)),
+            'choices' => new Choices($reach),
+            'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect(),
+        ] + ($list !== 'vlans' ? [] : [
+            'sheet' => VlanSheet::of(new Collection(array_filter($rows->all(), static fn (mixed $r): bool => $r instanceof Vlan)), $reach),
+            'duplicates' => VlanSheet::duplicates($reach),
+            'network' => NetworkLink::first()?->server->id, 'read' => SwitchVlan::query()->max('read_at'),
+        ]));
+    }
+
+    /** What is changed beside the list need not stand on this page of it. Only whole reach gets here: sites are all listed. */
+    private static function unlisted(string $list, string $id): ?Model
+    {
+        return match ($list) {
+            'tenants' => Tenant::query()->find($id),
+            'spaces' => Space::query()->find($id),
+            'domains' => Layer2Domain::query()->with('site')->find($id),
+            'devices' => Device::query()->find($id),
+            default => null,
         };
-        $sheet = $list === 'vlans' ? VlanSheet::of($vlans, $reach) : [];
-        $counts = match ($list) {
-            'tenants' => $reach->prefixes()->whereNotNull('effective_tenant_id')->groupBy('effective_tenant_id')
-                ->selectRaw('effective_tenant_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
-            'vlans' => $reach->prefixes()->whereIn('vlan_id', $rows->modelKeys())->groupBy('vlan_id')
-                ->selectRaw('vlan_id as k, COUNT(*) as n')->toBase()->pluck('n', 'k'),
-            'spaces' => DB::table('prefixes')->groupBy('space_id')->selectRaw('space_id as k, COUNT(*) as n')->pluck('n', 'k'),
-            'domains' => DB::table('vlans')->groupBy('domain_id')->selectRaw('domain_id as k, COUNT(*) as n')->pluck('n', 'k'),
-            'devices' => DB::table('addresses')->whereIn('device_id', $rows->modelKeys())->groupBy('device_id')
-                ->selectRaw('device_id as k, COUNT(*) as n')->pluck('n', 'k'),
-            default => collect(),
+    }
+
+    /**
+     * What hangs on each row that is shown.
+     *
+     * @param  Collection<int, covariant EloquentModel>  $rows
+     * @return SupportCollection<array-key, mixed> id → a number
+     */
+    private function counts(string $list, Collection $rows): SupportCollection
+    {
+        [$table, $column] = match ($list) {
+            'tenants' => ['prefixes', 'effective_tenant_id'],
+            'spaces' => ['prefixes', 'space_id'],
+            'domains' => ['vlans', 'domain_id'],
+            'devices' => ['addresses', 'device_id'],
+            default => [null, ''],
         };
 
-        return view(
-            'directory.show',
-            [
-                'list' => $list,
-                'rows' => $request->boolean('wrong') ? $rows->whereIn('id', VlanSheet::wrong($sheet)) : $rows,
-                'sheet' => $sheet,
-                'wrong' => count(VlanSheet::wrong($sheet)),
-                'duplicates' => $list === 'vlans' ? VlanSheet::duplicates($reach) : [],
-                'network' => $list === 'vlans' ? NetworkLink::first()?->server->id : null,
-                'read' => $list === 'vlans' ? SwitchVlan::query()->max('read_at') : null,
-                'counts' => $counts,
-                'owner' => new Owner,
-                'siteUse' => $list === 'sites' ? SiteUse::of($sites->toBase(), $reach) : null,
-                'edited' => $request->string('edit')->toString() === '' ? null : $rows->find($request->string('edit')->toString()),
-                'choices' => new Choices($reach),
-                'tenants' => $reach->isWhole() ? Tenant::query()->pluck('name', 'id') : collect(),
-            ],
-        );
+        return $table === null ? collect() : DB::table($table)->whereIn($column, $rows->modelKeys())->groupBy($column)
+            ->selectRaw("$column as k, COUNT(*) as n")->pluck('n', 'k');
     }
 
     /** A site: what it hands down and where that comes from, and its prefixes. */

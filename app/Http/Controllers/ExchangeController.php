@@ -10,6 +10,7 @@ use App\Live\ExchangeFindings;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\Stage;
+use App\Queries\Picks;
 use App\Queries\ServedClient;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
@@ -41,9 +42,9 @@ final class ExchangeController extends Controller
     private function page(Request $request, bool $send): View
     {
         $this->wholeOnly();
-        $six = $request->filled('scope')
-            ? Scope::query()->whereHas('prefix', fn ($q) => $q->where('family', 6))->find($request->string('scope')->toString())
-            : null;
+        $asked = trim($request->string('scope')->toString());
+        [$id, $problem] = $asked === '' ? [null, null] : $this->meant($asked);
+        $six = $id === null ? null : Scope::query()->whereHas('prefix', fn ($q) => $q->where('family', 6))->find($id);
         if ($six !== null) {
             return app(ExchangeV6Controller::class)->page($request, $six, $send);
         }
@@ -52,13 +53,13 @@ final class ExchangeController extends Controller
             $input[$field] = trim($request->string($field)->toString());
         }
         $input['mac'] = $input['mac'] === '' ? ExchangeClient::fresh() : $input['mac'];
-        $scope = $request->filled('scope')
-            ? Scope::query()->with(['prefix', 'placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues',
-                'pair.first',
-                'pair.second'])
-                ->findOrFail($request->string('scope')->toString())
-            : null;
-        $computed = $exchange = $problem = null;
+        $scope = $id === null
+            ? null
+            : Scope::query()->with([
+                'prefix', 'placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues', 'pair.first',
+                'pair.second',
+            ])->findOrFail($id);
+        $computed = $exchange = null;
         $findings = [];
         $down = array_values(array_filter((array) $request->input('down'), is_string(...)));
         if ($scope !== null) {
@@ -82,11 +83,24 @@ final class ExchangeController extends Controller
         }
 
         return view('lease.exchange', [
-            'scopes' => Scope::query()->with('prefix')->where('stage', Stage::Live)->orderBy('name')->limit(500)->get(),
-            'scope' => $scope, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings, 'down' => $down,
-            'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
+            'example' => $scope === null ? Scope::query()->where('stage', Stage::Live)->orderBy('name')->first() : null,
+            'scope' => $scope, 'asked' => $asked, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings,
+            'down' => $down, 'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
             'server' => $request->string('server')->toString(),
         ]);
+    }
+
+    /** @return array{?string, ?string} the scope that is meant, or why none is */
+    private function meant(string $asked): array
+    {
+        if (Scope::query()->whereKey($asked)->exists()) {
+            return [$asked, null];
+        }
+        $meant = (new Picks($this->reach()))->meant(Scope::class, $asked);
+
+        return count($meant) === 1 ? [$meant[0]['id'], null] : [null, $meant === []
+            ? "\"$asked\" is no scope"
+            : "\"$asked\" is not clear: ".implode('; ', array_column($meant, 'label'))];
     }
 
     /** A server of a pair that leaves the client to its partner, as was computed, is not one that is away. */

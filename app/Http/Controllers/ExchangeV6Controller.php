@@ -7,7 +7,6 @@ namespace App\Http\Controllers;
 use App\Live\ExchangeClient;
 use App\Live\ExchangeV6;
 use App\Models\Scope;
-use App\Models\Stage;
 use App\Queries\ServedClientV6;
 use HarborPost\Core\Dhcp\V6\ClientSketch;
 use HarborPost\Core\Dhcp\V6\Duid;
@@ -54,7 +53,6 @@ final class ExchangeV6Controller extends Controller
         }
 
         return view('lease.exchange-v6', [
-            'scopes' => Scope::query()->with('prefix')->where('stage', Stage::Live)->orderBy('name')->limit(500)->get(),
             'scope' => $scope, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings, 'down' => $down,
             'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
             'server' => $request->string('server')->toString(),

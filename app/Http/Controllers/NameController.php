@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Acts\Drafts\Drafts;
+use App\Acts\Name\ChangeZone;
 use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\Role;
@@ -17,6 +18,7 @@ use App\Queries\NameRights;
 use App\Queries\NameTimeline;
 use App\Queries\OldAnswers;
 use App\Queries\ZoneFindings;
+use App\Queries\ZoneList;
 use App\Queries\ZonePage;
 use App\Shipping\Drifts as ServerDrifts;
 use HarborPost\Core\Dns\Name;
@@ -26,32 +28,21 @@ use Illuminate\Support\Facades\DB;
 
 final class NameController extends Controller
 {
-    private const ROWS = 200;
-
     public function index(Request $request): View
     {
-        $filter = strtolower($request->string('filter')->toString());
-        $zones = $this->reach()->zones()->with(['view', 'placements.server'])
-            ->when($filter !== '', fn ($q) => $q->where('zones.name', 'like', addcslashes($filter, '%_\\').'%'))
-            ->when($request->has('from'), function ($q) use ($request): void {
-                // Reverse zones come behind the others.
-                $from = $request->string('from')->toString();
-                $arpa = str_ends_with($from, '.arpa.') ? 1 : 0;
-                $q->whereRaw("(zones.name LIKE '%.arpa.', zones.name) >= (?, ?)", [$arpa, $from]);
-            })
-            ->orderByRaw("zones.name LIKE '%.arpa.'")->orderBy('zones.name')->orderBy('view_id')->limit(self::ROWS + 1)->get();
-        $next = $zones->count() > self::ROWS ? $zones->pop()?->name : null;
-        $waiting = DB::table('record_changes')->whereIn('zone_id', $zones->modelKeys())->whereNull('serial')
-            ->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id');
+        $filter = $request->string('filter')->toString();
+        $found = new ZoneList($this->reach(), $filter);
+        $list = $found->page($request->string('sort')->toString(), $request->integer('page', 1));
+        $zones = $list->rows->modelKeys();
 
-        return view(
-            'name.index',
-            [
-                'drifts' => ServerDrifts::of('zone', $zones->pluck('id')), 'zones' => $zones, 'next' => $next, 'waiting' => $waiting,
-                'filter' => $filter, 'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(),
-                'touched' => Drafts::touched($this->person()),
-            ],
-        );
+        return view('name.index', [
+            'list' => $list, 'filter' => $filter, 'words' => ZoneList::WORDS, 'misread' => $found->misread,
+            'drifts' => ServerDrifts::of('zone', $zones),
+            'waiting' => DB::table('record_changes')->whereIn('zone_id', $zones)->whereNull('serial')
+                ->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id'),
+            'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(),
+            'may' => ChangeZone::may($this->person()), 'touched' => Drafts::touched($this->person()),
+        ]);
     }
 
     public function zone(Request $request, string $zone): View

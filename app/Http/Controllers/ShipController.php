@@ -13,18 +13,20 @@ use App\Links\Difference;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Role;
+use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Shipment;
-use App\Models\ShipsWhen;
-use App\Queries\Choices;
+use App\Models\Zone;
 use App\Queries\LostLeases;
+use App\Queries\ServerList;
 use App\Queries\ShipTimes;
 use App\Shipping\Convoy;
 use App\Shipping\Drifts;
 use App\Shipping\LeaseReturn;
 use App\Shipping\Shipping;
 use App\Shipping\Standing;
+use App\Shipping\Together;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -37,19 +39,21 @@ final class ShipController extends Controller
     {
     }
 
-    public function index(): View
+    public function index(Request $request): View
     {
         $this->wholeOnly();
-        $servers = Server::query()->with('site')->orderBy('kind')->orderBy('name')->get();
+        $filter = $request->string('filter')->toString();
+        $found = new ServerList($filter);
+        $list = $found->page($request->string('sort')->toString(), $request->integer('page', 1));
+        $servers = array_values(array_map(strval(...), $list->rows->modelKeys()));
+        $lately = Shipment::query()->whereIn('server_id', $servers);
 
         return view('ship.index', [
-            'states' => Drifts::states(), 'times' => ShipTimes::now(),
-            'running' => Shipment::query()->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'),
-            'may' => $this->person()->operatesAll(),
-            'servers' => $servers, 'standing' => Standing::ofAll(),
-            'waits' => DB::table('record_changes')->whereNull('serial')->count(), 'choices' => new Choices($this->reach()),
-            'last' => Shipment::query()->whereIn('id', Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id'))
-                ->get()->keyBy('server_id'),
+            'list' => $list, 'filter' => $filter, 'words' => ServerList::WORDS, 'misread' => $found->misread,
+            'states' => Drifts::states(), 'times' => ShipTimes::now(), 'standing' => Standing::of($servers),
+            'running' => (clone $lately)->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'),
+            'last' => Shipment::query()->whereIn('id', $lately->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
+            'may' => $this->person()->operatesAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(),
         ]);
     }
 
@@ -90,7 +94,7 @@ final class ShipController extends Controller
         return view('ship.server', $data + [
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null,
             'may' => $this->person()->operatesAll(),
-            'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $row->ships === ShipsWhen::Windows && $times->open($row) === null,
+            'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $times->isShut($row),
             'next' => ($next = $times->next($row)) === null ? null : gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',
             'lost' => $row->kind === ServerKind::Dhcp ? LostLeases::of($row)->count() : 0,
         ]);
@@ -147,7 +151,7 @@ final class ShipController extends Controller
         $shut = [];
         $servers = Server::query()->whereIn('kind', ServerKind::shipped())->whereNotNull('control')->where('held', false)->orderBy('name')
             ->get()->filter(static function (Server $server) use ($times, &$shut): bool {
-                $out = $server->ships === ShipsWhen::Windows && $times->open($server) === null;
+                $out = $times->isShut($server);
                 $out ? $shut[] = "$server->name is shipped to in its windows, and none is open" : null;
 
                 return ! $out;
@@ -160,6 +164,46 @@ final class ShipController extends Controller
             : 'Shipments to '.implode(', ', $started).' are under way, a line each below.';
 
         return redirect('/ship')->with('done', $words.($refused === [] ? '' : ' '.implode('. ', $refused).'.'));
+    }
+
+    /** A few zones and scopes to all servers that hold them. */
+    public function together(Request $request): View
+    {
+        $this->wholeOnly();
+        $objects = self::objects($request);
+        $scopes = Scope::query()->whereKey($objects)->orderBy('name')->get();
+        $zones = Zone::query()->with('view')->whereKey($objects)->orderBy('name')->get();
+
+        return view('ship.together', [
+            'objects' => $objects, 'together' => Together::of($objects), 'scopes' => $scopes, 'zones' => $zones,
+            'may' => $this->person()->operatesAll(),
+        ]);
+    }
+
+    public function shipTogether(Request $request, Convoy $convoy): RedirectResponse
+    {
+        $this->wholeOnly();
+        abort_unless($this->person()->operatesAll(), 403);
+        $objects = self::objects($request);
+        $stops = Together::of($objects)->stops;
+        $servers = collect($stops)->whereNull('shut')->whereNull('run')->pluck('server');
+        ['started' => $started, 'refused' => $refused] = $convoy->start(
+            $this->person(),
+            $servers,
+            array_column(array_map(static fn (array $s): array => [$s['server']->id, $s['objects']], $stops), 1, 0),
+            shown: array_filter((array) $request->input('saw', []), is_string(...)),
+        );
+        ShipServer::ofAll($started);
+
+        return redirect('/ship/together?'.http_build_query(['only' => $objects]))->with(
+            $refused === [] ? [] : ['bad' => implode('. ', $refused).'.'],
+        );
+    }
+
+    /** @return list<string> */
+    private static function objects(Request $request): array
+    {
+        return array_slice(array_values(array_filter((array) $request->input('only', []), is_string(...))), 0, Together::MOST);
     }
 
     public function cancel(string $shipment): RedirectResponse

@@ -13,7 +13,7 @@ use Symfony\Component\HttpFoundation\Response;
  */
 final class PlainInput
 {
-    private const LISTS = ['leases', 'down', 'only', 'prefixes', 'take', 'column', 'off', 'seen'];
+    private const LISTS = ['leases', 'down', 'only', 'prefixes', 'take', 'column', 'off', 'seen', 'saw'];
 
     public function handle(Request $request, Closure $next): Response
     {

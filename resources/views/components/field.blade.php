@@ -31,10 +31,14 @@
 @endphp
 @if ($multiple && $options !== null)
   <fieldset class="field">
-    <legend>{{ $label }}</legend>
+    <legend @class(['sr' => $bare])>{{ $label }}</legend>
+    @if ($bare)
+      {{-- None chosen is said too: nothing sent would leave it as it is. --}}
+      <input type="hidden" name="{{ $name }}" value="" form="{{ $form }}">
+    @endif
     <div class="ticks" {{ $attributes }}>
       @forelse($options as $id => $text)
-        <label class="tick"><input type="checkbox" name="{{ $name }}" value="{{ $id }}"
+        <label class="tick"><input type="checkbox" name="{{ $name }}" value="{{ $id }}" @if ($bare) form="{{ $form }}" @endif
             @checked(in_array((string) $id, array_map(strval(...), (array) $now), true))>{{ $text }}</label>
       @empty
         <span class="hint">none yet</span>

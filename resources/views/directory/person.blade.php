@@ -148,6 +148,25 @@
       </section>
     </div>
     <div class="side">
+      @if ($person->id !== auth()->id())
+        <section class="panel">
+          <header>
+            <h2>Change</h2>
+          </header>
+          <div class="pad">
+            <x-act id="changeperson" action="change-person" :seen="['person:' . $person->id => $person->version]">
+              <input type="hidden" name="person" value="{{ $person->id }}">
+              <input type="hidden" name="roles[]" value="">
+              <x-field form="changeperson" name="name" label="Name" :value="$person->name" />
+              <x-field form="changeperson" name="roles[]" label="Roles" multiple :value="$person->roles" :options="collect(\App\Models\Role::cases())
+                  ->mapWithKeys(fn($r) => [$r->value => str_replace('-', ' ', $r->value) . ': ' . $r->explained()])
+                  ->all()" />
+              <x-field form="changeperson" name="active" label="Sign-in is" :value="$person->active ? '1' : '0'" :options="['1' => 'open', '0' => 'closed']" />
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="changeperson" />
+      @endif
       <section class="panel">
         <header>
           <h2>Keep a test</h2>

@@ -16,13 +16,8 @@
     @include('lease.nav', ['here' => 'Exchange'])
   </header>
   <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
-    <div class="field"><span><label for="scope">Scope, by its relay</label></span>
-      <select id="scope" name="scope">
-        @foreach ($scopes as $s)
-          <option value="{{ $s->id }}" @selected($scope->id === $s->id)>{{ $s->name }}, {{ $s->prefix->prefix() }}</option>
-        @endforeach
-      </select>
-    </div>
+    <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id"
+      :shown="$scope->name . ', ' . $scope->prefix->prefix()" />
     <div class="field"><span><label for="wants">It wants</label></span>
       <select id="wants" name="wants">
         @foreach (['address' => 'an address', 'prefix' => 'a prefix', 'both' => 'both', 'options' => 'options alone'] as $key => $word)

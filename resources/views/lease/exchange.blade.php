@@ -18,13 +18,8 @@
     @include('lease.nav', ['here' => 'Exchange'])
   </header>
   <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
-    <div class="field"><span><label for="scope">Scope, by its relay</label></span>
-      <select id="scope" name="scope">
-        @foreach ($scopes as $s)
-          <option value="{{ $s->id }}" @selected($scope?->id === $s->id)>{{ $s->name }}, {{ $s->prefix->prefix() }}</option>
-        @endforeach
-      </select>
-    </div>
+    <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id ?? $asked"
+      :shown="$scope ? $scope->name . ', ' . $scope->prefix->prefix() : $asked" />
     @foreach ([
         'mac' => ['MAC', 17, ''],
         'name' => ['Host name (12)', 12, ''],
@@ -173,9 +168,9 @@
     <section class="panel">
       <x-empty title="Describe a client">Choose a scope and say what the client says of itself; Ctrl Enter computes which server answers,
         which address it gets and why, and where each option comes from. For instance:
-        @if ($scopes->isNotEmpty())
-          <a href="/lease/exchange?{{ http_build_query(['scope' => $scopes[0]->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">kiosk-07
-            in {{ $scopes[0]->name }}</a>.
+        @if ($example)
+          <a href="/lease/exchange?{{ http_build_query(['scope' => $example->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">kiosk-07
+            in {{ $example->name }}</a>.
         @endif
       </x-empty>
     </section>

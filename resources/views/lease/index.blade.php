@@ -1,5 +1,12 @@
 @php
   $may = auth()->user()->operatesAll();
+  $in = \App\View\InRow::of(
+      $may ? $list->rows->modelKeys() : [],
+      request('edit'),
+      '/lease',
+      ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
+  );
+  $editing = $list->rows->firstWhere('id', $in->id);
 @endphp
 <x-layout title="Lease" verb="lease" work="makescope" does="make a scope">
   <header class="title">
@@ -32,6 +39,9 @@
               <x-head :list="$list" by="time" num>Lease time</x-head>
               <th>Servers</th>
               <x-head :list="$list" by="stage">State</x-head>
+              @if ($may)
+                <th class="act"></th>
+              @endif
             </tr>
           </thead>
           <tbody>
@@ -40,11 +50,16 @@
                 $size = $s->size();
                 $n = (int) ($leases[$s->id] ?? 0);
               @endphp
-              <tr @class(['drafted' => isset($touched["scope:$s->id"])]) title="{{ $touched["scope:$s->id"] ?? '' }}">
+              <tr @class(['drafted' => isset($touched["scope:$s->id"]), 'editing' => $in->is($s->id)]) data-row="{{ $s->id }}"
+                title="{{ $touched["scope:$s->id"] ?? '' }}">
                 @if ($may)
                   <td class="pickcell"><input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}"></td>
                 @endif
-                <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                @if ($in->is($s->id))
+                  <td><x-field bare form="changescope" name="name" label="Name" :value="$s->name" /></td>
+                @else
+                  <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                @endif
                 <td class="mono">{{ $s->prefix->prefix() }}</td>
                 <td class="num">{{ $s->prefix->vlan?->number }}</td>
                 <td>
@@ -55,18 +70,28 @@
                   @endif
                 </td>
                 <td class="num">{{ $s->reservations->count() ?: '' }}</td>
-                <td class="num">{{ $s->leaseWords() }}</td>
+                @if ($in->is($s->id))
+                  <td class="num"><x-field bare form="changescope" name="leaseTime" label="Lease time" :value="$s->leaseTyped()" class="num"
+                      autofocus /></td>
+                @else
+                  <td class="num">{{ $s->leaseWords() }}</td>
+                @endif
                 <td>{{ $s->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}
                   @if ($s->pair)
                     <span class="soft">pair</span>
                   @endif</td>
                 <td>
-                  @if ($s->stage === \App\Models\Stage::Planned)
+                  @if ($in->is($s->id))
+                    <x-field bare form="changescope" name="stage" label="Stage" :value="$s->stage->value" :options="\App\Models\Stage::ofScopes()" />
+                  @elseif ($s->stage === \App\Models\Stage::Planned)
                     <span class="open">planned</span>
                   @else
                     {{ \App\View\Draw::chain($chains[$s->id]) }}
                   @endif
                 </td>
+                @if ($may)
+                  <x-row-act :$in :id="$s->id" :label="$s->name" />
+                @endif
               </tr>
             @endforeach
           </tbody>
@@ -76,6 +101,13 @@
     </section>
     @if ($may)
       <div class="side">
+        @if ($editing)
+          <x-act id="changescope" action="change-scope" :seen="['scope:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
+            :data-next="$in->next()">
+            <input type="hidden" name="scope" value="{{ $editing->id }}">
+          </x-act>
+          <div id="follows-changescope" class="of-row"></div>
+        @endif
         <details class="panel">
           <summary class="bar-line"><b>Set an option in picked scopes</b> <span class="soft"><span data-picked>0</span> picked</span></summary>
           <div class="pad">
@@ -92,12 +124,13 @@
             <h2>Make a scope</h2>
           </header>
           <div class="pad">
-            <x-act id="makescope" action="make-scope">
+            <x-act id="makescope" action="make-scope" :data-look="$make !== null" :data-unseen="$make !== null">
               <x-field form="makescope" name="prefix" label="Subnet" pick="prefix" only="leasable"
                 :value="$make?->id ?? ''" :shown="$make ? trim($make->prefix() . ' ' . $make->name) : ''" blank="prefix or name of a subnet" />
               <x-field form="makescope" name="name" label="Name" placeholder="that of the subnet" />
               <x-field form="makescope" name="ranges" label="Ranges, one a line" rows="2" mono placeholder="192.0.2.20-120"
-                hint="a share of one server: 192.0.2.20-99@tide1" />
+                :value="$make?->family === 4 ? 'all but the first 20' : ''"
+                hint="or a rule: all but the first 20, .20 to .200, the upper half; a share of one server: 192.0.2.20-99@tide1" />
               <x-check form="makescope" name="divide" label="divide between the servers, four fifths for the first" on />
               <x-field form="makescope" name="exclusions" label="Kept out of them" rows="1" mono />
               <div class="pair">

@@ -168,8 +168,8 @@
               <input type="hidden" name="lists" value="1">
               <x-field form="scopeform" name="name" label="Name" :value="$scope->name" />
               <div class="pair">
-                <x-field form="scopeform" name="leaseTime" label="Valid life, s" :value="$scope->lease_time" />
-                <x-field form="scopeform" name="preferred" label="Preferred life, s" :value="$scope->preferred_time" placeholder="as long" />
+                <x-field form="scopeform" name="leaseTime" label="Valid life" :value="$scope->leaseTyped()" />
+                <x-field form="scopeform" name="preferred" label="Preferred life" :value="$scope->preferred_time" placeholder="as long" />
               </div>
               <x-field form="scopeform" name="stage" label="Stage" :options="\App\Models\Stage::ofScopes()"
                 :value="$scope->stage->value" />

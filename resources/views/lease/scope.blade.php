@@ -206,7 +206,7 @@
               <input type="hidden" name="lists" value="1">
               <x-field form="scopeform" name="name" label="Name" :value="$scope->name" />
               <div class="pair">
-                <x-field form="scopeform" name="leaseTime" label="Lease time, s" :value="$scope->lease_time" />
+                <x-field form="scopeform" name="leaseTime" label="Lease time" :value="$scope->leaseTyped()" />
                 <x-field form="scopeform" name="stage" label="Stage" :options="\App\Models\Stage::ofScopes()"
                 :value="$scope->stage->value" />
               </div>

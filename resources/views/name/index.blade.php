@@ -1,10 +1,16 @@
 @php
-  $may = auth()->user()->does(\App\Models\Role::Operator) || auth()->user()->does(\App\Models\Role::Planner);
+  $in = \App\View\InRow::of(
+      $may ? $list->rows->modelKeys() : [],
+      request('edit'),
+      '/name',
+      ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
+  );
+  $editing = $list->rows->firstWhere('id', $in->id);
 @endphp
 <x-layout title="Name" verb="name" work="makezone" does="make a zone">
   <header class="title">
     <h1>Zones</h1>
-    <span class="soft">{{ $zones->count() }}{{ $next ? '+' : '' }} zones, forward first</span>
+    <span class="soft">{{ number_format($list->total) }}{{ $list->more ? '+' : '' }} {{ $list->total === 1 ? 'zone' : 'zones' }}</span>
     <span class="end row">
       @unless (auth()->user()->isBound())
         <a class="btn small" href="/name/sweep">Forward and reverse</a>
@@ -23,62 +29,79 @@
   </header>
   <div class="split two">
     <section class="panel">
-      <div class="bar-line">
-        <form class="find" action="/name"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16" fill="none"
-            stroke="currentColor" stroke-width="1.5" aria-hidden="true">
-            <circle cx="7" cy="7" r="4.500" />
-            <path d="m10.500 10.500 4 4" />
-          </svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="start of a zone's name"><kbd
-            aria-hidden="true">f</kbd></form>
-      </div>
-      @if ($zones->isEmpty())
-        <div class="empty">
-          <h3>{{ $filter === '' ? 'No zones yet' : 'No zone starts with "' . $filter . '"' }}</h3>
-          <p class="soft">A zone is made with its SOA, its name servers and their addresses. For a reverse zone write the prefix.</p>
-        </div>
+      <x-filter at="/name" :value="$filter" :$words :$misread hint="part of a name; view: server: is:" />
+      @if ($list->rows->isEmpty())
+        <x-empty :title="$filter === '' ? 'No zones yet' : 'No zone fits &quot;' . $filter . '&quot;'">A zone is made with its SOA, its name
+          servers and their addresses. For a reverse zone write the prefix.</x-empty>
       @else
-        <x-table label="Zones" data-worktable>
+        <x-table label="Zones" data-worktable data-paged>
           <thead>
             <tr>
-              <th>Zone</th>
-              <th>View</th>
-              <th>Answers</th>
-              <th class="num">Serial</th>
+              <x-head :$list by="zone">Zone</x-head>
+              <x-head :$list by="view">View</x-head>
+              <x-head :$list by="answers">Answers</x-head>
+              <x-head :$list by="ttl" num>Default TTL</x-head>
+              <x-head :$list by="serial" num>Serial</x-head>
               <th>Servers</th>
               <th>State</th>
+              @if ($may)
+                <th class="act"></th>
+              @endif
             </tr>
           </thead>
           <tbody>
-            @foreach ($zones as $z)
-              <tr @class(['drafted' => isset($touched["zone:$z->id"])]) title="{{ $touched["zone:$z->id"] ?? '' }}">
+            @foreach ($list->rows as $z)
+              <tr @class(['drafted' => isset($touched["zone:$z->id"]), 'editing' => $in->is($z->id)]) data-row="{{ $z->id }}"
+                title="{{ $touched["zone:$z->id"] ?? '' }}">
                 <td class="name mono"><a href="/name/zone/{{ $z->id }}">{{ $z->title() }}</a></td>
                 <td>{{ $z->view->name }}</td>
-                <td>
-                  @if ($z->silenced)
-                    <span class="stopped">@mark('stop') silenced</span>
+                @if ($in->is($z->id))
+                  <td><x-field bare form="changezone" name="silenced" label="Answers" :value="$z->silenced ? '1' : '0'"
+                      :options="['0' => 'yes', '1' => 'silenced']" /></td>
+                  <td class="num"><x-field bare form="changezone" name="defaultTtl" label="Default TTL"
+                      :value="\HarborPost\Core\Dns\Ttl::of($z->default_ttl)->short()" class="num" autofocus /></td>
+                @else
+                  <td>
+                    @if ($z->silenced)
+                      <span class="stopped">@mark('stop') silenced</span>
+                    @else
+                      yes
+                    @endif
+                  </td>
+                  <td class="num">{{ \HarborPost\Core\Dns\Ttl::of($z->default_ttl)->short() }}</td>
+                @endif
+                <td class="num mono">
+                  @if ($z->serial)
+                    {{ $z->serial }}
                   @else
-                    yes
+                    <span class="open">none</span>
                   @endif
                 </td>
-                <td class="num mono">{{ $z->serial ?: '' }}@unless ($z->serial)
-                  <span class="open">none</span>
-                @endunless
-              </td>
-              <td>{{ $z->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
-              <td>{{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($z, isset($waiting[$z->id]), $drifts[$z->id] ?? [])) }}@if (isset($waiting[$z->id]))
-                  <span class="soft">{{ $waiting[$z->id] }} changes wait</span>
+                <td>{{ $z->placements->map(fn($p) => $p->server->name)->sort()->implode(', ') }}</td>
+                <td>
+                  {{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($z, isset($waiting[$z->id]), $drifts[$z->id] ?? [])) }}
+                  @if (isset($waiting[$z->id]))
+                    <span class="soft">{{ $waiting[$z->id] }} {{ $waiting[$z->id] == 1 ? 'change waits' : 'changes wait' }}</span>
+                  @endif
+                </td>
+                @if ($may)
+                  <x-row-act :$in :id="$z->id" :label="$z->title()" tab />
                 @endif
-              </td>
-            </tr>
-          @endforeach
+              </tr>
+            @endforeach
           </tbody>
         </x-table>
-      @if ($next)
-        <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $next]) }}">Further, from {{ $next }}</a></p>
+        <x-pages :$list what="zones" />
       @endif
-    @endif
-  </section>
+    </section>
   <div class="side">
+    @if ($editing)
+      <x-act id="changezone" action="change-zone" :seen="['zone:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
+        :data-next="$in->next()">
+        <input type="hidden" name="zone" value="{{ $editing->id }}">
+      </x-act>
+      <div id="follows-changezone" class="of-row"></div>
+    @endif
     @if ($may)
       <section class="panel">
         <header>

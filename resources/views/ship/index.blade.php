@@ -1,18 +1,22 @@
 @php
   $steward = auth()->user()->does(App\Models\Role::Steward);
+  $in = \App\View\InRow::of(
+      $steward ? $list->rows->modelKeys() : [],
+      request('edit'),
+      '/ship',
+      ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
+  );
+  $editing = $list->rows->find($in->id);
+  $here = request()->fullUrlWithQuery(['edit' => null]);
 @endphp
 <x-layout title="Ship" verb="ship" work="makeserver" does="write a server down">
   <header class="title">
     <h1>Servers</h1>
-    <span
-      class="soft">
-      @php
-        $changes = $waits === 1 ? ' record change waits' : ' record changes wait';
-      @endphp
-      {{ $waits === 0 ? 'no record change waits' : number_format($waits) . $changes . ' to be shipped' }}
-    </span>
+    <span class="soft">{{ $waits === 0
+        ? 'no record change waits'
+        : number_format($waits) . ($waits === 1 ? ' record change waits' : ' record changes wait') . ' to be shipped' }}</span>
     <span class="end row">
-      @if ($may && $servers->isNotEmpty())
+      @if ($may && $list->rows->isNotEmpty())
         <form method="post" action="/ship/all">@csrf
           <button class="btn small">Ship to all that differ</button>
         </form>
@@ -27,44 +31,58 @@
     </span>
   </header>
   <div class="split @if ($steward) two @endif">
-    <section class="panel" id="servers"
-      @if ($running->isNotEmpty()) hx-get="/ship" hx-trigger="every 1s" hx-select="#servers" hx-swap="outerHTML" @endif>
-      @if ($servers->isEmpty())
-        <div class="empty">
-          <h3>No servers yet</h3>
-          <p class="soft">A server has an address in the plan and an endpoint where it is reached. A steward writes it down.</p>
-        </div>
+    <section class="panel">
+      <x-filter at="/ship" :value="$filter" :$words :$misread hint="start of a name; site: does: is:" />
+      <div id="servers"
+        @if ($running->isNotEmpty() && !$editing) hx-get="{{ $here }}" hx-trigger="every 1s" hx-select="#servers" hx-swap="outerHTML" @endif>
+      @if ($list->rows->isEmpty())
+        <x-empty :title="$filter === '' ? 'No servers yet' : 'No server fits &quot;' . $filter . '&quot;'">A server has an address in the plan
+          and an endpoint where it is reached. A steward writes it down.</x-empty>
       @else
-        <x-table label="Servers" data-worktable>
+        <x-table label="Servers" data-worktable data-paged>
           <thead>
             <tr>
-              <th>Server</th>
-              <th>Does</th>
-              <th>Address</th>
-              <th>Site</th>
+              <x-head :$list by="name">Server</x-head>
+              <x-head :$list by="kind">Does</x-head>
+              <x-head :$list by="address">Address</x-head>
+              <x-head :$list by="site">Site</x-head>
               <th>Holds</th>
               <th>In effect</th>
               <th>Looked at</th>
               <th>Shipped</th>
               <th>Last shipment</th>
+              @if ($steward)
+                <th class="act"></th>
+              @endif
             </tr>
           </thead>
           <tbody>
-            @foreach ($servers as $s)
+            @foreach ($list->rows as $s)
               @php
                 $h = $standing[$s->id] ?? null;
                 $state = $states[$s->id] ?? null;
               @endphp
-              <tr>
+              <tr @class(['editing' => $in->is($s->id)]) data-row="{{ $s->id }}">
                 <td class="name">
-                  <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
+                  @if ($in->is($s->id))
+                    <x-field bare form="changeserver" name="name" label="Name" :value="$s->name" autofocus />
+                  @else
+                    <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
+                  @endif
                   @if ($s->held)
                     <span class="stopped">@mark('stop') held</span>
                   @endif
                 </td>
                 <td>{{ $s->kind->does() }}</td>
                 <td class="mono">{{ $s->address }}</td>
-                <td>{{ $s->site?->name }}</td>
+                <td>
+                  @if ($in->is($s->id))
+                    <x-field bare form="changeserver" name="site" label="Site" pick="site" none="-" blank="none" :value="$s->site_id ?? '-'"
+                      :shown="$s->site->name ?? ''" />
+                  @else
+                    {{ $s->site?->name }}
+                  @endif
+                </td>
                 <td>{{ $h ? $h['holds'] . ($s->kind === \App\Models\ServerKind::Dhcp ? ' scopes' : ' zones') : '' }}</td>
                 <td>
                   @if ($h)
@@ -102,14 +120,26 @@
                     <span class="open">none from here</span>
                   @endif
                 </td>
+                @if ($steward)
+                  <x-row-act :$in :id="$s->id" :label="$s->name" tab />
+                @endif
               </tr>
             @endforeach
           </tbody>
         </x-table>
+        <x-pages :$list what="servers" />
       @endif
+      </div>
     </section>
     @if ($steward)
       <div class="side">
+        @if ($editing)
+          <x-act id="changeserver" action="change-server" :seen="['server:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
+            :data-next="$in->next()">
+            <input type="hidden" name="server" value="{{ $editing->id }}">
+          </x-act>
+          <div id="follows-changeserver" class="of-row"></div>
+        @endif
         <section class="panel">
           <header>
             <h2>Write down a server</h2>

@@ -56,7 +56,7 @@
           @endif
         </header>
         <div class="pad">
-          <x-act id="back" action="take-back" data-look>
+          <x-act id="back" action="take-back" data-look data-unseen>
             @foreach ($acts as $act)
               <input type="hidden" name="acts[]" value="{{ $act }}">
             @endforeach

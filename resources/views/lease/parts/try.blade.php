@@ -17,7 +17,7 @@
           @endforeach
         </select>
       </div>
-      <p class="row end"><button class="btn">Run it</button></p>
+      <p class="row end"><button class="btn" data-key="commit">Run it <kbd>Ctrl Shift Enter</kbd></button></p>
     </form>
   @else
     <p class="pad soft">an operator runs exchanges: they take an address</p>

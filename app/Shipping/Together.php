@@ -1,0 +1,143 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Shipping;
+
+use App\Links\Difference;
+use App\Links\Links;
+use App\Links\Unanswered;
+use App\Models\Server;
+use App\Models\ServerKind;
+use App\Models\Shipment;
+use App\Queries\ShipTimes;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * A few zones and scopes, brought to all servers that hold them by one act.
+ *
+ * @phpstan-type Stop array{server: Server, objects: list<string>, after: list<string>, shut: ?string, work: list<Difference>,
+ *     problem: ?string, run: ?Shipment, last: ?Shipment}
+ */
+final readonly class Together
+{
+    /** Objects of one page: of more, the page of each server tells. */
+    public const MOST = 20;
+
+    private const LAST = 5;
+
+    /** @param  list<Stop>  $stops  in the order in which they are shipped to */
+    private function __construct(public array $stops)
+    {
+    }
+
+    /** @param  list<string>  $objects  ids of zones and scopes */
+    public static function of(array $objects): self
+    {
+        $on = [];
+        foreach (['zone_servers' => 'zone_id', 'scope_servers' => 'scope_id'] as $table => $column) {
+            foreach (DB::table($table)->whereIn($column, $objects)->get(['server_id', "$column as object"]) as $row) {
+                $on[(string) $row->server_id][] = (string) $row->object;
+            }
+        }
+        $servers = Server::query()->whereIn('id', array_map(strval(...), array_keys($on)))->whereIn('kind', ServerKind::shipped())
+            ->get()->keyBy('id');
+        $runs = Shipment::query()->whereIn('server_id', $servers->keys())->whereIn('state', ['waiting', 'running'])->get()
+            ->keyBy('server_id');
+        $times = ShipTimes::now();
+        $stops = [];
+        foreach (ShipOrder::of(array_values(array_map(strval(...), $servers->keys()->all()))) as $id => $after) {
+            $server = $servers->get($id) ?? throw new \LogicException('an order of others');
+            $shut = self::shut($server, $times);
+            // While one ships, what differs changes under the eye: it is asked when all have ended.
+            [$work, $problem] = $runs->isEmpty() && $shut === null ? self::differences($server, $on[$id]) : [[], null];
+            $stops[] = [
+                'server' => $server, 'objects' => $on[$id], 'shut' => $shut, 'work' => $work, 'problem' => $problem,
+                'after' => array_values(array_map(static fn (string $w): string => $servers->get($w)->name ?? '', $after)),
+                'run' => $runs->get($id), 'last' => self::last($id, $on[$id]),
+            ];
+        }
+
+        return new self($stops);
+    }
+
+    public function runs(): bool
+    {
+        return array_filter($this->stops, static fn (array $s): bool => $s['run'] !== null) !== [];
+    }
+
+    /** @return list<Stop> to which something can be shipped now */
+    public function ready(): array
+    {
+        return array_values(array_filter(
+            $this->stops,
+            static fn (array $s): bool => $s['shut'] === null && $s['problem'] === null && $s['work'] !== [],
+        ));
+    }
+
+    /** Everything was looked at, and all of it is as intended. */
+    public function isDone(): bool
+    {
+        return $this->stops !== [] && ! $this->runs() && array_filter(
+            $this->stops,
+            static fn (array $s): bool => $s['shut'] !== null || $s['problem'] !== null || $s['work'] !== [],
+        ) === [];
+    }
+
+    /**
+     * What each page shows of it, so that what changed meanwhile is not shipped unseen. Behind another server what differs changes by that
+     * one's shipment.
+     *
+     * @return array<string, string> server → digest
+     */
+    public function shown(): array
+    {
+        $shown = [];
+        foreach ($this->ready() as $stop) {
+            if ($stop['after'] === []) {
+                $shown[$stop['server']->id] = Difference::digest($stop['work']);
+            }
+        }
+
+        return $shown;
+    }
+
+    /**
+     * @param  list<string>  $objects
+     * @return array{list<Difference>, ?string}
+     */
+    private static function differences(Server $server, array $objects): array
+    {
+        try {
+            return [Shipping::work(Links::to($server)->compare(), $objects), null];
+        } catch (Unanswered $e) {
+            return [[], $e->getMessage()];
+        }
+    }
+
+    /** Why nothing can be brought to a server now. */
+    private static function shut(Server $server, ShipTimes $times): ?string
+    {
+        $frozen = $times->frozen($server);
+
+        return match (true) {
+            $server->control === null => 'nothing is shipped to it from here',
+            $server->held => 'held: nothing is shipped to it',
+            $frozen !== null => 'frozen until '.$frozen->ends_at->format('D j M H:i')." UTC: $frozen->why",
+            $times->isShut($server) => 'no window of it is open; its own page takes a reason',
+            default => null,
+        };
+    }
+
+    /**
+     * The last shipment of these objects that ended.
+     *
+     * @param  list<string>  $objects
+     */
+    private static function last(string $server, array $objects): ?Shipment
+    {
+        $some = Shipment::query()->where('server_id', $server)->whereNotNull('finished_at')->orderByDesc('id')->limit(self::LAST)->get();
+
+        return $some->first(static fn (Shipment $s): bool => array_intersect($s->orders['only'] ?? [], $objects) !== []);
+    }
+}
