@@ -1,4 +1,4 @@
-import { accessible, atNight, commit, expect, signIn, test } from './world.mjs';
+import { accessible, atNight, commit, expect, ships, signIn, test } from './world.mjs';
 
 /** The page of a zone, by its name and view. */
 async function zone(page, name, view = 'shore') {
@@ -77,8 +77,7 @@ test('a secondary is brought into service, step by step', async ({ page }) => {
   for (const server of ['lamp1', 'lamp2']) {
     await page.getByRole('link', { name: 'Go there' }).first().click();
     await expect(page.locator('h1')).toHaveText(server);
-    await page.getByRole('button', { name: 'Ship and verify' }).click();
-    await expect(page.locator('main')).toContainText('1 of 1 shipped and proved', { timeout: 30000 });
+    await ships(page, () => page.getByRole('button', { name: 'Ship and verify' }).click(), '1 of 1 shipped and proved');
     await page.goto(service);
   }
   await expect(page.locator('main')).toContainText('its SOA came back with AA');

@@ -1,4 +1,4 @@
-import { accessible, atNight, commit, expect, open, pick, signIn, test } from './world.mjs';
+import { accessible, atNight, commit, expect, open, pick, ships, signIn, test } from './world.mjs';
 
 const NEEDS = 'site,purpose,hosts,growth,years,v6,vlan\nReed Point,Voice,40,5,3,yes,140\n';
 
@@ -254,8 +254,7 @@ test('a switch is brought in step from the sheet, and reverse zones are made for
   await page.locator('td.name a', { hasText: 'CCTV' }).first().click();
   await page.getByRole('link', { name: 'Set it on the switch' }).first().click();
   await accessible(page);
-  await page.getByRole('button', { name: 'Ship and verify' }).click();
-  await expect(page.locator('main')).toContainText('1 of 1 shipped and proved', { timeout: 30000 });
+  await ships(page, () => page.getByRole('button', { name: 'Ship and verify' }).click(), '1 of 1 shipped and proved');
   await page.goto('/name/reverse?nets=10.46.200.64/26');
   await accessible(page);
   await page.getByRole('button', { name: 'Show what follows' }).click();

@@ -1,4 +1,4 @@
-import { accessible, commit, expect, open, pick, shown, signIn, test } from './world.mjs';
+import { accessible, commit, expect, open, pick, ships, shown, signIn, test } from './world.mjs';
 
 test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await signIn(page);
@@ -30,8 +30,7 @@ test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
   await page.goto('/ship');
   await page.getByRole('link', { name: 'lamp1', exact: true }).click();
   await expect(page.locator('.diffs', { hasText: 'scales-1.tarbeck.kittiwake.example.' }).first()).toBeVisible();
-  await page.keyboard.press('Control+Enter');
-  await expect(page.locator('summary', { hasText: 'Shipment' }).first()).toContainText('shipped and proved', { timeout: 60000 });
+  await ships(page, () => page.keyboard.press('Control+Enter'), 'shipped and proved');
   // The secondary is told and fetches by itself.
   await page.locator('summary', { hasText: 'Shipment' }).first().click();
   await expect(page.locator('main')).toContainText('lamp2 fetched it');

@@ -71,6 +71,7 @@ const job = (title, most, work) =>
 job('carve a subnet, place a host, ask for it', 12, async (page, hand) => {
   await hand.keys('g', 'p');
   await hand.click(page.getByRole('link', { name: 'Tarbeck', exact: true }).first());
+  await expect(page.locator('h1')).toHaveText('Tarbeck');
   await hand.keys('n');
   await hand.type('Job hall');
   await hand.keys('Tab');

@@ -96,6 +96,16 @@ export async function answered(page, act) {
   if (answer.headers()['hx-redirect'] || !answer.request().headers()['hx-request']) await loaded;
 }
 
+/** Ships from the page of a server, and waits for the end of that very shipment: what was shipped before stands there too. */
+export async function ships(page, act, says) {
+  const latest = page.locator('summary', { hasText: 'Shipment ' }).first();
+  const begun = async () => ((await latest.count()) ? latest.locator('.soft[title]').getAttribute('title') : null);
+  const before = await begun();
+  await act();
+  await expect.poll(begun, { timeout: 60000 }).not.toBe(before);
+  await expect(latest).toContainText(says);
+}
+
 /** Types into a picker and takes what it offers. */
 export async function pick(page, field, text, hint = '') {
   await page.fill(field, text);
