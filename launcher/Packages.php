@@ -17,7 +17,7 @@ final readonly class Packages
 
     private const EXTENSIONS = [
         'pdo_mysql' => 'php8.2-mysql', 'curl' => 'php8.2-curl', 'intl' => 'php8.2-intl', 'mbstring' => 'php8.2-mbstring',
-        'dom' => 'php8.2-xml', 'gmp' => 'php8.2-gmp',
+        'dom' => 'php8.2-xml', 'gmp' => 'php8.2-gmp', 'zip' => 'php8.2-zip',
     ];
 
     private const FOR_TESTS = ['chromium' => 'chromium'];

@@ -16,7 +16,7 @@ Route::get('/watch/back', [WatchController::class, 'back']);
 Route::get('/watch/reports', [ReportController::class, 'index']);
 Route::get('/watch/reports/write', [ReportController::class, 'form']);
 Route::get('/watch/reports/{report}', [ReportController::class, 'show']);
-Route::get('/watch/reports/{report}/table.{form}', [ReportController::class, 'export'])->whereIn('form', ['csv', 'json', 'pdf']);
+Route::get('/watch/reports/{report}/table.{form}', [ReportController::class, 'export'])->whereIn('form', ['csv', 'json', 'pdf', 'xlsx']);
 Route::get('/watch/runs/{run}', [ReportController::class, 'run'])->whereNumber('run');
 Route::get('/watch/kept', [NoticeController::class, 'kept']);
 Route::get('/watch/notices', [NoticeController::class, 'index']);

@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Prefix;
 use App\Models\Scope;
+use HarborPost\Core\Net\Address;
 use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\DB;
 
 /** Scopes as the list shows them, and subnets that have none. */
 final class ScopeList
@@ -81,10 +84,27 @@ final class ScopeList
         return $query;
     }
 
+    /** A rule for the ranges of a scope on a subnet that leaves out what has an address there; blank where that leaves too little. */
+    public static function ruleFor(Prefix $subnet): string
+    {
+        if ($subnet->family !== 4) {
+            return '';
+        }
+        $usable = $subnet->prefix()->usable();
+        $size = $usable->size()->toInt();
+        $last = DB::table('addresses')->where('prefix_id', $subnet->id)
+            ->when($subnet->gateway, fn ($q, $gateway) => $q->where('address', '!=', $gateway->bytes))->max('address');
+        $fixed = is_string($last) ? Address::fromBytes($last)->minus($usable->first)->toInt() + 1 : 0;
+        // The next full ten, so that there is room for a few more.
+        $first = max(min(20, intdiv($size, 4)), intdiv($fixed + 9, 10) * 10);
+
+        return $first <= intdiv($size * 3, 4) ? "all but the first $first" : '';
+    }
+
     /**
      * IPv4 subnets that no scope leases.
      *
-     * @return Listing<\App\Models\Prefix>
+     * @return Listing<Prefix>
      */
     public static function without(Reach $reach, string $filter, string $sort, int $page): Listing
     {

@@ -47,6 +47,10 @@ export function looking(htmx) {
   const look = (pause) => (event) => {
     if (counts(event.target)) changed(event.target.form, pause);
   };
+  // What is looked at need not be complete: a reason that is asked for is missing until it is sent.
+  document.addEventListener('htmx:confirm', ({ target }) => {
+    if (target.matches?.('form[hx-trigger="hp:look"]')) target.noValidate = true;
+  });
   // A form that has all it needs is looked at as soon as it is there.
   document.querySelectorAll('form[data-look]').forEach((form) => setTimeout(() => htmx.trigger(form, 'hp:look'), 0));
   document.addEventListener('input', look(PAUSE));
@@ -73,7 +77,7 @@ export function looking(htmx) {
         sent = { form: form.id, value: then, seen: words(document.querySelector(slotOf(form))) };
         clearTimeout(waiting.get(form));
         htmx.trigger(form, 'hp:look');
-      } else if (!form.dataset.sending) {
+      } else if (!form.dataset.sending && (event.submitter.formNoValidate || form.reportValidity())) {
         send(htmx, form, then, event.submitter.formAction);
       }
     },

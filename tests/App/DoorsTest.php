@@ -221,7 +221,8 @@ it('gives the admin of a tenant nothing by an id of somebody else', function ():
             }
             $id = $theirs[class_basename($field->of)];
             $input = array_map(fn (Field $f): mixed => match ($f->kind) {
-                Kind::Flag, Kind::Number => '1', Kind::Choice => $f->choices[0], Kind::Ids, Kind::Texts, Kind::Map => [], Kind::NewId,
+                Kind::Flag, Kind::Number => '1', Kind::Choice => $f->choices[0], Kind::Ids, Kind::Texts, Kind::Lines,
+                Kind::Map => [], Kind::NewId,
                 Kind::Id => '', default => 'x'
             }, Inputs::of($class));
             $input[$name] = $field->kind === Kind::Ids ? [$id] : $id;

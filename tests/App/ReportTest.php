@@ -133,10 +133,10 @@ it('is for its author and its readers alone', function (): void {
     $bound = $w->bound();
     expect($w->refusal(KeepReport::class, ['name' => 'x', 'kind' => 'subnet', 'people' => [$w->people['planner']->id]], $bound))
         ->toBe('not-available');
-    foreach (['csv', 'json', 'pdf'] as $form) {
+    foreach (['csv', 'json', 'pdf', 'xlsx'] as $form) {
         $answer = $this->actingAs($w->people['planner'])->get("/watch/reports/$report->id/table.$form")->assertOk();
         $body = $form === 'pdf' ? (string) $answer->getContent() : $answer->streamedContent();
-        expect($body)->toContain($form === 'pdf' ? '%PDF-' : '192.0.2.0/25');
+        expect($body)->toContain(['pdf' => '%PDF-', 'xlsx' => 'xl/worksheets/sheet1.xml'][$form] ?? '192.0.2.0/25');
     }
 });
 

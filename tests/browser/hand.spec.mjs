@@ -1,4 +1,4 @@
-import { accessible, expect, open, shown, signIn, test } from './world.mjs';
+import { accessible, answered, expect, open, shown, signIn, test } from './world.mjs';
 
 test('the find field answers while one types, walks by arrows and takes commands', async ({ page }) => {
   await signIn(page);
@@ -89,4 +89,25 @@ test('heads stay in sight, and a figure is copied by a click or a key', async ({
   await page.locator('table[data-worktable] tbody a').first().focus();
   await page.keyboard.press('c');
   await expect(page.locator('#follows-said')).toHaveText(/^copied 10\./);
+});
+
+test('what follows keeps up while the reason for a warning is still missing', async ({ page }) => {
+  await signIn(page);
+  await page.goto('/name?filter=dunlin');
+  await page.getByRole('link', { name: 'dunlin.kittiwake.example', exact: true }).click();
+  await page.fill('#rowadd-name', 'kept-up');
+  await page.fill('#rowadd-data', '10.46.0.7');
+  await page.fill('#rowadd-ttl', '0');
+  await shown(page);
+  const follows = page.locator('#follows-rowadd');
+  await expect(follows.locator('[name=reason]')).toBeVisible();
+  await page.fill('#rowadd-data', '10.46.0.8');
+  await shown(page);
+  await expect(follows).toContainText('10.46.0.8');
+  // Sent without it, the field that is missing is shown, and nothing is written.
+  await page.keyboard.press('Control+Shift+Enter');
+  await expect(follows.locator('[name=reason]')).toBeFocused();
+  await follows.locator('[name=reason]').fill('seen and wanted');
+  await answered(page, () => page.keyboard.press('Control+Shift+Enter'));
+  await expect(page.getByRole('status')).toContainText('done');
 });

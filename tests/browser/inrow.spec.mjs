@@ -78,6 +78,40 @@ test('hosts, prefixes and reservations are edited in their rows too', async ({ p
   await expect(page.locator('tr.editing')).toHaveCount(0);
 });
 
+test('zones, scopes, people and servers are edited in their rows', async ({ page }) => {
+  await signIn(page);
+  const into = async (list, row) => {
+    await page.goto(list);
+    await mark(page);
+    await page.getByRole('link', { name: row, exact: true }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('tr.editing')).toHaveCount(1);
+  };
+  const written = async (field, value, follows) => {
+    await page.locator(field).fill(value);
+    await shown(page);
+    await expect(page.locator(follows)).toContainText('→');
+    await accessible(page);
+    const reason = page.locator('.follows [name=reason]:visible');
+    if (await reason.count()) await reason.fill('seen and wanted');
+    await answered(page, () => page.getByRole('button', { name: /(Commit|Change) now/ }).click());
+    await expect(page.getByRole('status')).toContainText('done');
+    expect(await same(page)).toBe(true);
+  };
+  await into('/name?filter=dunlin', 'Edit dunlin.kittiwake.example');
+  await written('#changezone-defaultTtl', `${31 + (Date.now() % 25)}m`, '#follows-changezone');
+  await into('/lease?filter=Voice%2C+Orrin', 'Edit Voice, Orrin Pier');
+  await written('#changescope-leaseTime', `${300 + (Date.now() % 50)}m`, '#follows-changescope');
+  await signIn(page, 'sable');
+  await into('/directory/people?filter=wick', /^Edit Wick Soames/);
+  await expect(page.getByRole('checkbox', { name: 'reader', exact: true })).toBeChecked();
+  await written('#changeit-name', `Wick Soames ${Date.now() % 100}`, '#follows-changeit');
+  await into('/ship?filter=mole', 'Edit mole1');
+  await expect(page.locator('#changeserver-site')).toHaveValue('Orrin Pier');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('tr.editing')).toHaveCount(0);
+});
+
 test('columns are chosen, rows brought close, and both are kept', async ({ page }) => {
   await signIn(page, 'wick');
   await page.goto('/directory/vlans');

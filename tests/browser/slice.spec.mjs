@@ -89,7 +89,7 @@ test('a draft is kept, marked, rehearsed and committed as one', async ({ page })
 test('a record is edited in its row', async ({ page }) => {
   await signIn(page, 'ilke');
   await page.goto('/name?filter=crew');
-  await page.getByRole('link', { name: 'crew.kittiwake.example' }).click();
+  await page.getByRole('link', { name: 'crew.kittiwake.example', exact: true }).click();
   await page.fill('#record-name', 'mess');
   await page.getByLabel('IPv4 address').fill('10.45.0.300');
   await page.getByLabel('IPv4 address').press('Tab');

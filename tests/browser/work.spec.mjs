@@ -1,7 +1,7 @@
-import { expect, shown, signIn, test } from './world.mjs';
+import { accessible, expect, shown, signIn, test } from './world.mjs';
 
 /**
- * Seven jobs of a day by their shortest way, each counted: a press of the mouse, a key or a chord is one; a text is one, however long.
+ * Eight jobs of a day by their shortest way, each counted: a press of the mouse, a key or a chord is one; a text is one, however long.
  * docs/decisions.md says what they took before, where that is known; what takes more than is written here fails.
  */
 class Hand {
@@ -131,6 +131,25 @@ job('place thirty hosts from a list', 6, async (page, hand) => {
   await hand.type(Array.from({ length: 30 }, (_, i) => `${again('job-till')}-${i + 1}`).join('\n'));
   await hand.commit();
   await expect(page.locator('main')).toContainText(`${again('job-till')}-30`);
+});
+
+job('make a scope, ship it to both servers and try it', 9, async (page, hand) => {
+  // A second try takes the subnet beside it.
+  await hand.find(test.info().retry ? '10.32.24.0/25' : '10.32.23.0/24');
+  await hand.click(page.getByRole('link', { name: 'make one', exact: true }));
+  await expect(page.locator('#makescope-ranges')).toHaveValue(/^all but the first /);
+  await expect(page.locator('#follows-makescope')).toContainText('on tide2');
+  await hand.commit();
+  await hand.keys('1');
+  await expect(page.locator('h1')).toHaveText('Ship together');
+  await expect(page.locator('.follows')).toContainText('Ship to tide1, tide2');
+  await accessible(page);
+  await hand.keys('Control+Enter');
+  await expect(page.getByRole('status')).toContainText('as intended on tide1 and tide2', { timeout: 60000 });
+  await hand.keys('1');
+  await expect(page.locator('main')).toContainText('the next free one of');
+  await hand.keys('Control+Shift+Enter');
+  await expect(page.locator('main')).toContainText('As computed: what was given, and every option byte for byte.', { timeout: 30000 });
 });
 
 job('find all about an address', 3, async (page, hand) => {

@@ -19,6 +19,7 @@ export { expect };
 const sessions = new Map();
 
 export async function signIn(page, who = 'maren') {
+  await page.context().clearCookies();
   if (sessions.has(who)) {
     await page.context().addCookies(sessions.get(who));
     await page.goto('/bridge');

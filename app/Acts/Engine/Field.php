@@ -52,6 +52,7 @@ final readonly class Field
             Kind::Id, Kind::NewId => $this->id($this->text($value)),
             Kind::Ids => array_map($this->id(...), $this->several($value, '/[\s,]+/')),
             Kind::Texts => $this->several($value, '/[\s,;]+/'),
+            Kind::Lines => $this->several($value, '/\s*[\n,;]\s*/'),
             Kind::Map => $this->map($value),
         };
     }
@@ -151,7 +152,7 @@ final readonly class Field
             );
             $value = array_map(
                 static fn (string $t): string => strtr($t, '|', ' '),
-                preg_split($apart, $text, -1, PREG_SPLIT_NO_EMPTY) ?: [],
+                preg_split($apart, trim($text), -1, PREG_SPLIT_NO_EMPTY) ?: [],
             );
         }
         if (count($value) > self::MANY) {

@@ -37,6 +37,9 @@ enum Kind: string
     /** several texts */
     case Texts = 'texts';
 
+    /** several texts with words apart by spaces in them, one a line or apart by commas */
+    case Lines = 'lines';
+
     /** texts by key */
     case Map = 'map';
 }

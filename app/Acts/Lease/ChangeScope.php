@@ -37,7 +37,7 @@ final readonly class ChangeScope extends Act
         public ?string $name = null,
         #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live'])]
         public ?string $stage = null,
-        #[Field(Kind::Texts, 'Ranges', most: 120)]
+        #[Field(Kind::Lines, 'Ranges', 'Each first-last, or a rule: all but the first 20', most: 120)]
         public ?array $ranges = null,
         #[Field(Kind::Texts, 'Exclusions', most: 120)]
         public ?array $exclusions = null,
@@ -53,7 +53,7 @@ final readonly class ChangeScope extends Act
         public bool $lists = false,
         #[Field(Kind::Line, 'Preferred life', 'Of IPv6: how long new connections may begin; blank: as long as the lease', most: 30)]
         public ?string $preferred = null,
-        #[Field(Kind::Texts, 'Delegated', 'Of IPv6: pools for routers, each as 2001:db8:40::/44 as /56', most: 120)]
+        #[Field(Kind::Lines, 'Delegated', 'Of IPv6: pools for routers, each as 2001:db8:40::/44 as /56', most: 120)]
         public ?array $delegations = null,
         #[Field(Kind::Choice, 'Rapid commit', 'Of IPv6: answers in one step to who asks for it', choices: ['yes', 'no'])]
         public ?string $rapid = null,

@@ -37,7 +37,7 @@ final readonly class MakeScope extends Act
         public string $name = '',
         #[Field(Kind::Choice, 'Stage', choices: ['planned', 'live'])]
         public string $stage = 'live',
-        #[Field(Kind::Texts, 'Ranges', most: 120)]
+        #[Field(Kind::Lines, 'Ranges', 'Each first-last, or a rule: all but the first 20', most: 120)]
         public array $ranges = [],
         #[Field(Kind::Texts, 'Exclusions', most: 120)]
         public array $exclusions = [],
@@ -61,7 +61,7 @@ final readonly class MakeScope extends Act
         public string $pair = '',
         #[Field(Kind::Line, 'Preferred life', 'Of IPv6: how long new connections may begin; blank: as long as the lease', most: 30)]
         public string $preferred = '',
-        #[Field(Kind::Texts, 'Delegated', 'Of IPv6: pools for routers, each as 2001:db8:40::/44 as /56', most: 120)]
+        #[Field(Kind::Lines, 'Delegated', 'Of IPv6: pools for routers, each as 2001:db8:40::/44 as /56', most: 120)]
         public array $delegations = [],
         #[Field(Kind::Flag, 'Rapid commit', 'Of IPv6: answers in one step to who asks for it')]
         public bool $rapid = false,

@@ -109,13 +109,16 @@ final class ScopeRanges
     private static function ranges(Ledger $ledger, Prefix $subnet, string $text): array
     {
         try {
-            $range = AddressRange::tryParse($text);
-            // A rule is words, or host parts alone: what else does not read as a range was meant for one.
-            if ($range !== null || $subnet->family === 6 || preg_match('/\A(?:[a-z]|\.\d)/i', $text) !== 1) {
-                return [$range ?? AddressRange::parse($text)];
+            $whole = AddressRange::tryParse($text);
+            if ($whole !== null) {
+                return [$whole];
+            }
+            // A rule is words, or host parts alone; several ranges in a line are apart by spaces.
+            if ($subnet->family === 4 && preg_match('/\A(?:[a-z]|\.\d)/i', $text) === 1) {
+                return RangeRule::parse($text)->in($subnet->prefix(), $subnet->gateway);
             }
 
-            return RangeRule::parse($text)->in($subnet->prefix(), $subnet->gateway);
+            return array_map(AddressRange::parse(...), preg_split('/\s+/', $text) ?: [$text]);
         } catch (NotUnderstood $e) {
             $ledger->refuse('bad-range', $e->getMessage(), field: 'ranges');
         }

@@ -229,7 +229,7 @@ final class OpenApi
             Kind::Choice => ['type' => 'string', 'enum' => $field->choices],
             Kind::Number => ['type' => 'integer', 'minimum' => $field->least, 'maximum' => $field->most],
             Kind::Flag => ['type' => 'boolean'],
-            Kind::Ids, Kind::Texts => ['type' => 'array', 'items' => ['type' => 'string']],
+            Kind::Ids, Kind::Texts, Kind::Lines => ['type' => 'array', 'items' => ['type' => 'string']],
             Kind::Map => ['type' => 'object', 'additionalProperties' => ['type' => 'string']],
             Kind::Secret => ['type' => 'string', 'writeOnly' => true, 'maxLength' => $field->most],
             Kind::Id, Kind::NewId => ['type' => 'string'],

@@ -53,7 +53,8 @@ final class LeaseController extends Controller
         $scopes = $list->rows;
         $leases = InUse::activeLeases()->whereIn('scope_id', $scopes->modelKeys())->where('length', 0)->groupBy('scope_id')
             ->selectRaw('scope_id, COUNT(DISTINCT address) as n')->toBase()->pluck('n', 'scope_id');
-        $make = $request->string('make')->toString();
+        $asked = $request->string('make')->toString();
+        $make = $asked === '' ? null : $this->reach()->prefixes()->find($asked);
         $drifts = Drifts::of('scope', $scopes->modelKeys());
         $chains = $scopes
             ->mapWithKeys(fn (Scope $s): array => [$s->id => Chain::ofScope($s->placements, self::digests($s), $drifts[$s->id] ?? [])])
@@ -61,7 +62,7 @@ final class LeaseController extends Controller
 
         return view('lease.index', [
             'list' => $list, 'leases' => $leases, 'filter' => $filter, 'choices' => new Choices($this->reach()),
-            'make' => $make === '' ? null : $this->reach()->prefixes()->find($make), 'registered' => self::settable(),
+            'make' => $make, 'rule' => $make === null ? '' : ScopeList::ruleFor($make), 'registered' => self::settable(),
             'chains' => $chains, 'touched' => Drafts::touched($this->person()),
             'misread' => $scopeList->misread, 'words' => ScopeList::WORDS, 'pairs' => $this->pairs(),
         ]);

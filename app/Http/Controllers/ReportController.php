@@ -11,9 +11,11 @@ use App\Models\Report;
 use App\Models\Role;
 use App\Models\Site;
 use App\Queries\Facts\Catalogue;
+use App\Queries\Facts\Fact;
 use App\Queries\ReportTable;
 use App\View\Download;
 use App\View\ReportPdf;
+use App\View\Workbook;
 use Illuminate\Contracts\View\View;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\Request;
@@ -79,10 +81,25 @@ final class ReportController extends Controller
                 'Content-Type' => 'application/pdf', 'Content-Disposition' => "attachment; filename=\"$name.pdf\"",
             ]);
         }
+        if ($form === 'xlsx') {
+            $count = $table->count();
+            abort_if($count >= Workbook::MOST, 413, number_format($count).' rows are more than a sheet holds: take CSV, or ask for less.');
+
+            return Workbook::download($row->name, self::sheet($table));
+        }
 
         return $form === 'json'
             ? Download::json($row->name, self::cells($table))
             : Download::lines($row->name, ReportRun::lines($table));
+    }
+
+    /** @return \Generator<int, list<string>> the heads first */
+    private static function sheet(ReportTable $table): \Generator
+    {
+        yield array_map(static fn (Fact $f): string => $f->label, array_values($table->columns));
+        foreach ($table->rows() as $row) {
+            yield array_values($row['cells']);
+        }
     }
 
     /** @return \Generator<int, mixed> */

@@ -6,6 +6,7 @@
   :stay="$in->out()"
   data-inrow
   :data-next="$in->next()"
+  hidden
 >
   <input type="hidden" name="{{ \App\View\DirectoryLists::input($list) }}" value="{{ $edited->id }}">
 </x-act>

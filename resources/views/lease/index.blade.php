@@ -103,7 +103,7 @@
       <div class="side">
         @if ($editing)
           <x-act id="changescope" action="change-scope" :seen="['scope:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
-            :data-next="$in->next()">
+            :data-next="$in->next()" hidden>
             <input type="hidden" name="scope" value="{{ $editing->id }}">
           </x-act>
           <div id="follows-changescope" class="of-row"></div>
@@ -129,7 +129,7 @@
                 :value="$make?->id ?? ''" :shown="$make ? trim($make->prefix() . ' ' . $make->name) : ''" blank="prefix or name of a subnet" />
               <x-field form="makescope" name="name" label="Name" placeholder="that of the subnet" />
               <x-field form="makescope" name="ranges" label="Ranges, one a line" rows="2" mono placeholder="192.0.2.20-120"
-                :value="$make?->family === 4 ? 'all but the first 20' : ''"
+                :value="$rule"
                 hint="or a rule: all but the first 20, .20 to .200, the upper half; a share of one server: 192.0.2.20-99@tide1" />
               <x-check form="makescope" name="divide" label="divide between the servers, four fifths for the first" on />
               <x-field form="makescope" name="exclusions" label="Kept out of them" rows="1" mono />

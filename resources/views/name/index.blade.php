@@ -97,7 +97,7 @@
   <div class="side">
     @if ($editing)
       <x-act id="changezone" action="change-zone" :seen="['zone:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
-        :data-next="$in->next()">
+        :data-next="$in->next()" hidden>
         <input type="hidden" name="zone" value="{{ $editing->id }}">
       </x-act>
       <div id="follows-changezone" class="of-row"></div>

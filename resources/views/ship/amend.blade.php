@@ -31,7 +31,7 @@
             @php
               $list = $in['kind'] === App\Acts\Engine\Kind::Ids;
               $map = $in['kind'] === App\Acts\Engine\Kind::Map;
-              $long = in_array($in['kind'], [App\Acts\Engine\Kind::Text, App\Acts\Engine\Kind::Texts], true);
+              $long = in_array($in['kind'], [App\Acts\Engine\Kind::Text, App\Acts\Engine\Kind::Texts, App\Acts\Engine\Kind::Lines], true);
             @endphp
             @if ($in['fixed'])
               <div class="field"><span>{{ $in['label'] }}</span><span class="soft">{{ $in['shown'] }}</span></div>

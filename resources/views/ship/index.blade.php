@@ -30,7 +30,7 @@
       <a class="btn small" href="/ship/draft">My draft</a>
     </span>
   </header>
-  <div class="split @if ($steward) two @endif">
+  <div @class(['split two' => $editing, 'stack' => !$editing])>
     <section class="panel">
       <x-filter at="/ship" :value="$filter" :$words :$misread hint="start of a name; site: does: is:" />
       <div id="servers"
@@ -73,7 +73,7 @@
                     <span class="stopped">@mark('stop') held</span>
                   @endif
                 </td>
-                <td>{{ $s->kind->does() }}</td>
+                <td class="wrap">{{ $s->kind->does() }}</td>
                 <td class="mono">{{ $s->address }}</td>
                 <td>
                   @if ($in->is($s->id))
@@ -117,7 +117,7 @@
                     <span title="{{ $last[$s->id]->started_at }}">{{ $last[$s->id]->started_at->diffForHumans() }}</span>,
                     {{ $last[$s->id]->state }}
                   @else
-                    <span class="open">none from here</span>
+                    <span class="open">none</span>
                   @endif
                 </td>
                 @if ($steward)
@@ -131,36 +131,39 @@
       @endif
       </div>
     </section>
-    @if ($steward)
+    @if ($editing)
       <div class="side">
-        @if ($editing)
-          <x-act id="changeserver" action="change-server" :seen="['server:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
-            :data-next="$in->next()">
-            <input type="hidden" name="server" value="{{ $editing->id }}">
-          </x-act>
-          <div id="follows-changeserver" class="of-row"></div>
-        @endif
-        <section class="panel">
-          <header>
-            <h2>Write down a server</h2>
-          </header>
-          <div class="pad">
-            <x-act id="makeserver" action="make-server">
-              <div class="pair">
-                <x-field form="makeserver" name="name" label="Name" />
-                <x-field form="makeserver" name="kind" label="Does" :options="\App\Models\ServerKind::choices()" />
-              </div>
+        <x-act id="changeserver" action="change-server" :seen="['server:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
+          :data-next="$in->next()" hidden>
+          <input type="hidden" name="server" value="{{ $editing->id }}">
+        </x-act>
+        <div id="follows-changeserver" class="of-row"></div>
+      </div>
+    @elseif ($steward)
+      <details class="panel" @if ($list->total === 0 || old('_form') === 'makeserver') open @endif>
+        <summary class="bar-line"><b>Write down a server</b></summary>
+        <div class="pad split two">
+          <x-act id="makeserver" action="make-server">
+            <div class="pair">
+              <x-field form="makeserver" name="name" label="Name" />
+              <x-field form="makeserver" name="kind" label="Does" :options="\App\Models\ServerKind::choices()" />
+            </div>
+            <div class="pair">
               <x-field form="makeserver" name="address" label="Address in the plan" mono />
+              <x-field form="makeserver" name="site" label="Site" pick="site" blank="none" />
+            </div>
+            <div class="pair">
               <x-field form="makeserver" name="endpoint" label="Endpoint of its packets" mono placeholder="127.0.0.1:5300" />
               <x-field form="makeserver" name="control" label="Control endpoint" mono />
-              <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password"
-                hint="kept encrypted, never shown again" />
-              <x-field form="makeserver" name="site" label="Site" pick="site" blank="none" />
-            </x-act>
+            </div>
+            <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password"
+              hint="kept encrypted, never shown again" />
+          </x-act>
+          <div class="side">
+            <x-follows-slot form="makeserver" />
           </div>
-        </section>
-        <x-follows-slot form="makeserver" />
-      </div>
+        </div>
+      </details>
     @endif
   </div>
 </x-layout>

@@ -1,5 +1,6 @@
 @php
   $ready = $together->ready();
+  $behind = array_filter($together->stops, fn($s) => $s['after'] !== []) !== [];
   $names = implode(', ', array_map(fn($s) => $s['server']->name, $ready));
 @endphp
 <x-layout title="Ship together" verb="ship" work="ship" does="ship">
@@ -20,7 +21,8 @@
       @endforeach
     </span>
   </header>
-  <div id="together" @if ($together->runs()) hx-get="{{ request()->fullUrl() }}" hx-trigger="every 1s" hx-select="#together" hx-swap="outerHTML" @endif>
+  <div id="together" class="stack"
+    @if ($together->runs()) hx-get="{{ request()->fullUrl() }}" hx-trigger="every 1s" hx-select="#together" hx-swap="outerHTML" @endif>
     @if ($together->isDone())
       <div class="notice" role="status">
         @mark('ok')
@@ -36,7 +38,7 @@
         @endif
       </div>
     @endif
-    <div class="split two">
+    <div @class(['split', 'two' => $may && $ready !== []])>
       <section class="panel">
         @if ($together->stops === [])
           <x-empty title="Nothing to ship">No server holds this: a zone or a scope is placed on servers on its own page.</x-empty>
@@ -46,7 +48,9 @@
               <tr>
                 <th>Server</th>
                 <th>Does</th>
-                <th>Behind</th>
+                @if ($behind)
+                  <th>Behind</th>
+                @endif
                 <th>What differs</th>
                 <th>Shipment</th>
               </tr>
@@ -56,7 +60,9 @@
                 <tr>
                   <td class="name"><a href="/ship/server/{{ $s['server']->id }}">{{ $s['server']->name }}</a></td>
                   <td>{{ $s['server']->kind->does() }}</td>
-                  <td>{{ implode(', ', $s['after']) }}</td>
+                  @if ($behind)
+                    <td>{{ implode(', ', $s['after']) }}</td>
+                  @endif
                   <td class="wrap">
                     @if ($s['shut'])
                       <span class="stopped">@mark('stop') {{ $s['shut'] }}</span>
@@ -68,7 +74,7 @@
                       @mark('ok') as intended
                     @else
                       @foreach ($s['work'] as $d)
-                        <div>@mark($d->state === 'new' ? 'add' : 'turn'){{ $d->title }}, {{ number_format($d->addedCount) }} to add,
+                        <div>@mark($d->state === 'new' ? 'add' : 'turn') {{ $d->title }}, {{ number_format($d->addedCount) }} to add,
                           {{ number_format($d->removedCount) }} to remove
                           @if ($d->drifted)
                             <span class="warn">drifted</span>
@@ -100,8 +106,8 @@
           </x-table>
         @endif
       </section>
-      <div class="side">
-        @if ($may && $ready !== [])
+      @if ($may && $ready !== [])
+        <div class="side">
           <section class="follows" aria-label="What follows">
             <h2>What follows</h2>
             <p class="cause">Ship to <b>{{ $names }}</b></p>
@@ -129,8 +135,8 @@
               </div>
             </form>
           </section>
-        @endif
-      </div>
+        </div>
+      @endif
     </div>
   </div>
 </x-layout>

@@ -13,7 +13,7 @@
     <span class="soft">{{ number_format($count) }} {{ $count === 1 ? $report->kind->singular() : $report->kind->plural() }}
       {{ $report->site ? "of {$report->site->name}" : '' }} {{ $report->conditions === [] ? '' : 'where ' . $table->words() }}</span>
     <span class="end row">
-      @foreach (['pdf' => 'PDF', 'csv' => 'CSV', 'json' => 'JSON'] as $form => $text)
+      @foreach (['pdf' => 'PDF', 'xlsx' => 'XLSX', 'csv' => 'CSV', 'json' => 'JSON'] as $form => $text)
         <a class="btn small" href="/watch/reports/{{ $report->id }}/table.{{ $form }}">{{ $text }}</a>
       @endforeach
       @if ($mine)
