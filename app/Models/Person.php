@@ -16,6 +16,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $tenant_id
  * @property string $theme
  * @property ?string $panels  keys of the bridge's panels in an order of one's own, apart by blanks
+ * @property ?array{report?: ?string, chart?: ?array{string, string}} $bridge  what is kept there: a report, a server and its figure
  * @property ?array{hide: array<string, list<string>>, dense: bool} $tables  columns that are not shown, by table; are rows close together?
  * @property-read ?Tenant $tenant
  * @property ?string $mail
@@ -35,7 +36,7 @@ final class Person extends Model implements AuthenticatableContract
 
     protected $casts = [
         'roles' => 'array', 'active' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed', 'code_secret' => 'encrypted',
-        'paper_codes' => 'array', 'tables' => 'array', 'mail_when' => MailWhen::class,
+        'paper_codes' => 'array', 'tables' => 'array', 'bridge' => 'array', 'mail_when' => MailWhen::class,
     ];
 
     protected $hidden = ['password', 'remember_token', 'code_secret', 'paper_codes'];

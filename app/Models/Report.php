@@ -7,6 +7,7 @@ namespace App\Models;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Watch\Every;
 use HarborPost\Core\Watch\Timetable;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
 /**
@@ -52,6 +53,14 @@ final class Report extends Model
     public function timetable(): ?Timetable
     {
         return $this->every === null ? null : Timetable::of($this->every, $this->day, $this->time, $this->zone);
+    }
+
+    /** @return Builder<self> one's own, those that one gets, and for stewards all */
+    public static function openTo(Person $person): Builder
+    {
+        return self::query()->when(! ($person->does(Role::Steward) && ! $person->isBound()), static fn ($q) => $q->where(
+            static fn ($any) => $any->where('author_id', $person->id)->orWhereJsonContains('people', $person->id),
+        ));
     }
 
     /** @return BelongsTo<Site, $this> */

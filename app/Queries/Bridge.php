@@ -12,6 +12,7 @@ use App\Models\DraftVerdict;
 use App\Models\Import;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\Report;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
@@ -30,6 +31,8 @@ final readonly class Bridge
         'servers' => ['Servers', 'No server is written down yet.'],
         'favourites' => ['Favourites', 'Mark a prefix with the star on its page, and it stands here.'],
         'touched' => ['You did last', 'What you commit stands here.'],
+        'report' => ['A report', 'Keep one here from its page.'],
+        'chart' => ['A chart', 'Keep one here from the figures of a server.'],
     ];
 
     private const ROWS = 8;
@@ -50,6 +53,8 @@ final readonly class Bridge
                 'fills' => $bridge->fills(),
                 'servers' => $bridge->servers(),
                 'favourites' => $bridge->favourites(),
+                'report' => $bridge->report(),
+                'chart' => [],
                 default => $bridge->touched(),
             };
         }
@@ -60,7 +65,7 @@ final readonly class Bridge
     /** @return list<string> those that the person has, in the order that they chose; new ones at the end */
     public static function order(Person $person): array
     {
-        $own = $person->isBound() ? ['waits', 'fills', 'favourites'] : array_keys(self::PANELS);
+        $own = $person->isBound() ? ['waits', 'fills', 'favourites', 'report'] : array_keys(self::PANELS);
         $chosen = array_values(array_intersect(explode(' ', (string) $person->panels), $own));
 
         return [...$chosen, ...array_values(array_diff($own, $chosen))];
@@ -99,7 +104,7 @@ final readonly class Bridge
             return match (true) {
                 $d->state === DraftState::Open => [
                     'turn',
-                    "Your draft has $n ".($n === 1 ? 'edit' : 'edits').' that are not true yet',
+                    "Your draft has $n ".($n === 1 ? 'edit that is' : 'edits that are').' not true yet',
                     self::ago($d->started_at),
                     '/ship/draft',
                 ],
@@ -263,6 +268,41 @@ final readonly class Bridge
             implode(', ', $e['parts']).', '.self::ago($e['at']),
             "/watch?act=$e[act]",
         ), array_values(array_slice($entries, 0, self::ROWS)));
+    }
+
+    /** @return list<array{mark: string, words: string, hint: string, link: ?string}> the first rows of the report that is kept there */
+    private function report(): array
+    {
+        $report = Report::openTo($this->person)->find($this->person->bridge['report'] ?? '');
+        if ($report === null) {
+            return [];
+        }
+        $run = RunHead::of($report, $this->person, self::ROWS - 1);
+        $lines = [self::line(
+            'open',
+            $report->name,
+            $run === null ? 'as it is now' : "$run->words, ".self::ago($run->at),
+            "/watch/reports/$report->id",
+        )];
+        $rows = $run->rows ?? array_map(
+            static fn (array $r): array => array_values($r['cells']),
+            iterator_to_array(ReportTable::of($report, $this->reach)->rows(self::ROWS - 1), false),
+        );
+        foreach ($rows as $row) {
+            $first = (string) array_shift($row);
+            $lines[] = self::line('', $first, implode(', ', array_filter($row, static fn (string $c): bool => $c !== '')), null);
+        }
+
+        return $lines;
+    }
+
+    /** @return ?array{server: Server, family: string, course: array<string, mixed>} the day of the figure that is kept there */
+    public static function chart(Person $person): ?array
+    {
+        [$id, $family] = ($person->bridge['chart'] ?? null) ?? ['', ''];
+        $server = $id === '' || ! Reach::of($person)->isWhole() ? null : Server::query()->find($id);
+
+        return $server === null ? null : ['server' => $server, 'family' => $family, 'course' => Figures::course($id, $family, 'day')];
     }
 
     /**

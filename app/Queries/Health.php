@@ -62,7 +62,7 @@ final class Health
         [$open, $newer] = self::steps();
         $says = match (true) {
             $newer !== [] => 'the database was moved on by a newer version ('.end($newer).'): start that one',
-            $open !== [] => count($open).' steps are still to be done: '.$open[0].' …',
+            $open !== [] => (count($open) === 1 ? '1 step is' : count($open).' steps are')." still to be done: $open[0]",
             default => 'as this version needs them',
         };
 

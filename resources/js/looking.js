@@ -13,6 +13,13 @@ let sent = null;
 /** Does this field say something about the act? The reason does not: it is kept with the act, and changes nothing of it. */
 const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 'reason' && !field.form.dataset.sending;
 
+/** Who leaves a field says nothing that was not looked at while it was typed. */
+const isHeard = (event) =>
+  event.type === 'change' &&
+  event.isTrusted &&
+  !event.target.form.dataset.unseen &&
+  event.target.matches('input:not([type=checkbox], [type=radio], [type=file]), textarea');
+
 const isSlot = (element) => element.id?.startsWith('follows-') && element.id !== 'follows-said';
 
 /** Was this field changed from what the page came with? */
@@ -45,7 +52,7 @@ export function looking(htmx) {
     );
   };
   const look = (pause) => (event) => {
-    if (counts(event.target)) changed(event.target.form, pause);
+    if (counts(event.target) && !isHeard(event)) changed(event.target.form, pause);
   };
   // What is looked at need not be complete: a reason that is asked for is missing until it is sent.
   document.addEventListener('htmx:confirm', ({ target }) => {
@@ -98,6 +105,7 @@ export function looking(htmx) {
   });
 
   let focused = null;
+  let why = '';
   document.addEventListener('htmx:beforeSwap', (event) => {
     if (!isSlot(event.target)) return;
     if (isStale({ elt: event.detail.requestConfig.elt, xhr: event.detail.xhr })) {
@@ -105,6 +113,8 @@ export function looking(htmx) {
       return;
     }
     focused = event.target.contains(document.activeElement) ? document.activeElement.name : null;
+    // What is typed of the reason while the panel comes anew is kept.
+    why = event.target.querySelector('[name=reason]')?.value ?? '';
     if (!waits.has(event.target)) waits.set(event.target, event.target.innerHTML);
   });
   document.addEventListener('keydown', (event) => {
@@ -117,6 +127,8 @@ export function looking(htmx) {
       if (own && event.detail.requestConfig?.elt.form === own) changed(own, 0);
       return;
     }
+    const reason = event.target.querySelector('[name=reason]');
+    if (reason && why !== '') reason.value = why;
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
     if (sent && sent.form === form?.id) again(event.target);

@@ -29,6 +29,14 @@
             <span class="soft">{{ count($lines) }}</span>
           @endif
           <span class="end row">
+            @if (in_array($key, ['report', 'chart'], true) && ($lines !== [] || ($key === 'chart' && $chart)))
+              <form method="post" action="/act/set-panels">
+                @csrf
+                <input type="hidden" name="then" value="commit">
+                <input type="hidden" name="{{ $key === 'report' ? 'report' : 'server' }}" value="-">
+                <button class="btn bare small" aria-label="Take the {{ $key }} off the bridge">Take off</button>
+              </form>
+            @endif
             @foreach ([-1 => 'earlier', 1 => 'later'] as $by => $where)
               @if (isset($order[$at + $by]))
                 <form method="post" action="/act/set-panels">
@@ -41,13 +49,27 @@
             @endforeach
           </span>
         </header>
-        @if ($lines === [])
+        @if ($key === 'chart' && $chart)
+          <p class="pad"><a href="/watch/servers/{{ $chart['server']->id }}">{{ $chart['server']->name }}</a>
+            <span class="mono">{{ $chart['family'] }}</span> <span class="soft">in a day</span></p>
+          <div class="pad">
+            @if ($chart['course']['lines'] === [])
+              <span class="open">Nothing was measured in this time.</span>
+            @else
+              {{ \App\View\Chart::of($chart['course'], "{$chart['server']->name}, {$chart['family']}, the last day") }}
+            @endif
+          </div>
+        @elseif ($lines === [])
           <p class="pad open">{{ $empty }}</p>
         @else
           <ul class="bridge-lines">
             @foreach ($lines as $line)
               <li>
-                @mark($line['mark'])
+                @if ($line['mark'] !== '')
+                  @mark($line['mark'])
+                @else
+                  <i></i>
+                @endif
                 <span>
                   @if ($line['link'])
                     <a href="{{ $line['link'] }}">{{ $line['words'] }}</a>

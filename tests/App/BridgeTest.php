@@ -73,7 +73,7 @@ it('shows what fills first, soonest first, and only what one may see', function 
     expect(($this->words)($this->w->people['reader'], 'fills'))->toMatch('/192.0.2.128.26 Gates .90 %.*192.0.2.0.25 Ticketing .70 %/')
         ->not->toContain('Quay');
     expect(($this->words)($bound, 'fills'))->toContain('Gates')->not->toContain('Ticketing')
-        ->and(array_keys(Bridge::of($bound)))->toBe(['waits', 'fills', 'favourites']);
+        ->and(array_keys(Bridge::of($bound)))->toBe(['waits', 'fills', 'favourites', 'report']);
     // However many of others fill sooner.
     $like = (array) DB::table('prefixes')->where('id', $this->w->subnet->id)->first();
     foreach (range(0, 59) as $i) {
@@ -101,4 +101,50 @@ it('stands in an order of one\'s own, and goes back', function (): void {
     $this->post('/act/set-panels', ['order' => '', 'then' => 'commit']);
     expect(Bridge::order($reader->refresh())[0])->toBe('waits');
     expect($this->w->refusal(SetPanels::class, ['order' => '<b>'], $reader))->toBe('no-such-panel');
+});
+
+it('keeps a report and a chart on the bridge, as far as somebody may see them', function (): void {
+    $w = $this->w;
+    ['operator' => $operator, 'reader' => $reader] = $w->people;
+    $keep = App\Acts\Watch\KeepReport::fromInput(['name' => 'Subnets here', 'kind' => 'subnet', 'columns' => ['prefix', 'name'],
+        'where' => ['1-fact' => 'name', '1-test' => 'is', '1-value' => 'Ticketing'], 'every' => 'day', 'people' => [$operator->id]]);
+    $w->did($keep, $operator);
+    expect(($this->words)($operator, 'report'))->toBe('');
+    $w->did(SetPanels::fromInput(['report' => $keep->id]), $operator);
+    expect(($this->words)($operator, 'report'))->toContain('Subnets here (as it is now)')->toContain('(Ticketing)');
+    // What was brought stands there as it was brought.
+    $this->travelTo(App\Models\Report::query()->findOrFail($keep->id)->due_at->addMinute());
+    App\Domain\Watch\ReportRun::due();
+    $w->did(new ChangePrefix([$w->subnet->id], name: 'Called otherwise'));
+    expect(($this->words)($operator, 'report'))->toContain('rows for')->toContain('(Ticketing)');
+    // Who does not get it keeps it not, and it goes with the report.
+    expect($w->refusal(SetPanels::class, ['report' => $keep->id], $reader))->toBe('gone');
+    DB::table('series')->insert(['server_id' => $w->servers['ns1'], 'family' => 'dns_questions', 'labels' => '', 'type' => 'counter',
+        'unit' => '', 'help' => 'Questions', 'at' => now()]);
+    $w->did(SetPanels::fromInput(['server' => $w->servers['ns1'], 'figure' => 'dns_questions']), $operator);
+    expect(Bridge::chart($operator->refresh())['family'])->toBe('dns_questions')->and($operator->bridge['report'])->toBe($keep->id)
+        ->and($w->refusal(SetPanels::class, ['server' => $w->servers['ns1'], 'figure' => 'moons'], $operator))->toBe('no-figure')
+        ->and($w->refusal(SetPanels::class, ['server' => $w->servers['ns1'], 'figure' => 'dns_questions'], $w->bound()))
+        ->toBe('not-available');
+    $this->actingAs($operator)->get('/bridge')->assertOk()->assertReads('Subnets here')->assertReads('Nothing was measured in this time');
+    $w->did(SetPanels::fromInput(['server' => '-', 'report' => '-']), $operator);
+    expect(Bridge::chart($operator->refresh()))->toBeNull()->and(($this->words)($operator, 'report'))->toBe('');
+    // The order is its own: keeping changes none, and the given one comes back.
+    $w->did(SetPanels::fromInput(['order' => 'wrong waits']), $operator);
+    $w->did(SetPanels::fromInput(['report' => $keep->id]), $operator);
+    expect($operator->refresh()->panels)->toBe('wrong waits');
+    $w->did(SetPanels::fromInput(['order' => '']), $operator);
+    expect($operator->refresh()->panels)->toBeNull();
+});
+
+it('reads the first lines of what was packed, however it was cut', function (): void {
+    $rows = array_map(static fn (int $i): string => "\"a, $i\",\"two\nlines\",".bin2hex(random_bytes(40)), range(1, 4000));
+    $packed = (string) gzencode("Name,Words,X\r\n".implode("\r\n", $rows)."\r\n");
+    foreach ([strlen($packed), 65536, 3000] as $bytes) {
+        $lines = App\Queries\RunHead::lines(substr($packed, 0, $bytes), 4);
+        expect($lines)->toHaveCount(4)->and($lines[0])->toBe(['Name', 'Words', 'X'])->and($lines[3][0])->toBe('a, 3')
+            ->and($lines[3][1])->toBe("two\nlines");
+    }
+    expect(App\Queries\RunHead::lines('', 4))->toBe([])->and(App\Queries\RunHead::lines('no gzip', 4))->toBe([])
+        ->and(App\Queries\RunHead::lines((string) gzencode('Name'), 4))->toBe([]);
 });

@@ -12,6 +12,8 @@ final class BridgeController extends Controller
 {
     public function __invoke(): View
     {
-        return view('bridge', ['panels' => Bridge::of($this->person()), 'order' => Bridge::order($this->person())]);
+        $person = $this->person();
+
+        return view('bridge', ['panels' => Bridge::of($person), 'order' => Bridge::order($person), 'chart' => Bridge::chart($person)]);
     }
 }

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Server;
 use App\Models\Threshold;
 use App\Queries\Figures;
+use App\Queries\Health;
 use App\View\Download;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
@@ -26,6 +27,7 @@ final class FiguresController extends Controller
             'coverage' => Figures::coverage(), 'overview' => Figures::overview(), 'may' => $this->person()->operatesAll(),
             'thresholds' => Threshold::query()->orderBy('family')->get(),
             'families' => DB::table('series')->distinct()->orderBy('family')->limit(300)->pluck('family')->all(),
+            'itself' => $this->person()->operatesAll() ? Health::checks() : [],
         ]);
     }
 

@@ -17,7 +17,6 @@ use App\View\Download;
 use App\View\ReportPdf;
 use App\View\Workbook;
 use Illuminate\Contracts\View\View;
-use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Facades\DB;
@@ -30,7 +29,7 @@ final class ReportController extends Controller
 
     public function index(): View
     {
-        $reports = $this->own()->with(['author', 'site'])->orderBy('name')->get();
+        $reports = Report::openTo($this->person())->with(['author', 'site'])->orderBy('name')->get();
         $runs = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')
             ->where('report_runs.person_id', $this->person()->id)->orderByDesc('report_runs.id')->limit(20)
             ->get(['report_runs.id', 'reports.name', 'report_id', 'done_at', 'count', 'state', 'words', 'seen_at']);
@@ -43,7 +42,7 @@ final class ReportController extends Controller
 
     public function form(Request $request): View
     {
-        $known = $this->own()->find($request->string('report')->toString());
+        $known = Report::openTo($this->person())->find($request->string('report')->toString());
         $kind = FactKind::tryFrom($request->string('kind')->toString()) ?? $known->kind ?? FactKind::Subnet;
 
         return view('watch.report-form', [
@@ -58,7 +57,7 @@ final class ReportController extends Controller
 
     public function show(string $report): View
     {
-        $row = $this->own()->with(['author', 'site'])->findOrFail($report);
+        $row = Report::openTo($this->person())->with(['author', 'site'])->findOrFail($report);
         $table = ReportTable::of($row, $this->reach());
         $runs = DB::table('report_runs')->leftJoin('people', 'people.id', '=', 'report_runs.person_id')->where('report_id', $row->id)
             ->orderByDesc('report_runs.id')->limit(12)->get(['people.name', 'done_at', 'count', 'state', 'words']);
@@ -73,7 +72,7 @@ final class ReportController extends Controller
 
     public function export(string $report, string $form): StreamedResponse|Response
     {
-        $row = $this->own()->findOrFail($report);
+        $row = Report::openTo($this->person())->findOrFail($report);
         $table = ReportTable::of($row, $this->reach());
         $name = Download::name($row->name);
         if ($form === 'pdf') {
@@ -119,16 +118,6 @@ final class ReportController extends Controller
         return response((string) gzdecode((string) $row->body), 200, [
             'Content-Type' => 'text/csv; charset=utf-8', 'Content-Disposition' => "attachment; filename=\"report-$row->id.csv\"",
         ]);
-    }
-
-    /** @return Builder<Report> one's own, those that one gets, and for stewards all */
-    private function own(): Builder
-    {
-        $me = $this->person();
-
-        return Report::query()->when(! ($me->does(Role::Steward) && ! $me->isBound()), static fn ($q) => $q->where(
-            static fn ($any) => $any->where('author_id', $me->id)->orWhereJsonContains('people', $me->id),
-        ));
     }
 
     private function mayChange(Report $report): bool

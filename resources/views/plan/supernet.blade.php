@@ -100,9 +100,10 @@
                       <div class="field"><span><label for="carve-hosts">Hosts needed</label></span><input id="carve-hosts" x-model="needed"
                           x-on:change="pick" inputmode="numeric" name="" autocomplete="off"></div>
                     @endif
+                    {{-- It waits in no line with the looks of the form: there only the last one that waits is kept. --}}
                     <div class="field"><span><label for="carve-length">Size</label></span>
                       <select id="carve-length" name="length" hx-get="/plan/prefix/{{ $prefix->id }}" hx-trigger="change" hx-target="#places"
-                        hx-select="#places" hx-swap="outerHTML" hx-include="this">
+                        hx-select="#places" hx-swap="outerHTML" hx-include="this" hx-sync="this:replace">
                         @php
                         $six = $prefix->family !== 4;
                         @endphp

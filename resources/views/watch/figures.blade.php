@@ -37,7 +37,14 @@
         <header>
           <h2 class="mono">{{ $f->family }}</h2>
           <span class="soft">{{ trim(rtrim($f->help, '.') . ($how === '' ? '' : ", $how")) }}</span>
-          <span class="end">
+          <span class="end row">
+            <form method="post" action="/act/set-panels">
+              @csrf
+              <input type="hidden" name="then" value="commit">
+              <input type="hidden" name="server" value="{{ $server->id }}">
+              <input type="hidden" name="figure" value="{{ $f->family }}">
+              <button class="btn small" aria-label="Keep {{ $f->family }} on the bridge">On the bridge</button>
+            </form>
             <a class="btn small" href="/watch/servers/{{ $server->id }}/figures.csv?family={{ urlencode($f->family) }}&amp;span={{ $span }}">CSV</a>
           </span>
         </header>

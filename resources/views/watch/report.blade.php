@@ -16,6 +16,12 @@
       @foreach (['pdf' => 'PDF', 'xlsx' => 'XLSX', 'csv' => 'CSV', 'json' => 'JSON'] as $form => $text)
         <a class="btn small" href="/watch/reports/{{ $report->id }}/table.{{ $form }}">{{ $text }}</a>
       @endforeach
+      <form method="post" action="/act/set-panels">
+        @csrf
+        <input type="hidden" name="then" value="commit">
+        <input type="hidden" name="report" value="{{ $report->id }}">
+        <button class="btn small">On the bridge</button>
+      </form>
       @if ($mine)
         <a class="btn small" href="/watch/reports/write?report={{ $report->id }}">Change</a>
         <x-cut id="cut" action="remove-report" :input="['report' => $report->id]" label="Remove" />

@@ -71,6 +71,16 @@
       <div class="side">
         <section class="panel">
           <header>
+            <h2>Harbor Post itself</h2>
+          </header>
+          <ul class="plain-list pad">
+            @foreach ($itself as $part => $check)
+              <li>@mark($check['ok'] ? 'ok' : ($check['must'] ? 'stop' : 'warn')) <b>{{ ucfirst($part) }}</b> <span class="hint">{{ $check['says'] }}</span></li>
+            @endforeach
+          </ul>
+        </section>
+        <section class="panel">
+          <header>
             <h2>Measure those picked</h2>
           </header>
           <div class="pad">
