@@ -14,11 +14,12 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $name
  * @property FactKind $kind
  * @property ?string $site_id  with all sites below
- * @property list<array{fact: string, test: string, value: string}> $where
- * @property list<array{fact: string, test: string, value: string}> $must
+ * @property list<array{fact: string, test: string, value: string, or?: bool}> $where
+ * @property list<array{fact: string, test: string, value: string, or?: bool}> $must
  * @property Severity $severity
  * @property string $explanation
  * @property bool $active
+ * @property AtEdit $at_edit
  * @property ?CarbonImmutable $run_at
  * @property int $failing  when it was run last
  * @property-read ?Site $site
@@ -30,8 +31,12 @@ final class Audit extends Model
     /** @var array<string, string> */
     protected $casts = [
         'kind' => FactKind::class, 'where' => 'array', 'must' => 'array', 'severity' => Severity::class, 'active' => 'boolean',
+        'at_edit' => AtEdit::class,
         'run_at' => 'immutable_datetime',
     ];
+
+    /** @var array<string, mixed> */
+    protected $attributes = ['at_edit' => 'off'];
 
     /** @return BelongsTo<Site, $this> */
     public function site(): BelongsTo

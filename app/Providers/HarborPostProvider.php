@@ -6,6 +6,7 @@ namespace App\Providers;
 
 use App\Acts\Engine\Acts;
 use App\Database\SoundConnection;
+use App\Queries\Facts\OwnFacts;
 use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\NamingZones;
@@ -30,6 +31,7 @@ final class HarborPostProvider extends ServiceProvider
         $this->app->scoped(Inherited::class);
         $this->app->scoped(OptionLayers::class);
         $this->app->scoped(NamingZones::class);
+        $this->app->scoped(OwnFacts::class);
         Date::use(CarbonImmutable::class);
         Connection::resolverFor(
             'mariadb',

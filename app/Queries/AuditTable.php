@@ -25,10 +25,7 @@ final readonly class AuditTable
     /** "Of each subnet at Outer Isles whose stage is live: gateway is there and VLAN is there." */
     public static function sentence(Audit $audit): string
     {
-        $words = static fn (array $rows): string => implode(' and ', array_map(
-            static fn (Condition $c): string => $c->words($audit->kind),
-            Condition::all($audit->kind, $rows),
-        ));
+        $words = static fn (array $rows): string => Condition::sentence($audit->kind, Condition::all($audit->kind, $rows));
         $where = $words($audit->where);
 
         return "Of each {$audit->kind->singular()}".($audit->site === null ? '' : " at {$audit->site->name}")
@@ -47,17 +44,19 @@ final readonly class AuditTable
     public function failing(): Builder
     {
         $kind = $this->audit->kind;
-        $must = Condition::all($kind, $this->audit->must);
+        $must = Condition::groups(Condition::all($kind, $this->audit->must));
 
-        return $this->all()->where(function (Builder $any) use ($kind, $must): void {
-            foreach ($must as $condition) {
-                $any->orWhere(function (Builder $one) use ($kind, $condition): void {
-                    $holds = $one->newQuery();
-                    $condition->test->narrow($holds, Catalogue::of($kind)[$condition->fact], $condition->value);
-                    // What is not known does not hold.
-                    foreach ((array) $holds->wheres as $where) {
-                        $sql = is_array($where) && is_string($where['sql'] ?? null) ? $where['sql'] : '1 = 1';
-                        $one->whereRaw("NOT COALESCE(($sql), FALSE)", $holds->getBindings());
+        return $this->all()->where(static function (Builder $any) use ($kind, $must): void {
+            foreach ($must as $group) {
+                // None of the group holds; what is not known does not hold.
+                $any->orWhere(static function (Builder $none) use ($kind, $group): void {
+                    foreach ($group as $condition) {
+                        $holds = $none->newQuery();
+                        $condition->test->narrow($holds, Catalogue::of($kind)[$condition->fact], $condition->value);
+                        foreach ((array) $holds->wheres as $where) {
+                            $sql = is_array($where) && is_string($where['sql'] ?? null) ? $where['sql'] : '1 = 1';
+                            $none->whereRaw("NOT COALESCE(($sql), FALSE)", $holds->getBindings());
+                        }
                     }
                 });
             }

@@ -36,10 +36,7 @@ final readonly class ReportTable
     /** What it asks for, in words. */
     public function words(): string
     {
-        return implode(' and ', array_map(
-            fn (Condition $c): string => $c->words($this->report->kind),
-            Condition::all($this->report->kind, $this->report->conditions),
-        ));
+        return Condition::sentence($this->report->kind, Condition::all($this->report->kind, $this->report->conditions));
     }
 
     public function count(): int

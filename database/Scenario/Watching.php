@@ -109,6 +109,7 @@ final readonly class Watching
                 'id' => $this->k->id("audit $i"), 'name' => $name, 'kind' => $kind, 'where' => self::rows($where),
                 'must' => self::rows($must), 'severity' => $severity,
                 'site' => str_contains($name, 'isles') ? $this->k->id('site Outer Isles') : '',
+                'atEdit' => str_contains($name, 'MAC') ? 'warn' : 'off',
             ]));
         }
         AuditRun::all();

@@ -3,6 +3,7 @@ import htmx from 'htmx.org';
 import { recordFields } from './fields.js';
 import { keys } from './keys.js';
 import { catchUp, looking } from './looking.js';
+import { qr } from './qr.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
 import { copying } from './copy.js';
@@ -137,6 +138,7 @@ intoTable();
 places(document);
 copying();
 recordFields(document);
+qr();
 ruler();
 Alpine.start();
 inrow((frame) => {

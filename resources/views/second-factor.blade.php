@@ -11,8 +11,9 @@
   </header>
   <section class="panel pad-all stack narrow">
     <ol class="lines">
-      <li>In the application on your device that makes such codes, add an account by hand with this secret:
-        <br><code class="mono big">{{ implode(' ', str_split($secret, 4)) }}</code>
+      <li>In the application on your device that makes such codes, add an account: read this picture with it, or type the secret.
+        <div data-qr="{{ $uri }}" data-label="The secret, to be read by a camera"></div>
+        <code class="mono big">{{ implode(' ', str_split($secret, 4)) }}</code>
         <br><span class="hint">On the device itself: <a href="{{ $uri }}">open it there</a>.</span>
       </li>
       <li>Type the code that it shows now, and your password. From then on both are asked for.</li>

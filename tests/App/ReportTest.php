@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Acts\Directory\ChangePerson;
 use App\Acts\Directory\MakeSite;
+use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Watch\KeepAudit;
@@ -191,4 +192,103 @@ it('runs a rule about the data: what fails, since when, and what is right again'
     $this->actingAs($w->people['operator'])->get("/watch/audits/$audit->id")->assertOk();
     $this->actingAs($w->people['operator'])->get('/watch/audits')->assertOk()->assertReads('gateway is there');
     expect($w->refusal(KeepAudit::class, ['name' => 'x', 'kind' => 'subnet']))->toBe('nothing-asked');
+});
+
+it('asks for one or another, and says it in a sentence', function (): void {
+    $w = $this->w;
+    $act = KeepAudit::fromInput([
+        'name' => 'A VLAN or a word about it', 'kind' => 'subnet',
+        'where' => ['1-fact' => 'stage', '1-test' => 'is', '1-value' => 'live', '2-fact' => 'stage', '2-test' => 'is',
+            '2-value' => 'withheld', '2-or' => '1', '3-fact' => 'name', '3-test' => 'starts', '3-value' => 'Rule'],
+        'must' => ['1-fact' => 'vlan', '1-test' => 'set', '2-fact' => 'description', '2-test' => 'contains', '2-value' => 'no VLAN',
+            '2-or' => '1'],
+    ]);
+    $w->did($act);
+    $audit = Audit::query()->findOrFail($act->id);
+    expect(AuditTable::sentence($audit))->toBe('Of each subnet whose stage is live or stage is withheld, and name starts with Rule: '
+        .'VLAN is there or description contains no VLAN.');
+    foreach (['live' => 'Rule A', 'withheld' => 'Rule B', 'planned' => 'Rule C'] as $stage => $name) {
+        $made[$name] = $w->carve('192.0.2.'.['live' => 192, 'withheld' => 208, 'planned' => 224][$stage].'/28', ['name' => $name,
+            'stage' => $stage]);
+    }
+    $w->carve('192.0.2.240/28', ['name' => 'Other', 'stage' => 'live']);
+    $failing = static fn (): array => array_values(AuditTable::of($audit, Reach::whole())
+        ->titles(AuditTable::of($audit, Reach::whole())->failing()));
+    expect($failing())->toBe(['192.0.2.192/28 Rule A', '192.0.2.208/28 Rule B']);
+    $w->did(new ChangePrefix([$made['Rule A']->id], description: 'no VLAN, a wire of its own'));
+    expect($failing())->toBe(['192.0.2.208/28 Rule B']);
+    // An "or" before the first row joins nothing.
+    $alone = KeepAudit::fromInput(['name' => 'Alone', 'kind' => 'subnet', 'must' => ['1-fact' => 'vlan', '1-test' => 'set',
+        '1-or' => '1']]);
+    $w->did($alone);
+    expect(Audit::query()->findOrFail($alone->id)->must[0]['or'])->toBeFalse();
+    $this->actingAs($w->people['operator'])->get("/watch/audits/write?audit=$audit->id")->assertOk()
+        ->assertSee('name="must[2-or]"', false)->assertDontSee('name="must[1-or]"', false);
+});
+
+it('asks for tags and for the own fields of the team', function (): void {
+    $w = $this->w;
+    $name = 'Cost centre '.bin2hex(random_bytes(2));
+    $w->did(App\Acts\Directory\MakeOwnField::fromInput(['name' => $name, 'kind' => 'number']));
+    $field = App\Models\OwnField::query()->where('name', $name)->firstOrFail();
+    app()->forgetScopedInstances();
+    $w->did(ChangePrefix::fromInput(['prefixes' => [$w->subnet->id], 'tags' => '+quay, +lab', 'own' => [$field->id => '4100']]));
+    $rows = function (array $where) use ($field): array {
+        $report = ($this->report)(['columns' => ['prefix', 'tags', "own-$field->id"], 'where' => $where]);
+
+        return array_map(static fn (array $r): array => array_values($r['cells']),
+            iterator_to_array(ReportTable::of($report, Reach::whole())->rows(), false));
+    };
+    $fact = "own-$field->id";
+    expect($rows(['1-fact' => $fact, '1-test' => 'above', '1-value' => '4000']))->toBe([['192.0.2.0/25', 'lab, quay', '4100']])
+        ->and($rows(['1-fact' => $fact, '1-test' => 'above', '1-value' => '4100']))->toBe([])
+        ->and($rows(['1-fact' => $fact, '1-test' => 'is', '1-value' => '4100', '2-fact' => 'tags', '2-test' => 'contains',
+            '2-value' => 'lab']))
+        ->toHaveCount(1);
+    $this->actingAs($w->people['operator'])->get('/watch/audits/write?kind=subnet')->assertOk()->assertSee($name);
+});
+
+it('asks a rule of the team when somebody edits, and does not say again what was known', function (): void {
+    $w = $this->w;
+    ['planner' => $planner, 'operator' => $operator] = $w->people;
+    $own = 'zq'.bin2hex(random_bytes(3));
+    $old = $w->carve('192.0.2.192/28', ['name' => "$own old", 'stage' => 'live']);
+    $rule = ['id' => (string) Illuminate\Support\Str::ulid(), 'name' => "Words of $own", 'kind' => 'subnet',
+        'explanation' => 'Say what for.',
+        'where' => ['1-fact' => 'name', '1-test' => 'starts', '1-value' => $own],
+        'must' => ['1-fact' => 'description', '1-test' => 'set'], 'atEdit' => 'warn'];
+    $w->did(KeepAudit::fromInput($rule), $planner);
+    $notes = fn (App\Acts\Engine\Act ...$acts): array => array_values(array_filter(
+        $w->acts()->rehearse($planner, array_values($acts))->notes(),
+        static fn ($n): bool => str_starts_with($n->code, 'team-rule'),
+    ));
+    $carve = fn (array $with = []): App\Acts\Engine\Act => CarvePrefix::fromInput($with + ['space' => $w->space->id,
+        'prefix' => '192.0.2.208/28', 'name' => "$own new"]);
+    $said = $notes($carve());
+    expect($said)->toHaveCount(1)->and($said[0]->verdict)->toBe('warned')->and($said[0]->message)
+        ->toBe("192.0.2.208/28 $own new fails \"Words of $own\"")
+        ->and($said[0]->why)->toContain('Say what for.')->and($notes($carve(['description' => 'Turnstiles'])))->toBe([])
+        ->and($notes($carve(['name' => 'Other'])))->toBe([]);
+    // What fails since the last night is known, whatever else of it is edited; it is asked of what is edited alone.
+    expect($notes(new ChangePrefix([$old->id], role: 'x')))->toHaveCount(1);
+    AuditRun::one(Audit::query()->findOrFail($rule['id']));
+    expect($notes(new ChangePrefix([$old->id], role: 'x')))->toBe([])->and($notes(new ChangePrefix([$w->subnet->id], role: 'x')))->toBe([]);
+    // A rule that warns wants a reason; one that blocks lets nothing through, the other way of doing it neither.
+    expect($w->acts()->commit($planner, [$carve()])->wantsReason)->toBeTrue();
+    expect($w->refusal(KeepAudit::class, ['atEdit' => 'block'] + $rule, $operator))->toBe('not-yours-to-block');
+    $w->did(KeepAudit::fromInput(['atEdit' => 'block'] + $rule), $planner);
+    expect($w->acts()->commit($planner, [$carve()], reason: 'because')->block()?->code)->toBe('team-rule-blocks')
+        ->and($w->acts()->commit($planner, [$carve(['name' => 'Other', 'id' => $id = (string) Illuminate\Support\Str::ulid()]),
+            new ChangePrefix([$id], name: "$own late")], reason: 'because')->block()?->code)->toBe('team-rule-blocks')
+        ->and(App\Models\Prefix::query()->where('name', 'like', "$own n%")->exists())->toBeFalse();
+    // What the application does by itself is not held up, and a rule that is off asks nobody.
+    $w->did($carve());
+    $w->did(KeepAudit::fromInput(['off' => '1'] + $rule), $planner);
+    expect($notes($carve(['prefix' => '192.0.2.224/28'])))->toBe([]);
+    $w->did(KeepAudit::fromInput(['kind' => 'address', 'where' => ['1-fact' => 'name', '1-test' => 'starts', '1-value' => $own],
+        'must' => ['1-fact' => 'owner', '1-test' => 'set']] + $rule), $planner);
+    $place = static fn (int $n): App\Acts\Engine\Act => App\Acts\Plan\PlaceSeveral::fromInput(['prefix' => $w->subnet->id,
+        'names' => "$own-{n}", 'count' => (string) $n]);
+    expect($notes($place(3))[0]->message)->toBe("192.0.2.2 $own-1, 192.0.2.3 $own-2, 192.0.2.4 $own-3 fail \"Words of $own\"")
+        ->and($notes($place(9))[0]->message)->toContain('and 4 more fail');
 });

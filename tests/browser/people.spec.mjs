@@ -1,3 +1,4 @@
+import jsQR from 'jsqr';
 import { createHmac } from 'node:crypto';
 import { accessible, commit, expect, signIn, test } from './world.mjs';
 
@@ -38,6 +39,23 @@ test('a second factor is set up, asked for, and taken away', async ({ page }) =>
   await page.getByRole('link', { name: 'Set one up' }).click();
   await accessible(page);
   const secret = await page.locator('input[name=secret]').inputValue();
+  // What a camera reads, by a reader that is not ours.
+  const uri = await page.locator('[data-qr]').getAttribute('data-qr');
+  expect(uri).toContain(`secret=${secret}`);
+  await expect(page.getByRole('img', { name: 'The secret, to be read by a camera' })).toBeVisible();
+  const pixels = await page.locator('svg.qr').evaluate(async (svg) => {
+    const picture = new Image();
+    const copy = svg.cloneNode(true);
+    copy.setAttribute('width', '300');
+    copy.setAttribute('height', '300');
+    picture.src = `data:image/svg+xml,${encodeURIComponent(new XMLSerializer().serializeToString(copy))}`;
+    await picture.decode();
+    const canvas = Object.assign(document.createElement('canvas'), { width: 300, height: 300 });
+    const context = canvas.getContext('2d');
+    context.drawImage(picture, 0, 0);
+    return [...context.getImageData(0, 0, 300, 300).data];
+  });
+  expect(jsQR(Uint8ClampedArray.from(pixels), 300, 300).data).toBe(uri);
   await page.fill('#code', code(secret));
   await page.fill('#password', 'harbour-demo');
   await page.getByRole('button', { name: 'Set it up' }).click();

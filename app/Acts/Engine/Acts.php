@@ -113,6 +113,7 @@ final class Acts
                 $ledgers[] = $ledger;
                 $this->carryOut($attempt, $act, $ledger, $attempt->expects[$i] ?? [], $earlier);
             }
+            $attempt->person === null ?: TeamRules::ask($ledgers);
             $needs = Agreement::needed($attempt, $ledgers);
             if (! $attempt->commit) {
                 $this->back($level);

@@ -9,8 +9,10 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Watch\Choices;
+use App\Models\AtEdit;
 use App\Models\Audit;
 use App\Models\Person;
+use App\Models\Role;
 use App\Models\Site;
 use App\Queries\AuditTable;
 use App\Queries\Facts\Condition;
@@ -43,6 +45,8 @@ final readonly class KeepAudit extends Act
         public string $explanation = '',
         #[Field(Kind::Flag, 'Off')]
         public bool $off = false,
+        #[Field(Kind::Choice, 'When somebody edits', choices: ['off', 'warn', 'block'])]
+        public string $atEdit = 'off',
     ) {
     }
 
@@ -83,8 +87,12 @@ final readonly class KeepAudit extends Act
             'name' => trim($this->name), 'kind' => $kind, 'site_id' => $this->site === '' ? null : $this->site,
             'where' => $stored(Choices::read($ledger, $kind, $this->where, 'where')), 'must' => $stored($must),
             'severity' => Severity::tryFrom($this->severity) ?? Severity::Warning,
-            'explanation' => $this->explanation, 'active' => ! $this->off,
+            'explanation' => $this->explanation, 'active' => ! $this->off, 'at_edit' => AtEdit::from($this->atEdit),
         ]);
+        if ($audit->at_edit === AtEdit::Block && $ledger->person?->does(Role::Planner) === false) {
+            $ledger->refuse('not-yours-to-block', 'Only a planner makes a rule that blocks the edits of others', 'Let it warn.',
+                field: 'atEdit');
+        }
         $table = AuditTable::of($audit, Reach::whole());
         [$failing, $all] = [$table->failing()->count(), $table->all()->count()];
         $ledger->passed('tried', number_format($failing).' of '.number_format($all)." {$kind->plural()} fail now");

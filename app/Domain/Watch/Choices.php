@@ -10,7 +10,7 @@ use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
 use App\Queries\Facts\Test;
 
-/** Conditions as a form sends them: "1-fact", "1-test", "1-value" and so on for a few rows; a row without a fact is left out. */
+/** Conditions as a form sends them: "1-fact", "1-test", "1-value", "2-or" and so on for a few rows; a row without a fact is left out. */
 final class Choices
 {
     public const ROWS = 4;
@@ -47,7 +47,7 @@ final class Choices
             if (in_array($test, [Test::Above, Test::Below], true) && ! is_numeric(str_replace([',', '%', ' '], '', $value))) {
                 $ledger->refuse('no-number', "\"$value\" is no number", field: $field);
             }
-            $read[] = new Condition($fact, $test, $value);
+            $read[] = new Condition($fact, $test, $value, $read !== [] && ($map["$i-or"] ?? '') === '1');
         }
 
         return $read;

@@ -23,7 +23,7 @@ final class Catalogue
         /** @var array<string, non-empty-array<string, Fact>> $known */
         static $known = [];
 
-        return $known[$kind->value] ??= match ($kind) {
+        $known[$kind->value] ??= match ($kind) {
             FactKind::Subnet => self::subnet(),
             FactKind::Address => self::address(),
             FactKind::Zone => self::zone(),
@@ -34,6 +34,8 @@ final class Catalogue
             FactKind::Change => self::change(),
             FactKind::Person => self::person(),
         };
+
+        return $kind === FactKind::Subnet ? $known[$kind->value] + app(OwnFacts::class)->all() : $known[$kind->value];
     }
 
     /** The fact that names an object, by which lists stand unless something else is asked for. */
@@ -62,6 +64,10 @@ final class Catalogue
             'family' => new Fact('IP version', 'p.family', FactType::Number),
             'role' => new Fact('Role', 'p.role'),
             'description' => new Fact('Description', 'p.description'),
+            'tags' => new Fact(
+                'Tags',
+                "(SELECT GROUP_CONCAT(x.tag ORDER BY x.tag SEPARATOR ', ') FROM prefix_tags x WHERE x.prefix_id = p.id)",
+            ),
             'named' => new Fact(
                 'Hosts with a name',
                 "(SELECT COUNT(*) FROM addresses x WHERE x.prefix_id = p.id AND x.name != '')",

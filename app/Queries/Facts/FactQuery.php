@@ -22,8 +22,16 @@ final class FactQuery
         if ($sites !== null && $kind->hasSite()) {
             $query->whereIn('s.id', $sites);
         }
-        foreach ($conditions as $condition) {
-            $condition->test->narrow($query, Catalogue::of($kind)[$condition->fact], $condition->value);
+        foreach (Condition::groups($conditions) as $group) {
+            $query->where(static function (Builder $any) use ($kind, $group): void {
+                foreach ($group as $condition) {
+                    $any->orWhere(static fn (Builder $one) => $condition->test->narrow(
+                        $one,
+                        Catalogue::of($kind)[$condition->fact],
+                        $condition->value,
+                    ));
+                }
+            });
         }
 
         return $query;

@@ -36,6 +36,8 @@
             :value="$audit?->severity->value ?? 'warning'" />
           <x-field form="audit" name="off" label="Run" :options="['0' => 'every night', '1' => 'off']" :value="$audit && !$audit->active ? '1' : '0'" />
         </div>
+        <x-field form="audit" name="atEdit" label="When somebody edits what would fail" :options="\App\Models\AtEdit::choices()"
+          :value="$audit?->at_edit->value ?? 'off'" />
         <x-field form="audit" name="explanation" label="Why, and how it is mended" rows="2" :value="$audit->explanation ?? ''" />
       </x-act>
     </section>

@@ -26,7 +26,11 @@
   </header>
   <div class="split two">
     <section class="panel">
-      <p class="pad">{{ \App\Queries\AuditTable::sentence($audit) }} <span class="soft">{{ $audit->explanation }}</span></p>
+      <p class="pad">{{ \App\Queries\AuditTable::sentence($audit) }} <span class="soft">{{ $audit->explanation }}
+          @if ($audit->at_edit !== \App\Models\AtEdit::Off)
+            When somebody edits: {{ $audit->at_edit->words() }}.
+          @endif
+        </span></p>
       @if ($findings->isEmpty())
         <x-empty title="Nothing fails">{{ $audit->run_at ? 'Each of them is as it must be.' : 'It was not run yet.' }}</x-empty>
       @else

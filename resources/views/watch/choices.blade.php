@@ -7,8 +7,14 @@
       $fault = old('_form') === $form ? $errors->first($name) : '';
     @endphp
     <span class="row">
+      @if ($i > 1)
+        <select name="{{ $name }}[{{ $i }}-or]" class="joins" aria-label="{{ $legend }}, {{ $i }}: beside the one before, or instead of it">
+          <option value="0">and</option>
+          <option value="1" @selected($row['or'] ?? false)>or</option>
+        </select>
+      @endif
       <select name="{{ $name }}[{{ $i }}-fact]" aria-label="{{ $legend }}, {{ $i }}: what">
-        <option value="">{{ $i === 1 ? $any : 'and …' }}</option>
+        <option value="">{{ $i === 1 ? $any : '…' }}</option>
         @foreach ($known as $key => $fact)
           <option value="{{ $key }}" @selected($row['fact'] === $key)>{{ $fact->label }}</option>
         @endforeach
