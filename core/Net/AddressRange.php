@@ -52,6 +52,18 @@ final readonly class AddressRange implements \Stringable
         return $this->last->minus($this->first)->plus(1);
     }
 
+    /** As far behind another address as it stands behind one; null when that is beyond the last address of its family. */
+    public function moved(Address $from, Address $to): ?self
+    {
+        if ($from->family !== $this->first->family || $to->family !== $from->family) {
+            return null;
+        }
+        $first = $to->plus($this->first->minus($from));
+        $last = $to->plus($this->last->minus($from));
+
+        return $first === null || $last === null ? null : new self($first, $last);
+    }
+
     public function contains(Address|self $inner): bool
     {
         [$first, $last] = $inner instanceof self ? [$inner->first, $inner->last] : [$inner, $inner];

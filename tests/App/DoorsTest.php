@@ -26,7 +26,7 @@ const ACTS = [
     'PO' => 'make-device change-device make-view change-view change-resolving cancel-scan take-sightings make-zone make-reverse-zones '
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
-            .'make-pair change-pair remove-pair pair-scopes make-scopes name-leases '
+            .'make-pair change-pair remove-pair pair-scopes make-scopes copy-scope name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
                 .'take-back set-probing keep-threshold remove-threshold measure-servers',

@@ -109,3 +109,45 @@ it('proposes a rule that leaves out what has an address', function (): void {
     $this->w->did(App\Acts\Plan\PlaceHost::fromInput(['prefix' => $subnet->id, 'name' => 'last', 'address' => '192.0.2.120']));
     expect($rule($subnet))->toBe('')->and($rule($this->w->carve('192.0.2.240/28', ['name' => 'Small'])))->toBe('all but the first 3');
 });
+
+it('copies a scope to other subnets: ranges at the same places, options, shares and who names its leases', function (): void {
+    $w = $this->w;
+    $name = fn (string $s): string => App\Models\Server::query()->findOrFail($w->servers[$s])->name;
+    ($this->make)("192.0.2.20-192.0.2.40@{$name('dh1')}\n192.0.2.41-192.0.2.50@{$name('dh2')}", [
+        'servers' => [$w->servers['dh1'], $w->servers['dh2']], 'exclusions' => '192.0.2.30', 'leaseTime' => '3h',
+        'domain' => 'quay.example',
+    ]);
+    $scope = Scope::query()->where('prefix_id', $w->subnet->id)->firstOrFail();
+    $w->did(App\Acts\Lease\SetOption::fromInput(['scope' => $scope->id, 'code' => '42', 'value' => '192.0.2.5']));
+    $w->did(new App\Acts\Lease\AddReservation($scope->id, '192.0.2.60', '00:00:5e:00:53:01'));
+    $top = $w->carve('198.51.100.0/24', ['kind' => 'supernet', 'stage' => 'live', 'name' => 'Other']);
+    $one = $w->carve('198.51.100.0/25', ['name' => 'One', 'stage' => 'live']);
+    $two = $w->carve('198.51.100.128/26', ['name' => 'Two', 'stage' => 'live']);
+    $w->did(new App\Acts\Plan\ChangePrefix([$one->id], gateway: '198.51.100.1'));
+    $this->actingAs($w->people['operator'])->get("/lease/scope/$scope->id")->assertOk()->assertReads('Copy the scope');
+    // As it is typed in the form: prefixes, a line each.
+    $this->post('/act/copy-scope', ['scope' => $scope->id, 'prefixes' => "198.51.100.0/25\r\n198.51.100.128/26", 'stage' => 'live',
+        'then' => 'commit', 'reason' => 'wanted'])->assertRedirect('/lease');
+    $made = fn (App\Models\Prefix $on): Scope => Scope::query()->with(['ranges', 'exclusions', 'optionValues', 'placements'])
+        ->where('prefix_id', $on->id)->firstOrFail();
+    $ranges = fn (Scope $s): array => $s->ranges->sortBy('first')
+        ->map(fn (ScopeRange $r): string => "{$r->range()}@$r->server_id")->values()->all();
+    $options = fn (Scope $s): array => $s->optionValues->sortBy('code')->map(fn ($o): string => "$o->code ".implode(',',
+        $o->values))->values()->all();
+    expect($ranges($made($one)))->toBe([
+        "198.51.100.20-198.51.100.40@{$w->servers['dh1']}", "198.51.100.41-198.51.100.50@{$w->servers['dh2']}",
+    ])->and((string) $made($one)->exclusions[0]->range())->toBe('198.51.100.30')->and($made($one)->lease_time)->toBe(10800)
+        ->and($options($made($one)))->toContain('3 198.51.100.1')->toContain('42 192.0.2.5')->toContain('15 quay.example')
+        ->and($made($one)->placements)->toHaveCount(2)->and($made($one)->stage->value)->toBe('live')
+        ->and(App\Models\Reservation::query()->where('scope_id', $made($one)->id)->exists())->toBeFalse()
+        ->and($ranges($made($two))[0])->toBe("198.51.100.148-198.51.100.168@{$w->servers['dh1']}")
+        // Without a gateway there is no router to send, and that is said.
+        ->and($options($made($two)))->not->toContain('3 192.0.2.1');
+    $small = $w->carve('198.51.100.192/27', ['name' => 'Small', 'stage' => 'live']);
+    $six = $w->carve('2001:db8:9::/64', ['name' => 'Six', 'stage' => 'live']);
+    $code = fn (array $to): ?string => $w->refusal(App\Acts\Lease\CopyScope::class, ['scope' => $scope->id, 'prefixes' => $to]);
+    expect($code([$small->id]))->toBe('range-does-not-fit')->and($code([$six->id]))->toBe('other-family')
+        ->and($code([$one->id]))->toBe('scope-twice')->and($code([$top->id]))->toBe('no-subnet')->and($code([]))->not->toBeNull()
+        ->and($w->refusal(App\Acts\Lease\CopyScope::class, ['scope' => $scope->id, 'prefixes' => [$small->id]], $w->people['reader']))
+        ->toBe('not-allowed');
+});

@@ -8,6 +8,7 @@ use App\Live\LeaseReading;
 use App\Models\Server;
 use App\Models\Shipment;
 use App\Queries\InUse;
+use Illuminate\Support\Facades\DB;
 use Tests\Standins;
 use Tests\World;
 
@@ -57,7 +58,8 @@ it('says what does not answer, and the page still stands', function (): void {
     $this->post($this->page)->assertRedirect($this->page);
     expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('failed');
     $this->post("$this->page/mode", ['mode' => 'normal']);
-    $this->get($this->page)->assertDontSee('could not be read')->assertSee('Ship and verify');
+    $this->get($this->page)->assertSee('It is asked again now');
+    $this->get("$this->page?now=1")->assertDontSee('could not be read')->assertSee('Ship and verify');
 });
 
 it('looks up by a real packet and shows flags and bytes', function (): void {
@@ -131,4 +133,20 @@ it('leads from what was done to the servers that have to be told', function (): 
     $this->actingAs($w->people['planner'])
         ->post('/act/change-prefix', ['prefixes' => [$w->subnet->id], 'description' => 'x', 'then' => 'commit']);
     expect(collect(session('next', []))->pluck('words')->reject('Take it back')->all())->toBe([]);
+});
+
+it('shows the page of a server that did not answer at once, and asks it behind the page', function (): void {
+    $w = World::make();
+    $this->actingAs($w->people['operator']);
+    $page = '/ship/server/'.$w->servers['dh1'];
+    $this->get($page)->assertOk()->assertReads('could not be read')->assertDontSee('It is asked again now');
+    DB::table('server_states')->updateOrInsert(['server_id' => $w->servers['dh1']], [
+        'problem' => 'dh1 was silent', 'problem_since' => now()->subHour(),
+    ]);
+    $this->get($page)->assertOk()->assertReads('1 hour ago. It is asked again now.')->assertDontSee('could not be read')
+        ->assertDontSee('Ship and verify')->assertSee('hx-trigger="load"', false);
+    // What comes for the page is what was asked, not the page anew; so is what somebody waits for.
+    $this->get("$page?now=1", ['HX-Request' => 'true'])->assertOk()->assertHeaderMissing('HX-Refresh')->assertReads('could not be read');
+    $this->get("$page?now=1")->assertOk()->assertReads('could not be read');
+    $this->get($page, ['HX-Request' => 'true'])->assertHeader('HX-Refresh', 'true');
 });

@@ -32,7 +32,8 @@ final class TeamRules
     /** What belongs to an object, so that the object is judged when it changes. */
     private const PARTS = [
         'address' => FactKind::Subnet, 'record' => FactKind::Zone, 'zone on a server' => FactKind::Zone, 'range' => FactKind::Scope,
-        'exclusion' => FactKind::Scope, 'reservation' => FactKind::Scope, 'option' => FactKind::Scope, 'scope on a server' => FactKind::Scope,
+        'exclusion' => FactKind::Scope, 'reservation' => FactKind::Scope, 'option' => FactKind::Scope,
+        'scope on a server' => FactKind::Scope,
     ];
 
     /**

@@ -26,15 +26,13 @@ final class Understanding
             if ($field->of === null || ! isset($input[$name]) || ! in_array($field->kind, [Kind::Id, Kind::Ids], true)) {
                 continue;
             }
+            if ($field->kind === Kind::Ids && is_string($input[$name])) {
+                $input[$name] = self::listed($input[$name]);
+            }
             $many = is_array($input[$name]);
             foreach ($many ? $input[$name] : [$input[$name]] as $i => $text) {
                 if (
-                    ! is_string($text)
-                        || trim($text) === ''
-                        || $text === '-'
-                        || self::isId($text)
-                        || ! $many
-                        && $field->kind === Kind::Ids
+                    ! is_string($text) || trim($text) === '' || $text === '-' || self::isId($text) || ! $many && $field->kind === Kind::Ids
                 ) {
                     continue;
                 }
@@ -48,6 +46,16 @@ final class Understanding
         }
 
         return $faults === [] ? $input : throw new BadInput($faults);
+    }
+
+    /** @return string|list<string> ids apart by blanks as they are; what people know, a line each or apart by commas */
+    private static function listed(string $text): string|array
+    {
+        $words = preg_split('/[\s,]+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+
+        return array_filter($words, self::isId(...)) === $words
+            ? $text
+            : (preg_split('/\s*[\n,;]\s*/', trim($text), -1, PREG_SPLIT_NO_EMPTY) ?: []);
     }
 
     private static function isId(string $text): bool

@@ -62,7 +62,11 @@ final class ShipController extends Controller
         $this->wholeOnly();
         $row = Server::query()->with('site')->findOrFail($server);
         $runs = Shipment::query()->where('server_id', $row->id)->whereIn('state', ['waiting', 'running'])->first();
-        if ($runs === null && $request->hasHeader('HX-Request')) {
+        $state = Drifts::states()[$row->id] ?? null;
+        // What did not answer when it was looked at last is asked behind the page, which stands at once.
+        $now = $request->boolean('now');
+        $behind = $state?->problem !== null && $row->control !== null && ! $now;
+        if ($runs === null && $request->hasHeader('HX-Request') && ! $now) {
             // It was asked for how far a shipment is: when it is over, the whole page has changed.
             return response('', 200, ['HX-Refresh' => 'true']);
         }
@@ -78,10 +82,10 @@ final class ShipController extends Controller
             'only' => array_values(array_filter((array) $request->input('only', []), is_string(...))),
         ];
         try {
-            $data['status'] = $row->control === null
+            $data['status'] = $row->control === null || $behind
                 ? null
                 : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
-            if ($data['asked']) {
+            if ($data['asked'] && ! $behind) {
                 $data['differences'] = Links::to($row)->compare($deep);
             }
         } catch (Unanswered $e) {
@@ -92,7 +96,7 @@ final class ShipController extends Controller
         $work = Shipping::work($data['differences'], $data['only'] === [] ? null : $data['only']);
 
         return view('ship.server', $data + [
-            'work' => collect($work), 'shown' => Difference::digest($work), 'state' => Drifts::states()[$row->id] ?? null,
+            'work' => collect($work), 'shown' => Difference::digest($work), 'state' => $state, 'behind' => $behind,
             'may' => $this->person()->operatesAll(),
             'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $times->isShut($row),
             'next' => ($next = $times->next($row)) === null ? null : gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',

@@ -193,6 +193,7 @@
           </div>
         </details>
         <div id="follows-scopeform"></div>
+        @include('lease.parts.copy-scope')
       @endif
     </div>
   </div>

@@ -21,6 +21,17 @@
     @endif
     <a class="btn small end" href="/watch?object={{ $server->id }}">History</a>
   </header>
+  <div id="server-page" class="stack">
+  @if ($behind)
+    <div class="notice" role="status" hx-get="{{ request()->fullUrlWithQuery(['now' => 1]) }}" hx-trigger="load" hx-select="#server-page"
+      hx-target="#server-page" hx-swap="outerHTML">
+      @mark('wait')
+      <span class="grow">It did not answer when it was looked at last, {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans() }}.
+        It is asked again now.</span>
+      <a class="btn small" href="{{ request()->fullUrlWithQuery(['now' => 1]) }}">Ask and wait</a>
+      <a class="btn small" href="/ship">Leave it</a>
+    </div>
+  @endif
   @if ($frozen)
     <div class="notice bad" role="status">@mark('stop')<span class="grow"><b>Frozen until {{ $frozen->ends_at->format('D j M H:i') }} UTC.</b>
         {{ $frozen->why }}</span> <a href="/ship/times">Times</a></div>
@@ -78,7 +89,7 @@
   </div>
   <div class="split two">
     <div class="stack">
-      @if ($asked && !$problem)
+      @if ($asked && !$problem && !$behind)
         <section class="panel">
           <header>
             <h2>Intended against running</h2>
@@ -146,7 +157,7 @@
             </details>
           @endforeach
         </section>
-      @elseif (!$asked)
+      @elseif (!$asked && !$behind)
         <section class="panel">
           <div class="empty">
             <h3>Nothing is shipped to it</h3>
@@ -185,7 +196,7 @@
       @endforeach
     </div>
     <div class="side">
-      @if ($may && $asked && !$problem && !$runs)
+      @if ($may && $asked && !$problem && !$behind && !$runs)
         <section class="follows" aria-label="What follows">
           <h2>What follows</h2>
           <p class="cause">Ship to <b>{{ $server->name }}</b></p>
@@ -344,5 +355,6 @@
         <p class="pad"><a href="/watch/servers/{{ $server->id }}">What it measures</a></p>
       </section>
     </div>
+  </div>
   </div>
 </x-layout>

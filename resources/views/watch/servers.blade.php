@@ -75,7 +75,9 @@
           </header>
           <ul class="plain-list pad">
             @foreach ($itself as $part => $check)
-              <li>@mark($check['ok'] ? 'ok' : ($check['must'] ? 'stop' : 'warn')) <b>{{ ucfirst($part) }}</b> <span class="hint">{{ $check['says'] }}</span></li>
+              <li>@mark($check['ok'] ? 'ok' : ($check['must'] ? 'stop' : 'warn')) <b>{{ ucfirst($part) }}</b>
+                <span class="hint">{{ $check['says'] }}</span>
+              </li>
             @endforeach
           </ul>
         </section>
