@@ -54,6 +54,10 @@ final readonly class Fill
         $this->prefixes($space->id, $top->id);
         $this->addresses($space->id);
         $this->records($zone->id);
+        DB::table('words')->delete();
+        foreach (array_keys(Words::NOUNS) as $noun) {
+            Words::fill($noun);
+        }
         DB::statement('ANALYZE TABLE prefixes, addresses, records, open_blocks');
     }
 
@@ -99,10 +103,6 @@ final readonly class Fill
             }
         }
         $this->insert('addresses', $rows);
-        DB::table('words')->delete();
-        foreach (array_keys(Words::NOUNS) as $noun) {
-            Words::fill($noun);
-        }
     }
 
     private function records(string $zone): void

@@ -22,6 +22,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $taken_by
  * @property ?CarbonImmutable $taken_at
  * @property ?CarbonImmutable $quiet_until
+ * @property ?CarbonImmutable $raised_at  others were told, since nobody looked after it
  * @property-read ?Person $taker
  */
 final class Notice extends Model
@@ -32,6 +33,7 @@ final class Notice extends Model
     protected $casts = [
         'kind' => NoticeKind::class, 'since' => 'immutable_datetime', 'told_at' => 'immutable_datetime', 'over_at' => 'immutable_datetime',
         'taken_at' => 'immutable_datetime', 'quiet_until' => 'immutable_datetime',
+        'raised_at' => 'immutable_datetime',
     ];
 
     /** @return Builder<self> those that people are told of now */
@@ -60,8 +62,11 @@ final class Notice extends Model
     /** @return Builder<self> those that call for a person who works on everything */
     public static function callsFor(Person $person): Builder
     {
+        $id = "\"$person->id\"";
+
         return self::calling()->whereNotExists(static fn ($q) => $q->from('notice_rules')->whereColumn('notice_rules.kind', 'notices.kind')
-            ->whereRaw('JSON_LENGTH(notice_rules.people) > 0 AND NOT JSON_CONTAINS(notice_rules.people, ?)', ["\"$person->id\""]));
+            ->whereRaw('JSON_LENGTH(notice_rules.people) > 0 AND NOT JSON_CONTAINS(notice_rules.people, ?)', [$id])
+            ->whereRaw('NOT (notices.raised_at IS NOT NULL AND JSON_CONTAINS(COALESCE(notice_rules.further, \'[]\'), ?))', [$id]));
     }
 
     /** @return BelongsTo<Person, $this> */

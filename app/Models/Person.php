@@ -16,7 +16,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $tenant_id
  * @property string $theme
  * @property ?string $panels  keys of the bridge's panels in an order of one's own, apart by blanks
- * @property ?array{report?: ?string, chart?: ?array{string, string}} $bridge  what is kept there: a report, a server and its figure
+ * @property ?array{report?: ?string, chart?: ?array{string, string}, away?: list<string>} $bridge  what is kept there: a report, a server
+ *     and its figure; panels that are taken away
  * @property ?array{hide: array<string, list<string>>, dense: bool} $tables  columns that are not shown, by table; are rows close together?
  * @property-read ?Tenant $tenant
  * @property ?string $mail

@@ -65,10 +65,22 @@ final readonly class Bridge
     /** @return list<string> those that the person has, in the order that they chose; new ones at the end */
     public static function order(Person $person): array
     {
-        $own = $person->isBound() ? ['waits', 'fills', 'favourites', 'report'] : array_keys(self::PANELS);
+        $own = array_values(array_diff(self::offered($person), $person->bridge['away'] ?? []));
         $chosen = array_values(array_intersect(explode(' ', (string) $person->panels), $own));
 
         return [...$chosen, ...array_values(array_diff($own, $chosen))];
+    }
+
+    /** @return list<string> those that the person took away */
+    public static function away(Person $person): array
+    {
+        return array_values(array_intersect(self::offered($person), $person->bridge['away'] ?? []));
+    }
+
+    /** @return list<string> */
+    private static function offered(Person $person): array
+    {
+        return $person->isBound() ? ['waits', 'fills', 'favourites', 'report'] : array_keys(self::PANELS);
     }
 
     /** @return list<array{mark: string, words: string, hint: string, link: ?string}> */

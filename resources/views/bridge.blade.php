@@ -34,7 +34,7 @@
                 @csrf
                 <input type="hidden" name="then" value="commit">
                 <input type="hidden" name="{{ $key === 'report' ? 'report' : 'server' }}" value="-">
-                <button class="btn bare small" aria-label="Take the {{ $key }} off the bridge">Take off</button>
+                <button class="btn bare small" aria-label="Keep no {{ $key }} here">Another</button>
               </form>
             @endif
             @foreach ([-1 => 'earlier', 1 => 'later'] as $by => $where)
@@ -47,6 +47,12 @@
                 </form>
               @endif
             @endforeach
+            <form method="post" action="/act/set-panels">
+              @csrf
+              <input type="hidden" name="then" value="commit">
+              <input type="hidden" name="hide" value="{{ $key }}">
+              <button class="btn bare small" aria-label="Take {{ $title }} away" title="Take it away">−</button>
+            </form>
           </span>
         </header>
         @if ($key === 'chart' && $chart)
@@ -85,4 +91,17 @@
       </section>
     @endforeach
   </div>
+  @if ($away !== [])
+    <div class="bar-line flat">
+      <span class="soft">Taken away:</span>
+      @foreach ($away as $key)
+        <form method="post" action="/act/set-panels">
+          @csrf
+          <input type="hidden" name="then" value="commit">
+          <input type="hidden" name="show" value="{{ $key }}">
+          <button class="btn small" aria-label="Put {{ \App\Queries\Bridge::PANELS[$key][0] }} back">{{ \App\Queries\Bridge::PANELS[$key][0] }}</button>
+        </form>
+      @endforeach
+    </div>
+  @endif
 </x-layout>

@@ -392,3 +392,66 @@ it('never fails, whatever is sent to an act', function (): void {
     }
     expect($bad)->toBe([]);
 });
+
+it('gives beside an object what it names, in sets, and only what the person may see', function (): void {
+    $w = $this->w;
+    foreach (range(1, 3) as $n) {
+        $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => "till-$n"]));
+    }
+    $path = "addresses?prefix_id={$w->subnet->id}&fields=name";
+    $queries = function (string $path): array {
+        $n = 0;
+        DB::listen(function () use (&$n): void {
+            $n++;
+        });
+        $got = ($this->call0)('GET', $path)->assertOk();
+
+        return [$got->json('items'), $n];
+    };
+    [$items] = $queries("$path&include=prefix,device");
+    expect($items)->toHaveCount(3)->and($items[2]['included']['prefix']['prefix'])->toBe('192.0.2.0/25')
+        ->and($items[2]['included']['device'])->toBeNull()->and($items[2])->toHaveKey('name')->not->toHaveKey('mac');
+    [, $few] = $queries("$path&limit=1&include=prefix");
+    [, $many] = $queries("$path&include=prefix");
+    expect($many - $few)->toBeLessThanOrEqual($few);
+    $lines = array_filter(explode("\n", ($this->call0)('GET', "$path&include=prefix",
+        headers: ['Accept' => 'application/x-ndjson'])->streamedContent()));
+    expect($lines)->toHaveCount(3)->and(json_decode((string) end($lines), true)['included']['prefix']['name'])->toBe('Ticketing');
+    $one = ($this->call0)('GET', "prefixes/{$w->subnet->id}?include=space,site")->assertOk();
+    expect($one->json('included.space.name'))->toBe($w->space->name)->and($one->json('included.site'))->toBeNull()
+        ->and($one->headers->has('ETag'))->toBeFalse()
+        ->and(($this->call0)('GET', "prefixes/{$w->subnet->id}")->headers->has('ETag'))->toBeTrue();
+    $wrong = ($this->call0)('GET', 'prefixes?include=moon')->assertStatus(400);
+    expect($wrong->json('detail'))->toContain('space, site, vlan, tenant');
+    ($this->call0)('GET', 'spaces?include=site')->assertStatus(400);
+    // Somebody of one tenant sees the site of their prefix, and not the one around it.
+    $isles = App\Acts\Directory\MakeSite::fromInput(['name' => 'Isles '.bin2hex(random_bytes(3))]);
+    $w->did($isles);
+    $pier = App\Acts\Directory\MakeSite::fromInput(['name' => 'Pier '.bin2hex(random_bytes(3)), 'parent' => $isles->id]);
+    $w->did($pier);
+    $bound = $w->bound();
+    $theirs = App\Models\Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->firstOrFail();
+    $w->did(App\Acts\Plan\ChangePrefix::fromInput(['prefixes' => [$theirs->id], 'site' => $pier->id]));
+    $sites = fn (?string $token): array => ($this->call0)('GET', 'sites?include=parent&name=pier', token: $token)
+        ->assertOk()->json('items');
+    expect($sites(null)[0]['included']['parent']['id'])->toBe($isles->id)
+        ->and($sites(($this->token)($bound))[0]['included']['parent'])->toBeNull();
+});
+
+it('has a schema in which a linter of its own finds nothing', function (): void {
+    $file = sys_get_temp_dir().'/hpost-schema-'.bin2hex(random_bytes(4)).'.json';
+    $lint = function (array $document) use ($file): array {
+        file_put_contents($file, json_encode($document, JSON_THROW_ON_ERROR));
+        $root = dirname(__DIR__, 2);
+        exec("cd $root && node_modules/.bin/spectral lint $file --ruleset tests/spectral.yaml --fail-severity=hint --quiet 2>&1", $says,
+            $status);
+
+        return [$status, implode("\n", $says)];
+    };
+    $document = App\Http\Api\OpenApi::document();
+    expect($lint($document)[1])->not->toContain('error')->not->toContain('warning')->and($lint($document)[0])->toBe(0);
+    // It does find what is wrong.
+    unset($document['info']['title']);
+    expect($lint($document)[0])->not->toBe(0);
+    unlink($file);
+});

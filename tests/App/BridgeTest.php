@@ -148,3 +148,17 @@ it('reads the first lines of what was packed, however it was cut', function (): 
     expect(App\Queries\RunHead::lines('', 4))->toBe([])->and(App\Queries\RunHead::lines('no gzip', 4))->toBe([])
         ->and(App\Queries\RunHead::lines((string) gzencode('Name'), 4))->toBe([]);
 });
+
+it('takes panels away and puts them back, each for themselves', function (): void {
+    ['operator' => $operator, 'reader' => $reader] = $this->w->people;
+    $this->w->did(SetPanels::fromInput(['hide' => 'touched']), $operator);
+    $this->w->did(SetPanels::fromInput(['hide' => 'wrong']), $operator);
+    expect(array_keys(Bridge::of($operator->refresh())))->not->toContain('touched')->not->toContain('wrong')
+        ->and(Bridge::away($operator))->toBe(['wrong', 'touched'])->and(Bridge::order($reader->refresh()))->toContain('touched');
+    $this->actingAs($operator)->get('/bridge')->assertOk()->assertReads('Taken away:')->assertDontSee('id="panel-wrong"', false);
+    $this->w->did(SetPanels::fromInput(['show' => 'wrong']), $operator);
+    expect(Bridge::away($operator->refresh()))->toBe(['touched'])->and(Bridge::order($operator))->toContain('wrong')
+        ->and($this->w->refusal(SetPanels::class, ['hide' => 'moon'], $operator))->toBe('no-such-panel');
+    // What is taken away is asked nothing.
+    expect(Bridge::of($operator))->not->toHaveKey('touched');
+});

@@ -192,3 +192,49 @@ it('lists what is due, and as a calendar', function (): void {
         expect(strlen($line))->toBeLessThanOrEqual(75);
     }
 });
+
+it('tells others of what nobody looks after, and mails them', function (): void {
+    $w = $this->w;
+    ['operator' => $operator, 'planner' => $planner] = $w->people;
+    $rule = ['kind' => 'silent', 'minutes' => '10', 'level' => 'error', 'people' => [$operator->id], 'after' => '30',
+        'further' => [$planner->id]];
+    $w->did(KeepNoticeRule::fromInput($rule));
+    foreach ([$operator, $planner] as $person) {
+        DB::table('people')->where('id', $person->id)->update(['mail' => "$person->sign_in@mail.example", 'mail_when' => 'now']);
+        $person->refresh();
+    }
+    $mails = fn (Person $to): array => DB::table('mails')->where('person_id', $to->id)->orderBy('id')->pluck('subject')->all();
+    $look = static function (): void {
+        NoticeLook::now();
+        App\Domain\Watch\Mailing::collect();
+    };
+    $theirs = fn (Person $of): int => Notice::callsFor($of)->where('kind', 'silent')->count();
+    ($this->silent)('it does not answer');
+    $look();
+    $this->travel(11)->minutes();
+    $look();
+    expect($theirs($operator))->toBe(1)->and($theirs($planner))->toBe(0)->and($mails($operator))->toHaveCount(1)
+        ->and($mails($planner))->toBe([]);
+    $this->travel(29)->minutes();
+    $look();
+    expect($theirs($planner))->toBe(0);
+    $this->travel(2)->minutes();
+    $look();
+    $look();
+    expect($theirs($planner))->toBe(1)->and($mails($planner))->toHaveCount(1)
+        ->and($mails($planner)[0])->toStartWith('Nobody looks after it: ')
+        ->and($mails($operator))->toHaveCount(1);
+    $this->actingAs($planner)->get('/watch/notices?rule=silent')->assertOk()->assertReads('told further')
+        ->assertReads("when nobody looks after it for 30 min also to $planner->name");
+    // What is looked after, or quiet, is raised to nobody.
+    DB::table('notices')->delete();
+    $look();
+    $this->travel(11)->minutes();
+    $look();
+    $w->did(TakeNotices::fromInput(['notices' => [Notice::query()->where('kind', 'silent')->sole()->id], 'hours' => '0']), $operator);
+    $this->travel(90)->minutes();
+    $look();
+    expect(Notice::query()->where('kind', 'silent')->sole()->raised_at)->toBeNull()->and($theirs($planner))->toBe(0);
+    expect($w->refusal(KeepNoticeRule::class, ['after' => '0'] + $rule))->toBe('half-raised')
+        ->and($w->refusal(KeepNoticeRule::class, ['further' => []] + $rule))->toBe('half-raised');
+});

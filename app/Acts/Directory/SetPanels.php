@@ -12,6 +12,7 @@ use App\Acts\Engine\OfOneself;
 use App\Models\Person;
 use App\Models\Report;
 use App\Models\Server;
+use App\Queries\Bridge;
 use App\Queries\Reach;
 use Illuminate\Support\Facades\DB;
 
@@ -29,6 +30,10 @@ final readonly class SetPanels extends Act
         public ?string $server = null,
         #[Field(Kind::Line, 'Figure of the chart', most: 120)]
         public string $figure = '',
+        #[Field(Kind::Line, 'Take away', 'Key of a panel', most: 20)]
+        public string $hide = '',
+        #[Field(Kind::Line, 'Put back', 'Key of a panel', most: 20)]
+        public string $show = '',
     ) {
     }
 
@@ -51,14 +56,21 @@ final readonly class SetPanels extends Act
             }
             DB::table('people')->where('id', $person->id)->update(['panels' => $this->order === '' ? null : $this->order]);
         }
-        $kept = Person::query()->findOrFail($person->id)->bridge ?? [];
+        $kept = $before = Person::query()->findOrFail($person->id)->bridge ?? [];
         if ($this->report !== null) {
             $kept['report'] = $this->report === '-' ? null : $this->report($ledger, $person);
         }
         if ($this->server !== null) {
             $kept['chart'] = $this->server === '-' ? null : $this->chart($ledger, $person);
         }
-        if ($this->report !== null || $this->server !== null) {
+        foreach (array_filter([$this->hide, $this->show]) as $panel) {
+            if (! isset(Bridge::PANELS[$panel])) {
+                $ledger->refuse('no-such-panel', 'Panels have keys of small letters', field: 'hide');
+            }
+            $away = array_values(array_diff($kept['away'] ?? [], [$panel]));
+            $kept['away'] = $panel === $this->hide ? [...$away, $panel] : $away;
+        }
+        if ($kept !== $before) {
             DB::table('people')->where('id', $person->id)->update(['bridge' => json_encode($kept, JSON_THROW_ON_ERROR)]);
         }
     }

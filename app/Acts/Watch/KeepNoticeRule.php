@@ -17,7 +17,10 @@ use HarborPost\Core\Checks\Severity;
 /** From when on people are told of one kind of trouble, and who. */
 final readonly class KeepNoticeRule extends Act
 {
-    /** @param  list<string>  $people */
+    /**
+     * @param  list<string>  $people
+     * @param  list<string>  $further
+     */
     public function __construct(
         #[Field(
             Kind::Choice,
@@ -35,6 +38,10 @@ final readonly class KeepNoticeRule extends Act
         public array $people = [],
         #[Field(Kind::Flag, 'Off')]
         public bool $off = false,
+        #[Field(Kind::Number, 'When nobody looks after it for minutes', 'Nobody else is told where it is 0', most: 100_000)]
+        public int $after = 0,
+        #[Field(Kind::Ids, 'Then also to', of: Person::class)]
+        public array $further = [],
     ) {
     }
 
@@ -68,10 +75,15 @@ final readonly class KeepNoticeRule extends Act
         if ($kind->unit() === '%' && ($this->threshold < 1 || $this->threshold > 100)) {
             $ledger->refuse('bad-threshold', 'A share lies between 1 and 100 %', field: 'threshold');
         }
+        if (($this->after > 0) !== ($this->further !== [])) {
+            $ledger->refuse('half-raised', 'After how many minutes, and to whom, belong together', 'Give both, or neither.',
+                field: $this->after > 0 ? 'further' : 'after');
+        }
         $rule = NoticeRule::of($kind);
         $rule->fill([
             'threshold' => $this->threshold, 'minutes' => $this->minutes, 'level' => Severity::tryFrom($this->level) ?? $kind->usualLevel(),
-            'people' => array_values(array_unique($this->people)), 'active' => ! $this->off,
+            'people' => array_values(array_unique($this->people)), 'active' => ! $this->off, 'after' => $this->after,
+            'further' => array_values(array_unique($this->further)),
         ]);
         $now = 0;
         foreach ($this->off ? [] : Conditions::of($rule) as $trouble) {

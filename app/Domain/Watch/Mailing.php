@@ -6,6 +6,7 @@ namespace App\Domain\Watch;
 
 use App\Models\MailWhen;
 use App\Models\Notice;
+use App\Models\NoticeRule;
 use App\Models\Person;
 use App\Queries\Waiting;
 use Carbon\CarbonImmutable;
@@ -58,9 +59,15 @@ final class Mailing
     private static function atOnce(Person $person, CarbonImmutable $now): int
     {
         $written = 0;
-        $notices = self::notices($person)->filter(static fn (Notice $n): bool => $n->told_at !== null && $n->told_at > $now->subDay());
-        // Told in one moment, they are one mail.
-        foreach ($notices->groupBy(static fn (Notice $n): string => (string) $n->told_at?->format('YmdHis')) as $moment => $of) {
+        $notices = self::notices($person);
+        $further = NoticeRule::query()->whereJsonContains('further', $person->id)->pluck('kind')->all();
+        $raised = $notices->filter(static fn (Notice $n): bool => $n->raised_at > $now->subDay() && in_array($n->kind, $further, true));
+        foreach ($raised->groupBy(static fn (Notice $n): string => (string) $n->raised_at?->format('YmdHis')) as $moment => $of) {
+            $written += self::write($person, "raised $moment", 'Nobody looks after it: '.self::title($of), self::lines($of));
+        }
+        // Told in one moment, they are one mail; whom it reached because it was raised has that one.
+        $told = $notices->diff($raised)->filter(static fn (Notice $n): bool => $n->told_at > $now->subDay());
+        foreach ($told->groupBy(static fn (Notice $n): string => (string) $n->told_at?->format('YmdHis')) as $moment => $of) {
             $written += self::write($person, "notices $moment", self::title($of), self::lines($of));
         }
         foreach (Waiting::drafts($person)->limit(50)->get() as $draft) {

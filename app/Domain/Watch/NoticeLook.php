@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Domain\Watch;
 
+use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
 use App\Queries\Conditions;
@@ -82,6 +83,10 @@ final class NoticeLook
         foreach ($rules as $rule) {
             $told += DB::table('notices')->where('kind', $rule->kind->value)->whereNotNull('cause')->whereNull('told_at')
                 ->where('since', '<=', $now->subMinutes($rule->minutes))->whereNotIn('cause', $silent)->update(['told_at' => $now]);
+            if ($rule->after > 0) {
+                Notice::calling()->where('kind', $rule->kind)->whereNull('raised_at')
+                    ->where('told_at', '<=', $now->subMinutes($rule->after))->toBase()->update(['raised_at' => $now]);
+            }
         }
 
         return $told;

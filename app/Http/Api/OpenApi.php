@@ -68,6 +68,13 @@ final class OpenApi
             $parameter('after', ['type' => 'string'], 'the id behind which the page begins; Link rel="next" holds it'),
             $parameter('fields', ['type' => 'string'], 'names of fields, apart by commas'),
         ];
+        if (Included::names($collection) !== []) {
+            $parameters[] = $parameter(
+                'include',
+                ['type' => 'string'],
+                'what each names and is given beside it as "included", apart by commas: '.implode(', ', Included::names($collection)),
+            );
+        }
         foreach (Collections::filters($collection) as $filter) {
             $parameters[] = $parameter(
                 $filter,

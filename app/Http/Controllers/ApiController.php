@@ -17,6 +17,7 @@ use App\Acts\Engine\Understanding;
 use App\Acts\Engine\Written;
 use App\Acts\Registry;
 use App\Http\Api\Collections;
+use App\Http\Api\Included;
 use App\Http\Api\OpenApi;
 use App\Http\Api\Problem;
 use App\Models\Lease;
@@ -26,6 +27,7 @@ use App\Queries\Picks;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Collection;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 
 /** Programs read lists and objects, and do acts: with the checks and the rights of the pages. */
@@ -91,13 +93,16 @@ final class ApiController extends Controller
         }
         $only = $this->fields($asked);
         $after = $asked['after'] ?? '';
-        Collections::filter($collection, $query, array_diff_key($asked, ['limit' => 1, 'fields' => 1, 'after' => 1]));
+        $include = Included::read($collection, $asked['include'] ?? '');
+        Collections::filter($collection, $query, array_diff_key($asked, ['limit' => 1, 'fields' => 1, 'after' => 1, 'include' => 1]));
         $key = $query->getModel()->getQualifiedKeyName();
         $query->with(Collections::with($collection))->reorder($key);
         if (in_array(self::LINES, $request->getAcceptableContentTypes(), true)) {
-            return new StreamedResponse(function () use ($query, $collection, $only): void {
-                foreach ($query->lazyById(500) as $row) {
-                    echo json_encode(Collections::object($collection, $row, $only), self::JSON | JSON_INVALID_UTF8_SUBSTITUTE)."\n";
+            return new StreamedResponse(function () use ($query, $collection, $only, $include): void {
+                foreach ($query->lazyById(500)->chunk(500) as $rows) {
+                    foreach ($this->objects($collection, $rows->collect(), $only, $include) as $object) {
+                        echo json_encode($object, self::JSON | JSON_INVALID_UTF8_SUBSTITUTE)."\n";
+                    }
                 }
             }, 200, ['Content-Type' => self::LINES]);
         }
@@ -108,9 +113,23 @@ final class ApiController extends Controller
         ];
 
         return $this->json([
-            'items' => array_values($rows->take($limit)->map(fn (Model $m): array => Collections::object($collection, $m, $only))->all()),
+            'items' => $this->objects($collection, $rows->take($limit)->toBase(), $only, $include),
             'next' => $next,
         ], 200, $headers);
+    }
+
+    /**
+     * @param  Collection<int, covariant Model>  $rows
+     * @param  list<string>  $only  fields that are asked for
+     * @param  list<string>  $include
+     * @return list<array<string, mixed>>
+     */
+    private function objects(string $collection, Collection $rows, array $only, array $include): array
+    {
+        $beside = Included::of($collection, $rows, $include, $this->reach());
+
+        return array_values($rows->map(static fn (Model $row): array => Collections::object($collection, $row, $only)
+            + (isset($beside[$row->getKey()]) ? ['included' => $beside[$row->getKey()]] : []))->all());
     }
 
     /** One object, by its id or by what people know of it. */
@@ -119,12 +138,15 @@ final class ApiController extends Controller
         $query = Collections::query($collection, $this->reach()) ?? throw Problem::of(404, 'not-found', "There is no list of $collection.");
         $row = $query->with(Collections::with($collection))->find($this->id($collection, $known))
             ?? throw Problem::of(404, 'not-found', 'Nothing is here, or it is not available to you.');
-        $etag = $row->versioned() ? ['ETag' => "\"$row->version\""] : [];
+        $asked = $this->words($request);
+        $include = Included::read($collection, $asked['include'] ?? '');
+        // The version is of the object alone: what is beside it changes without it.
+        $etag = $row->versioned() && $include === [] ? ['ETag' => "\"$row->version\""] : [];
         if ($etag !== [] && $request->header('If-None-Match') === $etag['ETag']) {
             return new JsonResponse(null, 304, $etag);
         }
 
-        return $this->json(Collections::object($collection, $row, $this->fields($this->words($request))), 200, $etag);
+        return $this->json($this->objects($collection, collect([$row]), $this->fields($asked), $include)[0], 200, $etag);
     }
 
     public function act(Request $request, string $act): JsonResponse

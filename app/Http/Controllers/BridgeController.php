@@ -14,6 +14,9 @@ final class BridgeController extends Controller
     {
         $person = $this->person();
 
-        return view('bridge', ['panels' => Bridge::of($person), 'order' => Bridge::order($person), 'chart' => Bridge::chart($person)]);
+        return view('bridge', [
+            'panels' => Bridge::of($person), 'order' => Bridge::order($person), 'away' => Bridge::away($person),
+            'chart' => Bridge::chart($person),
+        ]);
     }
 }

@@ -1,5 +1,6 @@
 @php
   $mark = ['error' => 'stop', 'warning' => 'warn', 'note' => 'turn'];
+  $called = fn(array $ids): string => collect($ids)->map(fn($p) => $people[$p] ?? '?')->implode(', ');
   $levels = collect($rules)->mapWithKeys(fn($r) => [$r->kind->value => $r->level->value]);
 @endphp
 <x-layout title="Notices" verb="watch">
@@ -53,7 +54,7 @@
                     @elseif ($n->quiet_until?->isFuture())
                       quiet until {{ $n->quiet_until->format('j M, H:i') }} UTC
                     @else
-                      <b>nobody</b>
+                      <b>nobody</b>{{ $n->raised_at ? ', told further ' . $n->raised_at->diffForHumans() : '' }}
                     @endif
                   </td>
                 </tr>
@@ -98,7 +99,9 @@
                   off
                 @else
                   {{ $r->kind->whenTold($r->threshold) }}{{ $r->minutes > 0 ? ", when it holds for $r->minutes min" : '' }},
-                  to {{ $r->people === [] ? 'everybody who works on everything' : collect($r->people)->map(fn($p) => $people[$p] ?? '?')->implode(', ') }}
+                  to {{ $r->people === [] ? 'everybody who works on everything' : $called($r->people) }}{{ $r->after > 0
+                      ? "; when nobody looks after it for $r->after min also to " . $called($r->further ?? [])
+                      : '' }}
                 @endif
               </span>
             </li>
@@ -124,6 +127,9 @@
               </div>
               <x-field form="notice-rule" name="people[]" label="To" multiple :options="$people" :value="$edit->people"
                 hint="nobody picked: everybody who works on everything" />
+              <x-field form="notice-rule" name="after" label="When nobody looks after it for minutes" type="number" min="0" :value="$edit->after"
+                hint="0: nobody else is told" />
+              <x-field form="notice-rule" name="further[]" label="Then also to" multiple :options="$people" :value="$edit->further ?? []" />
             </x-act>
           </div>
         </section>
