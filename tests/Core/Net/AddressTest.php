@@ -144,3 +144,13 @@ it('reads a MAC in every usual form', function (string $text): void {
 it('refuses what is no MAC', function (string $text): void {
     expect(MacAddress::tryParse($text))->toBeNull();
 })->with(['00:00:5e:00:53', '00:00-5e:00:53:2a', '00:00:5e:00:53:2g', '', '00:00:5e:00:53:2a:01']);
+
+it('moves a range as far behind another address', function (): void {
+    $moved = static fn (string $range, string $from, string $to): ?string => AddressRange::parse($range)
+        ->moved(Address::parse($from), Address::parse($to))?->__toString();
+    expect($moved('192.0.2.20-192.0.2.30', '192.0.2.0', '198.51.100.128'))->toBe('198.51.100.148-198.51.100.158')
+        ->and($moved('2001:db8::1000-2001:db8::1fff', '2001:db8::', '2001:db8:9::'))->toBe('2001:db8:9::1000-2001:db8:9::1fff')
+        ->and($moved('192.0.2.20-192.0.2.30', '192.0.2.0', '2001:db8::'))->toBeNull()
+        ->and($moved('192.0.2.20-192.0.2.30', '192.0.2.0', '255.255.255.230'))->toBeNull()
+        ->and($moved('192.0.2.20-192.0.2.25', '192.0.2.0', '255.255.255.230'))->toBe('255.255.255.250-255.255.255.255');
+});

@@ -34,7 +34,8 @@ it('leaves the gateway out, wherever it stands', function (): void {
     expect(ruled('all', '192.0.2.0/29', '192.0.2.1'))->toBe(['192.0.2.2-192.0.2.6'])
         ->and(ruled('all', '192.0.2.0/29', '192.0.2.6'))->toBe(['192.0.2.1-192.0.2.5'])
         ->and(ruled('all', '192.0.2.0/29', '192.0.2.3'))->toBe(['192.0.2.1-192.0.2.2', '192.0.2.4-192.0.2.6'])
-        ->and(ruled('first 1', '192.0.2.0/29', '192.0.2.1'))->toBe([]);
+        ->and(fn () => ruled('first 1', '192.0.2.0/29', '192.0.2.1'))->toThrow(NotUnderstood::class,
+            'more of 192.0.2.0/29 than its gateway');
 });
 
 it('says what it does not understand, and what does not fit', function (string $rule, string $subnet, string $words): void {
