@@ -16,6 +16,7 @@ use App\Models\Report;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Queries\Facts\Fact;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Checks\Severity;
 use Illuminate\Support\Facades\DB;
@@ -296,13 +297,19 @@ final readonly class Bridge
             $run === null ? 'as it is now' : "$run->words, ".self::ago($run->at),
             "/watch/reports/$report->id",
         )];
+        $table = $run === null ? ReportTable::of($report, $this->reach) : null;
+        $heads = $run->heads ?? array_map(static fn (Fact $f): string => $f->label, array_values($table->columns ?? []));
         $rows = $run->rows ?? array_map(
             static fn (array $r): array => array_values($r['cells']),
-            iterator_to_array(ReportTable::of($report, $this->reach)->rows(self::ROWS - 1), false),
+            $table === null ? [] : iterator_to_array($table->rows(self::ROWS - 1), false),
         );
         foreach ($rows as $row) {
-            $first = (string) array_shift($row);
-            $lines[] = self::line('', $first, implode(', ', array_filter($row, static fn (string $c): bool => $c !== '')), null);
+            $more = [];
+            foreach (array_slice($row, 1) as $i => $cell) {
+                // A number says nothing without its head, a name says all of it.
+                $cell === '' ?: $more[] = is_numeric($cell) ? lcfirst($heads[$i + 1] ?? '')." $cell" : $cell;
+            }
+            $lines[] = self::line('', $row[0] ?? '', implode(', ', $more), null);
         }
 
         return $lines;

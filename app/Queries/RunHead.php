@@ -15,8 +15,11 @@ final readonly class RunHead
     /** Bytes of the packed body that are read. */
     private const BYTES = 65_536;
 
-    /** @param  list<list<string>>  $rows  without their heads */
-    private function __construct(public array $rows, public string $words, public CarbonImmutable $at)
+    /**
+     * @param  list<string>  $heads
+     * @param  list<list<string>>  $rows
+     */
+    private function __construct(public array $heads, public array $rows, public string $words, public CarbonImmutable $at)
     {
     }
 
@@ -25,8 +28,11 @@ final readonly class RunHead
         $run = DB::table('report_runs')->where('report_id', $report->id)->where('person_id', $person->id)->where('state', 'done')
             ->orderByDesc('id')->first([DB::raw('SUBSTRING(body, 1, '.self::BYTES.') AS head'), 'done_at', 'words']);
 
+        $lines = $run === null ? [] : self::lines((string) $run->head, $rows + 1);
+
         return $run === null ? null : new self(
-            array_slice(self::lines((string) $run->head, $rows + 1), 1),
+            $lines[0] ?? [],
+            array_slice($lines, 1),
             (string) $run->words,
             CarbonImmutable::parse((string) $run->done_at),
         );

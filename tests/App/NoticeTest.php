@@ -238,3 +238,10 @@ it('tells others of what nobody looks after, and mails them', function (): void 
     expect($w->refusal(KeepNoticeRule::class, ['after' => '0'] + $rule))->toBe('half-raised')
         ->and($w->refusal(KeepNoticeRule::class, ['further' => []] + $rule))->toBe('half-raised');
 });
+
+it('lets the rule of every kind be changed', function (): void {
+    foreach (NoticeKind::cases() as $kind) {
+        $this->w->did(KeepNoticeRule::fromInput(['kind' => $kind->value, 'threshold' => '7', 'minutes' => '9']));
+        expect(NoticeRule::of($kind)->minutes)->toBe(9);
+    }
+});

@@ -25,7 +25,8 @@ final readonly class KeepNoticeRule extends Act
         #[Field(
             Kind::Choice,
             'Told of',
-            choices: ['silent', 'leases', 'drift', 'behind', 'signature', 'subnet', 'scope', 'audit', 'draft', 'hook', 'report', 'right'],
+            choices: ['silent', 'leases', 'pair', 'drift', 'behind', 'signature', 'subnet', 'scope', 'audit', 'draft', 'due', 'hook',
+                'report', 'right', 'figure'],
         )]
         public string $kind,
         #[Field(Kind::Number, 'From', 'Per cent, hours or objects, as the kind counts', most: 100_000)]
