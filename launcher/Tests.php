@@ -37,6 +37,7 @@ final class Tests
                 'Prettier',
                 ['npx', 'prettier', '--check', '--log-level', 'warn', 'resources/js', 'resources/css', 'tests/browser', '*.js', '*.mjs'],
             );
+        $wants('style') && $this->advisories();
         if ($only === 'mutate') {
             return $this->mutate(array_slice($arguments, 1));
         }
@@ -56,6 +57,61 @@ final class Tests
     private function mutate(array $arguments): int
     {
         return $this->shown([PHP_BINARY, 'tests/mutation/run.php', ...$arguments], []);
+    }
+
+    /** What is known to be unsound among the packages that are shipped, where the registry tells of it. */
+    private function advisories(): void
+    {
+        Say::line('== Advisories');
+        foreach ([
+            'PHP' => ['composer', 'audit', '--no-dev', '--no-interaction', '--format=json'],
+            'Node' => ['npm', 'audit', '--omit=dev', '--audit-level=high', '--json'],
+        ] as $of => $command) {
+            [, $told] = $this->heard(['timeout', '60', ...$command]);
+            $said = json_decode($told, true);
+            $found = self::advised(is_array($said) ? $said : []);
+            Say::line("  $of: ".match (true) {
+                $found === null => 'the registry does not tell',
+                $found === [] => 'none is told',
+                default => implode(', ', $found),
+            });
+            $found === null || ($found === [] ? $this->passed++ : $this->failed++);
+        }
+    }
+
+    /**
+     * @param  array<mixed>  $said  as composer or npm tell it
+     * @return ?list<string> packages of which something is known; null where nothing was told
+     */
+    private static function advised(array $said): ?array
+    {
+        if (is_array($said['advisories'] ?? null)) {
+            return array_map(strval(...), array_keys($said['advisories']));
+        }
+        if (! is_array($said['vulnerabilities'] ?? null)) {
+            return null;
+        }
+        $grave = array_filter($said['vulnerabilities'], static fn (mixed $one): bool => is_array($one)
+            && in_array($one['severity'] ?? '', ['high', 'critical'], true));
+
+        return array_map(strval(...), array_keys($grave));
+    }
+
+    /**
+     * @param  list<string>  $command
+     * @return array{int, string} its status and what it told; nothing is shown
+     */
+    private function heard(array $command): array
+    {
+        $process = proc_open($command, [['file', '/dev/null', 'r'], ['pipe', 'w'], ['file', '/dev/null', 'w']], $pipes, $this->root,
+            ['COMPOSER_ALLOW_SUPERUSER' => '1'] + getenv());
+        if ($process === false) {
+            return [127, ''];
+        }
+        $told = (string) stream_get_contents($pipes[1]);
+        fclose($pipes[1]);
+
+        return [proc_close($process), $told];
     }
 
     /** @param  list<string>  $command */
