@@ -19,7 +19,7 @@ use App\Queries\Called;
  *
  * @phpstan-type Line array{op: string, mark: string, object: string, what: string, was: string, will: string}
  * @phpstan-type Row array{edit: DraftEdit, number: int, reached: bool, rows: int, lines: list<Line>, more: int, block: ?Note, warned: int,
- *     places: string, conflicts: list<Conflict>}
+ *     at: array{site: list<string>, zone: list<string>, server: list<string>}, places: string, conflicts: list<Conflict>}
  */
 final readonly class DraftSheet
 {
@@ -52,6 +52,29 @@ final readonly class DraftSheet
         }
         $this->rows = $rows;
         $this->undecided = count($conflicts);
+    }
+
+    /** How edits may be gathered. */
+    public const BY = ['site' => 'by site', 'zone' => 'by zone', 'server' => 'by server'];
+
+    /**
+     * Edits by where they write; one that writes at several places stands at each.
+     *
+     * @param  key-of<self::BY>  $by
+     * @return array<string, list<Row>> place → edits, in their order; those of no place last, under a blank
+     */
+    public function gathered(string $by): array
+    {
+        $gathered = $nowhere = [];
+        foreach ($this->rows as $row) {
+            foreach ($row['at'][$by] as $place) {
+                $gathered[$place][] = $row;
+            }
+            $row['at'][$by] === [] ? $nowhere[] = $row : null;
+        }
+        ksort($gathered, SORT_NATURAL | SORT_FLAG_CASE);
+
+        return $gathered + ($nowhere === [] ? [] : ['' => $nowhere]);
     }
 
     public function value(string $column, mixed $value): string
@@ -88,10 +111,12 @@ final readonly class DraftSheet
             array_push($lines, ...$this->lines($w));
         }
 
+        $at = WrittenPlaces::names($written);
+
         return [
             'edit' => $edit, 'number' => $number, 'reached' => $ledger !== null, 'rows' => $ledger?->rows() ?? 0, 'lines' => $lines,
             'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->firstWhere('verdict', 'blocked'),
-            'warned' => $notes->where('verdict', 'warned')->count(), 'places' => implode(', ', WrittenPlaces::names($written)),
+            'warned' => $notes->where('verdict', 'warned')->count(), 'at' => $at, 'places' => implode(', ', array_merge(...array_values($at))),
             'conflicts' => $conflicts,
         ];
     }

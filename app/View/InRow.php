@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\View;
 
+use App\Queries\Listing;
+use Illuminate\Database\Eloquent\Model;
+
 /** Which row of a table is edited where it stands, and the addresses that lead into one, on to the next, and out again. */
 final readonly class InRow
 {
@@ -34,6 +37,21 @@ final readonly class InRow
         $kept = array_filter($kept, static fn (mixed $v): bool => is_string($v) && $v !== '');
 
         return new self($at === false ? null : (string) $edit, $at === false ? null : $ids[(int) $at + 1] ?? null, $page, $kept, $more);
+    }
+
+    /**
+     * Of a list that is read page by page: its filter, its order and its page are kept.
+     *
+     * @param  Listing<covariant Model>  $list
+     */
+    public static function ofList(bool $may, Listing $list, string $page, string $filter): self
+    {
+        return self::of(
+            $may ? array_values(array_map(strval(...), $list->rows->modelKeys())) : [],
+            request('edit'),
+            $page,
+            ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
+        );
     }
 
     public function is(string $id): bool

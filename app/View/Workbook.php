@@ -46,10 +46,12 @@ final class Workbook
             $file = (string) tempnam(sys_get_temp_dir(), 'hpost-book-');
             try {
                 self::write($file, $rows);
-                readfile($file);
+                $open = fopen($file, 'r');
             } finally {
+                // Whoever goes away while it is sent leaves no file behind.
                 unlink($file);
             }
+            $open === false ?: fpassthru($open);
         }, Download::name($name).'.xlsx', ['Content-Type' => 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet']);
     }
 

@@ -318,3 +318,27 @@ it('launders no right through the author of a shared draft', function (): void {
         ->assertReads('Not available to you');
     expect($draft->refresh()->edits[0]->input['name'])->toBe('till-1');
 });
+
+it('gathers edits by site, zone or server, and moves them in their order alone', function (): void {
+    $w = $this->w;
+    $site = App\Acts\Directory\MakeSite::fromInput(['name' => 'Pier '.bin2hex(random_bytes(3))]);
+    $w->did($site);
+    $w->did(ChangePrefix::fromInput(['prefixes' => [$w->subnet->id], 'site' => $site->id]));
+    $draft = ($this->host)('till-1');
+    ($this->edit)('add-record', ['zone' => $w->zone->id, 'name' => 'www', 'type' => 'A', 'data' => '192.0.2.9']);
+    ($this->edit)('change-scope', ['scope' => $w->scope->id, 'leaseTime' => '5h']);
+    $page = "/ship/drafts/$draft->id";
+    $order = function (string $by) use ($page): array {
+        preg_match_all('/<h3 class="pad">(.*?) <span|<span class="num">(\d+)<\/span>/s', (string) $this->get("$page?by=$by")
+            ->assertOk()->getContent(),
+            $found, PREG_SET_ORDER);
+
+        return array_map(static fn (array $m): string => trim($m[1] !== '' ? $m[1] : $m[2]), $found);
+    };
+    $name = App\Models\Site::query()->findOrFail($site->id)->name;
+    expect($order('site'))->toBe([$name, '1', '3', 'at no site', '2'])
+        ->and($order('zone'))->toBe(['2.0.192.in-addr.arpa', '1', $w->zone->title(), '1', '2', 'at no zone', '3'])
+        ->and($order('moon'))->toBe(['1', '2', '3'])->and($order(''))->toBe(['1', '2', '3']);
+    $this->get($page)->assertSee('Move edit 2 earlier');
+    $this->get("$page?by=zone")->assertDontSee('Move edit 2 earlier')->assertReads('Edits, by zone');
+});

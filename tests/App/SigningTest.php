@@ -371,3 +371,19 @@ it('keeps private keys out of pages, history, drafts and exports', function (): 
         $this->actingAs($w->people['operator'])->get($page)->assertOk()->assertDontSee('PRIVATE KEY')->assertDontSee($middle);
     }
 });
+
+it('says where a zone is signed in one view and not in another', function (): void {
+    $w = $this->w;
+    $view = App\Acts\Directory\MakeView::fromInput(['name' => 'outside-'.bin2hex(random_bytes(3)), 'clients' => ['198.51.100.0/24']]);
+    $w->did($view);
+    $twin = App\Acts\Name\MakeZone::fromInput(['name' => $w->zone->title(), 'view' => $view->id, 'servers' => [$w->servers['ns1']],
+        'nameServers' => 'ns1.quay.example.']);
+    $w->did($twin);
+    $this->actingAs($w->people['operator']);
+    $this->get("/name/zone/{$w->zone->id}/signing")->assertOk()->assertDontSee('in the view');
+    DB::table('zones')->where('id', $w->zone->id)->update(['policy_id' => ($this->policy)()->id]);
+    $this->get("/name/zone/{$w->zone->id}/signing")->assertOk()->assertReads("Signed here, and not in the view {$view->name}.");
+    $this->get("/name/zone/$twin->id/signing")->assertOk()->assertReads('Not signed here, but in the view inside-');
+    DB::table('zones')->where('id', $twin->id)->update(['policy_id' => ($this->policy)()->id]);
+    $this->get("/name/zone/$twin->id/signing")->assertOk()->assertDontSee('in the view');
+});

@@ -56,7 +56,7 @@ final readonly class SetPanels extends Act
             }
             DB::table('people')->where('id', $person->id)->update(['panels' => $this->order === '' ? null : $this->order]);
         }
-        $kept = $before = Person::query()->findOrFail($person->id)->bridge ?? [];
+        $kept = $before = Person::query()->lockForUpdate()->findOrFail($person->id)->bridge ?? [];
         if ($this->report !== null) {
             $kept['report'] = $this->report === '-' ? null : $this->report($ledger, $person);
         }

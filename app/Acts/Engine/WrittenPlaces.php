@@ -33,7 +33,7 @@ final class WrittenPlaces
 
     /**
      * @param  list<Written>  $written
-     * @return list<string> names of sites, zones and servers, for people
+     * @return array{site: list<string>, zone: list<string>, server: list<string>} names, for people
      */
     public static function names(array $written): array
     {
@@ -53,9 +53,12 @@ final class WrittenPlaces
             : array_values(array_map(strval(...), DB::table($table)->whereIn('id', $ids)->orderBy('name')->pluck('name')->all()));
 
         return [
-            ...$names('sites', self::at($written, [])),
-            ...array_map(static fn (string $n): string => rtrim($n, '.'), $names('zones', array_keys($zones))),
-            ...$names('servers', array_keys($servers)),
+            'site' => $names('sites', self::at($written, [])),
+            'zone' => array_values(array_unique(array_map(
+                static fn (string $n): string => rtrim($n, '.'),
+                $names('zones', array_keys($zones)),
+            ))),
+            'server' => $names('servers', array_keys($servers)),
         ];
     }
 

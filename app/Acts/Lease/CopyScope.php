@@ -116,14 +116,7 @@ final readonly class CopyScope extends Act
         if ($subnet->family === 4 && $option->code === OptionTable::ROUTER && $values === [(string) $like->prefix->gateway]) {
             $values = $subnet->gateway === null ? [] : [(string) $subnet->gateway];
             if ($values === []) {
-                $ledger->warn(
-                    'no-gateway',
-                    "{$subnet->line()} has no gateway",
-                    'Its clients get no router, and no relay stands for it.',
-                    'RFC 2132 §3.5',
-                    'prefixes',
-                    "/plan/prefix/$subnet->id",
-                );
+                Scopes::sayNoGateway($ledger, $subnet);
 
                 return;
             }

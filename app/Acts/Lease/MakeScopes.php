@@ -111,14 +111,7 @@ final readonly class MakeScopes extends Act
             );
         }
         if ($subnet->gateway === null) {
-            $ledger->warn(
-                'no-gateway',
-                "{$subnet->line()} has no gateway",
-                'Its clients get no router, and no relay stands for it.',
-                'RFC 2132 §3.5',
-                'prefixes',
-                "/plan/prefix/$subnet->id",
-            );
+            Scopes::sayNoGateway($ledger, $subnet);
         }
         try {
             return array_map(static fn (AddressRange $r): string => (string) $r, $rule->in($subnet->prefix(), $subnet->gateway));

@@ -54,6 +54,18 @@ final class Scopes
         }
     }
 
+    public static function sayNoGateway(Ledger $ledger, Prefix $subnet): void
+    {
+        $ledger->warn(
+            'no-gateway',
+            "{$subnet->line()} has no gateway",
+            'Its clients get no router, and no relay stands for it.',
+            'RFC 2132 §3.5',
+            'prefixes',
+            "/plan/prefix/$subnet->id",
+        );
+    }
+
     /** Some things are told of DHCPv4 alone. */
     public static function refuseV6(Ledger $ledger, Scope $scope, string $what, string $field): void
     {

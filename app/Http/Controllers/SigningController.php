@@ -57,6 +57,8 @@ final class SigningController extends Controller
             'policies' => SigningPolicy::query()->orderBy('name')->pluck('name', 'id')->all(), 'may' => $this->person()->operatesAll(),
             'resolvers' => Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get(),
             'name' => $request->string('name', $row->title())->toString(),
+            'unlike' => $this->reach()->zones()->with('view')->where('zones.name', $row->name)->whereKeyNot($row->id)
+                ->when($row->policy_id === null, fn ($q) => $q->whereNotNull('policy_id'), fn ($q) => $q->whereNull('policy_id'))->get(),
         ]);
     }
 

@@ -1,11 +1,6 @@
 @php
   $may = auth()->user()->operatesAll();
-  $in = \App\View\InRow::of(
-      $may ? $list->rows->modelKeys() : [],
-      request('edit'),
-      '/lease',
-      ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
-  );
+  $in = \App\View\InRow::ofList($may, $list, '/lease', $filter);
   $editing = $list->rows->firstWhere('id', $in->id);
 @endphp
 <x-layout title="Lease" verb="lease" work="makescope" does="make a scope">

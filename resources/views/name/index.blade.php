@@ -1,10 +1,5 @@
 @php
-  $in = \App\View\InRow::of(
-      $may ? $list->rows->modelKeys() : [],
-      request('edit'),
-      '/name',
-      ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
-  );
+  $in = \App\View\InRow::ofList($may, $list, '/name', $filter);
   $editing = $list->rows->firstWhere('id', $in->id);
 @endphp
 <x-layout title="Name" verb="name" work="makezone" does="make a zone">

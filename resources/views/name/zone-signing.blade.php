@@ -34,6 +34,17 @@
       <a class="btn small" href="/name/signing">All signed zones</a>
     </span>
   </header>
+  @foreach ($unlike as $other)
+    <div class="notice" role="status">
+      @mark('warn')
+      <span class="grow">
+        <b>{{ $policy ? 'Signed here, and not' : 'Not signed here, but' }} in the view {{ $other->view->name }}.</b>
+        Who is answered by the unsigned one and finds a DS of this name at its parent believes nothing of it.
+        <span class="rfc">RFC 4035 §5.2</span>
+      </span>
+      <a class="btn small" href="/name/zone/{{ $other->id }}/signing">Show that one</a>
+    </div>
+  @endforeach
   @if ($policy === null)
     <div class="split two">
       <section class="panel">

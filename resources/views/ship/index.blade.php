@@ -1,11 +1,6 @@
 @php
   $steward = auth()->user()->does(App\Models\Role::Steward);
-  $in = \App\View\InRow::of(
-      $steward ? $list->rows->modelKeys() : [],
-      request('edit'),
-      '/ship',
-      ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
-  );
+  $in = \App\View\InRow::ofList($steward, $list, '/ship', $filter);
   $editing = $list->rows->find($in->id);
   $here = request()->fullUrlWithQuery(['edit' => null]);
 @endphp
