@@ -94,7 +94,13 @@ final class ScopeForm
 
     public static function digest(Scope $scope, Server $server): string
     {
-        return hash('sha256', json_encode(self::of($scope, $server), JSON_THROW_ON_ERROR));
+        return self::digestOf(self::of($scope, $server));
+    }
+
+    /** @param  array<string, mixed>  $form */
+    public static function digestOf(array $form): string
+    {
+        return hash('sha256', json_encode($form, JSON_THROW_ON_ERROR));
     }
 
     /**

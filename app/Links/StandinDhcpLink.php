@@ -9,6 +9,7 @@ use App\Models\Scope;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\Stage;
+use App\Queries\Inherited;
 use HarborPost\Core\Net\Address;
 
 /** A DHCP stand-in: scopes go over the control channel, are read back, and are proved by packets through the relay address. */
@@ -71,7 +72,7 @@ final readonly class StandinDhcpLink implements Link
 
             return;
         }
-        $scope = self::placed($this->server)->firstWhere('id', $id);
+        $scope = self::placed($this->server, $id)->first();
         $scope === null
             || $scope->stage === Stage::Planned
                 ? $this->channel->ask('cut', ['id' => $id])
@@ -93,7 +94,7 @@ final readonly class StandinDhcpLink implements Link
         if ($kind === 'pair') {
             return $this->pairs()->verify($id);
         }
-        $scope = self::placed($this->server)->firstWhere('id', $id);
+        $scope = self::placed($this->server, $id)->first();
         $running = $this->running($id);
         if ($scope === null || $scope->stage === Stage::Planned) {
             return $running === null
@@ -129,10 +130,10 @@ final readonly class StandinDhcpLink implements Link
         return null;
     }
 
-    /** @return \Illuminate\Support\Collection<int, Scope> */
-    public static function placed(Server $server): \Illuminate\Support\Collection
+    /** @return \Illuminate\Support\Collection<int, Scope> those that a server is to have, or the one that is named */
+    public static function placed(Server $server, ?string $only = null): \Illuminate\Support\Collection
     {
-        return ScopeServer::query()
+        $scopes = ScopeServer::query()
             ->with(
                 [
                     'scope.prefix',
@@ -149,7 +150,11 @@ final readonly class StandinDhcpLink implements Link
                     'scope.nameKey',
                 ],
             )
-            ->where('server_id', $server->id)->get()->map(fn (ScopeServer $p): Scope => $p->scope);
+            ->where('server_id', $server->id)->when($only !== null, static fn ($q) => $q->where('scope_id', $only))
+            ->get()->map(fn (ScopeServer $p): Scope => $p->scope);
+        app(Inherited::class)->ahead($scopes->pluck('prefix'));
+
+        return $scopes;
     }
 
     /**
@@ -177,7 +182,7 @@ final readonly class StandinDhcpLink implements Link
         $added = array_values(array_diff($meant, $runs));
         $removed = array_values(array_diff($runs, $meant));
         $equal = $has !== null && $added === [] && $removed === [];
-        $asShipped = $placement !== null && ScopeForm::digest($scope, $this->server) === $placement->shipped_digest;
+        $asShipped = $placement !== null && ScopeForm::digestOf($form) === $placement->shipped_digest;
         // A shipment that was ended between the writing and the proof left the right scope there, and no proof of it.
         $proved = $asShipped && $placement->verified_at !== null;
         $state = $has === null ? 'new' : ($equal && $proved ? 'same' : 'differs');

@@ -29,6 +29,9 @@ final class Inherited
     /** @var array<string, array{?string, string}>|null site → parent, name */
     private ?array $sites = null;
 
+    /** @var array<string, list<Prefix>> prefix → those above it, where they were read ahead */
+    private array $ahead = [];
+
     /** @var array<string, array<string, list<string>>>|null "layer id" → key → value */
     private ?array $settings = null;
 
@@ -72,6 +75,16 @@ final class Inherited
             fn (array $l): array => ['layer' => $l[0], 'id' => $l[1], 'label' => $l[2], 'set' => $this->settings()["$l[0] $l[1]"] ?? []],
             $this->layersOf($prefix),
         );
+    }
+
+    /**
+     * Reads what stands above many prefixes before each of them is asked for. What is written after that is not seen here.
+     *
+     * @param  iterable<Prefix>  $rows
+     */
+    public function ahead(iterable $rows): void
+    {
+        $this->ahead = Ancestors::ofMany($rows) + $this->ahead;
     }
 
     /** @return array<int, list<string>> option code → values, for what a scope on the prefix has no value of its own */
@@ -192,7 +205,7 @@ final class Inherited
         if ($prefix->site_id !== null && $byPrefix === []) {
             return $this->layers([$prefix]);
         }
-        $chain = Ancestors::of($prefix->space_id, $prefix->prefix())
+        $chain = collect($this->ahead[$prefix->id] ?? Ancestors::of($prefix->space_id, $prefix->prefix()))
             ->reject(fn (Prefix $p): bool => $p->id === $prefix->id || ! $p->groups)->values()->all();
 
         return $this->layers([...array_values($chain), $prefix]);

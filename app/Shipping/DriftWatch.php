@@ -29,7 +29,8 @@ final readonly class DriftWatch
             return -1;
         }
         $drifted = array_values(array_filter($differences, static fn (Difference $d): bool => $d->drifted));
-        $this->acts->commit(null, [new KeepDrift($server->id, $drifted, count($differences), null, $deep)]);
+        $waiting = count(array_filter($differences, static fn (Difference $d): bool => $d->needsShipping() && ! $d->drifted));
+        $this->acts->commit(null, [new KeepDrift($server->id, $drifted, count($differences), null, $deep, $waiting)]);
 
         return count($drifted);
     }

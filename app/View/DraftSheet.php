@@ -116,7 +116,8 @@ final readonly class DraftSheet
         return [
             'edit' => $edit, 'number' => $number, 'reached' => $ledger !== null, 'rows' => $ledger?->rows() ?? 0, 'lines' => $lines,
             'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->firstWhere('verdict', 'blocked'),
-            'warned' => $notes->where('verdict', 'warned')->count(), 'at' => $at, 'places' => implode(', ', array_merge(...array_values($at))),
+            'warned' => $notes->where('verdict', 'warned')->count(), 'at' => $at,
+            'places' => implode(', ', array_merge(...array_values($at))),
             'conflicts' => $conflicts,
         ];
     }

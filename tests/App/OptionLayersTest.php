@@ -25,6 +25,7 @@ use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
+use Illuminate\Support\Facades\DB;
 use Tests\World;
 
 beforeEach(function (): void {
@@ -255,4 +256,29 @@ it('shows layers, classes and bytes on their pages', function (): void {
         ->assertOk()->assertReads('is in it')->assertReads('ship it');
     $this->get('/lease/exchange?'.http_build_query(['scope' => $this->w->scope->id, 'client' => '0xz']))->assertOk()
         ->assertReads('Nothing was sent');
+});
+
+it('tells the same of options whether what stands above is read ahead or one by one', function (): void {
+    $w = $this->w;
+    $site = App\Acts\Directory\MakeSite::fromInput(['name' => 'Pier '.bin2hex(random_bytes(3))]);
+    $w->did($site);
+    $inner = $w->carve('192.0.2.192/26', ['kind' => 'supernet', 'stage' => 'live', 'name' => 'Inner']);
+    $nets = [$w->carve('192.0.2.192/28', ['name' => 'One']), $w->carve('192.0.2.208/28', ['name' => 'Two']), $w->subnet];
+    $six = $w->carve('2001:db8:7::/48', ['kind' => 'supernet', 'stage' => 'live', 'name' => 'Six']);
+    $nets[] = $w->carve('2001:db8:7:1::/64', ['name' => 'Link']);
+    $w->did(App\Acts\Plan\ChangePrefix::fromInput(['prefixes' => [$inner->id], 'site' => $site->id]));
+    foreach (['organisation' => '', 'site' => $site->id, 'prefix' => $inner->id] as $layer => $id) {
+        $w->did(App\Acts\Directory\SetSetting::fromInput(['layer' => $layer, 'object' => $id, 'key' => 'domain',
+            'value' => "$layer.example"]));
+    }
+    $told = static fn (App\Queries\Inherited $by): array => array_map(static fn (App\Models\Prefix $p): array => $by->chain($p), $nets);
+    $ahead = new App\Queries\Inherited;
+    $ahead->ahead($nets);
+    expect($told($ahead))->toBe($told(new App\Queries\Inherited))->and(count($told($ahead)[0]))->toBeGreaterThan(3);
+    $n = 0;
+    DB::listen(function () use (&$n): void {
+        $n++;
+    });
+    $ahead->ahead($nets);
+    expect($n)->toBe(2);
 });

@@ -69,6 +69,35 @@ it('brings a placed host to a packet that answers for it', function (): void {
         ->and(OptionTable::meaning(3, $exchange->steps[3]['packet']->options[3]))->toBe('192.0.2.1');
 });
 
+it('tells of a server with very many scopes what the last look found', function (): void {
+    $w = $this->w;
+    $standing = fn (): array => App\Shipping\Standing::of([$w->servers['dh1']])[$w->servers['dh1']];
+    expect($standing())->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0, 'seen' => null]);
+    // Three hundred more, as rows: what each is sent is not the matter here.
+    $like = (array) Illuminate\Support\Facades\DB::table('scopes')->where('id', $w->scope->id)->first();
+    $net = (array) Illuminate\Support\Facades\DB::table('prefixes')->where('id', $w->subnet->id)->first();
+    foreach (range(1, 300) as $i) {
+        $id = fn (string $of): string => sprintf('01TEST%s%04d%s', $of, $i, strtoupper(substr(md5($w->scope->id), 0, 15)));
+        $nets[] = ['id' => $id('P'), 'first' => pack('N', 0x0A000000 + ($i << 8)), 'length' => 24] + $net;
+        $scopes[] = ['id' => $id('S'), 'prefix_id' => $id('P')] + $like;
+        $placed[] = ['id' => $id('L'), 'scope_id' => $id('S'), 'server_id' => $w->servers['dh1']];
+    }
+    Illuminate\Support\Facades\DB::table('prefixes')->insert($nets);
+    Illuminate\Support\Facades\DB::table('scopes')->insert($scopes);
+    Illuminate\Support\Facades\DB::table('scope_servers')->insert($placed);
+    // Nothing was looked at: then by the last shipment.
+    expect($standing())->toBe(['holds' => 301, 'inEffect' => 0, 'drifted' => 0, 'seen' => null]);
+    expect(app(Shipping::class)->ship(null, ($this->server)('dh1'), [$w->scope->id])['state'])->toBe('done')
+        ->and($standing()['inEffect'])->toBe(1);
+    app(App\Shipping\DriftWatch::class)->look(($this->server)('dh1'));
+    expect($standing()['inEffect'])->toBe(1)->and($standing()['seen'])->not->toBeNull();
+    $w->did(SetOption::fromInput(['scope' => $w->scope->id, 'code' => '42', 'value' => '192.0.2.5']));
+    app(App\Shipping\DriftWatch::class)->look(($this->server)('dh1'));
+    expect($standing()['inEffect'])->toBe(0);
+    $this->actingAs($w->people['operator'])->get('/ship?filter='.($this->server)('dh1')->name)->assertOk()->assertReads('0 of 301')
+        ->assertReads('as of');
+});
+
 it('brings a few objects to all their servers at once, each proved, in their order', function (): void {
     $w = $this->w;
     $operator = $w->people['operator'];
@@ -240,12 +269,13 @@ it('counts what is in effect by the same rule as the chain of each zone and scop
         $this->w->zone->refresh()->load('placements'),
         \App\Queries\ZonePage::countWaiting($this->w->zone) > 0,
     );
-    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('saved, not shipped');
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0, 'seen' => null])->and($chain()->words)
+        ->toBe('saved, not shipped');
     ($this->ship)('ns1');
-    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($of('ns2'))
-        ->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0])->and($chain()->words)->toBe('shipped to 1 of 2');
+    expect($of('ns1'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0, 'seen' => null])->and($of('ns2'))
+        ->toBe(['holds' => 2, 'inEffect' => 0, 'drifted' => 0, 'seen' => null])->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('ns2');
-    expect($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0])->and($chain()->words)->toBe('in effect');
+    expect($of('ns2'))->toBe(['holds' => 2, 'inEffect' => 2, 'drifted' => 0, 'seen' => null])->and($chain()->words)->toBe('in effect');
     // A change that waits, then one that reached the first server only: the second lags, and both pages say so.
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'lag', 'type' => 'A', 'data' => '192.0.2.77']));
     expect($of('ns1')['inEffect'])->toBe(1)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->inEffect)->toBeFalse();
@@ -254,10 +284,10 @@ it('counts what is in effect by the same rule as the chain of each zone and scop
     $this->s->tell('ns2', 'mode', ['mode' => 'normal']);
     expect($of('ns1')['inEffect'])->toBe(2)->and($of('ns2')['inEffect'])->toBe(1)->and($chain()->words)->toBe('shipped to 1 of 2');
     ($this->ship)('dh1');
-    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1, 'drifted' => 0])->and($of('dh2'))
-        ->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 1, 'drifted' => 0, 'seen' => null])->and($of('dh2'))
+        ->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0, 'seen' => null]);
     $this->w->did(new SetOption($this->w->scope->id, 6, '192.0.2.54'));
-    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0]);
+    expect($of('dh1'))->toBe(['holds' => 1, 'inEffect' => 0, 'drifted' => 0, 'seen' => null]);
 });
 
 it('takes a whole zone again from its start when a part was lost', function (): void {

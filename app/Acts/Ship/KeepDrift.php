@@ -24,6 +24,8 @@ final readonly class KeepDrift extends Act
         public int $compared,
         public ?string $problem,
         public bool $whole,
+        /** objects that differ because they were not shipped yet */
+        public int $waiting = 0,
     ) {
     }
 
@@ -74,8 +76,8 @@ final readonly class KeepDrift extends Act
         DB::table('server_states')->updateOrInsert(
             ['server_id' => $this->server],
             [
-                'compared_at' => $now, 'compared' => $this->compared, 'differing' => count($this->drifted), 'problem' => null,
-                'problem_since' => null,
+                'compared_at' => $now, 'compared' => $this->compared, 'differing' => count($this->drifted), 'waiting' => $this->waiting,
+                'problem' => null, 'problem_since' => null,
             ],
         );
     }

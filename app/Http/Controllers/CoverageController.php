@@ -8,6 +8,7 @@ use App\Models\Pair;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Queries\Coverage;
+use App\Queries\Inherited;
 use App\Queries\OptionLayers;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
@@ -21,6 +22,8 @@ final class CoverageController extends Controller
         $filter = $request->string('filter')->toString();
         $coverage = new Coverage($this->reach(), $filter);
         $list = $coverage->page($request->string('sort')->toString(), $request->integer('page', 1));
+
+        app(Inherited::class)->ahead($list->rows->pluck('prefix'));
 
         return view('lease.coverage', [
             'list' => $list, 'rows' => Coverage::of($list->rows),

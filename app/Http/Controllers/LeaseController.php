@@ -20,6 +20,7 @@ use App\Models\TransferKey;
 use App\Queries\ChangeReach;
 use App\Queries\Choices;
 use App\Queries\Granted;
+use App\Queries\Inherited;
 use App\Queries\InUse;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
@@ -56,6 +57,7 @@ final class LeaseController extends Controller
         $asked = $request->string('make')->toString();
         $make = $asked === '' ? null : $this->reach()->prefixes()->find($asked);
         $drifts = Drifts::of('scope', $scopes->modelKeys());
+        app(Inherited::class)->ahead($scopes->pluck('prefix'));
         $chains = $scopes
             ->mapWithKeys(fn (Scope $s): array => [$s->id => Chain::ofScope($s->placements, self::digests($s), $drifts[$s->id] ?? [])])
             ->all();

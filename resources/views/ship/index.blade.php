@@ -86,6 +86,9 @@
                     @endphp
                     <span class="chain">@mark($looked && $h['inEffect'] >= $h['holds'] ? 'ok' : 'wait'){{ $h['inEffect'] }} of
                       {{ $h['holds'] }}{{ $looked ? '' : ' by the last shipment' }}</span>
+                    @if ($h['seen'] && $looked)
+                      <span class="hint">as of {{ Carbon\CarbonImmutable::parse($h['seen'])->diffForHumans() }}</span>
+                    @endif
                     @if ($h['drifted'] > 0)
                       <a class="warn" href="/ship/server/{{ $s->id }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
                     @endif
