@@ -15,6 +15,7 @@ use App\Domain\Watch\AuditRun;
 use App\Domain\Watch\ReportRun;
 use App\Models\Audit;
 use App\Models\FactKind;
+use App\Models\Person;
 use App\Models\Report;
 use App\Queries\AuditTable;
 use App\Queries\Facts\Catalogue;
@@ -25,7 +26,7 @@ use Tests\World;
 
 beforeEach(function (): void {
     $this->w = World::make();
-    $this->report = function (array $with, ?App\Models\Person $by = null): Report {
+    $this->report = function (array $with, ?Person $by = null): Report {
         $act = KeepReport::fromInput($with + ['name' => 'R', 'kind' => 'subnet']);
         $this->w->did($act, $by ?? $this->w->people['operator']);
 
@@ -269,6 +270,17 @@ it('asks a rule of the team when somebody edits, and does not say again what was
         ->toBe("192.0.2.208/28 $own new fails \"Words of $own\"")
         ->and($said[0]->why)->toContain('Say what for.')->and($notes($carve(['description' => 'Turnstiles'])))->toBe([])
         ->and($notes($carve(['name' => 'Other'])))->toBe([]);
+    $quill = $w->bound();
+    $theirs = App\Models\Prefix::query()->where('tenant_id', $quill->tenant_id)->firstOrFail();
+    $told = static fn (Person $to): array => array_values(array_filter(
+        $w->acts()->rehearse($to, [PlaceHost::fromInput(['prefix' => $theirs->id, 'name' => 'gate'])])->notes(),
+        static fn ($n): bool => $n->code === 'team-rule',
+    ));
+    $hosts = ['id' => (string) Illuminate\Support\Str::ulid(), 'name' => "Hosts of $own", 'kind' => 'address',
+        'where' => ['1-fact' => 'subnet', '1-test' => 'set'], 'must' => ['1-fact' => 'owner', '1-test' => 'set']] + $rule;
+    $w->did(KeepAudit::fromInput($hosts), $planner);
+    expect($told($quill)[0]->link)->toBeNull()->and($told($planner)[0]->link)->toStartWith('/watch/audits/');
+    $w->did(KeepAudit::fromInput(['off' => '1'] + $hosts), $planner);
     // What fails since the last night is known, whatever else of it is edited; it is asked of what is edited alone.
     expect($notes(new ChangePrefix([$old->id], role: 'x')))->toHaveCount(1);
     AuditRun::one(Audit::query()->findOrFail($rule['id']));

@@ -76,9 +76,11 @@ final class TeamRules
         $message = implode(', ', $titles).($count > count($titles) ? ' and '.($count - count($titles)).' more' : '')
             .($count === 1 ? ' fails' : ' fail')." \"$rule->name\"";
         $why = trim(AuditTable::sentence($rule)." $rule->explanation");
+        // Whoever is bound to one tenant has no page of rules to go to.
+        $link = $ledger->person?->isBound() === false ? "/watch/audits/$rule->id" : null;
         $rule->at_edit === AtEdit::Block
-            ? $ledger->refuse('team-rule-blocks', $message, $why, link: "/watch/audits/$rule->id")
-            : $ledger->warn('team-rule', $message, $why, link: "/watch/audits/$rule->id");
+            ? $ledger->refuse('team-rule-blocks', $message, $why, link: $link)
+            : $ledger->warn('team-rule', $message, $why, link: $link);
     }
 
     /**
