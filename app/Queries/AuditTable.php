@@ -9,6 +9,7 @@ use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
 use App\Queries\Facts\FactQuery;
 use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
 
 /** What a rule about the data judges, and what of it fails: found in sets, not row by row. */
 final readonly class AuditTable
@@ -30,6 +31,13 @@ final readonly class AuditTable
 
         return "Of each {$audit->kind->singular()}".($audit->site === null ? '' : " at {$audit->site->name}")
             .($where === '' ? '' : " whose $where").": {$words($audit->must)}.";
+    }
+
+    /** How many findings of a rule stand, and are not left so. */
+    public static function open(string $audit): int
+    {
+        return DB::table('audit_findings')->where('audit_id', $audit)
+            ->where(static fn ($q) => $q->whereNull('waived_until')->orWhere('waived_until', '<', now()->toDateString()))->count();
     }
 
     public function all(): Builder

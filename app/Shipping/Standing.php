@@ -63,7 +63,7 @@ final class Standing
         foreach (Server::query()->whereIn('id', $scopes->keys())->where('kind', ServerKind::Dhcp)->get() as $server) {
             $holds = (int) $scopes[$server->id];
             $state = $states[$server->id] ?? null;
-            $seen = $holds > self::NOW && is_string($state?->compared_at) ? $state->compared_at : null;
+            $seen = $holds > self::NOW && $state?->problem === null && is_string($state?->compared_at) ? $state->compared_at : null;
             $standing[$server->id] = [
                 'holds' => $holds,
                 // Of very many it is told what the last look found, or the last shipment: to compute each anew takes seconds.

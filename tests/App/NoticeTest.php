@@ -245,3 +245,11 @@ it('lets the rule of every kind be changed', function (): void {
         expect(NoticeRule::of($kind)->minutes)->toBe(9);
     }
 });
+
+it('names nobody who is told nothing', function (): void {
+    ['operator' => $operator, 'reader' => $reader] = $this->w->people;
+    $code = fn (array $with): ?string => $this->w->refusal(KeepNoticeRule::class, ['kind' => 'silent'] + $with);
+    expect($code(['people' => [$operator->id, $reader->id]]))->toBe('told-nothing')
+        ->and($code(['after' => '5', 'further' => [$reader->id]]))->toBe('told-nothing')
+        ->and($code(['people' => [$operator->id]]))->toBeNull();
+});

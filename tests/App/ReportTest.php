@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 use App\Acts\Directory\ChangePerson;
 use App\Acts\Directory\MakeSite;
+use App\Acts\Engine\Act;
+use App\Acts\Engine\Ledger;
 use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
@@ -15,6 +17,7 @@ use App\Domain\Watch\AuditRun;
 use App\Domain\Watch\ReportRun;
 use App\Models\Audit;
 use App\Models\FactKind;
+use App\Models\Host;
 use App\Models\Person;
 use App\Models\Report;
 use App\Queries\AuditTable;
@@ -22,7 +25,34 @@ use App\Queries\Facts\Catalogue;
 use App\Queries\Reach;
 use App\Queries\ReportTable;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 use Tests\World;
+
+/** An act that writes more rows than a history lists one by one, as a file that is taken over does. */
+final readonly class WritesVeryMany extends Act
+{
+    public function __construct(public string $prefix, public string $space, public string $word)
+    {
+    }
+
+    public function title(): string
+    {
+        return 'write very many';
+    }
+
+    public static function may(Person $person): bool
+    {
+        return true;
+    }
+
+    public function apply(Ledger $ledger): void
+    {
+        $ledger->bulk(Host::class, array_map(fn (int $n): array => [
+            'id' => (string) Str::ulid(), 'version' => 1, 'space_id' => $this->space, 'family' => 4,
+            'address' => pack('N', 0xC6336400 + $n), 'prefix_id' => $this->prefix, 'name' => "$this->word-$n",
+        ], range(1, 600)));
+    }
+}
 
 beforeEach(function (): void {
     $this->w = World::make();
@@ -303,4 +333,65 @@ it('asks a rule of the team when somebody edits, and does not say again what was
         'names' => "$own-{n}", 'count' => (string) $n]);
     expect($notes($place(3))[0]->message)->toBe("192.0.2.2 $own-1, 192.0.2.3 $own-2, 192.0.2.4 $own-3 fail \"Words of $own\"")
         ->and($notes($place(9))[0]->message)->toContain('and 4 more fail');
+});
+
+it('lets nobody go around a rule that blocks: not by disarming it, not by mending and breaking, not by very many at once',
+    function (): void {
+        $w = $this->w;
+        ['planner' => $planner, 'operator' => $operator] = $w->people;
+        $own = 'zq'.bin2hex(random_bytes(3));
+        $rule = ['id' => (string) Illuminate\Support\Str::ulid(), 'name' => "Owners of $own", 'kind' => 'address', 'atEdit' => 'block',
+            'where' => ['1-fact' => 'name', '1-test' => 'starts', '1-value' => $own], 'must' => ['1-fact' => 'owner', '1-test' => 'set']];
+        $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'name' => "$own-old", 'address' => '192.0.2.9']));
+        $w->did(KeepAudit::fromInput($rule), $planner);
+        AuditRun::one(Audit::query()->findOrFail($rule['id']));
+        $failing = static fn (): int => (int) DB::table('audits')->where('id', $rule['id'])->value('failing');
+        $host = App\Models\Host::query()->where('name', "$own-old")->firstOrFail();
+        $code = fn (App\Acts\Engine\Act $act): ?string => $w->acts()->commit($operator, [$act], reason: 'because')->block()?->code;
+        $change = static fn (array $with): App\Acts\Engine\Act => App\Acts\Plan\ChangeHost::fromInput(['host' => $host->id] + $with);
+        // It failed before: it may be edited, and be mended; mended it does not fail again.
+        expect($failing())->toBe(1)->and($code($change(['description' => 'x'])))->toBeNull()
+            ->and($code($change(['owner' => 'Crew'])))->toBeNull()->and($failing())->toBe(0)
+            ->and($code($change(['owner' => '-'])) ?? $code($change(['owner' => ''])))->toBe('team-rule-blocks')
+            ->and($host->refresh()->owner)->toBe('Crew');
+        // A rehearsal mends nothing.
+        DB::table('audit_findings')->insert(['audit_id' => $rule['id'], 'object_id' => $host->id, 'title' => 'x', 'since' => now()]);
+        $w->acts()->rehearse($operator, [$change(['description' => 'y'])]);
+        expect(DB::table('audit_findings')->where('audit_id', $rule['id'])->count())->toBe(1);
+        // Who may not make it block may not stop it either.
+        foreach ([['atEdit' => 'warn'], ['off' => '1'], ['must' => ['1-fact' => 'name', '1-test' => 'set']]] as $disarmed) {
+            expect($w->refusal(KeepAudit::class, $disarmed + $rule, $operator))->toBe('not-yours-to-block');
+        }
+        expect($w->refusal(App\Acts\Watch\RemoveAudit::class, ['audit' => $rule['id']], $operator))->toBe('not-yours-to-block')
+            ->and($w->refusal(App\Acts\Watch\RemoveAudit::class, ['audit' => $rule['id']], $planner))->toBeNull();
+        // What is written without being listed is not let through unseen.
+        $many = new WritesVeryMany($w->subnet->id, $w->space->id, $own);
+        expect($code($many))->toBe('team-rule-too-many');
+        $w->did(KeepAudit::fromInput(['atEdit' => 'warn'] + $rule), $planner);
+        $outcome = $w->acts()->rehearse($operator, [$many]);
+        expect($outcome->block())->toBeNull()->and(json_encode($outcome->ledgers[0]->later))->toContain('they are too many now');
+    });
+
+it('asks rules of what a row belonged to: a subnet that loses its scope, a VLAN that a subnet leaves', function (): void {
+    $w = $this->w;
+    $planner = $w->people['planner'];
+    $rule = static fn (string $kind, string $fact, string $test, string $value = ''): App\Acts\Engine\Act => KeepAudit::fromInput([
+        'name' => "$kind $fact ".bin2hex(random_bytes(2)), 'kind' => $kind, 'atEdit' => 'warn',
+        'must' => ['1-fact' => $fact, '1-test' => $test, '1-value' => $value],
+    ]);
+    $said = fn (App\Acts\Engine\Act $act): array => array_values(array_filter(
+        array_column($w->acts()->rehearse($planner, [$act])->notes(), 'message', 'code'),
+        static fn (string $code): bool => $code === 'team-rule',
+        ARRAY_FILTER_USE_KEY,
+    ));
+    $domain = App\Acts\Directory\MakeDomain::fromInput(['name' => 'Hall '.bin2hex(random_bytes(3))]);
+    $w->did($domain);
+    $vlan = App\Acts\Directory\MakeVlan::fromInput(['number' => '110', 'name' => 'GATES', 'domain' => $domain->id]);
+    $w->did($vlan);
+    $id = App\Models\Vlan::query()->where('domain_id', $domain->id)->firstOrFail()->id;
+    $w->did(ChangePrefix::fromInput(['prefixes' => [$w->subnet->id], 'vlan' => $id]));
+    $w->did($rule('subnet', 'scope', 'set'), $planner);
+    $w->did($rule('vlan', 'subnets', 'above', '0'), $planner);
+    expect($said(App\Acts\Lease\RemoveScope::fromInput(['scope' => $w->scope->id]))[0] ?? '')->toContain('192.0.2.0/25 Ticketing fails')
+        ->and($said(ChangePrefix::fromInput(['prefixes' => [$w->subnet->id], 'vlan' => '-']))[0] ?? '')->toContain('GATES fails');
 });

@@ -151,3 +151,30 @@ it('copies a scope to other subnets: ranges at the same places, options, shares 
         ->and($w->refusal(App\Acts\Lease\CopyScope::class, ['scope' => $scope->id, 'prefixes' => [$small->id]], $w->people['reader']))
         ->toBe('not-allowed');
 });
+
+it('keeps in a copy what is kept for a class, and how long a server holds its offers back', function (): void {
+    $w = $this->w;
+    ($this->make)("192.0.2.20-30\n192.0.2.40-50");
+    $scope = Scope::query()->where('prefix_id', $w->subnet->id)->firstOrFail();
+    $class = App\Acts\Lease\MakeClass::fromInput(['name' => 'Radios '.bin2hex(random_bytes(3)), 'holds' => 'all',
+        'fields' => ['vendor-class'], 'comparisons' => ['starts'], 'values' => ['radio']]);
+    $w->did($class);
+    $range = ScopeRange::query()->where('scope_id', $scope->id)->orderBy('first')->firstOrFail();
+    $w->did(App\Acts\Lease\KeepRange::fromInput(['scope' => $scope->id, 'range' => $range->id, 'for' => 'only', 'class' => $class->id]));
+    Illuminate\Support\Facades\DB::table('scope_servers')->where('scope_id', $scope->id)->update(['delay_ms' => 700]);
+    $w->carve('198.51.100.0/24', ['kind' => 'supernet', 'stage' => 'live', 'name' => 'Other']);
+    $one = $w->carve('198.51.100.0/25', ['name' => 'One', 'stage' => 'live']);
+    $w->did(App\Acts\Lease\CopyScope::fromInput(['scope' => $scope->id, 'prefixes' => [$one->id]]));
+    $copy = Scope::query()->with(['ranges', 'placements'])->where('prefix_id', $one->id)->firstOrFail();
+    $kept = $copy->ranges->sortBy('first')->map(static fn (ScopeRange $r): array => [(string) $r->range(), $r->class_id,
+        $r->class_only])->values();
+    expect($kept->all())->toBe([['198.51.100.20-198.51.100.30', $class->id, true], ['198.51.100.40-198.51.100.50', null, null]])
+        ->and($copy->placements[0]->delay_ms)->toBe(700);
+});
+
+it('understands a scope by its name in the exchange, as a page without script sends it', function (): void {
+    ($this->make)('the last 10', ['name' => 'Voice, Pier 4']);
+    $this->actingAs($this->w->people['operator'])->get('/lease/exchange?scope='.urlencode('Voice, Pier 4'))->assertOk()
+        ->assertReads('Who answers')->assertSee('value="Voice, Pier 4"', false);
+    $this->get('/lease/exchange?scope=nowhere')->assertOk()->assertReads('is no scope');
+});

@@ -35,7 +35,7 @@ final class Ledger implements Books
     private array $raised = [];
 
     /** So many rows written in bulk are listed like any others; more are counted. */
-    private const LISTED = 500;
+    public const LISTED = 500;
 
     /** Rows written in bulk that are counted, and not listed one by one. */
     public int $bulk = 0;

@@ -18,6 +18,7 @@ use App\Models\Prefix;
 use App\Models\Scope;
 use App\Models\ScopeExclusion;
 use App\Models\ScopeRange;
+use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionTable;
@@ -104,8 +105,26 @@ final readonly class CopyScope extends Act
         $scope->fill($like->only([
             'name_who', 'name_zone_id', 'name_key_id', 'name_ttl', 'name_by_pattern', 'name_pattern',
         ]))->save();
+        $this->keep($ledger, $like, $scope, $subnet);
         foreach ($like->optionValues as $option) {
             $this->option($ledger, $like, $scope, $subnet, $option);
+        }
+    }
+
+    /** What is kept for a class, or closed to it, is so in the copy; servers hold their offers back as long. */
+    private function keep(Ledger $ledger, Scope $like, Scope $scope, Prefix $subnet): void
+    {
+        $kept = $like->ranges->whereNotNull('class_id')
+            ->keyBy(fn (ScopeRange $r): string => $this->moved($ledger, $like, $subnet, $r->range()));
+        foreach (ScopeRange::query()->where('scope_id', $scope->id)->get() as $range) {
+            $own = $kept[(string) $range->range()] ?? null;
+            if ($own !== null) {
+                $range->fill($own->only(['class_id', 'class_only']))->save();
+            }
+        }
+        $delays = $like->placements->pluck('delay_ms', 'server_id');
+        foreach (ScopeServer::query()->where('scope_id', $scope->id)->get() as $placement) {
+            $placement->fill(['delay_ms' => $delays[$placement->server_id] ?? 0])->save();
         }
     }
 

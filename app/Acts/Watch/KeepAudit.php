@@ -70,9 +70,23 @@ final readonly class KeepAudit extends Act
         return "/watch/audits/$this->id";
     }
 
+    /** What keeps others from writing is laid down, changed and taken away by planners alone. */
+    public static function mayBlock(Ledger $ledger, AtEdit ...$does): void
+    {
+        if (in_array(AtEdit::Block, $does, true) && $ledger->person?->does(Role::Planner) === false) {
+            $ledger->refuse(
+                'not-yours-to-block',
+                'Only a planner makes, changes or removes a rule that blocks the edits of others',
+                'Let it warn, or ask a planner.',
+                field: 'atEdit',
+            );
+        }
+    }
+
     public function apply(Ledger $ledger): void
     {
         $audit = Audit::query()->lockForUpdate()->find($this->id) ?? new Audit(['id' => $this->id]);
+        self::mayBlock($ledger, $audit->at_edit, AtEdit::from($this->atEdit));
         if (trim($this->name) === '') {
             $ledger->refuse('no-name', 'An audit needs a name', field: 'name');
         }
@@ -89,10 +103,6 @@ final readonly class KeepAudit extends Act
             'severity' => Severity::tryFrom($this->severity) ?? Severity::Warning,
             'explanation' => $this->explanation, 'active' => ! $this->off, 'at_edit' => AtEdit::from($this->atEdit),
         ]);
-        if ($audit->at_edit === AtEdit::Block && $ledger->person?->does(Role::Planner) === false) {
-            $ledger->refuse('not-yours-to-block', 'Only a planner makes a rule that blocks the edits of others', 'Let it warn.',
-                field: 'atEdit');
-        }
         $table = AuditTable::of($audit, Reach::whole());
         [$failing, $all] = [$table->failing()->count(), $table->all()->count()];
         $ledger->passed('tried', number_format($failing).' of '.number_format($all)." {$kind->plural()} fail now");

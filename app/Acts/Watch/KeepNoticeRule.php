@@ -80,6 +80,16 @@ final readonly class KeepNoticeRule extends Act
             $ledger->refuse('half-raised', 'After how many minutes, and to whom, belong together', 'Give both, or neither.',
                 field: $this->after > 0 ? 'further' : 'after');
         }
+        foreach (Person::query()->whereKey([...$this->people, ...$this->further])->orderBy('name')->get() as $person) {
+            if (! $person->operatesAll() || ! $person->active) {
+                $ledger->refuse(
+                    'told-nothing',
+                    "$person->name is told of no notices",
+                    'They are for those who work on everything.',
+                    field: in_array($person->id, $this->people, true) ? 'people' : 'further',
+                );
+            }
+        }
         $rule = NoticeRule::of($kind);
         $rule->fill([
             'threshold' => $this->threshold, 'minutes' => $this->minutes, 'level' => Severity::tryFrom($this->level) ?? $kind->usualLevel(),

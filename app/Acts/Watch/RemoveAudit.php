@@ -42,6 +42,8 @@ final readonly class RemoveAudit extends Act
 
     public function apply(Ledger $ledger): void
     {
-        (Audit::query()->find($this->audit) ?? $ledger->refuse('gone', 'The audit is not there any more'))->delete();
+        $audit = Audit::query()->find($this->audit) ?? $ledger->refuse('gone', 'The audit is not there any more');
+        KeepAudit::mayBlock($ledger, $audit->at_edit);
+        $audit->delete();
     }
 }

@@ -189,11 +189,10 @@ final class ShipController extends Controller
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
         $objects = self::objects($request);
-        $stops = Together::of($objects)->stops;
-        $servers = collect($stops)->whereNull('shut')->whereNull('run')->pluck('server');
+        $stops = Together::of($objects)->ready();
         ['started' => $started, 'refused' => $refused] = $convoy->start(
             $this->person(),
-            $servers,
+            collect($stops)->pluck('server'),
             array_column(array_map(static fn (array $s): array => [$s['server']->id, $s['objects']], $stops), 1, 0),
             shown: array_filter((array) $request->input('saw', []), is_string(...)),
         );

@@ -16,8 +16,7 @@
     @include('lease.nav', ['here' => 'Exchange'])
   </header>
   <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
-    <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id"
-      :shown="$scope->name . ', ' . $scope->prefix->prefix()" />
+    <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id" :shown="$scope->name" />
     <div class="field"><span><label for="wants">It wants</label></span>
       <select id="wants" name="wants">
         @foreach (['address' => 'an address', 'prefix' => 'a prefix', 'both' => 'both', 'options' => 'options alone'] as $key => $word)

@@ -19,7 +19,7 @@
   </header>
   <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
     <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id ?? $asked"
-      :shown="$scope ? $scope->name . ', ' . $scope->prefix->prefix() : $asked" />
+      :shown="$scope->name ?? $asked" />
     @foreach ([
         'mac' => ['MAC', 17, ''],
         'name' => ['Host name (12)', 12, ''],

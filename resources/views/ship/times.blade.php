@@ -171,7 +171,7 @@
                 <x-field form="window" name="minutes" label="Minutes" type="number" min="5" max="1440" value="90" />
               </div>
               <x-field form="window" name="zone" label="By the clock of" :options="$zones" value="Europe/London" />
-              <x-field form="window" name="server" :options="$names" label="Server" blank="every server" />
+              <x-field form="window" name="server" label="Server" pick="server" blank="every server" />
               <x-field form="window" name="site" label="Or those at a site, with all inside" pick="site" />
             </x-act>
           </div>
@@ -189,7 +189,7 @@
                 <x-field form="freeze" name="to" label="Up to" mono placeholder="2026-12-27 06:00" />
               </div>
               <x-field form="freeze" name="zone" label="By the clock of" :options="$zones" value="Europe/London" />
-              <x-field form="freeze" name="server" :options="$names" label="Server" blank="every server" />
+              <x-field form="freeze" name="server" label="Server" pick="server" blank="every server" />
               <x-field form="freeze" name="site" label="Or those at a site, with all inside" pick="site" />
             </x-act>
           </div>
