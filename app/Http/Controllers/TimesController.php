@@ -24,7 +24,6 @@ final class TimesController extends Controller
             'times' => $times, 'week' => new WeekStrip($times), 'servers' => $servers, 'may' => $this->person()->operatesAll(),
             'zones' => array_combine(\DateTimeZone::listIdentifiers(), \DateTimeZone::listIdentifiers()),
             'whens' => collect(ShipsWhen::cases())->mapWithKeys(fn (ShipsWhen $w): array => [$w->value => $w->explained()])->all(),
-            'names' => $servers->pluck('name', 'id')->all(),
         ]);
     }
 }
