@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models;
 use App\Models\Model;
+use App\Models\OptionValue;
 use HarborPost\Core\Dns\Ttl;
 
 /** Ids in a change, by the names that people know: what would be written, and what history tells, is read without a raw id. */
@@ -22,6 +23,11 @@ final class Called
         'address_id' => Models\Host::class, 'person_id' => Models\Person::class,
     ];
 
+    /** What options stand at, but for the organisation. */
+    private const OPTIONS_OF = [
+        Models\Scope::class, Models\Site::class, Models\Server::class, Models\ClientClass::class, Models\Reservation::class,
+    ];
+
     /** Columns that count seconds. */
     private const SECONDS = ['lease_time', 'preferred_time', 'ttl', 'default_ttl', 'refresh', 'retry', 'expire', 'minimum'];
 
@@ -31,8 +37,9 @@ final class Called
     /**
      * @param  iterable<array<string, mixed>>  $changes  columns → values
      * @param  array<string, string>  $known  id → name of objects that the same act makes
+     * @param  iterable<object{noun: string, within: ?string}>  $written  rows of which home() is asked
      */
-    public function __construct(iterable $changes, array $known = [])
+    public function __construct(iterable $changes, array $known = [], iterable $written = [])
     {
         $wanted = [];
         foreach ($changes as $change) {
@@ -43,6 +50,10 @@ final class Called
             }
         }
         $this->names = $known;
+        $homes = collect($written)->where('noun', OptionValue::noun())->pluck('within')->filter()->unique();
+        foreach ($homes->isEmpty() ? [] : self::OPTIONS_OF as $class) {
+            $wanted[$class] = ($wanted[$class] ?? []) + $homes->diff(array_keys($known))->mapWithKeys(fn ($id) => [$id => true])->all();
+        }
         foreach ($wanted as $class => $ids) {
             foreach (array_chunk(array_keys($ids), 1000) as $chunk) {
                 foreach ($class::query()->whereKey(array_map(strval(...), $chunk))->get() as $row) {
@@ -55,6 +66,16 @@ final class Called
     public function column(string $column): string
     {
         return str_replace('_', ' ', (string) preg_replace('/_id\z/', '', $column));
+    }
+
+    /** Where a row stands whose line does not say it: an option's; blank for other rows. */
+    public function home(string $noun, ?string $within): string
+    {
+        return match (true) {
+            $noun !== OptionValue::noun() => '',
+            $within === null => 'the organisation',
+            default => $this->names[$within] ?? 'one that is gone',
+        };
     }
 
     public function value(string $column, mixed $value): string

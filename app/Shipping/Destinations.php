@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
+use App\Acts\Engine\Ledger;
 use App\Acts\Engine\Outcome;
 use App\Models\ScopeServer;
 use App\Models\Server;
@@ -21,14 +22,18 @@ final class Destinations
     /** @return list<Stop> in the order in which they are shipped to */
     public static function of(Outcome $outcome): array
     {
-        $zones = self::touched($outcome, 'zone', ['record', 'zone on a server']);
-        $scopes = self::touched($outcome, 'scope', ['range', 'exclusion', 'reservation', 'option', 'delegation', 'scope on a server']);
         $of = [];
+        [$zones, $scopes] = [self::zones($outcome->ledgers), self::scopes($outcome->ledgers)];
         foreach ($zones === [] ? [] : ZoneServer::query()->whereIn('zone_id', $zones)->get() as $placement) {
             $of[$placement->server_id]['zone'][$placement->zone_id] = true;
         }
         foreach ($scopes === [] ? [] : ScopeServer::query()->whereIn('scope_id', $scopes)->get() as $placement) {
             $of[$placement->server_id]['scope'][$placement->scope_id] = true;
+        }
+        foreach ($outcome->ledgers as $ledger) {
+            foreach (array_diff_key($ledger->reached, ['' => true]) as $server => $ids) {
+                $of[$server]['scope'] = ($of[$server]['scope'] ?? []) + $ids;
+            }
         }
         // What is only rehearsed is in no table.
         foreach ($outcome->written() as $row) {
@@ -54,6 +59,21 @@ final class Destinations
         }
 
         return $stops;
+    }
+
+    /**
+     * @param  list<Stop>  $stops  of the whole of which the act is a part
+     * @return list<string> names of those servers to which this act brings something
+     */
+    public static function namesOf(array $stops, Ledger $ledger): array
+    {
+        $objects = [...self::zones([$ledger]), ...self::scopes([$ledger])];
+        $its = array_filter(
+            $stops,
+            static fn (array $s): bool => isset($ledger->reached[$s['server']->id]) || array_intersect($objects, $s['objects']) !== [],
+        );
+
+        return array_values(array_map(static fn (array $s): string => $s['server']->name, $its));
     }
 
     /** When a server is shipped to, said of what waits now. */
@@ -84,19 +104,46 @@ final class Destinations
     }
 
     /**
+     * @param  list<Ledger>  $ledgers
+     * @return list<string>
+     */
+    private static function zones(array $ledgers): array
+    {
+        return self::touched($ledgers, 'zone', ['record', 'zone on a server']);
+    }
+
+    /**
+     * @param  list<Ledger>  $ledgers
+     * @return list<string> to be brought to each server that has them
+     */
+    private static function scopes(array $ledgers): array
+    {
+        $reached = array_map(static fn (Ledger $l): array => array_map(strval(...), array_keys($l->reached[''] ?? [])), $ledgers);
+
+        return array_values(array_unique([
+            ...self::touched($ledgers, 'scope', ['range', 'exclusion', 'reservation', 'option', 'delegation', 'scope on a server']),
+            ...array_merge(...$reached),
+        ]));
+    }
+
+    /**
+     * @param  list<Ledger>  $ledgers
      * @param  list<string>  $parts  nouns of rows that belong to it
      * @return list<string>
      */
-    private static function touched(Outcome $outcome, string $noun, array $parts): array
+    private static function touched(array $ledgers, string $noun, array $parts): array
     {
         $ids = [];
-        foreach ($outcome->written() as $row) {
-            $id = $row->noun === $noun && $row->op !== 'cut' ? $row->id : (in_array($row->noun, $parts, true) ? $row->within : null);
-            if ($id !== null) {
-                $ids[$id] = $id;
+        foreach ($ledgers as $ledger) {
+            foreach (array_intersect_key($ledger->many, array_fill_keys($parts, true)) as $many) {
+                $ids += $many['within'];
+            }
+            foreach ($ledger->written as $row) {
+                $id = $row->noun === $noun && $row->op !== 'cut' ? $row->id : (in_array($row->noun, $parts, true) ? $row->within : null);
+                $id === null ?: $ids[$id] = true;
             }
         }
 
-        return array_values($ids);
+        return array_map(strval(...), array_keys($ids));
     }
 }

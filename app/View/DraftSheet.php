@@ -13,11 +13,14 @@ use App\Acts\Engine\WrittenPlaces;
 use App\Models\Draft;
 use App\Models\DraftEdit;
 use App\Queries\Called;
+use App\Shipping\Destinations;
 
 /**
  * A draft as it is read: each edit with what it writes, old beside new, whether it holds, and where others wrote meanwhile.
  *
- * @phpstan-type Line array{op: string, mark: string, object: string, what: string, was: string, will: string}
+ * @phpstan-import-type Stop from Destinations
+ *
+ * @phpstan-type Line array{op: string, mark: string, object: string, home: string, what: string, was: string, will: string}
  * @phpstan-type Row array{edit: DraftEdit, number: int, reached: bool, rows: int, lines: list<Line>, more: int, block: ?Note, warned: int,
  *     at: array{site: list<string>, zone: list<string>, server: list<string>}, places: string, conflicts: list<Conflict>}
  */
@@ -32,8 +35,11 @@ final readonly class DraftSheet
 
     private Called $called;
 
-    /** @param  array<string, list<Conflict>>  $conflicts  by edit */
-    public function __construct(public Draft $draft, public ?Outcome $outcome, array $conflicts = [])
+    /**
+     * @param  array<string, list<Conflict>>  $conflicts  by edit
+     * @param  list<Stop>|null  $stops  where the whole goes; null for who is not told of servers
+     */
+    public function __construct(public Draft $draft, public ?Outcome $outcome, array $conflicts = [], private ?array $stops = [])
     {
         $known = $changes = [];
         foreach ($outcome?->written() ?? [] as $w) {
@@ -45,7 +51,7 @@ final readonly class DraftSheet
                 array_push($changes, ...array_map(static fn (string $k): array => [$way['column'] => $way[$k]], ['was', 'theirs', 'mine']));
             }
         }
-        $this->called = new Called($changes, $known);
+        $this->called = new Called($changes, $known, $outcome?->written() ?? []);
         $rows = [];
         foreach ($draft->edits as $i => $edit) {
             $rows[] = $this->row($edit, (int) $i + 1, $outcome->ledgers[$i] ?? null, $conflicts[$edit->id] ?? []);
@@ -55,7 +61,13 @@ final readonly class DraftSheet
     }
 
     /** How edits may be gathered. */
-    public const BY = ['site' => 'by site', 'zone' => 'by zone', 'server' => 'by server'];
+    private const BY = ['site' => 'by site', 'zone' => 'by zone', 'server' => 'by server'];
+
+    /** @return array<key-of<self::BY>, string> how they may be gathered by who reads this */
+    public function ways(): array
+    {
+        return $this->stops === null ? array_diff_key(self::BY, ['server' => true]) : self::BY;
+    }
 
     /**
      * Edits by where they write; one that writes at several places stands at each.
@@ -112,12 +124,14 @@ final readonly class DraftSheet
         }
 
         $at = WrittenPlaces::names($written);
+        $goes = $this->stops === null || $ledger === null ? [] : Destinations::namesOf($this->stops, $ledger);
+        $at['server'] = $this->stops === null ? [] : array_values(array_unique([...$at['server'], ...$goes]));
 
         return [
             'edit' => $edit, 'number' => $number, 'reached' => $ledger !== null, 'rows' => $ledger?->rows() ?? 0, 'lines' => $lines,
             'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->firstWhere('verdict', 'blocked'),
             'warned' => $notes->where('verdict', 'warned')->count(), 'at' => $at,
-            'places' => implode(', ', array_merge(...array_values($at))),
+            'places' => implode(', ', array_unique(array_merge(...array_values($at)))),
             'conflicts' => $conflicts,
         ];
     }
@@ -125,14 +139,18 @@ final readonly class DraftSheet
     /** @return list<Line> one a column that turns; one for a row that comes or goes */
     private function lines(Written $w): array
     {
-        $line = ['op' => $w->op, 'mark' => $w->word(), 'object' => $w->line, 'what' => $w->noun, 'was' => '', 'will' => ''];
+        $line = [
+            'op' => $w->op, 'mark' => $w->word(), 'object' => $w->line, 'what' => $w->noun, 'was' => '', 'will' => '',
+            'home' => $this->called->home($w->noun, $w->within),
+        ];
         if ($w->op !== 'turn') {
             return [$line];
         }
         $lines = [];
         foreach ($w->before ?? [] as $column => $before) {
             $lines[] = [
-                'object' => $lines === [] ? $w->line : '', 'what' => $this->column((string) $column),
+                'object' => $lines === [] ? $w->line : '', 'home' => $lines === [] ? $line['home'] : '',
+                'what' => $this->column((string) $column),
                 'was' => $this->value((string) $column, $before), 'will' => $this->value((string) $column, $w->after[$column] ?? null),
             ] + $line;
         }

@@ -112,6 +112,6 @@ final readonly class Follows
             }
         }
 
-        return new Called($changes, $known);
+        return new Called($changes, $known, $own->written ?? []);
     }
 }

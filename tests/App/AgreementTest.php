@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Acts\Directory\ChangePerson;
+use App\Acts\Directory\ChangeServer;
 use App\Acts\Directory\MakeHook;
 use App\Acts\Directory\MakeRule;
 use App\Acts\Directory\MakeSite;
@@ -10,6 +11,7 @@ use App\Acts\Directory\RemoveRule;
 use App\Acts\Drafts\DecideDraft;
 use App\Acts\Engine\Agreement;
 use App\Acts\Imports\StartImport;
+use App\Acts\Lease\AddReservation;
 use App\Acts\Lease\SetOption;
 use App\Acts\Name\AddRecord;
 use App\Acts\Name\RemoveZone;
@@ -25,6 +27,7 @@ use App\Models\DraftState;
 use App\Models\Host;
 use App\Models\Import;
 use App\Models\Record;
+use App\Models\Reservation;
 use App\Models\Zone;
 use App\Queries\RuleTrial;
 use Illuminate\Support\Facades\DB;
@@ -232,6 +235,18 @@ it('finds a change at a site, by what stands there and below', function (): void
         ->and($needs(SetOption::fromInput(['scope' => $this->w->scope->id, 'code' => 42, 'value' => '192.0.2.9']), $this->author))->toBe(1)
         ->and($needs(new ChangePrefix([$this->w->subnet->id], name: 'x'), $this->planner))->toBe(1)
         ->and($needs(new AddRecord($this->w->zone->id, 'TXT', 'x', '', 'a'), $this->author))->toBe(0);
+    // An option is where the object of its layer is: the site itself, a server or a reservation there.
+    $option = fn (string $layer, string $of): SetOption => SetOption::fromInput(
+        ['layer' => $layer, 'of' => $of, 'code' => 42, 'value' => '192.0.2.9'],
+    );
+    $this->w->did(new AddReservation($this->w->scope->id, '192.0.2.70', '00:00:5e:00:53:70', 'till-7'));
+    $reservation = Reservation::query()->where('scope_id', $this->w->scope->id)->sole();
+    $this->w->did(ChangeServer::fromInput(['server' => $this->w->servers['dh1'], 'site' => $inner->id]));
+    expect($needs($option('site', $inner->id), $this->author))->toBe(1)
+        ->and($needs($option('site', $other->id), $this->author))->toBe(0)
+        ->and($needs($option('server', $this->w->servers['dh1']), $this->author))->toBe(1)
+        ->and($needs($option('server', $this->w->servers['dh2']), $this->author))->toBe(0)
+        ->and($needs($option('reservation', $reservation->id), $this->author))->toBe(1);
     $this->w->did(new ChangePrefix([$this->w->subnet->id], site: $other->id));
     expect($needs(PlaceHost::fromInput(($this->place)()), $this->author))->toBe(0);
 });

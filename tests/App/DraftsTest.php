@@ -13,6 +13,8 @@ use App\Models\DraftState;
 use App\Models\Host;
 use App\Models\Person;
 use App\Queries\Invariants;
+use App\Shipping\Destinations;
+use App\View\DraftSheet;
 use Illuminate\Support\Facades\DB;
 use Tests\World;
 
@@ -341,4 +343,31 @@ it('gathers edits by site, zone or server, and moves them in their order alone',
         ->and($order('moon'))->toBe(['1', '2', '3'])->and($order(''))->toBe(['1', '2', '3']);
     $this->get($page)->assertSee('Move edit 2 earlier');
     $this->get("$page?by=zone")->assertDontSee('Move edit 2 earlier')->assertReads('Edits, by zone');
+});
+
+it('says of each edit to which servers it goes, also of an option that only reaches their scopes', function (): void {
+    $w = $this->w;
+    $set = fn (array $at): Draft => ($this->edit)('set-option', $at + ['code' => '42', 'value' => '192.0.2.9']);
+    $set(['scope' => $w->scope->id]);
+    $set(['layer' => 'server', 'of' => $w->servers['dh1'], 'code' => '2', 'value' => '3600']);
+    $set(['layer' => 'organisation', 'code' => '4', 'value' => '192.0.2.9']);
+    ($this->edit)('add-record', ['zone' => $w->zone->id, 'name' => 'late', 'type' => 'A', 'data' => '192.0.2.9']);
+    // The scope keeps a nearer value.
+    $set(['layer' => 'organisation']);
+    $draft = ($this->edit)('set-option', ['code' => '19', 'value' => '', 'scope' => $w->scope->id]);
+    $sheet = function (Person $by) use ($draft): DraftSheet {
+        $draft->refresh()->load('edits.person');
+        $outcome = $this->w->acts()->rehearse($by, Drafts::acts($draft), Drafts::expects($draft));
+
+        return new DraftSheet($draft, $outcome, [], $by->isBound() ? null : Destinations::of($outcome));
+    };
+    $goes = array_map(
+        static fn (array $row): array => array_map(static fn (string $s): string => explode('-', $s)[0], $row['at']['server']),
+        $sheet($this->author)->rows,
+    );
+    expect($goes)->toBe([['dh1', 'dh2'], ['dh1'], ['dh1', 'dh2'], ['ns1', 'ns2'], [], []])
+        ->and(array_keys($sheet($this->author)->gathered('server')))->toHaveCount(5);
+    $this->get("/ship/drafts/$draft->id?by=server")->assertOk()->assertReads('at no server 2')->assertReads($w->scope->refresh()->name);
+    // Who is bound to a tenant is told of no server.
+    expect($sheet($w->bound())->ways())->not->toHaveKey('server');
 });

@@ -19,8 +19,10 @@ use App\Models\OptionValue;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\Site;
 use App\Queries\OptionLayers;
 use App\Queries\OptionReach;
+use App\View\Follows;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Net\Address;
@@ -281,4 +283,26 @@ it('tells the same of options whether what stands above is read ahead or one by 
     });
     $ahead->ahead($nets);
     expect($n)->toBe(2);
+});
+
+it('says where each option stands that an edit writes', function (): void {
+    $w = $this->w;
+    $of = fn (array $to, string $value = '192.0.2.9'): SetOption => SetOption::fromInput(['code' => '42', 'value' => $value] + $to);
+    $said = function (SetOption $act) use ($w): array {
+        $follows = new Follows($w->acts()->rehearse($w->people['planner'], [$act]), 0);
+
+        return array_map(
+            fn ($w) => $follows->called->home($w->noun, $w->within),
+            array_merge(...array_values($follows->groups)),
+        );
+    };
+    $inScope = $of(['scope' => $w->scope->id]);
+    expect($said($inScope))->toBe([($this->scope)()->line()])
+        ->and($said($of(['layer' => 'organisation'])))->toBe(['the organisation'])
+        ->and($said($of(['layer' => 'site', 'of' => $this->site->id])))->toBe([Site::query()->findOrFail($this->site->id)->line()])
+        ->and($said($of(['layer' => 'server', 'of' => $w->servers['dh1']])))->toBe([($this->server)('dh1')->line()]);
+    // One that stands already is turned: what it stands at is not among the columns that change.
+    $w->did($inScope);
+    expect($said($of(['scope' => $w->scope->id], '192.0.2.8')))->toBe([($this->scope)()->line()])
+        ->and($said(SetOption::fromInput(['scope' => $w->scope->id, 'code' => '42', 'value' => ''])))->toBe([($this->scope)()->line()]);
 });

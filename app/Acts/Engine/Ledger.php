@@ -43,6 +43,9 @@ final class Ledger implements Books
     /** @var array<string, array{add: int, cut: int, within: array<string, true>}> noun → how many of these, and where they belong */
     public array $many = [];
 
+    /** @var array<string, array<string, true>> server, or '' for all that have them → scopes served otherwise, no row of theirs written */
+    public array $reached = [];
+
     public readonly string $actId;
 
     public string $action = '';
@@ -133,6 +136,16 @@ final class Ledger implements Books
     public function later(string $line): void
     {
         $this->later[] = [$line, []];
+    }
+
+    /**
+     * Scopes are served otherwise from now on, at one server or at all that have them, though no row of theirs is written.
+     *
+     * @param  list<string>  $scopes
+     */
+    public function reaches(array $scopes, string $server = ''): void
+    {
+        $this->reached[$server] = ($this->reached[$server] ?? []) + array_fill_keys($scopes, true);
     }
 
     /**

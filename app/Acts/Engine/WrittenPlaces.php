@@ -12,13 +12,15 @@ use Illuminate\Support\Facades\DB;
 final class WrittenPlaces
 {
     /** Objects that tell where they are by themselves: noun → kind of place. */
-    private const ITSELF = ['site' => 'site', 'prefix' => 'prefix', 'scope' => 'scope', 'layer-2 domain' => 'domain'];
+    private const ITSELF = [
+        'site' => 'site', 'prefix' => 'prefix', 'scope' => 'scope', 'layer-2 domain' => 'domain', 'server' => 'server',
+    ];
 
     /** Objects that are where the one is to which they belong. */
     private const WITHIN = [
         'address' => 'prefix', 'held run' => 'prefix', 'range' => 'scope', 'exclusion' => 'scope', 'delegation' => 'scope',
         'reservation' => 'scope',
-        'scope on a server' => 'scope', 'option' => 'scope',
+        'scope on a server' => 'scope', 'option' => 'layer',
     ];
 
     /**
@@ -71,7 +73,7 @@ final class WrittenPlaces
      */
     private static function at(array $written, array $many): array
     {
-        $ids = ['site' => [], 'prefix' => [], 'scope' => [], 'domain' => []];
+        $ids = ['site' => [], 'prefix' => [], 'scope' => [], 'domain' => [], 'server' => [], 'layer' => []];
         foreach ($many as $nouns) {
             foreach (array_intersect_key(self::WITHIN, $nouns) as $noun => $kind) {
                 $ids[$kind] += $nouns[$noun]['within'];
@@ -95,11 +97,14 @@ final class WrittenPlaces
                 }
             }
         }
-        $scopes = DB::table('scopes')->whereIn('id', array_keys($ids['scope']))->pluck('prefix_id')->all();
-        $prefixes = array_values([...array_keys($ids['prefix']), ...$scopes]);
+        $of = static fn (string $table, string $column, array $of): array => $of === [] ? []
+            : DB::table($table)->whereIn('id', array_map(strval(...), array_keys($of)))->whereNotNull($column)->pluck($column)->all();
+        // An option stands at a scope, or at what gives it to scopes.
+        $ids['scope'] += $ids['layer'] + array_fill_keys($of('reservations', 'scope_id', $ids['layer']), true);
+        $prefixes = array_values([...array_keys($ids['prefix']), ...$of('scopes', 'prefix_id', $ids['scope'])]);
         $sites = [
-            ...array_keys($ids['site']), ...self::sitesOf($prefixes),
-            ...DB::table('layer2_domains')->whereIn('id', array_keys($ids['domain']))->whereNotNull('site_id')->pluck('site_id')->all(),
+            ...array_keys($ids['site']), ...$of('sites', 'id', $ids['layer']), ...self::sitesOf($prefixes),
+            ...$of('layer2_domains', 'site_id', $ids['domain']), ...$of('servers', 'site_id', $ids['server'] + $ids['layer']),
         ];
 
         return array_values(array_unique(array_map(strval(...), $sites)));

@@ -116,9 +116,15 @@ final readonly class SetOption extends Act
     private function sayReach(Ledger $ledger, OptionPlace $place, Family $family): void
     {
         if ($place->layer === OptionLayer::Reservation) {
+            $ledger->reaches($place->scope === null ? [] : [$place->scope->id]);
+
             return;
         }
         $reach = OptionReach::of($place->layer, $place->id, $this->code, $family);
+        $ledger->reaches(
+            array_map(static fn (Scope $s): string => $s->id, $reach['reached']),
+            $place->layer === OptionLayer::Server ? $place->id : '',
+        );
         $scopes = static fn (int $n): string => $n === 1 ? '1 scope' : "$n scopes";
         $ledger->later(
             ($place->layer === OptionLayer::ClientClass

@@ -35,7 +35,11 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Facades\RateLimiter;
 
-/** Drafts: those that one works on, and those that wait for others. */
+/**
+ * Drafts: those that one works on, and those that wait for others.
+ *
+ * @phpstan-import-type Stop from Destinations
+ */
 final class DraftController extends Controller
 {
     private const LISTED = 50;
@@ -80,11 +84,12 @@ final class DraftController extends Controller
         }
         $waits = $row->state === DraftState::Submitted;
         $outcome = $waits ? $this->rehearsed($row) : null;
+        $stops = $this->stops($outcome);
 
         return view('ship.change', [
-            'draft' => $row, 'outcome' => $outcome, 'stops' => $this->stops($outcome),
+            'draft' => $row, 'outcome' => $outcome, 'stops' => $stops ?? [],
             'zones' => \DateTimeZone::listIdentifiers(),
-            'sheet' => new DraftSheet($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : []),
+            'sheet' => new DraftSheet($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : [], $stops),
             'mine' => $row->person_id === $person->id, 'agreed' => Agreement::agreed($row), 'standing' => $row->standing(),
             'digest' => $row->digest(), 'decides' => DecideDraft::may($person) && ! $row->isBy($person->id),
             'steward' => $person->does(Role::Steward), 'waits' => $waits,
@@ -298,18 +303,20 @@ final class DraftController extends Controller
         $person = $this->person();
         $outcome = $draft->edits->isEmpty() ? null : $this->rehearsed($draft);
 
+        $stops = $this->stops($outcome);
+
         return view('ship.draft', [
-            'draft' => $draft, 'outcome' => $outcome, 'stops' => $this->stops($outcome),
-            'sheet' => new DraftSheet($draft, $outcome, $outcome === null ? [] : $this->work->conflicts($draft, $outcome)),
+            'draft' => $draft, 'outcome' => $outcome, 'stops' => $stops ?? [],
+            'sheet' => new DraftSheet($draft, $outcome, $outcome === null ? [] : $this->work->conflicts($draft, $outcome), $stops),
             'mine' => $draft->person_id === $person->id, 'current' => Drafts::open($person)?->id === $draft->id,
         ]);
     }
 
-    /** @return list<array{server: \App\Models\Server, what: string, when: string, after: string, objects: list<string>}> */
-    private function stops(?Outcome $outcome): array
+    /** @return list<Stop>|null null for who is not told of servers */
+    private function stops(?Outcome $outcome): ?array
     {
         // Servers belong to no tenant alone.
-        return $outcome === null || $this->person()->isBound() ? [] : Destinations::of($outcome);
+        return $this->person()->isBound() ? null : ($outcome === null ? [] : Destinations::of($outcome));
     }
 
     /** @return \Illuminate\Database\Eloquent\Builder<Draft> those that one works on and that did not end */

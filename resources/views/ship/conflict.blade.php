@@ -16,6 +16,10 @@
   @if ($c->ways !== [])
     <div class="scroll-x" tabindex="0" role="region" aria-label="Three ways of {{ $c->line }}">
       <table class="changes">
+        <colgroup>
+          <col class="of">
+          <col span="3">
+        </colgroup>
         <thead>
           <tr>
             <th>Value</th>

@@ -47,6 +47,10 @@
   @if ($row['lines'] !== [])
     <div class="scroll-x" tabindex="0" role="region" aria-label="What edit {{ $row['number'] }} writes">
       <table class="changes">
+        <colgroup>
+          <col class="of">
+          <col span="3">
+        </colgroup>
         <thead @class(['sr' => !$first])>
           <tr>
             <th>Object</th>
@@ -58,7 +62,11 @@
         <tbody>
           @foreach ($row['lines'] as $line)
             <tr>
-              <td class="name">{{ $line['object'] }}</td>
+              <td class="name">{{ $line['object'] }}
+                @if ($line['home'] !== '')
+                  <span class="hint">{{ $line['home'] }}</span>
+                @endif
+              </td>
               @if ($line['op'] === 'turn')
                 <td>{{ $line['what'] }}</td>
                 <td class="wrap"><span class="struck">{{ $line['was'] }}</span></td>
