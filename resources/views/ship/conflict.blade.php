@@ -18,7 +18,6 @@
       <table class="changes">
         <colgroup>
           <col class="of">
-          <col span="3">
         </colgroup>
         <thead>
           <tr>
