@@ -168,44 +168,88 @@ final class Tests
     private function browser(array $arguments): void
     {
         Say::line('== Playwright');
-        $log = "$this->root/var/browser.log";
-        $process = proc_open(
-            [PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', 'browser'],
-            [['file', '/dev/null', 'r'], ['file', $log, 'w'], ['file', $log, 'a']],
-            $pipes,
-            $this->root,
-        );
+        // What is named runs alone; all of it runs side by side, each part against a demo of its own.
+        $names = $arguments === [] ? ['browser', 'browser-2'] : ['browser'];
+        $demos = $runs = [];
         try {
-            for (
-                $until = microtime(true) + 240; microtime(true) < $until
-                    && ! str_contains((string) @file_get_contents($log), 'Ctrl-C'); usleep(300000)
-            ) {
-                if ($process === false || ! proc_get_status($process)['running']) {
-                    break;
-                }
-            }
-            // Its ports are known only now: the instance chose them while it started.
-            $instance = new Instance($this->root, 'browser');
-            $report = "$this->root/var/playwright.json";
-            @unlink($report);
-            $status = $this->shown(
-                ['npx', 'playwright', 'test', ...$arguments],
-                ['HPOST_URL' => 'http://127.0.0.1:'.$instance->ports->known('web'), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $report],
-            );
-            $stats = is_file($report) ? (array) (json_decode((string) file_get_contents($report), true)['stats'] ?? []) : [];
-            $bad = (int) ($stats['unexpected'] ?? 0);
-            $this->passed += (int) ($stats['expected'] ?? 0) + (int) ($stats['flaky'] ?? 0);
-            $this->failed += $status === 0 ? $bad : max(1, $bad);
-            if ($status !== 0) {
-                Say::line(
-                    'The log of the instance ends with: '.implode("\n", array_slice(explode("\n", (string) @file_get_contents($log)), -6)),
+            foreach ($names as $i => $name) {
+                // One after the other: each has a database to make, and the first part is under way while the second demo is loaded.
+                $demos[$name] = proc_open(
+                    [PHP_BINARY, "$this->root/hpost", 'demo', '--fresh', '--instance', $name],
+                    [['file', '/dev/null', 'r'], ['file', $this->log($name), 'w'], ['file', $this->log($name), 'a']],
+                    $pipes,
+                    $this->root,
                 );
+                $this->awaitDemo($name, $demos[$name]);
+                $part = count($names) > 1 ? ['--shard='.($i + 1).'/'.count($names), '--output=var/playwright-'.$name] : [];
+                $runs[$name] = $this->playwright($name, [...$arguments, ...$part]);
+            }
+            foreach ($runs as $name => $run) {
+                $this->counted($name, $run === false ? 127 : proc_close($run));
             }
         } finally {
-            if ($process !== false) {
-                posix_kill(proc_get_status($process)['pid'], SIGTERM);
-                proc_close($process);
+            foreach ($demos as $demo) {
+                $demo === false || posix_kill(proc_get_status($demo)['pid'], SIGTERM);
             }
+            foreach ($demos as $demo) {
+                $demo === false || proc_close($demo);
+            }
+        }
+    }
+
+    private function log(string $instance): string
+    {
+        return "$this->root/var/$instance.log";
+    }
+
+    private function report(string $instance): string
+    {
+        return "$this->root/var/$instance.json";
+    }
+
+    /** @param  resource|false  $demo */
+    private function awaitDemo(string $name, mixed $demo): void
+    {
+        for ($until = microtime(true) + 300; microtime(true) < $until; usleep(300000)) {
+            $ready = str_contains((string) @file_get_contents($this->log($name)), 'Ctrl-C');
+            if ($ready || $demo === false || ! proc_get_status($demo)['running']) {
+                return;
+            }
+        }
+    }
+
+    /**
+     * @param  list<string>  $arguments
+     * @return resource|false
+     */
+    private function playwright(string $name, array $arguments): mixed
+    {
+        // Its ports are known only now: the instance chose them while it started.
+        $instance = new Instance($this->root, $name);
+        @unlink($this->report($name));
+        $env = [
+            'HPOST_URL' => 'http://127.0.0.1:'.$instance->ports->known('web'), 'PLAYWRIGHT_JSON_OUTPUT_NAME' => $this->report($name),
+        ];
+
+        return proc_open(
+            ['npx', 'playwright', 'test', ...$arguments],
+            [['file', '/dev/null', 'r']],
+            $pipes,
+            $this->root,
+            $env + getenv(),
+        );
+    }
+
+    private function counted(string $name, int $status): void
+    {
+        $report = $this->report($name);
+        $stats = is_file($report) ? (array) (json_decode((string) file_get_contents($report), true)['stats'] ?? []) : [];
+        $bad = (int) ($stats['unexpected'] ?? 0);
+        $this->passed += (int) ($stats['expected'] ?? 0) + (int) ($stats['flaky'] ?? 0);
+        $this->failed += $status === 0 ? $bad : max(1, $bad);
+        if ($status !== 0) {
+            $told = implode("\n", array_slice(explode("\n", (string) @file_get_contents($this->log($name))), -6));
+            Say::line("The log of the instance $name ends with: $told");
         }
     }
 
