@@ -11,7 +11,7 @@ final class Instance
         'lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'],
         'mole1' => ['resolver', '198.51.100.54'], 'root1' => ['roots', '192.0.2.4'], 'tide1' => ['dhcp', '10.32.0.67'],
         'tide2' => ['dhcp', '10.38.0.67'], 'tide3' => ['dhcp', '10.36.0.67'], 'keel1' => ['network', '10.32.0.9'],
-        'buoy1' => ['controller', '10.32.0.20'], 'post1' => ['mailbox', '10.32.0.25'],
+        'buoy1' => ['controller', '10.32.0.20'], 'post1' => ['mailbox', '10.32.0.25'], 'reef1' => ['dns', '203.0.113.53'],
     ];
 
     /** Lanes in which shipments run: one worker each. */

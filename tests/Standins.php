@@ -94,7 +94,7 @@ final class Standins
         exec('rm -rf '.escapeshellarg($this->directory));
     }
 
-    private static function port(): int
+    public static function port(): int
     {
         /** @var array<int, true> $given */
         static $given = [];

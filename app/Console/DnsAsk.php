@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Links\DnsAnswer;
-use App\Links\DnsClient;
+use App\Links\Names\DnsAnswer;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use App\Models\ServerKind;
 use HarborPost\Core\Dns\Malformed;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use App\Models\TransferKey;
 use HarborPost\Core\Dns\Malformed;

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Console;
 
 use App\Models\Server;
-use App\Models\ServerKind;
 use App\Shipping\DriftWatch;
 use Illuminate\Console\Command;
 
@@ -19,7 +18,7 @@ final class DriftLook extends Command
     public function handle(DriftWatch $watch): int
     {
         $status = 0;
-        $servers = Server::query()->whereIn('kind', ServerKind::shipped())->whereNotNull('control')
+        $servers = Server::reached()
             ->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->orderBy('name')->get();
         foreach ($servers as $server) {
             try {

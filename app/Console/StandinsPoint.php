@@ -24,7 +24,10 @@ final class StandinsPoint extends Command
             $server = Server::query()->where('name', $name)->first();
             $change = $server === null
                 ? null
-                : new ChangeServer($server->id, "127.0.0.1:{$own['port']}", "127.0.0.1:{$own['control']}", (string) $own['token']);
+                : ($server->control === null
+                    // It is reached by the standards, and not told otherwise.
+                    ? new ChangeServer($server->id, "127.0.0.1:{$own['port']}")
+                    : new ChangeServer($server->id, "127.0.0.1:{$own['port']}", "127.0.0.1:{$own['control']}", (string) $own['token']));
             if (
                 $server !== null
                     && $change !== null

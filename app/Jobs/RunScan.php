@@ -7,7 +7,7 @@ namespace App\Jobs;
 use App\Acts\Engine\Acts;
 use App\Acts\Scan\KeepScan;
 use App\Domain\Plan\ScanSpace;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use App\Live\ScanPreflight;

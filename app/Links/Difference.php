@@ -30,7 +30,17 @@ final readonly class Difference
         public bool $drifted = false,
         /** the running state was read as a whole */
         public bool $readWhole = false,
+        /** how far the server may raise its serial by itself while it is brought to this */
+        public int $raises = 0,
     ) {
+    }
+
+    public function raising(int $by): self
+    {
+        return new self(
+            $this->kind, $this->id, $this->title, $this->state, $this->removed, $this->added, $this->removedCount, $this->addedCount,
+            $this->message, $this->running, $this->intended, $this->drifted, $this->readWhole, $by,
+        );
     }
 
     public const LISTED = 200;

@@ -4,8 +4,13 @@ declare(strict_types=1);
 
 namespace App\Links;
 
+use App\Links\Names\DnsClient;
+use App\Links\Names\NameLink;
+use App\Links\Names\StandardDnsLink;
+use App\Links\Names\StandinDnsLink;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Speaks;
 
 /** The one place that knows which link a server has. */
 final class Links
@@ -23,7 +28,17 @@ final class Links
                 new RelayedClient($server->name, $server->endpoint, $patience),
             ),
             ServerKind::Network => new SwitchLink(NetworkLink::to($server)),
-            default => new StandinDnsLink($server, $channel, new DnsClient($server->name, $server->endpoint, $patience)),
+            default => self::names($server, $channel, $patience),
+        };
+    }
+
+    private static function names(Server $server, ControlChannel $channel, float $patience): NameLink
+    {
+        $dns = new DnsClient($server->name, $server->endpoint, $patience);
+
+        return match ($server->speaks) {
+            Speaks::Standard => new StandardDnsLink($server, $server->key === null ? $dns : $dns->signing($server->key->tsig())),
+            Speaks::Control => new StandinDnsLink($server, $channel, $dns),
         };
     }
 }

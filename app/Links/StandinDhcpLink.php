@@ -83,7 +83,7 @@ final readonly class StandinDhcpLink implements Link
     private function put(Scope $scope): void
     {
         if ($scope->name_who !== null && $scope->nameKey !== null) {
-            $this->channel->ask('key-put', ['name' => $scope->nameKey->name, 'secret' => $scope->nameKey->secret]);
+            $this->channel->ask('key-put', $scope->nameKey->told());
         }
         $this->channel->ask('put', ['scope' => ScopeForm::of($scope, $this->server)]);
     }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Live;
 
-use App\Links\DnsClient;
-use App\Links\Resolving;
+use App\Links\Names\DnsClient;
+use App\Links\Names\Resolving;
 use App\Links\Unanswered;
 use App\Models\Server;
 use App\Models\ServerKind;

@@ -6,7 +6,7 @@ namespace App\Live;
 
 use App\Domain\Name\ParentDs;
 use App\Domain\Name\Signing;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use App\Models\Zone;
 use App\Models\ZoneServer;

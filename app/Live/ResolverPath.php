@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Live;
 
 use App\Links\ControlChannel;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use App\Models\Server;
 use App\Models\ServerKind;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Live;
 
 use App\Domain\Plan\ScanSpace;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use App\Models\Prefix;

@@ -6,7 +6,7 @@ namespace App\Live;
 
 use App\Acts\Name\MakeZone;
 use App\Links\Links;
-use App\Links\StandinDnsLink;
+use App\Links\Names\NameLink;
 use App\Links\Unanswered;
 use App\Models\Record;
 use App\Models\Zone;
@@ -40,10 +40,8 @@ final class ZoneService
             $id = $placement->server_id;
             try {
                 $link = Links::to($placement->server);
-                $this->serials[$id] = $link instanceof StandinDnsLink
-                    ? $link->reader()->serial($zone->origin(), $zone->clientInView())
-                    : null;
-                $this->said[$id] = $link instanceof StandinDnsLink ? $link->listing()["{$zone->view->name} $zone->name"] ?? [] : [];
+                $this->serials[$id] = $link instanceof NameLink ? $link->reader()->serial($zone->origin(), $zone->clientInView()) : null;
+                $this->said[$id] = $link instanceof NameLink ? $link->told($zone) : [];
             } catch (Unanswered $e) {
                 $this->serials[$id] ??= $e->getMessage();
                 $this->said[$id] = $e->getMessage();
@@ -229,7 +227,7 @@ final class ZoneService
     private function answered(?ZoneServer $primary, Name $name): array
     {
         $link = $primary === null || ! ($this->serials[$primary->server_id] ?? null) instanceof Serial ? null : Links::to($primary->server);
-        if (! $link instanceof StandinDnsLink) {
+        if (! $link instanceof NameLink) {
             return ['listed' => null, 'address' => null];
         }
         try {
@@ -278,7 +276,7 @@ final class ZoneService
         try {
             $link = $primary === null ? null : Links::to($primary->server);
 
-            return $link instanceof StandinDnsLink ? $link->renewals($this->zone) : [];
+            return $link instanceof NameLink ? $link->renewals($this->zone) : [];
         } catch (Unanswered) {
             return [];
         }

@@ -17,7 +17,9 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $tenant_id  its owner; null: that of its site
  * @property ?Address $address
  * @property string $endpoint
+ * @property Speaks $speaks
  * @property ?string $control
+ * @property ?string $key_id  signs what is asked by the standards, where no zone names one of its own
  * @property ?string $token
  * @property bool $held
  * @property ?string $metrics  where its figures are read: an address, or "control" for its control endpoint
@@ -34,6 +36,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * anchors: "zone type
  *     data" that are trusted, used when validating; negative: zones that are believed without proof
  * @property-read ?Site $site
+ * @property-read ?TransferKey $key
  */
 final class Server extends Model
 {
@@ -43,14 +46,14 @@ final class Server extends Model
     protected $table = 'servers';
 
     /** @var array<string, string|bool|int> */
-    protected $attributes = ['ships' => 'hand', 'measured' => true, 'unmeasured_why' => '', 'probe_tries' => 0,
+    protected $attributes = ['ships' => 'hand', 'speaks' => 'control', 'measured' => true, 'unmeasured_why' => '', 'probe_tries' => 0,
         'probe_wait_ms' => 500,
     ];
 
     protected $casts = [
         'kind' => ServerKind::class, 'address' => AddressBytes::class, 'token' => 'encrypted', 'held' => 'boolean',
         'measured' => 'boolean', 'resolving' => 'array',
-        'ships' => ShipsWhen::class,
+        'ships' => ShipsWhen::class, 'speaks' => Speaks::class,
     ];
 
     protected $hidden = ['token'];
@@ -68,6 +71,41 @@ final class Server extends Model
             self::AT_CONTROL => $this->control === null ? null : "http://$this->control/metrics",
             default => $this->metrics,
         };
+    }
+
+    /** The plan can be brought to it. */
+    public function isReached(): bool
+    {
+        return in_array($this->kind, ServerKind::shipped(), true) && ($this->control !== null || $this->speaks === Speaks::Standard);
+    }
+
+    /**
+     * Those that the plan can be brought to.
+     *
+     * @return \Illuminate\Database\Eloquent\Builder<Server>
+     */
+    public static function reached(): \Illuminate\Database\Eloquent\Builder
+    {
+        return self::query()->whereIn('kind', ServerKind::shipped())
+            ->where(static fn ($q) => $q->whereNotNull('control')->orWhere('speaks', Speaks::Standard));
+    }
+
+    /**
+     * Those that a zone is placed on where nothing else is said. One that is reached by the standards is chosen by name: who keeps it has
+     * to make each zone there first.
+     *
+     * @return list<string> ids, in the order of names
+     */
+    public static function usualForZones(): array
+    {
+        return array_values(array_map(strval(...), self::query()->where('kind', ServerKind::Dns)->where('speaks', Speaks::Control)
+            ->orderBy('name')->pluck('id')->all()));
+    }
+
+    /** @return BelongsTo<TransferKey, $this> */
+    public function key(): BelongsTo
+    {
+        return $this->belongsTo(TransferKey::class, 'key_id');
     }
 
     /** @return BelongsTo<Site, $this> */

@@ -115,4 +115,10 @@ final class Choices
                 : [],
         );
     }
+
+    /** @return list<string> of those, which a zone is placed on where nothing else is said */
+    public function usualForZones(): array
+    {
+        return $this->reach->isWhole() ? Server::usualForZones() : [];
+    }
 }

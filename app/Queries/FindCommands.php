@@ -84,7 +84,7 @@ final class FindCommands
     /** @return list<array{words: string, link: ?string, hint: string}> */
     private static function servers(string $words, string $text): array
     {
-        $rows = Server::query()->where('name', 'like', addcslashes($text, '%_\\').'%')->whereNotNull('control')
+        $rows = Server::reached()->where('name', 'like', addcslashes($text, '%_\\').'%')
             ->orderBy('name')->limit(self::MOST)->get();
 
         return array_values($rows->map(

@@ -10,7 +10,6 @@ use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Person;
 use App\Models\Server;
-use App\Models\ServerKind;
 use App\Models\Shipment;
 use App\Models\ShipsWhen;
 use App\Queries\ShipTimes;
@@ -67,7 +66,7 @@ final readonly class Convoy
     public function due(): array
     {
         $times = ShipTimes::now();
-        $rows = Server::query()->where('ships', '!=', ShipsWhen::Hand)->whereIn('kind', ServerKind::shipped())->whereNotNull('control')
+        $rows = Server::reached()->where('ships', '!=', ShipsWhen::Hand)
             ->where('held', false)->orderBy('name')->get();
         $busy = Shipment::query()->whereIn('state', ['waiting', 'running'])->pluck('server_id')->all();
         $servers = collect();

@@ -84,7 +84,7 @@ final class Destinations
 
         return match (true) {
             $server->held => 'held',
-            $server->control === null => 'not from here',
+            ! $server->isReached() => 'not from here',
             $frozen !== null => 'frozen until '.$frozen->ends_at->format('D j M H:i').' UTC',
             $server->ships === ShipsWhen::Once => 'at once',
             $next !== null => 'in its window, from '.gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',

@@ -24,7 +24,7 @@ final class NextSteps
             // A secondary fetches from the server before it.
             $follows = $server->kind === ServerKind::Dns && array_intersect(explode(', ', $stop['after']), $first) !== [];
             $first[] = $server->name;
-            if ($server->held || $server->control === null || $follows) {
+            if ($server->held || ! $server->isReached() || $follows) {
                 continue;
             }
             $names[] = $server->name;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Shipping;
 
 use App\Acts\Directory\ChangeResolving;
-use App\Links\Resolving;
+use App\Links\Names\Resolving;
 use App\Models\Server;
 use HarborPost\Core\Dns\Zone\RootHints;
 use HarborPost\Core\Net\Address;

@@ -145,7 +145,8 @@ final readonly class Shipping
         foreach ($work as $difference) {
             if ($difference->kind === 'zone' && $difference->state !== 'gone') {
                 // Records that differ although no change waits were altered on the server: a new serial puts ours in front again.
-                $zones[$difference->id] = $difference->readWhole ? (int) $difference->running : null;
+                $passes = $difference->readWhole || $difference->raises > 0;
+                $zones[$difference->id] = $passes ? ((int) $difference->running + $difference->raises) & 0xFFFFFFFF : null;
             }
         }
         if ($zones !== []) {

@@ -109,7 +109,15 @@ final readonly class Together
     private static function differences(Server $server, array $objects): array
     {
         try {
-            return [Shipping::work(Links::to($server)->compare(), $objects), null];
+            $found = Links::to($server)->compare();
+            // A zone that only who keeps the server can make there is not as intended, and nothing can be sent.
+            $waits = array_filter(
+                $found,
+                static fn (Difference $d): bool => $d->kind === 'zone' && $d->state === 'waiting' && in_array($d->id, $objects, true),
+            );
+            $why = array_map(static fn (Difference $d): string => "$d->title: $d->message", $waits);
+
+            return [Shipping::work($found, $objects), $why === [] ? null : implode('; ', $why)];
         } catch (Unanswered $e) {
             return [[], $e->getMessage()];
         }
@@ -121,7 +129,7 @@ final readonly class Together
         $frozen = $times->frozen($server);
 
         return match (true) {
-            $server->control === null => 'nothing is shipped to it from here',
+            ! $server->isReached() => 'nothing is shipped to it from here',
             $server->held => 'held: nothing is shipped to it',
             $frozen !== null => 'frozen until '.$frozen->ends_at->format('D j M H:i')." UTC: $frozen->why",
             $times->isShut($server) => 'no window of it is open; its own page takes a reason',

@@ -80,6 +80,7 @@ final class Kittiwake
         $planning->settings();
         (new Names($this))->load();
         (new Service($this))->plan();
+        (new Partner($this))->plan();
         (new Leases($this->acts, $this))->load();
         $planning->crowd();
         $planning->samples();

@@ -149,7 +149,7 @@ final class DhcpServer
             'partner-down' => fn (array $m): array => $this->partnerDown(is_string($m['id'] ?? null) ? $m['id'] : ''),
             'names' => fn (): array => ['names' => $this->names->all()],
             'key-put' => function (array $m): array {
-                $this->names->keep(['name' => $m['name'] ?? '', 'secret' => $m['secret'] ?? '']);
+                $this->names->keep(['name' => $m['name'] ?? '', 'secret' => $m['secret'] ?? '', 'algorithm' => $m['algorithm'] ?? '']);
 
                 return ['kept' => true];
             },

@@ -13,6 +13,7 @@ use HarborPost\Core\Dns\Wire\Asker;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Wire\Tsig;
+use HarborPost\Core\Dns\Wire\TsigAlgorithm;
 use HarborPost\Core\Dns\Wire\TsigKey;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
 use HarborPost\Core\Exchange\NameUpdates;
@@ -82,7 +83,11 @@ final class NameKeeper
     {
         try {
             $name = is_string($row['name'] ?? null) ? $row['name'] : '';
-            $this->keys[$name] = TsigKey::of(Name::parse($name), is_string($row['secret'] ?? null) ? $row['secret'] : '');
+            $this->keys[$name] = TsigKey::of(
+                Name::parse($name),
+                is_string($row['secret'] ?? null) ? $row['secret'] : '',
+                TsigAlgorithm::tryFrom(is_string($row['algorithm'] ?? null) ? $row['algorithm'] : '') ?? TsigAlgorithm::Sha256,
+            );
         } catch (Malformed) {
         }
     }

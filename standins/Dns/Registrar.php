@@ -99,7 +99,9 @@ final readonly class Registrar
             array_values(array_filter($records, static fn (Record $r): bool => ! $r->data instanceof Soa)),
         );
         $data = $soa->data;
-        $next = new Record(
+        // Who updates it may bring a later serial (RFC 2136 §3.4.2.2); otherwise it counts up by itself.
+        $brought = array_values(array_filter($added, static fn (Record $r): bool => $r->data instanceof Soa));
+        $next = $brought[0] ?? new Record(
             $soa->owner,
             $soa->ttl,
             new Soa($data->primary, $data->mailbox, $data->serial->next(), $data->refresh, $data->retry, $data->expire, $data->negativeTtl),

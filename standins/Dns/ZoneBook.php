@@ -13,6 +13,7 @@ use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Opcode;
 use HarborPost\Core\Dns\Wire\Question;
 use HarborPost\Core\Dns\Wire\Rcode;
+use HarborPost\Core\Dns\Wire\TsigAlgorithm;
 use HarborPost\Core\Dns\Wire\TsigKey;
 use HarborPost\Core\Dns\Zone\Transfer;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
@@ -153,7 +154,7 @@ final class ZoneBook
     }
 
     /**
-     * {keys: [{name, secret in base 64}]}: all that this server knows.
+     * {keys: [{name, secret in base 64, algorithm}]}: all that this server knows.
      *
      * @param  array<mixed>  $message
      * @return array<mixed>
@@ -163,7 +164,11 @@ final class ZoneBook
         $this->keys = [];
         foreach (is_array($message['keys'] ?? null) ? $message['keys'] : [] as $key) {
             if (is_array($key) && is_string($key['name'] ?? null) && is_string($key['secret'] ?? null)) {
-                $this->keys[strtolower($key['name'])] = TsigKey::of(Name::parse($key['name']), $key['secret']);
+                $this->keys[strtolower($key['name'])] = TsigKey::of(
+                    Name::parse($key['name']),
+                    $key['secret'],
+                    TsigAlgorithm::tryFrom(is_string($key['algorithm'] ?? null) ? $key['algorithm'] : '') ?? TsigAlgorithm::Sha256,
+                );
             }
         }
 
@@ -453,7 +458,9 @@ final class ZoneBook
             yield [
                 'keys' => [
                     'keys' => array_map(
-                        static fn (TsigKey $k): array => ['name' => (string) $k->name, 'secret' => base64_encode($k->secret)],
+                        static fn (TsigKey $k): array => [
+                            'name' => (string) $k->name, 'secret' => base64_encode($k->secret), 'algorithm' => $k->algorithm->value,
+                        ],
                         array_values($this->keys),
                     ),
                 ],

@@ -225,6 +225,25 @@ it('answers while one types, with what is just that first, and takes commands in
     $this->get('/find/quick?q=192.0.2.7')->assertDontSee('till-7');
 });
 
+it('leads on by Enter to the one thing that is just what was typed', function (): void {
+    $w = $this->w;
+    $this->actingAs($w->person('all-'.bin2hex(random_bytes(3)), ['planner', 'operator']));
+    $enter = fn (string $text) => $this->get('/find?enter=1&q='.urlencode($text));
+    $enter(' 192.0.2.0/25 ')->assertRedirect("/plan/prefix/{$w->subnet->id}");
+    // An address that is reserved too is two things: all of them are told.
+    $enter('192.0.2.7')->assertOk()->assertReads('till-7');
+    $ship = 'ship '.App\Models\Server::query()->findOrFail($w->servers['ns1'])->name;
+    $enter($ship)->assertRedirect("/ship/server/{$w->servers['ns1']}#ship");
+    // What is asked for by its address stays a page of all that was found; so does what is only like it, and what is not there.
+    $this->get('/find?q=192.0.2.7')->assertOk();
+    $enter('192.0.2')->assertOk();
+    $enter('zzzzzz')->assertOk();
+    $enter('')->assertOk();
+    $this->actingAs($w->bound());
+    $enter('192.0.2.7')->assertOk()->assertDontSee('till-7');
+    $enter($ship)->assertOk();
+});
+
 it('tells everything of one address, also who had it before', function (): void {
     $w = World::make();
     $lease = fn (string $mac, string $name): App\Acts\Lease\KeepLeases => new App\Acts\Lease\KeepLeases($w->servers['dh1'], [[

@@ -14,7 +14,7 @@ use App\Acts\Ship\RemoveWindow;
 use App\Acts\Ship\SetShipping;
 use App\Acts\Ship\StartShipment;
 use App\Jobs\ShipServer;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Models\Freeze;
 use App\Models\Server;
 use App\Models\Shipment;

@@ -16,7 +16,7 @@ use App\Acts\Sign\SignZone;
 use App\Acts\Sign\TellParent;
 use App\Acts\Sign\UnsignZone;
 use App\Domain\Name\Signing;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Live\ParentLook;
 use App\Models\Record;
 use App\Models\Server;

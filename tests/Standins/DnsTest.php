@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Record;

@@ -3,7 +3,7 @@
 declare(strict_types=1);
 
 use App\Links\DhcpClient;
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\RelayedClient;
 use HarborPost\Core\Dhcp\Names\ClientFqdn;
 use HarborPost\Core\Dhcp\V4\MessageType;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -203,6 +203,11 @@ it('takes updates from whom it is told to, in order of prerequisites, and raises
         ->and(($this->client)('lamp', $this->key)->update($add('deck 60 A 192.0.2.20', [$free])))->toBe(Rcode::NoError)
         ->and(($this->client)('lamp', $this->key)->update($add('deck 60 A 192.0.2.21', [$free])))->toBe(Rcode::YxDomain)
         ->and((string) ($this->client)('lamp')->serial($this->origin))->toBe('6')
+        // Who updates it may bring a later serial, and never an earlier one.
+        ->and(($this->client)('lamp', $this->key)->update($add('@ 300 SOA ns1 hostmaster 40 600 60 86400 300')))->toBe(Rcode::NoError)
+        ->and((string) ($this->client)('lamp')->serial($this->origin))->toBe('40')
+        ->and(($this->client)('lamp', $this->key)->update($add('@ 300 SOA ns1 hostmaster 12 600 60 86400 300')))->toBe(Rcode::NoError)
+        ->and((string) ($this->client)('lamp')->serial($this->origin))->toBe('40')
         ->and(($this->client)('lamp', $this->key)->update(new UpdateRequest(Name::parse('elsewhere.example.'), [], [])))->toBe(
             Rcode::NotAuth,
         );

@@ -12,7 +12,9 @@ use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Site;
+use App\Models\Speaks;
 use App\Models\Tenant;
+use App\Models\TransferKey;
 
 /** A server is held or let go, or reached elsewhere. */
 final readonly class ChangeServer extends Act
@@ -38,6 +40,10 @@ final readonly class ChangeServer extends Act
         public ?string $site = null,
         #[Field(Kind::Id, 'Owner', of: Tenant::class, dash: true)]
         public ?string $tenant = null,
+        #[Field(Kind::Choice, 'Reached by', choices: ['control', 'standard'])]
+        public ?string $speaks = null,
+        #[Field(Kind::Id, 'Key', of: TransferKey::class, dash: true)]
+        public ?string $key = null,
     ) {
     }
 
@@ -65,8 +71,9 @@ final readonly class ChangeServer extends Act
     public function apply(Ledger $ledger): void
     {
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
-        if (($this->endpoint ?? $this->control ?? $this->token ?? $this->metrics ?? $this->name ?? $this->site ?? $this->tenant) !== null
-            && $ledger->person?->does(Role::Steward) === false) {
+        $written = $this->endpoint ?? $this->control ?? $this->token ?? $this->metrics ?? $this->name ?? $this->site ?? $this->tenant
+            ?? $this->speaks ?? $this->key;
+        if ($written !== null && $ledger->person?->does(Role::Steward) === false) {
             $ledger->refuse('not-allowed', 'Only a steward changes what is written down of a server');
         }
         $server->endpoint = $this->endpoint ?? $server->endpoint;
@@ -79,6 +86,9 @@ final readonly class ChangeServer extends Act
         self::rename($ledger, $server, $this->name);
         $server->site_id = self::chosen($this->site, $server->site_id);
         $server->tenant_id = self::chosen($this->tenant, $server->tenant_id);
+        $server->key_id = self::chosen($this->key, $server->key_id);
+        $server->speaks = $this->speaks === null ? $server->speaks : Speaks::from($this->speaks);
+        MakeServer::standardNeeds($ledger, $server->kind, $server->speaks, $server->key_id);
         $server->save();
     }
 

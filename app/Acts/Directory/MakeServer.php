@@ -13,6 +13,8 @@ use App\Models\Role;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Site;
+use App\Models\Speaks;
+use App\Models\TransferKey;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\NotUnderstood;
 
@@ -38,6 +40,10 @@ final readonly class MakeServer extends Act
         public string $site = '',
         #[Field(Kind::Line, 'Figures', 'Where they are read: an address, or "control"; blank for none', most: 255, example: 'control')]
         public string $metrics = '',
+        #[Field(Kind::Choice, 'Reached by', choices: ['control', 'standard'])]
+        public string $speaks = 'control',
+        #[Field(Kind::Id, 'Key', 'Signs what is asked by the standards', of: TransferKey::class)]
+        public string $key = '',
     ) {
     }
 
@@ -83,6 +89,8 @@ final readonly class MakeServer extends Act
                 $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port', field: $field);
             }
         }
+        $speaks = Speaks::from($this->speaks);
+        self::standardNeeds($ledger, $kind, $speaks, $this->key);
         try {
             $address = $this->address === '' ? null : Address::parse(trim($this->address));
         } catch (NotUnderstood $e) {
@@ -92,8 +100,25 @@ final readonly class MakeServer extends Act
             new Server([
                 'id' => $this->id, 'name' => trim($this->name), 'kind' => $kind, 'endpoint' => $this->endpoint,
                 'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address,
-                'site_id' => $this->site ?: null, 'metrics' => ChangeServer::figures($ledger, $this->metrics),
+                'site_id' => $this->site ?: null, 'speaks' => $speaks, 'key_id' => $this->key ?: null,
+                'metrics' => ChangeServer::figures($ledger, $this->metrics),
             ])
         )->save();
+    }
+
+    /** By the standards alone, names are read and changed, and only by who can prove who it is. */
+    public static function standardNeeds(Ledger $ledger, ServerKind $kind, Speaks $speaks, ?string $key): void
+    {
+        if ($speaks !== Speaks::Standard) {
+            return;
+        }
+        if ($kind !== ServerKind::Dns) {
+            $ledger->refuse('standard-is-of-names', 'By the standards only servers that answer zones are reached',
+                'Leases, switches and resolving have no standard by which they are written.', 'RFC 2136', 'speaks');
+        }
+        if (($key ?? '') === '') {
+            $ledger->refuse('standard-needs-a-key', 'A server that is reached by the standards needs a key', 'Updates without a '
+                .'signature are anybody\'s. Make one under Keys, and give it to the server too.', 'RFC 3007', 'key');
+        }
     }
 }

@@ -12,6 +12,7 @@ use App\Models\Person;
 use App\Models\TransferKey;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Wire\TsigAlgorithm;
 use HarborPost\Core\Dns\Wire\TsigKey;
 
 /** A key for transfers and updates is made; its secret is drawn unless one is given. */
@@ -26,6 +27,8 @@ final readonly class MakeKey extends Act
         public string $secret = '',
         #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
+        #[Field(Kind::Choice, 'Algorithm', choices: ['hmac-sha256', 'hmac-sha384', 'hmac-sha512'])]
+        public string $algorithm = 'hmac-sha256',
     ) {
     }
 
@@ -54,7 +57,9 @@ final readonly class MakeKey extends Act
     {
         try {
             $name = Name::parse(rtrim(trim($this->name), '.').'.')->lower();
-            $key = TsigKey::of($name, trim($this->secret) === '' ? base64_encode(random_bytes(32)) : trim($this->secret));
+            $algorithm = TsigAlgorithm::from($this->algorithm);
+            $secret = trim($this->secret) === '' ? base64_encode(random_bytes($algorithm->length())) : trim($this->secret);
+            $key = TsigKey::of($name, $secret, $algorithm);
         } catch (Malformed $e) {
             $ledger->refuse('bad-key', $e->getMessage(), standard: $e->standard, field: trim($this->secret) === '' ? 'name' : 'secret');
         }
@@ -67,7 +72,7 @@ final readonly class MakeKey extends Act
         (
             new TransferKey([
                 'id' => $this->id, 'name' => (string) $name, 'secret' => base64_encode($key->secret),
-                'description' => $this->description,
+                'description' => $this->description, 'algorithm' => $algorithm,
             ])
         )->save();
         $ledger->later('Servers learn it with their next shipment');

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Scope;
+use App\Models\Server;
 use App\Models\TransferKey;
 use App\Models\Zone;
 
@@ -51,6 +52,15 @@ final readonly class RemoveKey extends Act
                     link: "/name/zone/$zone->id/service",
                 );
             }
+        }
+        $server = Server::query()->where('key_id', $key->id)->first();
+        if ($server !== null) {
+            $ledger->refuse(
+                'key-in-use',
+                "$server->name is reached with it",
+                'Choose another key there first.',
+                link: "/ship/server/$server->id",
+            );
         }
         $scope = Scope::query()->with('prefix')->where('name_key_id', $key->id)->first();
         if ($scope !== null) {

@@ -18,7 +18,6 @@ use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Role;
 use App\Models\Server;
-use App\Models\ServerKind;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\View;
@@ -233,7 +232,7 @@ final readonly class TakePlan extends Act
             return;
         }
         $view = View::query()->find($this->view) ?? $ledger->refuse('no-view', 'There is no such view', field: 'view');
-        $servers = Server::query()->where('kind', ServerKind::Dns)->orderBy('name')->pluck('id')->all();
+        $servers = Server::usualForZones();
         foreach ($zones as $zone) {
             if (Zones::closest($zone, $view->id) === null) {
                 MakeZone::fromInput(['name' => (string) $zone, 'view' => $view->id, 'servers' => $servers])->apply($ledger);

@@ -7,7 +7,7 @@ namespace App\Acts\Ship;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Signing;
-use App\Links\Resolving;
+use App\Links\Names\Resolving;
 use App\Links\ScopeForm;
 use App\Links\StandinPairs;
 use App\Links\SwitchPorts;

@@ -10,7 +10,6 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Server;
-use App\Models\ServerKind;
 use App\Models\ShipsWhen;
 use App\Queries\ShipTimes;
 
@@ -50,7 +49,7 @@ final readonly class SetShipping extends Act
             $ledger->refuse('no-server', 'Pick the servers', field: 'servers');
         }
         foreach ($rows as $server) {
-            if (! in_array($server->kind, ServerKind::shipped(), true) || $server->control === null) {
+            if (! $server->isReached()) {
                 $ledger->refuse('not-shipped-to', "$server->name is not shipped to from here", 'It has no control endpoint.');
             }
             if ($when === ShipsWhen::Windows && $times->windowsOf($server) === []) {

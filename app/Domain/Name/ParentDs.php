@@ -6,7 +6,7 @@ namespace App\Domain\Name;
 
 use App\Acts\Engine\Ledger;
 use App\Links\Brought;
-use App\Links\Resolving;
+use App\Links\Names\Resolving;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\Zone;

@@ -9,8 +9,9 @@ use App\Acts\Engine\Note;
 use App\Acts\Engine\Outcome;
 use App\Acts\Name\TakeRunning;
 use App\Links\Links;
+use App\Links\Names\NameLink;
+use App\Links\Names\StandinDnsLink;
 use App\Links\StandinDhcpLink;
-use App\Links\StandinDnsLink;
 use App\Links\SwitchLink;
 use App\Links\Unanswered;
 use App\Models\Scope;
@@ -177,7 +178,7 @@ final class DriftController extends Controller
     private static function running(Zone $zone, Server $primary): TakeRunning
     {
         $link = Links::to($primary);
-        if (! $link instanceof StandinDnsLink) {
+        if (! $link instanceof NameLink) {
             abort(404);
         }
         $serial = $link->reader()->serial($zone->origin(), $zone->clientInView()) ?? Serial::of($zone->serial);

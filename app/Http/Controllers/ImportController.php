@@ -12,7 +12,7 @@ use App\Imports\PlanFile;
 use App\Imports\PlanTable;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
-use App\Links\StandinDnsLink;
+use App\Links\Names\ZoneLines;
 use App\Models\Import;
 use App\Models\Role;
 use App\Models\Space;
@@ -201,8 +201,8 @@ final class ImportController extends Controller
 
         return response()->streamDownload(function () use ($zone): void {
             $in = fn (string $line): string => (string) preg_replace('/^(\S+ \d+) /', '$1 IN ', $line);
-            echo $in(StandinDnsLink::soaLine($zone, Serial::of($zone->serial)))."\n";
-            foreach (StandinDnsLink::lines($zone) as $line) {
+            echo $in(ZoneLines::soa($zone, Serial::of($zone->serial)))."\n";
+            foreach (ZoneLines::of($zone) as $line) {
                 echo $in($line)."\n";
             }
         }, preg_replace('~[^A-Za-z0-9.-]+~', '-', $zone->title()).'.zone', ['Content-Type' => 'text/plain; charset=utf-8']);

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Links\DnsClient;
+use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use App\Live\ResolverPath;
 use App\Models\Server;

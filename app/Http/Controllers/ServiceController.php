@@ -9,9 +9,9 @@ use App\Acts\Engine\Acts;
 use App\Acts\Imports\StartImport;
 use App\Acts\Name\MakeZone;
 use App\Jobs\ReadImport;
-use App\Links\DnsClient;
 use App\Links\Links;
-use App\Links\StandinDnsLink;
+use App\Links\Names\DnsClient;
+use App\Links\Names\NameLink;
 use App\Links\Unanswered;
 use App\Live\ZoneService;
 use App\Models\Record;
@@ -63,7 +63,7 @@ final class ServiceController extends Controller
         abort_unless($this->person()->operatesAll(), 403);
         $link = Links::to($row->placements->firstWhere('server_id', $server)->server ?? abort(404));
         try {
-            $link instanceof StandinDnsLink ? $link->fetch($row) : null;
+            $link instanceof NameLink ? $link->fetch($row) : null;
             usleep(300_000);
         } catch (Unanswered $e) {
             return back()->with('bad', $e->getMessage());
@@ -86,7 +86,10 @@ final class ServiceController extends Controller
             }
         }
 
-        return view('name.keys', ['keys' => TransferKey::query()->orderBy('name')->get(), 'used' => $used]);
+        return view('name.keys', [
+            'keys' => TransferKey::query()->orderBy('name')->get(), 'used' => $used,
+            'servers' => Server::query()->whereNotNull('key_id')->orderBy('name')->get()->groupBy('key_id'),
+        ]);
     }
 
     /** The secret, for the one who has to set it at the other end; asked for by name, never part of a list. */
@@ -151,7 +154,7 @@ final class ServiceController extends Controller
             ? MakeZone::fromInput([
                 'name' => (string) $origin,
                 'view' => $view->id,
-                'servers' => array_keys((new Choices($this->reach()))->servers(ServerKind::Dns)),
+                'servers' => $this->reach()->isWhole() ? Server::usualForZones() : [],
             ])
             : null;
         $start = StartImport::fromInput([

@@ -12,11 +12,14 @@ use App\Links\ControlChannel;
 use App\Links\Difference;
 use App\Links\Links;
 use App\Links\Unanswered;
+use App\Live\ServerTrial;
 use App\Models\Role;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Shipment;
+use App\Models\Speaks;
+use App\Models\TransferKey;
 use App\Models\Zone;
 use App\Queries\LostLeases;
 use App\Queries\ServerList;
@@ -54,6 +57,7 @@ final class ShipController extends Controller
             'running' => (clone $lately)->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'),
             'last' => Shipment::query()->whereIn('id', $lately->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
             'may' => $this->person()->operatesAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(),
+            'keys' => self::keys(),
         ]);
     }
 
@@ -65,7 +69,7 @@ final class ShipController extends Controller
         $state = Drifts::states()[$row->id] ?? null;
         // What did not answer when it was looked at last is asked behind the page, which stands at once.
         $now = $request->boolean('now');
-        $behind = $state?->problem !== null && $row->control !== null && ! $now;
+        $behind = $state?->problem !== null && $row->isReached() && ! $now;
         if ($runs === null && $request->hasHeader('HX-Request') && ! $now) {
             // It was asked for how far a shipment is: when it is over, the whole page has changed.
             return response('', 200, ['HX-Refresh' => 'true']);
@@ -78,11 +82,11 @@ final class ShipController extends Controller
             'problem' => null,
             'status' => null,
             'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(),
-            'asked' => in_array($row->kind, ServerKind::shipped(), true) && $row->control !== null,
+            'asked' => $row->isReached(),
             'only' => array_values(array_filter((array) $request->input('only', []), is_string(...))),
         ];
         try {
-            $data['status'] = $row->control === null || $behind
+            $data['status'] = $row->control === null || $row->speaks === Speaks::Standard || $behind
                 ? null
                 : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
             if ($data['asked'] && ! $behind) {
@@ -100,8 +104,18 @@ final class ShipController extends Controller
             'may' => $this->person()->operatesAll(),
             'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $times->isShut($row),
             'next' => ($next = $times->next($row)) === null ? null : gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',
+            'keys' => self::keys(),
+            'trial' => $row->speaks === Speaks::Standard && $request->boolean('try') ? ServerTrial::of($row) : null,
             'lost' => $row->kind === ServerKind::Dhcp ? LostLeases::of($row)->count() : 0,
         ]);
+    }
+
+    /** @return array<string, string> id → name */
+    private static function keys(): array
+    {
+        $keys = TransferKey::query()->orderBy('name')->get();
+
+        return $keys->mapWithKeys(static fn (TransferKey $k): array => [$k->id => $k->title()])->all();
     }
 
     /** A rebuilt server gets the leases back that it gave before. */
@@ -153,7 +167,7 @@ final class ShipController extends Controller
         abort_unless($this->person()->operatesAll(), 403);
         $times = ShipTimes::now();
         $shut = [];
-        $servers = Server::query()->whereIn('kind', ServerKind::shipped())->whereNotNull('control')->where('held', false)->orderBy('name')
+        $servers = Server::reached()->where('held', false)->orderBy('name')
             ->get()->filter(static function (Server $server) use ($times, &$shut): bool {
                 $out = $times->isShut($server);
                 $out ? $shut[] = "$server->name is shipped to in its windows, and none is open" : null;

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Server;
-use App\Models\ServerKind;
 use App\Models\ShipsWhen;
 use App\Queries\ShipTimes;
 use App\View\WeekStrip;
@@ -18,7 +17,7 @@ final class TimesController extends Controller
     {
         $this->wholeOnly();
         $times = ShipTimes::now();
-        $servers = Server::query()->with('site')->whereIn('kind', ServerKind::shipped())->whereNotNull('control')->orderBy('name')->get();
+        $servers = Server::reached()->with('site')->orderBy('name')->get();
 
         return view('ship.times', [
             'times' => $times, 'week' => new WeekStrip($times), 'servers' => $servers, 'may' => $this->person()->operatesAll(),

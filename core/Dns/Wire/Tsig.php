@@ -6,10 +6,9 @@ namespace HarborPost\Core\Dns\Wire;
 
 use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Bytes\MalformedBytes;
-use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Name;
 
-/** Signing of messages by a shared key and checking of such signatures (RFC 8945), with HMAC-SHA256. */
+/** Signing of messages by a shared key and checking of such signatures (RFC 8945). */
 final class Tsig
 {
     /** Seconds by which two clocks may differ (RFC 8945 §10). */
@@ -32,9 +31,9 @@ final class Tsig
     public static function sign(string $message, TsigKey $key, int $now, ?string $before = null, bool $further = false): array
     {
         $times = self::time($now).pack('n', self::FUDGE);
-        $mac = self::mac($key, $before, $message, $further ? $times : self::variables($key->name, $times, 0, ''));
+        $mac = self::mac($key, $before, $message, $further ? $times : self::variables($key, $times, 0, ''));
 
-        return [self::attach($message, $key->name, $times, $mac, self::id($message), 0, ''), $mac];
+        return [self::attach($message, $key->name, $key->algorithm, $times, $mac, 0, ''), $mac];
     }
 
     /**
@@ -47,12 +46,15 @@ final class Tsig
         $answer[3] = chr(ord($answer[3]) & 0xF0 | self::NOT_AUTH);
         $name = Name::tryParse($signature->keyName) ?? Name::root();
         if ($signature->state !== Signature::BAD_TIME || $signature->key === null) {
-            return self::attach($answer, $name, self::time($now).pack('n', self::FUDGE), '', self::id($answer), $signature->code(), '');
-        }
-        $times = self::time($signature->time).pack('n', self::FUDGE);
-        $mac = self::mac($signature->key, $signature->mac, $answer, self::variables($name, $times, $signature->code(), self::time($now)));
+            $algorithm = $signature->key->algorithm ?? TsigAlgorithm::Sha256;
 
-        return self::attach($answer, $name, $times, $mac, self::id($answer), $signature->code(), self::time($now));
+            return self::attach($answer, $name, $algorithm, self::time($now).pack('n', self::FUDGE), '', $signature->code(), '');
+        }
+        $key = $signature->key;
+        $times = self::time($signature->time).pack('n', self::FUDGE);
+        $mac = self::mac($key, $signature->mac, $answer, self::variables($key, $times, $signature->code(), self::time($now)));
+
+        return self::attach($answer, $name, $key->algorithm, $times, $mac, $signature->code(), self::time($now));
     }
 
     /**
@@ -92,12 +94,13 @@ final class Tsig
         $signedAt = ord($times[0]) << 40 | ord($times[1]) << 32 | ord($times[2]) << 24
             | ord($times[3]) << 16 | ord($times[4]) << 8 | ord($times[5]);
         $found = static fn (string $state): Signature => new Signature($state, (string) $name, $key, $mac, $signedAt, $error);
-        if ($key === null || (string) $algorithm !== TsigKey::ALGORITHM) {
+        if ($key === null || (string) $algorithm !== $key->algorithm->value.'.') {
             return [$found(Signature::BAD_KEY), $bare];
         }
-        $expected = self::mac($key, $before, $bare, $further ? $times : self::variables($name, $times, $error, $other));
+        $expected = self::mac($key, $before, $bare, $further ? $times : self::variables($key, $times, $error, $other));
         // A MAC may be cut to half its length at the least (RFC 8945 §5.2.2.1).
-        if (strlen($mac) < 16 || strlen($mac) > 32 || ! hash_equals(substr($expected, 0, strlen($mac)), $mac)) {
+        $whole = $key->algorithm->length();
+        if (strlen($mac) < $whole / 2 || strlen($mac) > $whole || ! hash_equals(substr($expected, 0, strlen($mac)), $mac)) {
             return [$found(Signature::BAD_SIGNATURE), $bare];
         }
         $fudge = ord($times[6]) << 8 | ord($times[7]);
@@ -132,17 +135,26 @@ final class Tsig
 
     private static function mac(TsigKey $key, ?string $before, string $message, string $variables): string
     {
-        return hash_hmac('sha256', ($before === null ? '' : pack('n', strlen($before)).$before).$message.$variables, $key->secret, true);
+        $covered = ($before === null ? '' : pack('n', strlen($before)).$before).$message.$variables;
+
+        return hash_hmac($key->algorithm->hash(), $covered, $key->secret, true);
     }
 
-    private static function variables(Name $name, string $times, int $error, string $other): string
+    private static function variables(TsigKey $key, string $times, int $error, string $other): string
     {
-        return $name->lower()->wire.pack('nN', self::ANY, 0).self::algorithm().$times.pack('nn', $error, strlen($other)).$other;
+        return $key->name->wire.pack('nN', self::ANY, 0).$key->algorithm->wire().$times.pack('nn', $error, strlen($other)).$other;
     }
 
-    private static function attach(string $message, Name $name, string $times, string $mac, int $id, int $error, string $other): string
-    {
-        $data = self::algorithm().$times.pack('n', strlen($mac)).$mac.pack('nnn', $id, $error, strlen($other)).$other;
+    private static function attach(
+        string $message,
+        Name $name,
+        TsigAlgorithm $algorithm,
+        string $times,
+        string $mac,
+        int $error,
+        string $other,
+    ): string {
+        $data = $algorithm->wire().$times.pack('n', strlen($mac)).$mac.substr($message, 0, 2).pack('nn', $error, strlen($other)).$other;
         $count = (ord($message[10]) << 8 | ord($message[11])) + 1;
 
         return substr($message, 0, 10)
@@ -151,20 +163,6 @@ final class Tsig
             .$name->wire
             .pack('nnNn', self::TYPE, self::ANY, 0, strlen($data))
             .$data;
-    }
-
-    private static function algorithm(): string
-    {
-        try {
-            return Name::parse(TsigKey::ALGORITHM)->wire;
-        } catch (Malformed) {
-            return '';
-        }
-    }
-
-    private static function id(string $message): int
-    {
-        return ord($message[0]) << 8 | ord($message[1]);
     }
 
     /** 48 bits. */

@@ -30,6 +30,7 @@
           <circle cx="7" cy="7" r="4.5" />
           <path d="m10.5 10.5 4 4" />
         </svg>
+        <input type="hidden" name="enter" value="1">
         <input type="search" id="find" name="q" value="{{ request()->is('find') ? request('q') : '' }}"
           placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false" aria-controls="quick"
           hx-get="/find/quick" hx-trigger="input changed delay:120ms" hx-target="#quick" hx-sync="this:queue last">

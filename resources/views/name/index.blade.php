@@ -115,7 +115,7 @@
               name="servers[]"
               label="DNS servers, the primary first"
               :options="$choices->servers(\App\Models\ServerKind::Dns)"
-              :value="array_keys($choices->servers(\App\Models\ServerKind::Dns))"
+              :value="$choices->usualForZones()"
               multiple
             />
             <x-field form="makezone" name="mailbox" label="Mailbox" mono placeholder="hostmaster of the zone" />

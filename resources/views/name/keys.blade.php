@@ -7,7 +7,7 @@
   </nav>
   <header class="title">
     <h1>Keys</h1>
-    <span class="soft">shared secrets that sign transfers and updates, HMAC-SHA256 (RFC 8945)</span>
+    <span class="soft">shared secrets that sign transfers and updates (RFC 8945)</span>
   </header>
   <div class="split two">
     <section class="panel">
@@ -22,7 +22,8 @@
             <tr>
               <th>Key</th>
               <th>For</th>
-              <th>Zones that name it</th>
+              <th>Signs with</th>
+              <th>Zones and servers that use it</th>
               <th>Secret</th>
               <th></th>
             </tr>
@@ -32,11 +33,17 @@
               <tr>
                 <td class="name mono">{{ $k->title() }}</td>
                 <td class="wrap">{{ $k->description }}</td>
+                <td>{{ $k->algorithm->value }}</td>
                 <td class="wrap">
-                  @forelse($used[$k->name] ?? [] as $z)
-                    <a href="/name/zone/{{ $z->id }}/service">{{ $z->title() }}</a>{{ $loop->last ? '' : ', ' }}@empty
+                  @foreach ($used[$k->name] ?? [] as $z)
+                    <a href="/name/zone/{{ $z->id }}/service">{{ $z->title() }}</a>{{ $loop->last ? '' : ',' }}
+                  @endforeach
+                  @foreach ($servers[$k->id] ?? [] as $s)
+                    <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>{{ $loop->last ? '' : ',' }}
+                  @endforeach
+                  @if (!isset($used[$k->name]) && !isset($servers[$k->id]))
                     <span class="open">none</span>
-                  @endforelse
+                  @endif
                 </td>
                 <td>
                   @if ((session('secret')[0] ?? null) === $k->id)
@@ -65,8 +72,10 @@
           <x-act id="key" action="make-key">
             <x-field form="key" name="name" label="Name" mono placeholder="lamp1-lamp2.kittiwake.example" />
             <x-field form="key" name="description" label="For" />
+            <x-field form="key" name="algorithm" label="Signs with"
+              :options="array_column(HarborPost\Core\Dns\Wire\TsigAlgorithm::cases(), 'value', 'value')" />
             <x-field form="key" name="secret" label="Secret in base 64, if the other end has one" type="password" autocomplete="new-password"
-              hint="blank draws 32 random bytes" />
+              hint="blank draws random bytes of the right length" />
           </x-act>
         </div>
       </section>

@@ -124,7 +124,7 @@
                 name="servers[]"
                 label="DNS servers, the primary first"
                 :options="$choices->servers(\App\Models\ServerKind::Dns)"
-                :value="array_keys($choices->servers(\App\Models\ServerKind::Dns))"
+                :value="$choices->usualForZones()"
                 multiple
               />
               @if ($gaps !== [])

@@ -100,14 +100,14 @@
                       {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans(syntax: true) }}</span>
                   @elseif ($state?->compared_at)
                     <span title="{{ $state->compared_at }}">{{ Carbon\CarbonImmutable::parse($state->compared_at)->diffForHumans() }}</span>
-                  @elseif ($s->kind !== \App\Models\ServerKind::Roots && $s->control !== null)
+                  @elseif ($s->isReached())
                     <span class="open">not yet</span>
                   @endif
                   @if ($state?->leases_problem)
                     <span class="stopped" title="{{ $state->leases_problem }}">leases not read</span>
                   @endif
                 </td>
-                <td class="wrap">{{ in_array($s->kind, App\Models\ServerKind::shipped(), true) ? App\Shipping\Destinations::when($s, $times) : '' }}</td>
+                <td class="wrap">{{ $s->isReached() ? App\Shipping\Destinations::when($s, $times) : '' }}</td>
                 <td class="wrap">
                   @if (isset($running[$s->id]))
                     @mark('wait') {{ $running[$s->id]->total === null ? 'comparing' : count($running[$s->id]->steps) . ' of ' . $running[$s->id]->total }}
@@ -153,6 +153,11 @@
             <div class="pair">
               <x-field form="makeserver" name="endpoint" label="Endpoint of its packets" mono placeholder="127.0.0.1:5300" />
               <x-field form="makeserver" name="control" label="Control endpoint" mono />
+            </div>
+            <div class="pair">
+              <x-field form="makeserver" name="speaks" label="Reached by" :options="App\Models\Speaks::choices()" />
+              <x-field form="makeserver" name="key" label="Key that signs it" :options="$keys" blank="none: by its control endpoint"
+                hint="by the standards; made under Name, Keys" />
             </div>
             <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password"
               hint="kept encrypted, never shown again" />

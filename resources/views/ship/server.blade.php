@@ -2,7 +2,8 @@
   $what = $server->kind->holds() . (collect($differences)->contains('kind', 'pair') ? ' and pairs' : '');
   $gone = $work->where('state', 'gone');
   $same = collect($differences)->where('state', 'same')->count();
-  $planned = collect($differences)->where('state', 'waiting')->count();
+  $there = collect($differences)->where('state', 'waiting')->where('kind', 'zone');
+  $planned = collect($differences)->where('state', 'waiting')->count() - $there->count();
 @endphp
 <x-layout :title="$server->name" verb="ship" work="ship" does="ship">
   <nav aria-label="Above">
@@ -94,7 +95,7 @@
           <header>
             <h2>Intended against running</h2>
             <span class="soft">
-              {{ $work->count() }} of {{ count($differences) - $planned }}
+              {{ $work->count() }} of {{ count($differences) - $planned - $there->count() }}
               {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}{{ $only === [] ? '' : ', one chosen:' }}
               @if ($only !== [])
                 <a href="/ship/server/{{ $server->id }}">show all</a>
@@ -107,7 +108,14 @@
               @endif
             </span>
           </header>
-          @if ($work->isEmpty())
+          @if ($there->isNotEmpty())
+            <ul class="lines pad">
+              @foreach ($there as $d)
+                <li>@mark('warn') <b>{{ $d->title }}</b> {{ $d->message }}</li>
+              @endforeach
+            </ul>
+          @endif
+          @if ($work->isEmpty() && ($same > 0 || $there->isEmpty()))
             <div class="empty">
               <h3>@mark('ok')Everything on {{ $server->name }} is as intended</h3>
               <p class="soft">
@@ -157,7 +165,21 @@
             </details>
           @endforeach
         </section>
-      @elseif (!$asked && !$behind)
+      @endif
+      @if ($trial !== null)
+        <section class="panel" id="trial">
+          <header>
+            <h2>The connection, tried just now</h2>
+            <span class="soft">nothing was changed by it</span>
+          </header>
+          <ul class="lines pad">
+            @foreach ($trial as $step)
+              <li>@mark($step['good'] ? 'ok' : 'stop', $step['good'] ? 'good' : 'not good') <b>{{ $step['what'] }}</b> {{ $step['words'] }}</li>
+            @endforeach
+          </ul>
+        </section>
+      @endif
+      @if (!$asked && !$behind)
         <section class="panel">
           <div class="empty">
             <h3>Nothing is shipped to it</h3>
@@ -209,7 +231,12 @@
                 @endphp
                 <li>@mark(['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn')<span>{{ $d->title }}{{ $lost }}</span></li>
               @empty
-                <li>@mark('ok')<span>nothing: all is as intended</span></li>
+                @if ($there->isEmpty())
+                  <li>@mark('ok')<span>nothing: all is as intended</span></li>
+                @else
+                  <li>@mark('warn')<span>nothing: {{ $there->count() === 1 ? 'a zone waits' : $there->count() . ' zones wait' }} for who keeps the
+                      server</span></li>
+                @endif
               @endforelse
               @if ($work->count() > 30)
                 <li><span></span>
@@ -262,8 +289,15 @@
           <h2>Server</h2>
         </header>
         <dl class="facts pad">
-          <dt>Mode</dt>
-          <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
+          @if ($server->speaks === App\Models\Speaks::Standard)
+            <dt>Reached by</dt>
+            <dd>{{ $server->speaks->words() }}</dd>
+            <dt>Signed by</dt>
+            <dd class="mono">{{ $server->key?->title() }}</dd>
+          @else
+            <dt>Mode</dt>
+            <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
+          @endif
           @isset($status['since'])
             <dt>Up since</dt>
             <dd>{{ Carbon\CarbonImmutable::createFromTimestamp($status['since'])->format('j M H:i') }}</dd>
@@ -299,7 +333,12 @@
             </ul>
           @endif
         @endif
-        @if ($may || auth()->user()->does(App\Models\Role::Steward))
+        @if ($server->speaks === App\Models\Speaks::Standard)
+          <p class="pad">
+            <a class="btn small" href="?try=1#trial">Try the connection</a>
+            <span class="hint">name and port, key, and of each zone whether it transfers and takes updates</span>
+          </p>
+        @elseif ($may || auth()->user()->does(App\Models\Role::Steward))
           <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">
             @csrf
             <label class="sr" for="mode">Tell the stand-in to be</label>
@@ -310,6 +349,8 @@
             </select>
             <button class="btn small">Tell the stand-in</button>
           </form>
+        @endif
+        @if ($may || auth()->user()->does(App\Models\Role::Steward))
           <form class="pad" method="post" action="/act/change-server">
             @csrf
             <input type="hidden" name="then" value="commit">
@@ -330,7 +371,7 @@
         @endif
         @if (auth()->user()->does(App\Models\Role::Steward))
           <details class="more">
-            <summary class="pad">Name, site, owner</summary>
+            <summary class="pad">Name, site, owner, how it is reached</summary>
             <div class="pad">
               <x-act id="written" action="change-server" :seen="['server:' . $server->id => $server->version]">
                 <input type="hidden" name="server" value="{{ $server->id }}">
@@ -339,6 +380,10 @@
                   :shown="$server->site->name ?? ''" />
                 <x-field form="written" name="tenant" label="Owner" pick="tenant" none="-" blank="that of its site"
                   :value="$server->tenant_id ?? ''" />
+                @if ($server->kind === App\Models\ServerKind::Dns)
+                  <x-field form="written" name="speaks" label="Reached by" :options="App\Models\Speaks::choices()" :value="$server->speaks->value" />
+                  <x-field form="written" name="key" label="Key that signs it" :options="['-' => 'none'] + $keys" :value="$server->key_id ?? '-'" />
+                @endif
               </x-act>
               <x-cut
                 id="cutserver"

@@ -11,6 +11,7 @@ use HarborPost\Core\Dns\Wire\Question;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Wire\Signature;
 use HarborPost\Core\Dns\Wire\Tsig;
+use HarborPost\Core\Dns\Wire\TsigAlgorithm;
 use HarborPost\Core\Dns\Wire\TsigKey;
 
 /** @return array<string, array{string, string, int, string, string}> */
@@ -25,9 +26,11 @@ function signedMessages(): array
     return $rows;
 }
 
-function quayKey(string $secret = 'AAECAwQFBgcICQoLDA0ODxAREhMUFRYXGBkaGxwdHh8='): TsigKey
-{
-    return TsigKey::of(Name::parse('Quay-Key.kittiwake.example.'), $secret);
+function quayKey(
+    string $secret = 'AAECAwQFBgcICQoLDA0ODxAREhMUFRYXGBkaGxwdHh8=',
+    TsigAlgorithm $algorithm = TsigAlgorithm::Sha256,
+): TsigKey {
+    return TsigKey::of(Name::parse('Quay-Key.kittiwake.example.'), $secret, $algorithm);
 }
 
 it('finds signatures of independent make good, and makes the same', function (
@@ -38,11 +41,12 @@ it('finds signatures of independent make good, and makes the same', function (
     string $wire,
 ): void {
     $further = in_array($what, ['transfer 1', 'transfer 2'], true);
-    [$signature, $bare] = Tsig::check($wire, [quayKey($secret)], $time + 200, $before === '' ? null : $before, $further);
+    $key = quayKey($secret, TsigAlgorithm::tryFrom(substr($what, strlen('question '))) ?? TsigAlgorithm::Sha256);
+    [$signature, $bare] = Tsig::check($wire, [$key], $time + 200, $before === '' ? null : $before, $further);
     expect($signature->state)->toBe(Signature::GOOD)->and($signature->keyName)->toBe('quay-key.kittiwake.example.');
-    [$signed, $mac] = Tsig::sign($bare, quayKey($secret), $time, $before === '' ? null : $before, $further);
+    [$signed, $mac] = Tsig::sign($bare, $key, $time, $before === '' ? null : $before, $further);
     expect(bin2hex($mac))->toBe(bin2hex($signature->mac));
-    [$again, $inside] = Tsig::check($signed, [quayKey($secret)], $time, $before === '' ? null : $before, $further);
+    [$again, $inside] = Tsig::check($signed, [$key], $time, $before === '' ? null : $before, $further);
     expect($again->isGood())->toBeTrue()->and($inside)->toBe($bare);
 })->with(signedMessages());
 
@@ -66,6 +70,29 @@ it('sees a changed byte anywhere, a foreign key, a late clock', function (): voi
         ->and(Tsig::check($wire, [quayKey()], $time + 301)[0]->state)->toBe(Signature::BAD_TIME)
         ->and(Tsig::check($wire, [quayKey($secret)], $time - 300)[0]->isGood())->toBeTrue();
 });
+
+it('takes a key for what it signs with alone, and no MAC that is cut too short', function (TsigAlgorithm $algorithm): void {
+    $message = Message::query(7, new Question(Name::parse('a.example.'), RecordType::of(1)))->wire();
+    $key = quayKey(algorithm: $algorithm);
+    [$signed, $mac] = Tsig::sign($message, $key, 1000);
+    expect(strlen($mac))->toBe($algorithm->length())->and(Tsig::check($signed, [$key], 1000)[0]->state)->toBe(Signature::GOOD);
+    foreach (TsigAlgorithm::cases() as $other) {
+        $state = Tsig::check($signed, [quayKey(algorithm: $other)], 1000)[0]->state;
+        expect($state)->toBe($other === $algorithm ? Signature::GOOD : Signature::BAD_KEY);
+    }
+    // Its length stands before the MAC, its data's length before the name of the algorithm.
+    $cut = function (int $to) use ($signed, $mac, $algorithm): string {
+        $at = strrpos($signed, pack('n', strlen($mac)).$mac);
+        $data = strrpos($signed, $algorithm->wire()) - 2;
+        $length = unpack('n', $signed, $data)[1] - strlen($mac) + $to;
+
+        return substr($signed, 0, $data).pack('n', $length).substr($signed, $data + 2, $at - $data - 2)
+            .pack('n', $to).substr($mac, 0, $to).substr($signed, $at + 2 + strlen($mac));
+    };
+    $half = intdiv($algorithm->length(), 2);
+    expect(Tsig::check($cut($half), [$key], 1000)[0]->state)->toBe(Signature::GOOD)
+        ->and(Tsig::check($cut($half - 1), [$key], 1000)[0]->state)->toBe(Signature::BAD_SIGNATURE);
+})->with(TsigAlgorithm::cases());
 
 it('refuses so that the asker learns why', function (): void {
     [, , $time, , $wire] = signedMessages()['question'];

@@ -2,8 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Links;
+namespace App\Links\Names;
 
+use App\Links\Unanswered;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dns\Dnssec\Validator;
 use HarborPost\Core\Dns\Dnssec\Verdict;
@@ -16,6 +17,7 @@ use HarborPost\Core\Dns\Serial;
 use HarborPost\Core\Dns\Wire\Asker;
 use HarborPost\Core\Dns\Wire\Edns;
 use HarborPost\Core\Dns\Wire\Message;
+use HarborPost\Core\Dns\Wire\Opcode;
 use HarborPost\Core\Dns\Wire\Question;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Wire\Tsig;
@@ -141,6 +143,20 @@ final readonly class DnsClient
         );
 
         return $this->overTcp($message, microtime(true))->message->rcode;
+    }
+
+    /** Says that a zone has changed (RFC 1996): its outcome. */
+    public function notify(Name $zone, Soa $soa): Rcode
+    {
+        $message = new Message(
+            random_int(0, 0xFFFF),
+            opcode: Opcode::Notify,
+            authoritative: true,
+            questions: [new Question($zone, RecordType::of(RecordType::SOA))],
+            answers: [new Record($zone, 0, $soa)],
+        );
+
+        return $this->overUdp($message, microtime(true))->message->rcode;
     }
 
     /** A message as bytes that may be anything, and whatever comes back; for trying what a server makes of nonsense. */

@@ -2,8 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Links;
+namespace App\Links\Names;
 
+use App\Links\Difference;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 

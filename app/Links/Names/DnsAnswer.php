@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Links;
+namespace App\Links\Names;
 
 use HarborPost\Core\Dns\Wire\Message;
 

@@ -1,0 +1,238 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Links\Names;
+
+use App\Links\Difference;
+use App\Links\Unanswered;
+use App\Models\Record;
+use App\Models\Server;
+use App\Models\Zone;
+use App\Models\ZoneServer;
+use HarborPost\Core\Dns\Name;
+use HarborPost\Core\Dns\Rdata\Fields;
+use HarborPost\Core\Dns\Rdata\RdataTypes;
+use HarborPost\Core\Dns\Record as DnsRecord;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Serial;
+use HarborPost\Core\Dns\Wire\Rcode;
+use HarborPost\Core\Dns\Zone\UpdatePlan;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * A name server that keeps the standards and knows nothing of us: read by SOA and AXFR (RFC 5936), changed by updates (RFC 2136), told by
+ * NOTIFY (RFC 1996), each signed by a shared key (RFC 8945). What it cannot be told so, that it has a zone at all, is done there by its
+ * keeper.
+ */
+final readonly class StandardDnsLink implements NameLink
+{
+    /** @param  DnsClient  $dns  signs with the key of the server */
+    public function __construct(private Server $server, private DnsClient $dns)
+    {
+    }
+
+    public function compare(bool $deep = false): array
+    {
+        $placements = ZoneServer::query()->with(['zone.view', 'zone.placements.server'])->where('server_id', $this->server->id)->get();
+        $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')
+            ->distinct()->pluck('zone_id')->flip();
+        $differences = [];
+        foreach ($placements as $placement) {
+            $differences[] = $this->compared($placement, $pending->has($placement->zone_id), $deep);
+        }
+
+        return $differences;
+    }
+
+    public function apply(string $kind, string $id): void
+    {
+        $zone = Zone::query()->with(['view', 'placements.server'])->find($id)
+            ?? throw Unanswered::unasked($this->server->name, 'the zone is gone from the plan; take it away there');
+        if ($zone->silenced) {
+            throw Unanswered::unasked($this->server->name, "{$zone->title()} is silenced, and no update takes a zone away; do it there");
+        }
+        $placement = $this->placement($zone);
+        if ($placement->part === 'secondary') {
+            $this->fetch($zone);
+
+            return;
+        }
+        $has = $this->dns->serial($zone->origin())
+            ?? throw Unanswered::refused($this->server->name, "it has no zone $zone->name: ".self::howToMake());
+        $shipped = $placement->shipped_serial;
+        [$was, $removed, $added] = $shipped !== null && $has->equals(Serial::of($shipped)) ? $this->step($zone, $has) : $this->whole($zone);
+        $soa = new DnsRecord($zone->origin(), $zone->default_ttl, $zone->soa(Serial::of($zone->serial)));
+        foreach (UpdatePlan::of($zone->origin(), $was, $removed, $added, $soa, ZoneProof::MADE) as $update) {
+            $this->taken($this->dns->update($update), $zone);
+        }
+    }
+
+    public function verify(string $kind, string $id): string
+    {
+        $zone = Zone::query()->with(['view', 'placements'])->find($id);
+        if ($zone === null) {
+            return 'the zone is gone from the plan';
+        }
+        $trouble = static fn (): string => 'it was told, and fetches by itself';
+
+        return (new ZoneProof($this->server->name, $this->dns, null))->of($zone, $this->placement($zone)->part === 'secondary', $trouble);
+    }
+
+    public function reader(): DnsClient
+    {
+        return $this->dns;
+    }
+
+    public function told(Zone $zone): array
+    {
+        return [];
+    }
+
+    public function drift(Zone $zone): array
+    {
+        return $this->running()->drift($zone);
+    }
+
+    public function fetch(Zone $zone): void
+    {
+        $outcome = $this->dns->notify($zone->origin(), $zone->soa(Serial::of($zone->serial)));
+        if ($outcome !== Rcode::NoError) {
+            throw Unanswered::refused($this->server->name, "the notice that {$zone->title()} has changed: {$outcome->explained()}");
+        }
+    }
+
+    public function renewals(Zone $zone): array
+    {
+        return [];
+    }
+
+    private function running(): ZoneRunning
+    {
+        return new ZoneRunning($this->dns, null);
+    }
+
+    private function placement(Zone $zone): ZoneServer
+    {
+        return $zone->placements->firstWhere('server_id', $this->server->id)
+            ?? throw Unanswered::unasked($this->server->name, "the plan does not place {$zone->title()} there");
+    }
+
+    private function compared(ZoneServer $placement, bool $pending, bool $deep): Difference
+    {
+        $zone = $placement->zone;
+        $has = $this->dns->serial($zone->origin());
+        $waits = match (true) {
+            $zone->silenced => $has === null ? null : 'silenced; no update takes a zone away, so take it away there',
+            $has !== null => null,
+            $placement->part === 'secondary' => 'it does not have the zone: make it there, with '
+                .($zone->primaryPlacement()->server->endpoint ?? 'its primary').' as its primary',
+            default => 'it does not have the zone: '.self::howToMake(),
+        };
+        if ($waits !== null) {
+            return new Difference(
+                'zone', $zone->id, $zone->line(), 'waiting', message: $waits, running: $has === null ? null : (string) $has,
+                intended: (string) $zone->serial, drifted: $placement->shipped_serial !== null,
+            );
+        }
+        // A serial that is not what was brought there is the server's own, and no journal of ours tells what came since: it is read as a
+        // whole. So is whatever stood there before the first shipment, since that takes it away.
+        $running = $this->running();
+        $shipped = $placement->shipped_serial;
+        $ours = $shipped !== null && $has !== null
+            && ($has->equals(Serial::of($shipped)) || Serial::of($zone->serial)->isBefore($has));
+        $found = $deep || ($placement->part !== 'secondary' && ! $ours)
+            ? $running->deep($placement, $has, $pending)
+            : $running->quick($placement, $has, $pending);
+        // The same lines prove nothing that was not asked for.
+        $found = $found->state === 'same' ? $running->quick($placement, $has, $pending) : $found;
+
+        return $found->raising(intdiv($found->removedCount + $found->addedCount, UpdatePlan::MOST) * 2);
+    }
+
+    private static function howToMake(): string
+    {
+        return 'make it there, and let the key transfer and update it';
+    }
+
+    /**
+     * What changed since the serial that it runs, by the journal.
+     *
+     * @return array{list<DnsRecord>, list<DnsRecord>, list<DnsRecord>} sets as they stand there, removed, added
+     */
+    private function step(Zone $zone, Serial $has): array
+    {
+        [$removed, $added] = ZoneLines::net($zone, $has);
+        $owners = [];
+        foreach ([...$removed, ...$added] as $line) {
+            $owner = Name::parse(explode(' ', $line, 2)[0]);
+            $owners[$owner->sortKey()] = (string) $owner->lower();
+        }
+        $stands = [];
+        foreach (array_chunk($owners, 500, true) as $chunk) {
+            $keys = array_map(strval(...), array_keys($chunk));
+            foreach (Record::query()->where('zone_id', $zone->id)->whereIn('owner_key', $keys)->toBase()->get() as $row) {
+                $stands[ZoneLines::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data)] = true;
+            }
+        }
+        $was = array_keys(array_diff_key($stands, array_fill_keys($added, true)) + array_fill_keys($removed, true));
+
+        return array_map(self::records(...), [$was, $removed, $added]);
+    }
+
+    /**
+     * What it runs, read as a whole, against what is meant.
+     *
+     * @return array{list<DnsRecord>, list<DnsRecord>, list<DnsRecord>} sets as they stand there, removed, added
+     */
+    private function whole(Zone $zone): array
+    {
+        $stands = $only = $this->running()->lines($zone);
+        $added = [];
+        foreach (ZoneLines::of($zone) as $line) {
+            if (isset($only[$line])) {
+                unset($only[$line]);
+            } else {
+                $added[] = $line;
+            }
+        }
+        $removed = array_map(strval(...), array_keys($only));
+        $touched = [];
+        foreach ([...$removed, ...$added] as $line) {
+            $touched[explode(' ', $line, 2)[0]] = true;
+        }
+        $was = array_filter(array_keys($stands), static fn (string $line): bool => isset($touched[explode(' ', $line, 2)[0]]));
+
+        return array_map(self::records(...), [array_values($was), $removed, $added]);
+    }
+
+    /**
+     * @param  list<string>  $lines
+     * @return list<DnsRecord>
+     */
+    private static function records(array $lines): array
+    {
+        return array_map(static function (string $line): DnsRecord {
+            [$owner, $ttl, $type, $data] = explode(' ', $line, 4);
+
+            return new DnsRecord(Name::parse($owner), (int) $ttl, RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($data)));
+        }, $lines);
+    }
+
+    private function taken(Rcode $outcome, Zone $zone): void
+    {
+        match ($outcome) {
+            Rcode::NoError => null,
+            Rcode::YxDomain, Rcode::YxRrset, Rcode::NxRrset, Rcode::NxDomain => throw Unanswered::differs(
+                $this->server->name,
+                "somebody changed names in {$zone->title()} there that this shipment writes, after they were read; nothing of theirs was "
+                    .'overwritten. Compare it as a whole and decide',
+            ),
+            Rcode::Refused, Rcode::NotAuth => throw Unanswered::refused(
+                $this->server->name,
+                "it does not let {$this->server->key?->title()} update {$zone->title()}",
+            ),
+            default => throw Unanswered::refused($this->server->name, "the update of {$zone->title()}: {$outcome->explained()}"),
+        };
+    }
+}

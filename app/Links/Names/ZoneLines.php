@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Links\Names;
+
+use App\Models\Record;
+use App\Models\Zone;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Serial;
+use Illuminate\Support\Facades\DB;
+
+/** A zone as it is meant, as lines "owner ttl type data": what servers are brought to and what they are compared with. */
+final class ZoneLines
+{
+    /** Lines of the intended zone, in canonical order, the SOA not among them. */
+    public static function of(Zone $zone): \Generator
+    {
+        $rows = Record::query()->where('zone_id', $zone->id)->orderBy('owner_key')->orderBy('type')->orderBy('data_hash')->toBase();
+        foreach ($rows->lazy(5000) as $row) {
+            yield self::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data);
+        }
+        foreach (DB::table('signed_records')->where('zone_id', $zone->id)->orderBy('id')->lazy(5000) as $row) {
+            yield self::line($row->owner, $row->ttl, $row->type, $row->data);
+        }
+    }
+
+    public static function soa(Zone $zone, Serial $serial): string
+    {
+        return self::line($zone->name, $zone->default_ttl, RecordType::SOA, $zone->soa($serial)->text());
+    }
+
+    public static function line(string $owner, int $ttl, int $type, string $data): string
+    {
+        return $owner.' '.$ttl.' '.RecordType::of($type).' '.$data;
+    }
+
+    /**
+     * The net of the journal since a serial, together with what waits.
+     *
+     * @return array{list<string>, list<string>} removed and added lines
+     */
+    public static function net(Zone $zone, Serial $since): array
+    {
+        $net = [];
+        $changes = DB::table('record_changes')->where('zone_id', $zone->id)
+            ->where(fn ($q) => $q->whereNull('serial')->orWhere('serial', '>', $since->value))->orderBy('id')->get();
+        foreach ($changes as $change) {
+            if ($change->op === '~') {
+                continue;
+            }
+            $line = self::line($change->owner, $change->ttl ?? $zone->default_ttl, $change->type, $change->data);
+            $net[$line] = ($net[$line] ?? 0) + ($change->op === '+' ? 1 : -1);
+        }
+        $removed = array_keys(array_filter($net, fn (int $n): bool => $n < 0));
+        $added = array_keys(array_filter($net, fn (int $n): bool => $n > 0));
+
+        return [$removed, $added];
+    }
+
+    /**
+     * What waits to be shipped, in the same words.
+     *
+     * @return array{'+': array<string, true>, '-': array<string, true>} lines that are to come and to go
+     */
+    public static function waiting(Zone $zone): array
+    {
+        $waits = ['+' => [], '-' => []];
+        $changes = DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->where('op', '!=', '~')->orderBy('id');
+        foreach ($changes->get(['op', 'owner', 'ttl', 'type', 'data']) as $change) {
+            $op = $change->op === '+' ? '+' : '-';
+            $ttl = (int) ($change->ttl ?? $zone->default_ttl);
+            $waits[$op][self::line((string) $change->owner, $ttl, (int) $change->type, (string) $change->data)] = true;
+        }
+
+        return $waits;
+    }
+}
