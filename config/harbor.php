@@ -12,6 +12,9 @@ return [
     // Seconds a question to a server may take before it counts as unanswered.
     'patience' => 3.0,
 
+    // Seconds that a page waits for a server before it stands without it, and asks again behind.
+    'glance' => 0.5,
+
     'session' => [
         // Seconds after which a session ends, however much it is used.
         'longest' => 12 * 3600,

@@ -15,10 +15,11 @@ use App\Models\Speaks;
 /** The one place that knows which link a server has. */
 final class Links
 {
-    public static function to(Server $server): Link
+    /** @param  bool  $glance  a page waits for it: it is asked once, and not waited for for long */
+    public static function to(Server $server, bool $glance = false): Link
     {
-        $patience = (float) config('harbor.patience');
-        $channel = new ControlChannel($server, $patience);
+        $patience = self::patience($glance);
+        $channel = new ControlChannel($server, $patience, $glance ? 1 : 3);
 
         return match ($server->kind) {
             ServerKind::Dhcp => new StandinDhcpLink(
@@ -27,9 +28,14 @@ final class Links
                 new DhcpClient($server->name, $server->endpoint, $patience),
                 new RelayedClient($server->name, $server->endpoint, $patience),
             ),
-            ServerKind::Network => new SwitchLink(NetworkLink::to($server)),
+            ServerKind::Network => new SwitchLink(NetworkLink::to($server, $patience)),
             default => self::names($server, $channel, $patience),
         };
+    }
+
+    public static function patience(bool $glance = false): float
+    {
+        return (float) config($glance ? 'harbor.glance' : 'harbor.patience');
     }
 
     private static function names(Server $server, ControlChannel $channel, float $patience): NameLink

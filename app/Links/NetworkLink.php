@@ -29,9 +29,9 @@ final readonly class NetworkLink
         return $server === null ? null : self::to($server);
     }
 
-    public static function to(Server $server): self
+    public static function to(Server $server, ?float $patience = null): self
     {
-        return new self(new ControlChannel($server, (float) config('harbor.patience')), $server);
+        return new self(new ControlChannel($server, $patience ?? Links::patience()), $server);
     }
 
     /** @throws Unanswered */

@@ -17,7 +17,7 @@ use Illuminate\Support\Facades\DB;
  * A few zones and scopes, brought to all servers that hold them by one act.
  *
  * @phpstan-type Stop array{server: Server, objects: list<string>, after: list<string>, shut: ?string, work: list<Difference>,
- *     problem: ?string, run: ?Shipment, last: ?Shipment}
+ *     problem: ?string, late: bool, run: ?Shipment, last: ?Shipment}
  */
 final readonly class Together
 {
@@ -31,8 +31,11 @@ final readonly class Together
     {
     }
 
-    /** @param  list<string>  $objects  ids of zones and scopes */
-    public static function of(array $objects): self
+    /**
+     * @param  list<string>  $objects  ids of zones and scopes
+     * @param  bool  $glance  a page waits for it: servers that are slow are left out for now
+     */
+    public static function of(array $objects, bool $glance = false): self
     {
         $on = [];
         foreach (['zone_servers' => 'zone_id', 'scope_servers' => 'scope_id'] as $table => $column) {
@@ -50,15 +53,24 @@ final readonly class Together
             $server = $servers->get($id) ?? throw new \LogicException('an order of others');
             $shut = self::shut($server, $times);
             // While one ships, what differs changes under the eye: it is asked when all have ended.
-            [$work, $problem] = $runs->isEmpty() && $shut === null ? self::differences($server, $on[$id]) : [[], null];
+            [$work, $problem, $late] = $runs->isEmpty() && $shut === null
+                ? self::differences($server, $on[$id], $glance)
+                : [[], null, false];
             $stops[] = [
                 'server' => $server, 'objects' => $on[$id], 'shut' => $shut, 'work' => $work, 'problem' => $problem,
+                'late' => $late,
                 'after' => array_values(array_map(static fn (string $w): string => $servers->get($w)->name ?? '', $after)),
                 'run' => $runs->get($id), 'last' => self::last($id, $on[$id]),
             ];
         }
 
         return new self($stops);
+    }
+
+    /** Servers that were not waited for: they are asked behind the page. */
+    public function isBehind(): bool
+    {
+        return array_filter($this->stops, static fn (array $s): bool => $s['late']) !== [];
     }
 
     public function runs(): bool
@@ -104,12 +116,12 @@ final readonly class Together
 
     /**
      * @param  list<string>  $objects
-     * @return array{list<Difference>, ?string}
+     * @return array{list<Difference>, ?string, bool} what differs, why nothing is known, and whether it was only not waited for
      */
-    private static function differences(Server $server, array $objects): array
+    private static function differences(Server $server, array $objects, bool $glance): array
     {
         try {
-            $found = Links::to($server)->compare();
+            $found = Links::to($server, $glance)->compare();
             // A zone that only who keeps the server can make there is not as intended, and nothing can be sent.
             $waits = array_filter(
                 $found,
@@ -117,9 +129,9 @@ final readonly class Together
             );
             $why = array_map(static fn (Difference $d): string => "$d->title: $d->message", $waits);
 
-            return [Shipping::work($found, $objects), $why === [] ? null : implode('; ', $why)];
+            return [Shipping::work($found, $objects), $why === [] ? null : implode('; ', $why), false];
         } catch (Unanswered $e) {
-            return [[], $e->getMessage()];
+            return [[], $e->getMessage(), $glance && $e->late];
         }
     }
 

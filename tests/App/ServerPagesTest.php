@@ -54,7 +54,15 @@ it('takes away what the plan does not place only when that is asked for', functi
 
 it('says what does not answer, and the page still stands', function (): void {
     $this->post("$this->page/mode", ['mode' => 'silent'])->assertSessionHas('done');
-    $this->get($this->page)->assertOk()->assertSee('did not answer')->assertSee('What it runs now is not known');
+    // The page is not waited for: what the server says comes behind it.
+    $this->get($this->page)->assertOk()->assertReads('It is slow: what it runs is asked behind this page')
+        ->assertSee('hx-trigger="load"', false)->assertDontSee('What it runs now is not known')->assertDontSee('Ship and verify')
+        ->assertDontSee('as intended');
+    $this->get("$this->page?now=1")->assertOk()->assertSee('did not answer')->assertSee('What it runs now is not known');
+    $together = '/ship/together?'.http_build_query(['only' => [$this->w->zone->id]]);
+    $this->get($together)->assertOk()->assertReads('slow: it is asked behind this page')->assertSee('now=1', false)
+        ->assertDontSee('Everything of it is as intended')->assertDontSee('Ship and verify');
+    $this->get("$together&now=1")->assertOk()->assertSee('did not answer')->assertDontSee('asked behind this page');
     $this->post($this->page)->assertRedirect($this->page);
     expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('failed');
     $this->post("$this->page/mode", ['mode' => 'normal']);

@@ -88,12 +88,14 @@ final class ShipController extends Controller
         try {
             $data['status'] = $row->control === null || $row->speaks === Speaks::Standard || $behind
                 ? null
-                : (new ControlChannel($row, (float) config('harbor.patience'), tries: 1))->ask('status');
+                : (new ControlChannel($row, Links::patience(! $now), tries: 1))->ask('status');
             if ($data['asked'] && ! $behind) {
-                $data['differences'] = Links::to($row)->compare($deep);
+                $data['differences'] = Links::to($row, ! $now)->compare($deep);
             }
         } catch (Unanswered $e) {
-            $data['problem'] = $e->getMessage();
+            // One that is slow is waited for behind the page.
+            $behind = $e->late && ! $now;
+            $data['problem'] = $behind ? null : $e->getMessage();
         }
 
         $times = ShipTimes::now();
@@ -193,7 +195,7 @@ final class ShipController extends Controller
         $zones = Zone::query()->with('view')->whereKey($objects)->orderBy('name')->get();
 
         return view('ship.together', [
-            'objects' => $objects, 'together' => Together::of($objects), 'scopes' => $scopes, 'zones' => $zones,
+            'objects' => $objects, 'together' => Together::of($objects, ! $request->boolean('now')), 'scopes' => $scopes, 'zones' => $zones,
             'may' => $this->person()->operatesAll(),
         ]);
     }

@@ -27,8 +27,14 @@
     <div class="notice" role="status" hx-get="{{ request()->fullUrlWithQuery(['now' => 1]) }}" hx-trigger="load" hx-select="#server-page"
       hx-target="#server-page" hx-swap="outerHTML">
       @mark('wait')
-      <span class="grow">It did not answer when it was looked at last, {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans() }}.
-        It is asked again now.</span>
+      <span class="grow">
+        @if ($state?->problem_since)
+          It did not answer when it was looked at last, {{ Carbon\CarbonImmutable::parse($state->problem_since)->diffForHumans() }}.
+          It is asked again now.
+        @else
+          It is slow: what it runs is asked behind this page.
+        @endif
+      </span>
       <a class="btn small" href="{{ request()->fullUrlWithQuery(['now' => 1]) }}">Ask and wait</a>
       <a class="btn small" href="/ship">Leave it</a>
     </div>

@@ -22,7 +22,9 @@
     </span>
   </header>
   <div id="together" class="stack"
-    @if ($together->runs()) hx-get="{{ request()->fullUrl() }}" hx-trigger="every 1s" hx-select="#together" hx-swap="outerHTML" @endif>
+    @if ($together->runs()) hx-get="{{ request()->fullUrl() }}" hx-trigger="every 1s" hx-select="#together" hx-swap="outerHTML"
+    @elseif ($together->isBehind()) hx-get="{{ request()->fullUrlWithQuery(['now' => 1]) }}" hx-trigger="load" hx-select="#together"
+    hx-swap="outerHTML" @endif>
     @if ($together->isDone())
       <div class="notice" role="status">
         @mark('ok')
@@ -66,6 +68,9 @@
                   <td class="wrap">
                     @if ($s['shut'])
                       <span class="stopped">@mark('stop') {{ $s['shut'] }}</span>
+                    @elseif ($s['late'])
+                      @mark('wait') slow: it is asked behind this page
+                      <noscript><a href="{{ request()->fullUrlWithQuery(['now' => 1]) }}">ask and wait</a></noscript>
                     @elseif ($s['problem'])
                       <span class="stopped">@mark('stop') {{ $s['problem'] }}</span>
                     @elseif ($together->runs())

@@ -12,7 +12,7 @@ use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdatePlan;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
 
-function rr(string $line): Record
+function lineRecord(string $line): Record
 {
     [$owner, $ttl, $type, $data] = explode(' ', $line, 4);
 
@@ -26,14 +26,14 @@ function rr(string $line): Record
  * @param  list<UpdateRequest>  $updates
  * @return array{list<string>, ?Rcode} the zone after them, sorted, and what refused one
  */
-function updated(array $zone, array $updates): array
+function zoneAfter(array $zone, array $updates): array
 {
     $refused = null;
     foreach ($updates as $update) {
         // What is sent is what is read at the other end.
         $update = UpdateRequest::fromMessage(Message::fromWire($update->toMessage(7)->wire()));
         $nodes = [];
-        foreach (array_map(rr(...), $zone) as $record) {
+        foreach (array_map(lineRecord(...), $zone) as $record) {
             $nodes[$record->owner->sortKey()][] = $record;
         }
         $node = fn (Name $owner): array => $nodes[$owner->sortKey()] ?? [];
@@ -55,17 +55,17 @@ function updated(array $zone, array $updates): array
  * @param  list<string>  $to
  * @return list<UpdateRequest>
  */
-function planned(array $from, array $to): array
+function updatesFrom(array $from, array $to): array
 {
     $soa = array_values(array_filter($to, fn (string $l): bool => str_contains($l, ' SOA ')))[0];
 
     return UpdatePlan::of(
-        Name::parse('quay.example.'), array_map(rr(...), $from), array_map(rr(...), array_values(array_diff($from, $to))),
-        array_map(rr(...), array_values(array_diff($to, $from))), rr($soa),
+        Name::parse('quay.example.'), array_map(lineRecord(...), $from), array_map(lineRecord(...), array_values(array_diff($from, $to))),
+        array_map(lineRecord(...), array_values(array_diff($to, $from))), lineRecord($soa),
     );
 }
 
-const APEX = ['quay.example. 300 NS ns1.quay.example.'];
+const UPDATED_APEX = ['quay.example. 300 NS ns1.quay.example.'];
 
 it('makes one zone of another, whatever differs', function (int $seed): void {
     $random = new Random\Randomizer(new Random\Engine\Mt19937($seed));
@@ -91,18 +91,18 @@ it('makes one zone of another, whatever differs', function (int $seed): void {
     };
     $from = $zone(7);
     $to = $zone(9);
-    [$got, $refused] = updated($from, planned($from, $to));
+    [$got, $refused] = zoneAfter($from, updatesFrom($from, $to));
     sort($to);
     expect($refused)->toBeNull()->and($got)->toBe($to);
 })->with(range(1, 60));
 
 it('overwrites nothing that was changed after it was read', function (): void {
     $soa = fn (int $serial): string => "quay.example. 300 SOA ns1.quay.example. host.quay.example. $serial 3600 600 86400 300";
-    $read = [...APEX, $soa(7), 'till.quay.example. 300 A 192.0.2.1', 'kiosk.quay.example. 300 A 192.0.2.2'];
-    $meant = [...APEX, $soa(8), 'till.quay.example. 300 A 192.0.2.9', 'kiosk.quay.example. 300 A 192.0.2.2',
+    $read = [...UPDATED_APEX, $soa(7), 'till.quay.example. 300 A 192.0.2.1', 'kiosk.quay.example. 300 A 192.0.2.2'];
+    $meant = [...UPDATED_APEX, $soa(8), 'till.quay.example. 300 A 192.0.2.9', 'kiosk.quay.example. 300 A 192.0.2.2',
         'new.quay.example. 300 A 192.0.2.3'];
-    $updates = planned($read, $meant);
-    $with = fn (array $cut, array $add): array => updated([...array_diff($read, $cut), ...$add], $updates);
+    $updates = updatesFrom($read, $meant);
+    $with = fn (array $cut, array $add): array => zoneAfter([...array_diff($read, $cut), ...$add], $updates);
     // The set itself was changed, extended or removed there; what is to be new is there already: nothing is done.
     foreach ([
         [['till.quay.example. 300 A 192.0.2.1'], ['till.quay.example. 300 A 192.0.2.5']],
@@ -120,9 +120,10 @@ it('overwrites nothing that was changed after it was read', function (): void {
 });
 
 it('asks nothing of types that a server makes by itself', function (): void {
-    $soa = rr('quay.example. 300 SOA ns1.quay.example. host.quay.example. 8 3600 600 86400 300');
-    $was = rr('a.quay.example. 300 TXT "a"');
-    $of = fn (array $unasked): array => UpdatePlan::of(Name::parse('quay.example.'), [$was], [$was], [rr('a.quay.example. 300 TXT "b"')],
+    $soa = lineRecord('quay.example. 300 SOA ns1.quay.example. host.quay.example. 8 3600 600 86400 300');
+    $was = lineRecord('a.quay.example. 300 TXT "a"');
+    $of = fn (array $unasked): array => UpdatePlan::of(Name::parse('quay.example.'), [$was], [$was],
+        [lineRecord('a.quay.example. 300 TXT "b"')],
         $soa, $unasked);
     expect($of([])[0]->prerequisites)->toHaveCount(1)->and($of([RecordType::TXT])[0]->prerequisites)->toBe([]);
 });
@@ -139,23 +140,23 @@ it('sends much in several messages that each can be sent, and raises the serial 
 
         return $lines;
     };
-    $from = [...APEX, $soa(7), ...$lines(0)];
-    $to = [...APEX, $soa(99), ...$lines(intdiv($each + 1, 2))];
-    $updates = planned($from, $to);
+    $from = [...UPDATED_APEX, $soa(7), ...$lines(0)];
+    $to = [...UPDATED_APEX, $soa(99), ...$lines(intdiv($each + 1, 2))];
+    $updates = updatesFrom($from, $to);
     expect(count($updates))->toBeGreaterThan(1);
     foreach ($updates as $i => $update) {
         $wire = $update->toMessage(1)->wire();
         $soas = array_filter($update->changes, fn (Record $r): bool => $r->type()->number === RecordType::SOA);
         expect(strlen($wire))->toBeLessThan(65_000)->and(count($soas))->toBe($i === array_key_last($updates) ? 1 : 0);
     }
-    [$got, $refused] = updated($from, $updates);
+    [$got, $refused] = zoneAfter($from, $updates);
     sort($to);
     expect($refused)->toBeNull()->and($got)->toBe($to);
 })->with(['many names' => [200, 1], 'one large set' => [1, 400]]);
 
 it('changes the serial alone where nothing else differs', function (): void {
     $soa = fn (int $serial): string => "quay.example. 300 SOA ns1.quay.example. host.quay.example. $serial 3600 600 86400 300";
-    $updates = planned([...APEX, $soa(4294967290)], [...APEX, $soa(3)]);
+    $updates = updatesFrom([...UPDATED_APEX, $soa(4294967290)], [...UPDATED_APEX, $soa(3)]);
     expect($updates)->toHaveCount(1)->and($updates[0]->prerequisites)->toBe([])->and($updates[0]->changes)->toHaveCount(1)
-        ->and(updated([...APEX, $soa(4294967290)], $updates)[0])->toContain($soa(3));
+        ->and(zoneAfter([...UPDATED_APEX, $soa(4294967290)], $updates)[0])->toContain($soa(3));
 });
