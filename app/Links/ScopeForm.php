@@ -11,7 +11,9 @@ use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\Server;
+use App\Models\Vlan;
 use App\Queries\OptionLayers;
+use App\Queries\SharedLinks;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Address;
@@ -34,6 +36,7 @@ final class ScopeForm
         $ranges = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $server->id)->values();
         $kept = $ranges->filter(fn (ScopeRange $r): bool => $r->class_id !== null);
         $names = ScopeNaming::form($scope);
+        $link = app(SharedLinks::class)->of($scope);
         $classes = app(OptionLayers::class)->classes()
             ->filter(fn (ClientClass $c): bool => $c->optionValues->isNotEmpty() || $kept->contains('class_id', $c->id));
 
@@ -49,7 +52,8 @@ final class ScopeForm
             'kept' => $kept->mapWithKeys(fn (ScopeRange $r): array => [
                 (string) $r->range() => ['class' => (string) $r->class_id, 'only' => (bool) $r->class_only],
             ])->all(),
-        ] + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]) + ($names === null ? [] : ['names' => $names])
+        ] + ($link === null ? [] : ['link' => $link])
+            + ($scope->pair_id === null ? [] : ['pair' => $scope->pair_id]) + ($names === null ? [] : ['names' => $names])
             + ($server->probe_tries === 0 ? [] : ['probe' => ['tries' => $server->probe_tries, 'wait_ms' => $server->probe_wait_ms]]);
     }
 
@@ -129,6 +133,11 @@ final class ScopeForm
         }
         if (is_array($form['probe'] ?? null)) {
             $lines[] = sprintf('probes %d times, %d ms each', $form['probe']['tries'] ?? 0, $form['probe']['wait_ms'] ?? 0);
+        }
+        if (is_string($form['link'] ?? null) && $form['link'] !== '') {
+            $vlan = Vlan::query()->find($form['link']);
+            $which = $vlan === null ? 'a VLAN that the plan does not know' : "VLAN {$vlan->line()}";
+            $lines[] = "shares its link with other subnets, $which";
         }
         if (is_string($form['pair'] ?? null) && $form['pair'] !== '') {
             $lines[] = 'leased by a pair, '.(Pair::query()->whereKey($form['pair'])->value('name') ?? 'which the plan does not know');
@@ -215,7 +224,8 @@ final class ScopeForm
             'reservations' => array_values(array_filter((array) ($form['reservations'] ?? []), is_array(...))),
             'classes' => array_values(array_filter((array) ($form['classes'] ?? []), is_array(...))),
             'kept' => array_filter((array) ($form['kept'] ?? []), is_array(...)),
-        ] + (is_string($form['pair'] ?? null) ? ['pair' => $form['pair']] : [])
+        ] + (is_string($form['link'] ?? null) ? ['link' => $form['link']] : [])
+            + (is_string($form['pair'] ?? null) ? ['pair' => $form['pair']] : [])
             + (is_array($form['names'] ?? null) ? ['names' => $form['names']] : [])
             + (is_array($form['probe'] ?? null) ? ['probe' => $form['probe']] : []);
     }

@@ -12,6 +12,7 @@ use App\Models\ScopeRange;
 use App\Models\Server;
 use App\Queries\InUse;
 use App\Queries\OptionLayers;
+use App\Queries\SharedLinks;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
@@ -110,6 +111,9 @@ final readonly class ScopeProof
                     "a client of ours got no offer from $scope->name, although $taken of $size addresses are leased",
                 );
         }
+        if ($this->isBeside($scope, $offer->yourAddress)) {
+            return "its share is leased to the last address; $offer->yourAddress of another subnet on the link was offered";
+        }
         $time = $offer->options[OptionTable::LEASE_TIME] ?? '';
         if (
             ! $share->contains(fn (AddressRange $r): bool => $r->contains($offer->yourAddress))
@@ -142,6 +146,19 @@ final readonly class ScopeProof
         );
 
         return "$ack->yourAddress offered, taken and given back";
+    }
+
+    /** On a link with several subnets one that is full is followed by the next: true only where it is known to be full. */
+    private function isBeside(Scope $scope, Address $offered): bool
+    {
+        if ($scope->prefix->prefix()->contains($offered)) {
+            return false;
+        }
+        $own = $scope->ranges->filter(fn ($r): bool => $r->server_id === null || $r->server_id === $this->server->id);
+        $size = $own->sum(fn (ScopeRange $r): int => $r->range()->size()->toInt());
+
+        return InUse::activeLeases()->where('server_id', $this->server->id)->where('scope_id', $scope->id)->count() >= $size
+            && app(SharedLinks::class)->neighbours($scope)->contains(fn (Scope $s): bool => $s->prefix->prefix()->contains($offered));
     }
 
     /**

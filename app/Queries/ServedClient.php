@@ -17,6 +17,7 @@ use HarborPost\Core\Dhcp\Client\ClientSketch;
 use HarborPost\Core\Dhcp\Option\OptionStack;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Exchange\LinkOrder;
 use HarborPost\Core\Exchange\Pair\LoadBalance;
 use HarborPost\Core\Exchange\Pair\Side;
 use HarborPost\Core\Net\Address;
@@ -39,7 +40,7 @@ final readonly class ServedClient
         /** @var list<array{class: ClientClass, holds: bool, why: list<array{words: string, seen: ?string, holds: bool}>}> */
         public array $classes,
         public ?Reservation $reservation,
-        /** @var list<array{server: Server, silent: ?string, address: ?Address, why: string, stack: OptionStack}> */
+        /** @var list<array{server: Server, scope: Scope, silent: ?string, address: ?Address, why: string, stack: OptionStack}> */
         public array $servers,
     ) {
     }
@@ -51,19 +52,20 @@ final readonly class ServedClient
         $packet = $client->discover(1, $relay);
         $layers = app(OptionLayers::class);
         $in = $layers->classesOf($packet);
-        $key = $client->key();
-        $reservation = $scope->reservations->first(
-            static fn (Reservation $r): bool => $key->mac !== null
-                ? $r->mac?->equals($key->mac) === true
-                : $r->client_id === $key->identifier,
+        $beside = app(SharedLinks::class)->neighbours(
+            $scope,
+            ['placements.server', 'ranges', 'exclusions', 'reservations.optionValues', 'optionValues', 'pair.first', 'pair.second'],
         );
+        $link = [$scope, ...array_values($beside->all())];
         $servers = [];
         foreach ($scope->placements->sortBy('server.name') as $placement) {
-            [$address, $why] = self::address($scope, $placement->server, $client, $reservation, $in);
-            $silent = self::silent($scope, $placement, $down, $address, $why, $packet->clientKey(), $reservation?->address);
+            [$from, $address, $why] = self::onLink($link, $placement->server, $client, $in);
+            $own = self::reservationIn($from, $client);
+            $placed = $from->placements->firstWhere('server_id', $placement->server_id) ?? $placement;
+            $silent = self::silent($from, $placed, $down, $address, $why, $packet->clientKey(), $own?->address);
             $servers[] = [
-                'server' => $placement->server, 'silent' => $silent,
-                'address' => $address, 'why' => $why, 'stack' => $layers->of($scope, $placement->server, $in, $reservation),
+                'server' => $placement->server, 'scope' => $from, 'silent' => $silent,
+                'address' => $address, 'why' => $why, 'stack' => $layers->of($from, $placement->server, $in, $own),
             ];
         }
 
@@ -73,9 +75,60 @@ final readonly class ServedClient
             array_values($layers->classes()->map(static fn (ClientClass $c): array => [
                 'class' => $c, 'holds' => in_array($c, $in, true), 'why' => $c->rules()->why($packet),
             ])->all()),
-            $reservation,
+            self::reservationIn($servers[0]['scope'] ?? $scope, $client),
             $servers,
         );
+    }
+
+    private static function reservationIn(Scope $scope, ClientSketch $client): ?Reservation
+    {
+        $key = $client->key();
+
+        return $scope->reservations->first(
+            static fn (Reservation $r): bool => $key->mac !== null
+                ? $r->mac?->equals($key->mac) === true
+                : $r->client_id === $key->identifier,
+        );
+    }
+
+    /**
+     * Where the link carries several subnets, they are gone through until one has an address.
+     *
+     * @param  non-empty-list<Scope>  $link  the relay's own first
+     * @param  list<ClientClass>  $classes
+     * @return array{Scope, ?Address, string}
+     */
+    private static function onLink(array $link, Server $server, ClientSketch $client, array $classes): array
+    {
+        $here = array_values(array_filter(
+            $link,
+            static fn (Scope $s): bool => $s->id === $link[0]->id
+                || $s->placements->contains(static fn (ScopeServer $p): bool => $p->server_id === $server->id && $p->shipped_at !== null),
+        ));
+        $order = LinkOrder::of(
+            $here,
+            static fn (Scope $s): bool => self::reservationIn($s, $client) !== null,
+            static fn (Scope $s): bool => self::before($s, $server, $client) !== null,
+            static fn (Scope $s): bool => $client->requested !== null && $s->prefix->prefix()->contains($client->requested),
+        );
+        $first = null;
+        foreach ($order as $scope) {
+            [$address, $why] = self::address($scope, $server, $client, self::reservationIn($scope, $client), $classes);
+            $first ??= $why;
+            if ($address !== null) {
+                $full = $scope->id !== $link[0]->id && $scope->id !== $order[0]->id ? "$first; " : '';
+
+                return [$scope, $address, $scope->id === $link[0]->id ? $why : "$full$why, in {$scope->prefix->prefix()} on the same link"];
+            }
+        }
+
+        return [$link[0], null, $first.(count($here) > 1 ? ', and so it is in each other subnet of the link' : '')];
+    }
+
+    private static function before(Scope $scope, Server $server, ClientSketch $client): ?Lease
+    {
+        return Lease::query()->where('server_id', $server->id)->where('scope_id', $scope->id)->where('mac', $client->mac->bytes)
+            ->whereNull('gone_at')->orderByDesc('starts_at')->first();
     }
 
     /** @return list<string> names of the servers that would answer */
@@ -176,8 +229,7 @@ final readonly class ServedClient
             && ! $scope->exclusions->contains(static fn ($x): bool => $x->range()->contains($a))
             && (! $reserved->has($a->bytes) || $reserved[$a->bytes]?->id === $reservation?->id)
             && $free($a);
-        $before = Lease::query()->where('server_id', $server->id)->where('scope_id', $scope->id)->where('mac', $client->mac->bytes)
-            ->whereNull('gone_at')->orderByDesc('starts_at')->first();
+        $before = self::before($scope, $server, $client);
         if ($before !== null && $usable($before->address)) {
             return [$before->address, $instead."it had it before, last from {$before->starts_at->format('j M H:i')}"];
         }

@@ -11,9 +11,11 @@ use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
 use HarborPost\Core\Dhcp\V4\Packet;
+use HarborPost\Core\Exchange\LinkOrder;
 use HarborPost\Core\Exchange\Pair\Binding;
 use HarborPost\Core\Exchange\Pair\BindingState;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Prefix;
 use HarborPost\Standins\Control;
 use HarborPost\Standins\Journal;
 use HarborPost\Standins\Measures;
@@ -185,7 +187,7 @@ final class DhcpServer
      */
     private function probed(Packet $asked, Packet $reply, \Closure $send, int $tries = 0): void
     {
-        $scope = $reply->type() === MessageType::Offer ? $this->scopeOf($asked) : null;
+        $scope = $reply->type() === MessageType::Offer ? $this->scopeAt($reply->yourAddress) : null;
         $address = $reply->yourAddress;
         $held = $this->leases->at((string) $address);
         $own = $held !== null && $held['client'] === bin2hex($asked->clientKey()) && $held['state'] === 'active'
@@ -256,7 +258,7 @@ final class DhcpServer
 
     public function answer(Packet $packet): ?Packet
     {
-        $scope = $this->scopeOf($packet);
+        $scope = $this->servedFrom($packet);
         if ($packet->op !== 1 || $scope === null) {
             return null;
         }
@@ -292,14 +294,49 @@ final class DhcpServer
     private function scopeOf(Packet $packet): ?ServedScope
     {
         foreach ([$packet->relayAddress, $packet->clientAddress] as $address) {
-            foreach ((string) $address === '0.0.0.0' ? [] : $this->scopes as $scope) {
-                if ($scope->subnet->contains($address)) {
-                    return $scope;
-                }
+            $scope = (string) $address === '0.0.0.0' ? null : $this->scopeAt($address);
+            if ($scope !== null) {
+                return $scope;
             }
         }
 
         return null;
+    }
+
+    private function scopeAt(Address $address): ?ServedScope
+    {
+        return LinkOrder::at($address, array_values($this->scopes), static fn (ServedScope $s): Prefix => $s->subnet);
+    }
+
+    /** The scope that a client is served from: on a link with several subnets not always that of the relay. */
+    private function servedFrom(Packet $packet): ?ServedScope
+    {
+        $own = $this->scopeOf($packet);
+        if ($own === null || $own->link === '') {
+            return $own;
+        }
+        $others = array_filter($this->scopes, static fn (ServedScope $s): bool => $s->link === $own->link && $s->id !== $own->id);
+        usort($others, static fn (ServedScope $a, ServedScope $b): int => $a->subnet->compare($b->subnet));
+        $link = [$own, ...$others];
+        $subnet = static fn (ServedScope $s): Prefix => $s->subnet;
+        $wanted = $packet->address(OptionTable::REQUESTED_ADDRESS);
+        if ($packet->type() !== MessageType::Discover) {
+            return LinkOrder::at($wanted ?? $packet->clientAddress, $link, $subnet) ?? $own;
+        }
+        $client = bin2hex($packet->clientKey());
+        $order = LinkOrder::of(
+            $link,
+            static fn (ServedScope $s): bool => $s->reservationOf($packet) !== null,
+            fn (ServedScope $s): bool => $this->leases->ofClient($client, $s->id) !== null,
+            static fn (ServedScope $s): bool => $wanted !== null && $s->subnet->contains($wanted),
+        );
+        foreach ($order as $scope) {
+            if ($this->choose($scope, $packet) !== null) {
+                return $scope;
+            }
+        }
+
+        return $own;
     }
 
     private function discover(ServedScope $scope, Packet $packet): ?Packet

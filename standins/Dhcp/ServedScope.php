@@ -46,6 +46,8 @@ final readonly class ServedScope
         /** probes of an address before it is offered, and milliseconds for an answer to each */
         public int $probes = 0,
         public int $probeWait = 500,
+        /** the link that it shares with other scopes; empty when it has its own */
+        public string $link = '',
     ) {
     }
 
@@ -74,6 +76,7 @@ final readonly class ServedScope
             NamingRule::fromForm($form['names'] ?? null),
             max(0, min(10, (int) (is_array($form['probe'] ?? null) ? $form['probe']['tries'] ?? 0 : 0))),
             max(50, min(2000, (int) (is_array($form['probe'] ?? null) ? $form['probe']['wait_ms'] ?? 500 : 500))),
+            is_string($form['link'] ?? null) ? $form['link'] : '',
         );
     }
 

@@ -16,6 +16,7 @@ use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\OptionLayers;
 use App\Queries\Reach;
+use App\Queries\SharedLinks;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -170,6 +171,7 @@ final class Acts
             app()->forgetInstance(Granted::class);
             app()->forgetInstance(Inherited::class);
             app()->forgetInstance(OptionLayers::class);
+            app()->forgetInstance(SharedLinks::class);
             $attempt->commit || rescue(fn () => DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT'), report: false);
         }
     }

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Lease\Delegations;
+use App\Domain\Lease\LinkShare;
 use App\Domain\Lease\Pairs;
 use App\Domain\Lease\ScopeRanges;
 use App\Domain\Lease\Scopes;
@@ -94,8 +95,10 @@ final readonly class ChangeScope extends Act
                 );
             }
         }
+        $turns = $scope->isDirty('stage');
         $scope->version = (int) $scope->getOriginal('version') + 1;
         $scope->save();
+        $turns && LinkShare::say($ledger, $scope->prefix, $scope->prefix->vlan_id);
         $servers = $this->servers ?? ($this->lists ? [] : null);
         if ($servers !== null && $scope->pair_id !== null && array_diff($servers, $scope->placements->pluck('server_id')->all()) === []
             && count($servers) === 2) {

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
+use App\Domain\Lease\LinkShare;
 use App\Domain\Plan\Labels;
 use App\Domain\Plan\Leader;
 use App\Domain\Plan\Tree;
@@ -146,7 +147,9 @@ final readonly class ChangePrefix extends Act
             }
             $tagged = $row->isDirty('tags');
             $row->isDirty(['name', 'gateway']) ? Leader::say($ledger, $row->space_id, $row->prefix()) : null;
+            $links = $row->isDirty('vlan_id') ? [$row->getOriginal('vlan_id'), $row->vlan_id] : [];
             $row->save();
+            $links === [] ?: LinkShare::moved($ledger, $row, ...$links);
             $tagged && Labels::index($row);
             $this->gateway === null ?: CarvePrefix::sayHabit($ledger, $row);
             if ($row->effective_tenant_id !== $tenant) {

@@ -137,6 +137,7 @@ final class Scopes
         self::writeExclusions($ledger, $scope, $new->exclusions);
         Delegations::write($ledger, $scope, $new->delegations, $new->servers, $new->divide);
         self::sayLink($ledger, $scope, $new->delegations !== []);
+        $scope->stage === Stage::Planned || LinkShare::say($ledger, $subnet, $subnet->vlan_id);
         foreach ($new->options as $code => $text) {
             if (trim($text) !== '') {
                 $values = OptionTable::split($code, $text, $subnet->prefix()->family());
@@ -274,6 +275,7 @@ final class Scopes
             $ledger->warn('with-reservations', "{$scope->reservations->count()} reservations of $scope->name go with it");
         }
         $ledger->later("The servers of $scope->name lease on until this is shipped");
+        $scope->stage === Stage::Planned || LinkShare::say($ledger, $scope->prefix, $scope->prefix->vlan_id);
         foreach ([$scope->ranges, $scope->exclusions, $scope->delegations, $scope->placements, $scope->reservations,
             $scope->optionValues] as $rows) {
             $rows->each->delete();

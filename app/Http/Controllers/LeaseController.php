@@ -27,6 +27,7 @@ use App\Queries\OptionLayers;
 use App\Queries\PrefixPage;
 use App\Queries\RouterSays;
 use App\Queries\ScopeList;
+use App\Queries\SharedLinks;
 use App\Queries\VlanSheet;
 use App\Shipping\Chain;
 use App\Shipping\Drifts;
@@ -119,6 +120,7 @@ final class LeaseController extends Controller
 
         return view($row->family() === Family::V6 ? 'lease.scope-v6' : 'lease.scope', [
             'reserve' => Granted::worksIn($this->person(), Ability::Leases, $row->prefix),
+            'beside' => $this->reach()->scopes()->with('prefix')->whereKey(app(SharedLinks::class)->beside($row))->get(),
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs,
             'leases' => $leases, 'leased' => InUse::activeLeases()->where('scope_id', $row->id)->count(),
             'stack' => $layers->of($row, $row->placements->first()?->server), 'classes' => $layers->classes(),

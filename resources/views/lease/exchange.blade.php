@@ -76,6 +76,9 @@
                   <td class="wrap">
                     @if ($c['silent'] === null)
                       {{ $c['why'] }}
+                      @if ($c['scope']->id !== $scope->id)
+                        <a href="/lease/scope/{{ $c['scope']->id }}">{{ $c['scope']->name }}</a>
+                      @endif
                     @else
                       @mark('warn') silent: {{ $c['silent'] }}
                     @endif
@@ -113,13 +116,14 @@
                 <span class="key"><i class="dot hit"></i>sent</span>
                 <span class="key"><i class="dot under"></i>hidden</span>
                 <span class="soft end">
-                  by {{ $c['server']->name }}; lease time {{ $scope->leaseWords() . $scope->firstWords() }}, renewed {{ $scope->renewalWords() }}
+                  by {{ $c['server']->name }}; lease time
+                  {{ $c['scope']->leaseWords() . $c['scope']->firstWords() }}, renewed {{ $c['scope']->renewalWords() }}
                 </span>
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
                 @include('lease.parts.sounding', [
                     'rows' => \App\View\Sounding::of($c['stack'], $computed->asked()),
-                    'net' => $scope->prefix->prefix(),
+                    'net' => $c['scope']->prefix->prefix(),
                     'fixed' => [],
                 ])
               </div>

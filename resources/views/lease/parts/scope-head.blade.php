@@ -9,6 +9,13 @@
   <a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a>
   <span class="soft">
     {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage->value }}
+    @if ($beside->isNotEmpty())
+      , one link with
+      @foreach ($beside as $b)
+        <a href="/lease/scope/{{ $b->id }}">{{ $b->name }}</a>
+        <span class="mono">{{ $b->prefix->prefix() }}</span>{{ $loop->last ? '' : ',' }}
+      @endforeach
+    @endif
   </span>
   <span class="end row">
     {{ \App\View\Draw::chain($chain) }}
