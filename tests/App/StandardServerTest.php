@@ -231,3 +231,22 @@ it('reads as a whole where the serial is the server\'s own, instead of telling b
         ->and($found->added)->toHaveCount(1);
     expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)()[0]->state)->toBe('same');
 });
+
+it('goes on where a shipment of several updates was cut', function (): void {
+    $rows = array_map(fn (int $i): string => "h$i 300 A 192.0.2.".($i % 250 + 1), range(1, 700));
+    $this->w->did(App\Acts\Name\PasteRecords::fromInput(['zone' => $this->w->zone->id, 'text' => implode("\n", $rows)]));
+    ($this->start)(($this->there)());
+    $this->w->did(new App\Acts\Ship\StampZones([$this->w->zone->id => null]));
+    // The worker dies after the first update: nothing of ours says how far it came.
+    $zone = Zone::query()->with(['view', 'placements.server'])->findOrFail($this->w->zone->id);
+    $added = array_map(
+        fn (App\Models\Record $r) => $r->toRecord($zone->default_ttl),
+        App\Models\Record::query()->where('zone_id', $zone->id)->where('type', RecordType::A)->get()->all(),
+    );
+    $soa = new HarborPost\Core\Dns\Record($zone->origin(), 300, $zone->soa(HarborPost\Core\Dns\Serial::of($zone->serial)));
+    $updates = HarborPost\Core\Dns\Zone\UpdatePlan::of($zone->origin(), [], [], $added, $soa);
+    expect(count($updates))->toBeGreaterThan(2);
+    Links::to(($this->server)())->reader()->update($updates[0]);
+    expect(($this->differs)()[0]->state)->toBe('differs')->and(($this->differs)()[0]->readWhole)->toBeTrue();
+    expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)(true)[0]->state)->toBe('same');
+});

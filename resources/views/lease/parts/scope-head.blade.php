@@ -8,9 +8,10 @@
   <h1>{{ $scope->name }}</h1>
   <a class="mono" href="/plan/prefix/{{ $prefix->id }}">{{ $net }}</a>
   <span class="soft">
-    {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }}, {{ $scope->stage->value }}
+    {{ $prefix->vlan ? 'VLAN ' . $prefix->vlan->number . ', ' : '' }}relay {{ $prefix->gateway ?? 'none' }},
+    {{ $scope->stage->value . ($beside->isEmpty() ? '' : ',') }}
     @if ($beside->isNotEmpty())
-      , one link with
+      one link with
       @foreach ($beside as $b)
         <a href="/lease/scope/{{ $b->id }}">{{ $b->name }}</a>
         <span class="mono">{{ $b->prefix->prefix() }}</span>{{ $loop->last ? '' : ',' }}
