@@ -10,7 +10,7 @@ use App\Models\ScopeServer;
 use App\Queries\Coverage;
 use App\Queries\InUse;
 use App\Queries\OptionLayers;
-use HarborPost\Core\Dhcp\Option\OptionTable;
+use App\Queries\OwnOptions;
 
 final class ScopeShow extends OfScope
 {
@@ -28,7 +28,7 @@ final class ScopeShow extends OfScope
         $options = [];
         foreach ($layers->of($scope, $scope->placements->first()?->server)->nearest() as $code => $value) {
             $options[] = [
-                'code' => $code, 'name' => OptionTable::definition($code, $scope->family())->name, 'values' => $value->values,
+                'code' => $code, 'name' => OwnOptions::now()->definition($code, $scope->family())->name, 'values' => $value->values,
                 'layer' => $value->layer->value,
                 'of' => $value->name,
             ];

@@ -13,8 +13,8 @@ use App\Models\ScopeRange;
 use App\Models\Server;
 use App\Models\Vlan;
 use App\Queries\OptionLayers;
+use App\Queries\OwnOptions;
 use App\Queries\SharedLinks;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
@@ -153,9 +153,9 @@ final class ScopeForm
         }
         foreach ((array) $form['options'] as $code => $hex) {
             $lines[] = "option $code "
-                .OptionTable::definition((int) $code)->name
+                .OwnOptions::now()->definition((int) $code)->name
                 .': '
-                .OptionTable::meaning((int) $code, (string) hex2bin((string) $hex));
+                .OwnOptions::now()->meaning((int) $code, (string) hex2bin((string) $hex));
         }
         foreach ((array) $form['reservations'] as $one) {
             $client = ($one['mac'] ?? '') !== '' ? $one['mac'] : '0x'.($one['client'] ?? '');
@@ -182,8 +182,8 @@ final class ScopeForm
     {
         $lines = [];
         foreach ($options as $code => $hex) {
-            $meaning = is_string($hex) ? OptionTable::meaning((int) $code, (string) hex2bin($hex), $family) : 'none, on purpose';
-            $lines[] = "$whose, option $code ".OptionTable::definition((int) $code, $family)->name.": $meaning";
+            $meaning = is_string($hex) ? OwnOptions::now()->meaning((int) $code, (string) hex2bin($hex), $family) : 'none, on purpose';
+            $lines[] = "$whose, option $code ".OwnOptions::now()->definition((int) $code, $family)->name.": $meaning";
         }
 
         return $lines;

@@ -9,7 +9,7 @@ use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\ScopeRange;
 use App\Models\Server;
-use HarborPost\Core\Dhcp\Option\OptionTable;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\Family;
@@ -80,8 +80,8 @@ final class ScopeFormV6
             }
         }
         foreach ((array) $form['options'] as $code => $hex) {
-            $lines[] = "option $code ".OptionTable::definition((int) $code, Family::V6)->name.': '
-                .OptionTable::meaning((int) $code, (string) hex2bin((string) $hex), Family::V6);
+            $lines[] = "option $code ".OwnOptions::now()->definition((int) $code, Family::V6)->name.': '
+                .OwnOptions::now()->meaning((int) $code, (string) hex2bin((string) $hex), Family::V6);
         }
         foreach ((array) $form['reservations'] as $one) {
             $net = $one['net'] ?? '?';

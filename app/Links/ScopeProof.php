@@ -12,6 +12,7 @@ use App\Models\ScopeRange;
 use App\Models\Server;
 use App\Queries\InUse;
 use App\Queries\OptionLayers;
+use App\Queries\OwnOptions;
 use App\Queries\SharedLinks;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
@@ -61,9 +62,9 @@ final readonly class ScopeProof
                 throw Unanswered::differs(
                     $this->server->name,
                     "option $code of $scope->name is meant to be "
-                        .OptionTable::meaning($code, $payload)
+                        .OwnOptions::now()->meaning($code, $payload)
                         .', it answers '
-                        .(isset($answer->options[$code]) ? OptionTable::meaning($code, $answer->options[$code]) : 'nothing'),
+                        .(isset($answer->options[$code]) ? OwnOptions::now()->meaning($code, $answer->options[$code]) : 'nothing'),
                 );
             }
         }

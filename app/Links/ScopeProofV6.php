@@ -8,7 +8,7 @@ use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\ScopeRange;
 use App\Models\Server;
-use HarborPost\Core\Dhcp\Option\OptionTable;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Dhcp\V6\Association;
 use HarborPost\Core\Dhcp\V6\AssociationKind;
 use HarborPost\Core\Dhcp\V6\Code;
@@ -51,8 +51,8 @@ final readonly class ScopeProofV6
             if ($has !== $payload) {
                 throw Unanswered::differs(
                     $this->server->name,
-                    "option $code of $scope->name is meant to be ".OptionTable::meaning($code, $payload, Family::V6)
-                        .', it answers '.($has === null ? 'nothing' : OptionTable::meaning($code, $has, Family::V6)),
+                    "option $code of $scope->name is meant to be ".OwnOptions::now()->meaning($code, $payload, Family::V6)
+                        .', it answers '.($has === null ? 'nothing' : OwnOptions::now()->meaning($code, $has, Family::V6)),
                 );
             }
         }

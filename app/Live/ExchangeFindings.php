@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Live;
 
 use App\Models\Server;
+use App\Queries\OwnOptions;
 use App\Queries\ServedClient;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
@@ -54,13 +55,13 @@ final class ExchangeFindings
         foreach (array_diff($codes, self::OWN, [OptionTable::MASK]) as $code) {
             $is = $ack->options[$code] ?? null;
             if ($is !== ($meant[$code] ?? null)) {
-                $found[] = "option $code, ".OptionTable::definition($code)->name.': '
-                    .($is === null ? 'nothing' : OptionTable::meaning($code, $is)).' was sent, '
-                    .(isset($meant[$code]) ? OptionTable::meaning($code, $meant[$code]) : 'nothing').' was computed';
+                $found[] = "option $code, ".OwnOptions::now()->definition($code)->name.': '
+                    .($is === null ? 'nothing' : OwnOptions::now()->meaning($code, $is)).' was sent, '
+                    .(isset($meant[$code]) ? OwnOptions::now()->meaning($code, $meant[$code]) : 'nothing').' was computed';
             }
         }
         foreach (array_diff(array_keys($ack->options), $codes, self::OWN, [OptionTable::MASK]) as $code) {
-            $found[] = "option $code, ".OptionTable::definition($code)->name.', was sent although the client did not ask for it';
+            $found[] = "option $code, ".OwnOptions::now()->definition($code)->name.', was sent although the client did not ask for it';
         }
 
         return $found;

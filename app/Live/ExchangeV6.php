@@ -8,8 +8,8 @@ use App\Links\RelayedClient;
 use App\Links\Unanswered;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Queries\OwnOptions;
 use App\Queries\ServedClientV6;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V6\Association;
 use HarborPost\Core\Dhcp\V6\ClientSketch;
 use HarborPost\Core\Dhcp\V6\Code;
@@ -87,7 +87,7 @@ final class ExchangeV6
         $asked = $computed->client->asked === [] ? array_keys($sent) : $computed->client->asked;
         foreach ($asked as $code) {
             if ($reply->options->first($code) !== ($sent[$code] ?? null)) {
-                $found[] = "option $code, ".OptionTable::definition($code, Family::V6)->name.', was sent otherwise than computed';
+                $found[] = "option $code, ".OwnOptions::now()->definition($code, Family::V6)->name.', was sent otherwise than computed';
             }
         }
 

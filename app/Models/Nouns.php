@@ -13,7 +13,7 @@ final class Nouns
         Prefix::class, Host::class, View::class, Zone::class, Record::class, Server::class,
         Scope::class, OptionValue::class, Reservation::class, Person::class,
         OwnField::class, HeldRun::class, Setting::class, ScanSchedule::class, TransferKey::class,
-        NameGrant::class, ClientClass::class, Pair::class, ApprovalRule::class, Hook::class, SigningPolicy::class,
+        NameGrant::class, ClientClass::class, OptionDefinition::class, Pair::class, ApprovalRule::class, Hook::class, SigningPolicy::class,
         ZoneKey::class, Report::class, Audit::class, NoticeRule::class, RightTest::class, ShipWindow::class, Freeze::class, Team::class,
         Grant::class, VlanIntent::class, PortProfile::class, Threshold::class,
         Outside::class,

@@ -37,7 +37,11 @@ final class OptionValue extends Model
 
     public function name(): string
     {
-        return OptionTable::definition($this->code, $this->family)->name;
+        $own = OptionTable::isRegistered($this->code, $this->family)
+            ? null
+            : OptionDefinition::query()->where('family', $this->family)->where('code', $this->code)->value('name');
+
+        return is_string($own) ? $own : OptionTable::definition($this->code, $this->family)->name;
     }
 
     /** The bytes for people, cut where they are long. */

@@ -11,6 +11,7 @@ use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
+use App\Queries\OwnOptions;
 use App\Queries\SharedLinks;
 use Carbon\CarbonImmutable;
 use Illuminate\Cache\RateLimiting\Limit;
@@ -34,6 +35,7 @@ final class HarborPostProvider extends ServiceProvider
         $this->app->scoped(NamingZones::class);
         $this->app->scoped(OwnFacts::class);
         $this->app->scoped(SharedLinks::class);
+        $this->app->scoped(OwnOptions::class);
         Date::use(CarbonImmutable::class);
         Connection::resolverFor(
             'mariadb',

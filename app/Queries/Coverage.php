@@ -9,7 +9,6 @@ use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
 use App\Models\Stage;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Exchange\Outage;
 use HarborPost\Core\Exchange\Shares;
 use Illuminate\Database\Eloquent\Builder;
@@ -121,7 +120,7 @@ final class Coverage
             foreach ($sent as $i => $payloads) {
                 foreach (array_keys($payloads + $sent[0]) as $code) {
                     if ($i > 0 && ($payloads[$code] ?? null) !== ($sent[0][$code] ?? null)) {
-                        $codes[$code] = $code.' '.OptionTable::definition($code, $scope->family())->name;
+                        $codes[$code] = $code.' '.OwnOptions::now()->definition($code, $scope->family())->name;
                     }
                 }
             }

@@ -115,9 +115,11 @@ final class OptionLayers
      */
     private static function rows(iterable $rows, OptionLayer $layer, string $of, string $name, Family $family): \Generator
     {
+        $book = OwnOptions::now();
         foreach ($rows as $row) {
             if ($row->family === $family) {
-                yield new StackedValue($row->code, $row->values, $layer, $of, $name, $family);
+                $read = $book->own($row->code, $family) === null ? null : $book->words($row->code, $row->values, $family);
+                yield new StackedValue($row->code, $row->values, $layer, $of, $name, $family, $read);
             }
         }
     }

@@ -157,7 +157,7 @@ final readonly class ServedClient
             static fn (int $code): bool => ! in_array($code, self::COMPUTED, true) && ! isset($there[$code]),
         );
 
-        return array_map(static fn (int $code): string => "$code ".OptionTable::definition($code)->name, array_values($none));
+        return array_map(static fn (int $code): string => "$code ".OwnOptions::now()->definition($code)->name, array_values($none));
     }
 
     /** @param  list<string>  $down */

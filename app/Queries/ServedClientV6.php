@@ -12,7 +12,6 @@ use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\Stage;
 use HarborPost\Core\Dhcp\Option\OptionStack;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V6\Association;
 use HarborPost\Core\Dhcp\V6\ClientSketch;
 use HarborPost\Core\Dhcp\V6\Code;
@@ -113,7 +112,9 @@ final readonly class ServedClientV6
     {
         $none = array_diff($this->client->asked, array_keys($stack->payloads()));
 
-        return array_map(static fn (int $code): string => "$code ".OptionTable::definition($code, Family::V6)->name, array_values($none));
+        $book = OwnOptions::now();
+
+        return array_map(static fn (int $code): string => "$code ".$book->definition($code, Family::V6)->name, array_values($none));
     }
 
     /** @param  list<string>  $down */

@@ -15,6 +15,7 @@ use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Queries\OptionLayers;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\Option\StackedValue;
@@ -121,9 +122,11 @@ final readonly class ScopeDrift implements Takable
         $lines = [];
         foreach (array_keys($meant + $there) as $code) {
             if (($meant[$code] ?? null) !== ($there[$code] ?? null)) {
-                $word = fn (?string $payload): string => $payload === null ? '' : OptionTable::meaning($code, $payload, $this->family);
+                $word = fn (?string $payload): string => $payload === null
+                    ? ''
+                    : OwnOptions::now()->meaning($code, $payload, $this->family);
                 $lines["option:$code"] = new DriftLine(
-                    "option $code, ".OptionTable::definition($code, $this->family)->name,
+                    "option $code, ".OwnOptions::now()->definition($code, $this->family)->name,
                     $word($there[$code] ?? null),
                     $word($meant[$code] ?? null),
                 );
@@ -160,6 +163,9 @@ final readonly class ScopeDrift implements Takable
             );
 
             return new SetOption($this->scope->id, $code, empty: $outer !== [] || ! $this->isOwn($code));
+        }
+        if (OwnOptions::now()->own($code, $this->family) !== null) {
+            return new SetOption($this->scope->id, $code, OptionTable::RAW.bin2hex($payload));
         }
         try {
             $typed = implode("\n", OptionTable::decode($code, $payload, $this->family));

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\View;
 
+use App\Queries\OwnOptions;
 use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionStack;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\Option\StackedValue;
 use Illuminate\Support\Str;
 
@@ -53,7 +53,7 @@ final readonly class Sounding
     /** @param  list<StackedValue>  $hidden */
     private static function row(int $code, StackedValue $value, array $hidden): self
     {
-        $definition = OptionTable::definition($code, $value->family);
+        $definition = OwnOptions::now()->definition($code, $value->family);
         $below = [];
         foreach ($hidden as $under) {
             $below[$under->layer->value][] = "$under->name: {$under->words()}";

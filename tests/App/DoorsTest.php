@@ -29,7 +29,8 @@ const ACTS = [
             .'make-pair change-pair remove-pair pair-scopes make-scopes copy-scope name-leases '
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
-                .'take-back set-probing keep-threshold remove-threshold measure-servers',
+                .'take-back set-probing keep-threshold remove-threshold measure-servers define-option '
+                .'remove-option-definition',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation change-reservation remove-reservations '
         .'reserve-leases paste-reservations',

@@ -87,7 +87,7 @@ final readonly class ChangeServer extends Act
         $server->site_id = self::chosen($this->site, $server->site_id);
         $server->tenant_id = self::chosen($this->tenant, $server->tenant_id);
         $server->key_id = self::chosen($this->key, $server->key_id);
-        $server->speaks = $this->speaks === null ? $server->speaks : Speaks::from($this->speaks);
+        $server->speaks = Speaks::tryFrom((string) $this->speaks) ?? $server->speaks;
         MakeServer::standardNeeds($ledger, $server->kind, $server->speaks, $server->key_id);
         $server->save();
     }

@@ -89,7 +89,7 @@ final readonly class MakeServer extends Act
                 $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port', field: $field);
             }
         }
-        $speaks = Speaks::from($this->speaks);
+        $speaks = Speaks::tryFrom($this->speaks) ?? Speaks::Control;
         self::standardNeeds($ledger, $kind, $speaks, $this->key);
         try {
             $address = $this->address === '' ? null : Address::parse(trim($this->address));

@@ -15,6 +15,7 @@ use App\Models\WriteGate;
 use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\OptionLayers;
+use App\Queries\OwnOptions;
 use App\Queries\Reach;
 use App\Queries\SharedLinks;
 use Illuminate\Support\Facades\DB;
@@ -172,6 +173,7 @@ final class Acts
             app()->forgetInstance(Inherited::class);
             app()->forgetInstance(OptionLayers::class);
             app()->forgetInstance(SharedLinks::class);
+            app()->forgetInstance(OwnOptions::class);
             $attempt->commit || rescue(fn () => DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT'), report: false);
         }
     }

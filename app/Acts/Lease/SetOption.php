@@ -13,9 +13,9 @@ use App\Domain\Lease\Options;
 use App\Models\Person;
 use App\Models\Scope;
 use App\Queries\OptionReach;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\Family;
 
 /** An option gets a value in a layer, or in many scopes at once; a blank value gives it back to the outer layers. */
@@ -106,7 +106,7 @@ final readonly class SetOption extends Act
     private function values(Ledger $ledger, Family $family): array
     {
         try {
-            return OptionTable::split($this->code, $this->value, $family);
+            return OwnOptions::now()->typed($this->code, $this->value, $family);
         } catch (BadOption $e) {
             $ledger->refuse('bad-option', $e->getMessage(), field: 'code');
         }

@@ -57,7 +57,7 @@ final readonly class MakeKey extends Act
     {
         try {
             $name = Name::parse(rtrim(trim($this->name), '.').'.')->lower();
-            $algorithm = TsigAlgorithm::from($this->algorithm);
+            $algorithm = TsigAlgorithm::tryFrom($this->algorithm) ?? TsigAlgorithm::Sha256;
             $secret = trim($this->secret) === '' ? base64_encode(random_bytes($algorithm->length())) : trim($this->secret);
             $key = TsigKey::of($name, $secret, $algorithm);
         } catch (Malformed $e) {

@@ -7,6 +7,7 @@ namespace App\Domain\Lease;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\OptionValue;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Checks\HostName;
 use HarborPost\Core\Dhcp\BadOption;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
@@ -60,8 +61,8 @@ final class Options
         try {
             $read = $values === [] ? [] : OptionTable::decode($code, OptionTable::encode($code, $values, $family), $family);
         } catch (BadOption $e) {
-            $ledger->refuse('bad-option', $e->getMessage(), 'Expected: '.OptionTable::definition($code, $family)->shape->hint().'.', null,
-                'value');
+            $hint = OwnOptions::now()->definition($code, $family)->shape->hint();
+            $ledger->refuse('bad-option', $e->getMessage(), "Expected: $hint.", null, 'value');
         }
         self::checkValue($ledger, $place, $code, $read, $family);
         if ($family === Family::V4) {

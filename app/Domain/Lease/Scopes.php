@@ -14,7 +14,7 @@ use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Stage;
 use App\Queries\InUse;
-use HarborPost\Core\Dhcp\Option\OptionTable;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Dns\Malformed;
 use HarborPost\Core\Dns\Ttl;
 use HarborPost\Core\Net\AddressRange;
@@ -140,7 +140,7 @@ final class Scopes
         $scope->stage === Stage::Planned || LinkShare::say($ledger, $subnet, $subnet->vlan_id);
         foreach ($new->options as $code => $text) {
             if (trim($text) !== '') {
-                $values = OptionTable::split($code, $text, $subnet->prefix()->family());
+                $values = OwnOptions::now()->typed($code, $text, $subnet->prefix()->family());
                 Options::write($ledger, OptionPlace::ofScope($scope), $code, $values, family: $subnet->prefix()->family());
             }
         }

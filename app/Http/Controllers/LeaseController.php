@@ -24,6 +24,7 @@ use App\Queries\Inherited;
 use App\Queries\InUse;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
+use App\Queries\OwnOptions;
 use App\Queries\PrefixPage;
 use App\Queries\RouterSays;
 use App\Queries\ScopeList;
@@ -33,7 +34,6 @@ use App\Shipping\Chain;
 use App\Shipping\Drifts;
 use HarborPost\Core\Dhcp\Names\LeaseNames;
 use HarborPost\Core\Dhcp\Option\Definition;
-use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
 use Illuminate\Contracts\View\View;
@@ -183,7 +183,7 @@ final class LeaseController extends Controller
     /** @return array<int, string> options that people set: code → code and name */
     public static function settable(Family $family = Family::V4): array
     {
-        return collect(OptionTable::all($family))->reject(fn (Definition $d): bool => Options::isNotByHand($d->code, $family))
+        return collect(OwnOptions::now()->all($family))->reject(fn (Definition $d): bool => Options::isNotByHand($d->code, $family))
             ->sortBy('code')->mapWithKeys(fn (Definition $d): array => [$d->code => "$d->code $d->name"])->all();
     }
 

@@ -7,12 +7,14 @@ namespace App\Http\Controllers;
 use App\Acts\Drafts\Drafts;
 use App\Domain\Lease\OptionPlace;
 use App\Models\ClientClass;
+use App\Models\OptionDefinition;
 use App\Models\OptionValue;
 use App\Models\ScopeRange;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Site;
 use App\Queries\OptionReach;
+use App\Queries\OwnOptions;
 use HarborPost\Core\Bytes\Hex;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\BadOption;
@@ -20,7 +22,7 @@ use HarborPost\Core\Dhcp\Client\ClientField;
 use HarborPost\Core\Dhcp\Client\Comparison;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionReader;
-use HarborPost\Core\Dhcp\Option\OptionTable;
+use HarborPost\Core\Dhcp\Option\OwnShape;
 use HarborPost\Core\Dhcp\V4\Packet;
 use HarborPost\Core\Dhcp\V6\OptionReader as V6Reader;
 use HarborPost\Core\Net\Family;
@@ -56,8 +58,19 @@ final class OptionsController extends Controller
                 ->groupBy('layer', 'layer_id')->selectRaw("CONCAT(layer, ' ', layer_id) as k, COUNT(*) as n")->pluck('n', 'k'),
             'class' => $class, 'fields' => ClientField::cases(), 'comparisons' => Comparison::cases(),
             'ranges' => $class === null ? collect() : ScopeRange::query()->with('scope')->where('class_id', $class->id)->limit(100)->get(),
-            'touched' => Drafts::touched($this->person()),
+            'touched' => Drafts::touched($this->person()), 'book' => OwnOptions::now(), 'shapes' => OwnShape::choices(),
+            ...$kind === OptionLayer::Organisation ? self::own() : [],
         ]);
+    }
+
+    /** @return array{own: \Illuminate\Support\Collection<int, OptionDefinition>, ownCounts: array<string, int>} */
+    private static function own(): array
+    {
+        $own = OptionDefinition::query()->orderBy('family')->orderBy('code')->get();
+        $counts = DB::table('option_values')->whereIn('code', $own->pluck('code'))->groupBy('family', 'code')
+            ->selectRaw("CONCAT(family, ' ', code) as k, COUNT(*) as n")->pluck('n', 'k')->all();
+
+        return ['own' => $own->toBase(), 'ownCounts' => array_map(intval(...), $counts)];
     }
 
     public function classes(Request $request): View
@@ -109,7 +122,7 @@ final class OptionsController extends Controller
 
         return view('lease.bytes', [
             'typed' => $typed, 'code' => $code, 'lines' => $lines, 'problem' => $problem, 'family' => $family,
-            'registered' => collect(OptionTable::all($family))->sortBy('code')
+            'registered' => collect(OwnOptions::now()->all($family))->sortBy('code')
                 ->mapWithKeys(fn ($d): array => [$d->code => "$d->code $d->name"])->all(),
         ]);
     }

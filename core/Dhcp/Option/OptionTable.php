@@ -211,7 +211,7 @@ final class OptionTable
     private const LEAST = [22 => 576, 23 => 1, 25 => 68, 26 => 68, 37 => 1];
 
     /** How raw bytes are written in place of values of any option. */
-    private const RAW = '0x';
+    public const RAW = '0x';
 
     public static function isFromClients(int $code, Family $family = Family::V4): bool
     {
@@ -238,8 +238,13 @@ final class OptionTable
      */
     public static function split(int $code, string $text, Family $family = Family::V4): array
     {
+        return self::splitAs(self::definition($code, $family)->shape, $text);
+    }
+
+    /** @return list<string> */
+    public static function splitAs(ValueShape $shape, string $text): array
+    {
         $text = trim($text);
-        $shape = self::definition($code, $family)->shape;
         $apart = match (true) {
             $shape instanceof Text, $shape instanceof Opaque, str_starts_with($text, self::RAW) => null,
             $shape instanceof SubOptions, $shape instanceof Enterprises => '/\R+/',

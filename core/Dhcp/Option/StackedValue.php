@@ -19,6 +19,8 @@ final readonly class StackedValue
         /** how people call that object */
         public string $name,
         public Family $family = Family::V4,
+        /** how people read the values, where they are kept as bytes */
+        public ?string $read = null,
     ) {
     }
 
@@ -30,6 +32,6 @@ final readonly class StackedValue
 
     public function words(): string
     {
-        return $this->values === [] ? 'empty on purpose' : implode(', ', $this->values);
+        return $this->values === [] ? 'empty on purpose' : $this->read ?? implode(', ', $this->values);
     }
 }

@@ -203,8 +203,8 @@
                 @foreach ($s['packet']->options as $code => $payload)
                   <tr>
                     <td>{{ sprintf('%02x %02x', $code, min(255, strlen($payload))) }} {{ \HarborPost\Core\Bytes\Hex::spaced($payload) }}</td>
-                    <td>{{ $code }} {{ \HarborPost\Core\Dhcp\Option\OptionTable::definition($code)->name }}:
-                      <b>{{ \HarborPost\Core\Dhcp\Option\OptionTable::meaning($code, $payload) }}</b></td>
+                    <td>{{ $code }} {{ \App\Queries\OwnOptions::now()->definition($code)->name }}:
+                      <b>{{ \App\Queries\OwnOptions::now()->meaning($code, $payload) }}</b></td>
                   </tr>
                 @endforeach
               </tbody>

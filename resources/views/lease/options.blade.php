@@ -74,7 +74,7 @@
                     @if ($o->values === [])
                       <span class="open">empty on purpose</span>
                     @else
-                      {{ implode(', ', $o->values) }}
+                      {{ $book->words($o->code, $o->values, $o->family) }}
                     @endif
                   </td>
                   <td class="mono soft wrap">{{ $o->spaced() }}</td>
@@ -95,6 +95,49 @@
           </x-table>
         @endif
       </section>
+      @if ($layer === 'organisation')
+        <section class="panel" id="own">
+          <header>
+            <h2>Options of our own</h2>
+            <span class="soft">codes that no standard defines, with a name and a shape</span>
+          </header>
+          @if ($own->isEmpty())
+            <x-empty title="None is defined">A code without a definition is set and shown as bytes.</x-empty>
+          @else
+            <x-table label="Options of our own">
+              <thead>
+                <tr>
+                  <th>Family</th>
+                  <th class="num">Code</th>
+                  <th>Name</th>
+                  <th>Holds</th>
+                  <th>For</th>
+                  <th class="num">Values set</th>
+                  <th></th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($own as $d)
+                  <tr @class(['drafted' => isset($touched["definition of an option:$d->id"])])>
+                    <td>IPv{{ $d->family->value }}</td>
+                    <td class="num">{{ $d->code }}</td>
+                    <td class="name">{{ $d->name }}</td>
+                    <td>{{ $d->shape->words() }}</td>
+                    <td class="wrap">{{ $d->description }}</td>
+                    <td class="num">{{ $ownCounts["{$d->family->value} $d->code"] ?? 0 }}</td>
+                    <td>
+                      @if ($may)
+                        <x-cut :id="'cutown' . $d->id" action="remove-option-definition" :input="['definition' => $d->id]" label="Remove"
+                          :of="$d->name" />
+                      @endif
+                    </td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </x-table>
+          @endif
+        </section>
+      @endif
       <section class="panel">
         <header>
           <h2>Layers</h2>
@@ -162,6 +205,24 @@
           </div>
         </section>
         <x-follows-slot form="option" />
+        @if ($layer === 'organisation')
+          <details class="panel" @if (old('_form') === 'defineoption') open @endif>
+            <summary class="bar-line"><b>Define an option</b></summary>
+            <div class="pad">
+              <x-act id="defineoption" action="define-option">
+                <input type="hidden" name="family" value="{{ $family->value }}">
+                <div class="pair">
+                  <x-field form="defineoption" name="code" label="Code" mono
+                    :placeholder="$family->value === 4 ? '224' : '65001'" />
+                  <x-field form="defineoption" name="shape" label="Holds" :options="$shapes" />
+                </div>
+                <x-field form="defineoption" name="name" label="Name" />
+                <x-field form="defineoption" name="description" label="For" hint="a code that is defined already is given these instead" />
+              </x-act>
+            </div>
+          </details>
+          <div id="follows-defineoption"></div>
+        @endif
         @if ($class)
           <details class="panel">
             <summary class="bar-line"><b>Edit the class</b></summary>
