@@ -36,6 +36,12 @@ final class Notice extends Model
         'raised_at' => 'immutable_datetime',
     ];
 
+    /** Where it leads, when that page is open to the person: tests of rights stand with people, whom stewards alone see. */
+    public function leads(Person $person): ?string
+    {
+        return $this->kind === NoticeKind::Right && ! $person->does(Role::Steward) ? null : $this->link;
+    }
+
     /** @return Builder<self> those that people are told of now */
     public static function open(): Builder
     {

@@ -6,6 +6,7 @@ namespace Database\Scenario;
 
 use App\Acts\Engine\Acts;
 use App\Acts\Lease\AddReservation;
+use App\Acts\Lease\DefineOption;
 use App\Acts\Lease\KeepRange;
 use App\Acts\Lease\MakeClass;
 use App\Acts\Lease\MakePair;
@@ -60,6 +61,14 @@ final class Leases
 
     private function scopes(): void
     {
+        $this->k->do(
+            DefineOption::fromInput(
+                ['code' => '224', 'name' => 'ticket servers', 'shape' => 'addresses', 'description' => 'where kiosks sell'],
+            ),
+            SetOption::fromInput(
+                ['layer' => 'site', 'of' => $this->k->id('site Orrin Pier'), 'code' => '224', 'value' => '10.32.0.80 10.38.0.80'],
+            ),
+        );
         foreach ($this->k->subnets as $i => $subnet) {
             $net = Net::parse($subnet['net']);
             if (

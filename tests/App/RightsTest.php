@@ -34,6 +34,11 @@ it('tries what somebody may by what every page asks, and tells when it turned', 
     NoticeLook::now();
     expect(Notice::open()->where('kind', 'right')->sole()->title)->toContain('Not so any more')
         ->and(RightTest::query()->where('object', '192.0.2.0/25 Ticketing')->sole()->hasTurned())->toBeTrue();
+    // Tests stand with people, whom stewards alone see: nobody else is led there.
+    $page = "/directory/person/{$this->bound->id}";
+    $this->actingAs($this->steward)->get('/watch/notices')->assertOk()->assertSee("href=\"$page\"", false);
+    $this->actingAs($w->people['operator'])->get('/watch/notices')->assertOk()->assertSee('Not so any more')
+        ->assertDontSee("href=\"$page\"", false);
     $w->did(new ChangePrefix([$w->subnet->id], tenant: '-'));
     expect(Rights::test())->toBe([]);
     expect($w->refusal(KeepRightTest::class, ['person' => $this->bound->id, 'object' => 'nothing'], $this->steward))->toBe('not-found');

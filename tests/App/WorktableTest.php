@@ -111,7 +111,10 @@ it('undoes additions, removals and changes, unless somebody changed the same sin
     expect(($this->lines)())->toBe(['till 60 A 192.0.2.11']);
     ($this->did)(new PasteRecords($this->w->zone->id, "a A 192.0.2.1\nb A 192.0.2.2\n"));
     $this->actingAs($this->w->people['operator'])->get("/name/zone/{$this->w->zone->id}/lately")->assertOk()
-        ->assertSee('and 1 more')->assertSee('Undo');
+        ->assertSee('and 1 more')->assertSee('Undo')->assertSee('<nav', false);
+    // What comes into the page of the zone is the list alone.
+    $this->get("/name/zone/{$this->w->zone->id}/lately", ['HX-Request' => 'true'])->assertOk()->assertSee('Undo')
+        ->assertDontSee('<nav', false);
     ($this->did)(new UndoRecords($act()));
     expect(($this->lines)())->toBe(['till 60 A 192.0.2.11'])->and(($this->code)(new UndoRecords('nothing')))->toBe('gone')
         ->and(($this->code)(new UndoRecords((string) DB::table('history')->where('object_type', 'zone')->value('act_id'))))->toBe(

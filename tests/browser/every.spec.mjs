@@ -22,53 +22,61 @@ const ASKED = [
 function kind(path) {
   return path
     .split('?')[0]
-    .replace(/\/01[0-9A-Z]{24}/g, '/ID')
+    .replace(/\/(01[0-9A-Z]{24}|\d+)(?=\/|$)/g, '/ID')
     .replace(/(\/ID\/drift)\/ID/, '$1');
 }
 
-async function look(page, path, wrong) {
+async function look(page, path, from, wrong) {
   const at = async (what, check) => {
     try {
       await check();
     } catch (e) {
-      wrong.push(`${path}, ${what}: ${e.message.split('\n').slice(0, 12).join(' ')}`);
+      wrong.push(`${path} (from ${from}), ${what}: ${e.message.split('\n').slice(0, 12).join(' ')}`);
     }
   };
-  const answer = await page.goto(path);
+  // What is taken as a file is no page.
+  const answer = await page.goto(path).catch((e) => (e.message.includes('Download is starting') ? null : Promise.reject(e)));
   if (!(answer?.headers()['content-type'] ?? '').includes('html')) return [];
   await at('as it comes', async () => expect(answer.status()).toBeLessThan(400));
   const links = await page.evaluate(() => [...document.querySelectorAll('a[href]')].map((a) => a.getAttribute('href')));
   await at('by day', () => accessible(page, (axe) => axe.withTags(WCAG)));
-  await at('by night', () => atNight(page));
+  // Paper stays paper.
+  if (!(await page.locator('body.paper').count())) await at('by night', () => atNight(page));
   await page.setViewportSize({ width: 640, height: 400 });
-  await at('at 200 %', async () =>
-    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1),
-  );
+  // The page itself does not scroll aside, nor does the sheet that it stands on.
+  await at('at 200 %', async () => {
+    const wider = () => Math.max(...[...document.querySelectorAll('html, .sheet')].map((e) => e.scrollWidth - e.clientWidth));
+    expect(await page.evaluate(wider)).toBeLessThanOrEqual(2);
+  });
   await page.setViewportSize({ width: 1280, height: 800 });
-  return links.map((href) => new URL(href, `http://here${path}`)).filter((url) => url.host === 'here').map((url) => url.pathname + url.search);
+  return links
+    .map((href) => new URL(href, `http://here${path}`))
+    .filter((url) => url.host === 'here')
+    .map((url) => url.pathname + url.search);
 }
+
+/** Pages that a planner and operator comes to are looked at once; those of a steward and of an approver beside them. */
+const seen = new Set();
 
 for (const [who, first] of [
   ['maren', ['/bridge', ...ASKED]],
-  ['sable', ['/directory/people', '/ship']],
+  ['sable', ['/directory/people', '/ship/hooks']],
   ['tobin', ['/ship/drafts']],
 ]) {
   test(`each kind of page that ${who} comes to passes axe in both themes and holds at 200 %`, async ({ page }) => {
-    test.setTimeout(600000);
+    test.setTimeout(900000);
     await signIn(page, who);
     const wrong = [];
-    const seen = new Set();
-    const waits = [...first];
-    const others = new Set(who === 'maren' ? [] : page.context().kinds);
+    const waits = first.map((path) => [path, 'the rail']);
     while (waits.length > 0) {
-      const path = waits.shift();
+      const [path, from] = waits.shift();
       const of = first.includes(path) ? path : kind(path);
-      if (seen.has(of) || FILES.test(path.split('?')[0]) || others.has(of)) continue;
+      if (seen.has(of) || FILES.test(path.split('?')[0])) continue;
       seen.add(of);
-      waits.push(...(await look(page, path, wrong)).filter((next) => !seen.has(kind(next))));
+      const links = await look(page, path, from, wrong);
+      waits.push(...links.filter((next) => !seen.has(kind(next))).map((next) => [next, path]));
     }
     expect(wrong).toEqual([]);
-    console.log([...seen].join(' '));
-    expect(seen.size).toBeGreaterThan(who === 'maren' ? 60 : 3);
+    expect(seen.size).toBeGreaterThan(70);
   });
 }

@@ -1,4 +1,4 @@
-import { accessible, atNight, commit, expect, ships, signIn, test } from './world.mjs';
+import { accessible, commit, expect, ships, signIn, test } from './world.mjs';
 
 /** The page of a zone, by its name and view. */
 async function zone(page, name, view = 'shore') {
@@ -9,29 +9,6 @@ async function zone(page, name, view = 'shore') {
     .first()
     .click();
   await expect(page.locator('h1')).toHaveText(name);
-}
-
-for (const path of [
-  '/name/reverse',
-  '/name/views?client=10.45.1.9&name=tickets.kittiwake.example',
-  '/name/resolvers?client=10.36.8.20',
-  '/name/keys',
-  '/name/signing',
-  '/name/take-in',
-  '/name/sweep',
-  '/name/test',
-  '/name/lookup?q=tickets.kittiwake.example&server=all',
-  '/name/lookup?q=tickets.kittiwake.example&server=trace',
-  '/name/lookup?q=tickets.kittiwake.example&server=back',
-]) {
-  test(`${path} passes axe in both themes and holds when it is narrow`, async ({ page }) => {
-    await signIn(page);
-    await page.goto(path);
-    await accessible(page);
-    await atNight(page);
-    await page.setViewportSize({ width: 640, height: 400 });
-    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1);
-  });
 }
 
 test('records are pasted, edited all at once, and undone', async ({ page }) => {

@@ -1,23 +1,4 @@
-import { accessible, atNight, commit, expect, signIn, test } from './world.mjs';
-
-for (const path of [
-  '/watch/notices',
-  '/watch/servers',
-  '/watch/due',
-  '/watch/reports',
-  '/watch/reports/write',
-  '/watch/audits',
-  '/watch/audits/write',
-]) {
-  test(`${path} passes axe in both themes and holds when it is narrow`, async ({ page }) => {
-    await signIn(page);
-    await page.goto(path);
-    await accessible(page);
-    await atNight(page);
-    await page.setViewportSize({ width: 640, height: 400 });
-    expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(1);
-  });
-}
+import { accessible, commit, expect, signIn, test } from './world.mjs';
 
 test('a report is written as a sentence, looked at and taken as CSV', async ({ page }) => {
   await signIn(page);

@@ -89,12 +89,13 @@ final class NameController extends Controller
     }
 
     /** The last acts on records of the zone, each with its undoing. */
-    public function lately(string $zone): View
+    public function lately(Request $request, string $zone): View
     {
         $row = $this->reach()->zones()->findOrFail($zone);
 
         return view(
-            'name.lately',
+            // Without script it is a page of its own.
+            $request->hasHeader('HX-Request') ? 'name.lately' : 'name.lately-page',
             ['zone' => $row, 'lately' => ZonePage::lately($row, $this->person()->operatesAll() ? null : $this->person()->id)],
         );
     }

@@ -17,6 +17,7 @@
           <p class="soft">A key is stronger than an address: it cannot be forged. Make one, name it in who may copy or update a zone, and ship.</p>
         </div>
       @else
+        <div class="scroll-x" tabindex="0" role="region" aria-label="Keys">
         <table data-worktable>
           <thead>
             <tr>
@@ -61,6 +62,7 @@
             @endforeach
           </tbody>
         </table>
+        </div>
       @endif
     </section>
     <aside class="side">

@@ -123,9 +123,9 @@
           @endif
           @if ($work->isEmpty() && ($same > 0 || $there->isEmpty()))
             <div class="empty">
-              <h3>@mark('ok')Everything on {{ $server->name }} is as intended</h3>
+              <h3>@mark('ok'){{ $there->isEmpty() ? "Everything on $server->name" : "What $server->name has" }} is as intended</h3>
               <p class="soft">
-                {{ $same }} {{ $what }} compared just now,
+                {{ $same }} {{ $same === 1 ? Str::singular($what) : $what }} compared just now,
                 {{ $deep || $server->kind !== \App\Models\ServerKind::Dns ? 'line by line' : 'by serial and journal' }}.
                 @if ($planned > 0)
                   {{ $planned }} more {{ $planned === 1 ? 'is' : 'are' }} planned, so not on servers yet.

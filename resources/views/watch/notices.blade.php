@@ -45,7 +45,13 @@
                     <td class="pickcell"><input type="checkbox" class="pick" form="take" name="notices[]" value="{{ $n->id }}"
                         aria-label="Pick {{ $n->title }}"></td>
                   @endif
-                  <td class="name wrap">@mark($mark[$levels[$n->kind->value]]) <a href="{{ $n->link }}">{{ $n->title }}</a></td>
+                  <td class="name wrap">@mark($mark[$levels[$n->kind->value]])
+                    @if ($n->leads(auth()->user()))
+                      <a href="{{ $n->link }}">{{ $n->title }}</a>
+                    @else
+                      {{ $n->title }}
+                    @endif
+                  </td>
                   <td class="wrap">{{ $n->words }}</td>
                   <td>{{ $n->since->diffForHumans() }}</td>
                   <td>
