@@ -18,6 +18,8 @@ return [
     'session' => [
         // Seconds after which a session ends, however much it is used.
         'longest' => 12 * 3600,
+        // Seconds for which a password holds, before what gives rights or shows a secret asks for it again.
+        'sure' => 600,
     ],
 
     // Requests a minute that one person may write with, and that may send packets to servers.

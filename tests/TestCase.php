@@ -8,6 +8,16 @@ use Illuminate\Foundation\Testing\TestCase as Base;
 
 abstract class TestCase extends Base
 {
+    /**
+     * Signed in, and by the password just now.
+     *
+     * @param  \Illuminate\Contracts\Auth\Authenticatable  $user
+     */
+    public function actingAs($user, $guard = null)
+    {
+        return parent::actingAs($user, $guard)->withSession(['sure' => time()]);
+    }
+
     public function createApplication(): \Illuminate\Foundation\Application
     {
         Lane::choose();

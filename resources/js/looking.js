@@ -10,8 +10,8 @@ const changes = new WeakMap();
 const speaksOf = new WeakMap();
 let sent = null;
 
-/** Does this field say something about the act? The reason does not: it is kept with the act, and changes nothing of it. */
-const counts = (field) => field.form?.matches('[hx-post]') && field.name !== 'reason' && !field.form.dataset.sending;
+/** Does this field say something about the act? The reason and the password do not: they change nothing of it. */
+const counts = (field) => field.form?.matches('[hx-post]') && !['reason', 'sure'].includes(field.name) && !field.form.dataset.sending;
 
 /** Who leaves a field says nothing that was not looked at while it was typed. */
 const isHeard = (event) =>
@@ -105,7 +105,7 @@ export function looking(htmx) {
   });
 
   let focused = null;
-  let why = '';
+  let typed = {};
   document.addEventListener('htmx:beforeSwap', (event) => {
     if (!isSlot(event.target)) return;
     if (isStale({ elt: event.detail.requestConfig.elt, xhr: event.detail.xhr })) {
@@ -113,8 +113,8 @@ export function looking(htmx) {
       return;
     }
     focused = event.target.contains(document.activeElement) ? document.activeElement.name : null;
-    // What is typed of the reason while the panel comes anew is kept.
-    why = event.target.querySelector('[name=reason]')?.value ?? '';
+    // What is typed in the panel while it comes anew is kept.
+    typed = Object.fromEntries(['reason', 'sure'].map((name) => [name, event.target.querySelector(`[name=${name}]`)?.value ?? '']));
     if (!waits.has(event.target)) waits.set(event.target, event.target.innerHTML);
   });
   document.addEventListener('keydown', (event) => {
@@ -127,8 +127,10 @@ export function looking(htmx) {
       if (own && event.detail.requestConfig?.elt.form === own) changed(own, 0);
       return;
     }
-    const reason = event.target.querySelector('[name=reason]');
-    if (reason && why !== '') reason.value = why;
+    for (const [name, value] of Object.entries(typed)) {
+      const field = event.target.querySelector(`[name=${name}]`);
+      if (field && value !== '') field.value = value;
+    }
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;
     if (sent && sent.form === form?.id) again(event.target);

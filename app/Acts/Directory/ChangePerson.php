@@ -47,6 +47,11 @@ final readonly class ChangePerson extends Act
         return false;
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');

@@ -37,6 +37,11 @@ final readonly class CopyGrants extends OnGrants
             .(Tenant::query()->find($this->to)->name ?? 'another');
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         if (($this->person === '') === ($this->team === '')) {

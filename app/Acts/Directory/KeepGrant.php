@@ -42,6 +42,11 @@ final readonly class KeepGrant extends OnGrants
         return Grant::query()->whereKey($this->id)->exists() ? 'Change a grant' : 'Grant something';
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         Guard::own("grant:$this->id");

@@ -51,6 +51,11 @@ final readonly class KeepTeam extends Act
         return '/directory/teams';
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         Guard::own("team:$this->id");

@@ -53,6 +53,11 @@ final readonly class MakePerson extends Act
         return false;
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         if (preg_match('/\A[a-z][a-z0-9.-]{1,58}\z/', $this->signIn) !== 1) {

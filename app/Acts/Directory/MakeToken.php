@@ -43,6 +43,11 @@ final readonly class MakeToken extends Act
         return "Make the token $this->name";
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'A token acts for a person: sign in');

@@ -42,6 +42,11 @@ final readonly class ResetPassword extends Act
         return false;
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');

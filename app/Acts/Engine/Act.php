@@ -43,6 +43,12 @@ abstract readonly class Act
         return ! in_array(explode('\\', static::class)[2] ?? '', ['Ship', 'Imports', 'Drafts', 'Scan'], true);
     }
 
+    /** Does it open doors to somebody, so that who does it says the password once more? */
+    public static function guarded(): bool
+    {
+        return false;
+    }
+
     public static function key(): string
     {
         return Str::kebab(class_basename(static::class));

@@ -50,6 +50,11 @@ final readonly class GrantName extends Act
         return "/name/zone/$this->zone";
     }
 
+    public static function guarded(): bool
+    {
+        return true;
+    }
+
     public function apply(Ledger $ledger): void
     {
         $zone = AddRecord::zone($ledger, $this->zone);

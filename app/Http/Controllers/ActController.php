@@ -17,6 +17,7 @@ use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Understanding;
 use App\Acts\Registry;
 use App\Http\Middleware\KeepSession;
+use App\Http\Sure;
 use App\Models\Draft;
 use App\Models\Person;
 use App\Shipping\NextSteps;
@@ -31,12 +32,14 @@ final class ActController
 {
     /** Fields that the next one of the same kind cannot share. */
     private const OF_EACH = [
-        '_token', 'then', 'seen', 'over', 'shown', 'reason', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway', 'number',
-        'description',
+        '_token', 'then', 'seen', 'over', 'shown', 'reason', 'sure', 'id', 'name', 'prefix', 'fit-place', 'address', 'mac', 'gateway',
+        'number', 'description',
     ];
 
     /** Fields of the form that are no input of the act. */
-    private const OF_FORM = ['_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'fit-place', 'another', 'stay'];
+    private const OF_FORM = [
+        '_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'sure', 'fit-place', 'another', 'stay',
+    ];
 
     /** How many objects a form may say it has seen. */
     private const SEEN = 20_000;
@@ -69,6 +72,12 @@ final class ActController
             return $this->badInput($request, $class, $action, $input, $e);
         }
         $then = $this->word($request, 'then', 'preview');
+        $password = $this->word($request, 'sure');
+        if (in_array($then, ['commit', 'draft'], true) && $class::guarded() && ! Sure::by($request, $person, $password)) {
+            $outcome = $this->acts->rehearse($person, [$act], [$this->seen($request)]);
+
+            return $this->follows($request, $action, $act, $input, $outcome, null, $password === '' ? Sure::ASKED : Sure::WRONG);
+        }
         if ($then === 'commit' && $this->wasShown($request, $act)) {
             return $this->commit($request, $person, $action, $act, $input);
         }
@@ -157,7 +166,7 @@ final class ActController
             session()->flash('bad', $outcome->why());
             session()->flash('bad-link', $block?->link);
 
-            return back()->withInput($request->except(['token', 'secret', 'password', 'old', 'new']))
+            return back()->withInput($request->except(['token', 'secret', 'password', 'old', 'new', 'sure']))
                 ->withErrors($block?->field === null ? [] : [$block->field => $block->message]);
         }
         // One's own sessions ended: this one goes on. A password for one sign-in is shown once.
@@ -204,6 +213,7 @@ final class ActController
                 && Registry::isDraftable($act::class)
                 && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
             'reason' => $this->word($request, 'reason'), 'notice' => $notice,
+            'asks' => $act::guarded() && ! Sure::is($request),
         ];
         if ($request->hasHeader('HX-Request')) {
             // The answer to "what follows" is a good answer, also when it is that nothing can.
@@ -229,7 +239,7 @@ final class ActController
         $data = [
             'outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action,
             'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [],
-            'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => '', 'notice' => null,
+            'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => '', 'notice' => null, 'asks' => false,
         ];
 
         return $request->hasHeader('HX-Request')

@@ -20,11 +20,11 @@ use App\Acts\Engine\Agreement;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Outcome;
 use App\Acts\Registry;
+use App\Http\Sure;
 use App\Models\Draft;
 use App\Models\DraftEdit;
 use App\Models\DraftState;
 use App\Models\DraftVerdict;
-use App\Models\Person;
 use App\Models\Role;
 use App\Queries\Waiting;
 use App\Shipping\Destinations;
@@ -32,8 +32,6 @@ use App\View\DraftSheet;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
-use Illuminate\Support\Facades\Hash;
-use Illuminate\Support\Facades\RateLimiter;
 
 /**
  * Drafts: those that one works on, and those that wait for others.
@@ -219,7 +217,7 @@ final class DraftController extends Controller
         $reason = $request->string('reason')->toString();
         $emergency = $request->boolean('emergency');
         $shown = $request->input('shown');
-        if ($emergency && ! $this->isSurely($person, $request)) {
+        if ($emergency && ! Sure::knows($person, $request->string('password')->toString())) {
             return redirect($page)->withInput()->with('bad', 'The password is not right: in an emergency it is asked for once more.');
         }
         try {
@@ -280,20 +278,6 @@ final class DraftController extends Controller
         return $this->done($act, "/ship/drafts/$row->id", $at === '' ? 'It has no time any more.'
             : 'It is committed by itself at that time, '
             .'as it is shown here, if it is agreed to by then.');
-    }
-
-    /** Who commits without agreement shows once more who they are: a screen that was left open is not enough. */
-    private function isSurely(Person $person, Request $request): bool
-    {
-        $key = "surely:$person->id";
-        if (RateLimiter::tooManyAttempts($key, 5)) {
-            return false;
-        }
-        RateLimiter::hit($key, 300);
-        $right = Hash::check($request->string('password')->toString(), $person->password);
-        $right ? RateLimiter::clear($key) : null;
-
-        return $right;
     }
 
     /** An open draft on its page of work. */

@@ -8,6 +8,7 @@ use App\Acts\Directory\NoteAccess;
 use App\Acts\Engine\Acts;
 use App\Acts\Imports\StartImport;
 use App\Acts\Name\MakeZone;
+use App\Http\Sure;
 use App\Jobs\ReadImport;
 use App\Links\Links;
 use App\Links\Names\DnsClient;
@@ -88,6 +89,7 @@ final class ServiceController extends Controller
 
         return view('name.keys', [
             'keys' => TransferKey::query()->orderBy('name')->get(), 'used' => $used,
+            'sure' => Sure::is(request()),
             'servers' => Server::query()->whereNotNull('key_id')->orderBy('name')->get()->groupBy('key_id'),
         ]);
     }
@@ -97,6 +99,10 @@ final class ServiceController extends Controller
     {
         abort_unless($this->person()->operatesAll(), 403);
         $row = TransferKey::query()->findOrFail($key);
+        $password = request()->string('sure')->toString();
+        if (! Sure::by(request(), $this->person(), $password)) {
+            return redirect('/name/keys')->with('bad', $password === '' ? Sure::ASKED : Sure::WRONG);
+        }
         $this->acts->commit(
             $this->person(),
             [new NoteAccess('secret shown', TransferKey::noun(), $row->id, $row->title(), (string) request()->ip())],

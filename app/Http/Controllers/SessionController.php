@@ -8,6 +8,7 @@ use App\Acts\Directory\MakePerson;
 use App\Acts\Directory\NoteAccess;
 use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
+use App\Http\Sure;
 use App\Models\Person;
 use App\Models\Token;
 use Illuminate\Contracts\View\View;
@@ -90,6 +91,7 @@ final class SessionController
     private static function begin(Request $request, Person $person): void
     {
         $request->session()->put(['epoch' => $person->epoch, 'signed_in_at' => time()]);
+        Sure::begin($request);
     }
 
     /** One's own page: password and sessions. */

@@ -89,6 +89,12 @@
           autocomplete="off" required>
       </div>
     @endif
+    @if ($asks)
+      <div class="field">
+        <span><label for="sure-{{ $form }}">Your password, since this gives rights</label></span>
+        <input id="sure-{{ $form }}" name="sure" form="{{ $form }}" type="password" maxlength="200" autocomplete="current-password" required>
+      </div>
+    @endif
     <div class="decide">
       @if ($draftable)
         <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" formnovalidate name="then" value="draft"

@@ -50,7 +50,11 @@
                   @if ((session('secret')[0] ?? null) === $k->id)
                     <code class="mono wrap">{{ Illuminate\Support\Facades\Crypt::decryptString(session('secret')[1]) }}</code>
                   @else
-                    <form method="post" action="/name/keys/{{ $k->id }}/secret">@csrf
+                    <form method="post" action="/name/keys/{{ $k->id }}/secret" class="row tight">@csrf
+                      @unless ($sure)
+                        <input type="password" name="sure" required maxlength="200" autocomplete="current-password" placeholder="your password"
+                          aria-label="Your password, to show the secret of {{ $k->title() }}">
+                      @endunless
                       <button class="btn small" aria-label="Show the secret of {{ $k->title() }}">Show once</button>
                     </form>
                   @endif
