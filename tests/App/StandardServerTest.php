@@ -250,3 +250,19 @@ it('goes on where a shipment of several updates was cut', function (): void {
     expect(($this->differs)()[0]->state)->toBe('differs')->and(($this->differs)()[0]->readWhole)->toBeTrue();
     expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)(true)[0]->state)->toBe('same');
 });
+
+it('leaves what was written after the serial was given for the next shipment', function (): void {
+    ($this->add)('till', '192.0.2.10');
+    ($this->start)(($this->there)());
+    $zone = $this->w->zone;
+    // Somebody commits between the giving of the serial and the writing to the server: read as a whole first, then by the journal.
+    foreach ([['kiosk', '192.0.2.20'], ['bollard', '192.0.2.30']] as $i => [$name, $data]) {
+        $this->w->did(new App\Acts\Ship\StampZones([$zone->id => $i === 0 ? 5 : null]));
+        ($this->add)($name, $data);
+        Links::to(($this->server)())->apply('zone', $zone->id);
+        $this->w->did(new App\Acts\Ship\MarkPlacement($this->w->servers['ns1'], 'zone', $zone->id, 'shipped'));
+        expect(($this->ask)($name))->toBe([])->and(($this->ask)('till'))->toBe(['192.0.2.10']);
+    }
+    expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->ask)('kiosk'))->toBe(['192.0.2.20'])
+        ->and(($this->ask)('bollard'))->toBe(['192.0.2.30'])->and(($this->differs)(true)[0]->state)->toBe('same');
+});

@@ -162,7 +162,9 @@ final readonly class StandardDnsLink implements NameLink
      */
     private function step(Zone $zone, Serial $has): array
     {
-        [$removed, $added] = ZoneLines::net($zone, $has);
+        // What was written since the serial was given goes with the next one; what stands there is reckoned back from all of it.
+        [$removed, $added] = ZoneLines::stamped($zone, $has);
+        [$gone, $come] = ZoneLines::net($zone, $has);
         $owners = [];
         foreach ([...$removed, ...$added] as $line) {
             $owner = Name::parse(explode(' ', $line, 2)[0]);
@@ -175,7 +177,8 @@ final readonly class StandardDnsLink implements NameLink
                 $stands[ZoneLines::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data)] = true;
             }
         }
-        $was = array_keys(array_diff_key($stands, array_fill_keys($added, true)) + array_fill_keys($removed, true));
+        $gone = array_filter($gone, static fn (string $l): bool => in_array(explode(' ', $l, 2)[0], $owners, true));
+        $was = array_keys(array_diff_key($stands, array_fill_keys($come, true)) + array_fill_keys($gone, true));
 
         return array_map(self::records(...), [$was, $removed, $added]);
     }
@@ -189,7 +192,17 @@ final readonly class StandardDnsLink implements NameLink
     {
         $stands = $only = $this->running()->lines($zone);
         $added = [];
-        foreach (ZoneLines::of($zone) as $line) {
+        [$left, $new] = ZoneLines::unstamped($zone);
+        $new = array_fill_keys($new, true);
+        $meant = static function () use ($zone, $left, $new): \Generator {
+            foreach (ZoneLines::of($zone) as $line) {
+                if (! isset($new[$line])) {
+                    yield $line;
+                }
+            }
+            yield from $left;
+        };
+        foreach ($meant() as $line) {
             if (isset($only[$line])) {
                 unset($only[$line]);
             } else {

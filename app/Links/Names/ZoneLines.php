@@ -8,6 +8,7 @@ use App\Models\Record;
 use App\Models\Zone;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
+use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
 
 /** A zone as it is meant, as lines "owner ttl type data": what servers are brought to and what they are compared with. */
@@ -42,10 +43,37 @@ final class ZoneLines
      */
     public static function net(Zone $zone, Serial $since): array
     {
+        return self::netOf($zone, static fn (Builder $q) => $q->whereNull('serial')->orWhere('serial', '>', $since->value));
+    }
+
+    /**
+     * The same without what waits: what the serial of the zone stands for.
+     *
+     * @return array{list<string>, list<string>}
+     */
+    public static function stamped(Zone $zone, Serial $since): array
+    {
+        return self::netOf($zone, static fn (Builder $q) => $q->where('serial', '>', $since->value));
+    }
+
+    /**
+     * What was written after the zone got its serial, and waits for the next one.
+     *
+     * @return array{list<string>, list<string>}
+     */
+    public static function unstamped(Zone $zone): array
+    {
+        return self::netOf($zone, static fn (Builder $q) => $q->whereNull('serial'));
+    }
+
+    /**
+     * @param  \Closure(Builder): mixed  $which  changes
+     * @return array{list<string>, list<string>}
+     */
+    private static function netOf(Zone $zone, \Closure $which): array
+    {
         $net = [];
-        $changes = DB::table('record_changes')->where('zone_id', $zone->id)
-            ->where(fn ($q) => $q->whereNull('serial')->orWhere('serial', '>', $since->value))->orderBy('id')->get();
-        foreach ($changes as $change) {
+        foreach (DB::table('record_changes')->where('zone_id', $zone->id)->where($which)->orderBy('id')->get() as $change) {
             if ($change->op === '~') {
                 continue;
             }
