@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Live;
 
-use App\Acts\Name\MakeZone;
+use App\Domain\Name\ZoneApex;
 use App\Links\Links;
 use App\Links\Names\NameLink;
 use App\Links\Unanswered;
@@ -117,7 +117,7 @@ final class ZoneService
         $zone = $this->zone;
         $server = $placement->server;
         $primary = $zone->primaryPlacement();
-        $name = MakeZone::nameOf($server, $zone->origin());
+        $name = ZoneApex::nameOf($server, $zone->origin());
         $said = $this->said[$server->id] ?? [];
         $at = $primary === null ? [] : ($this->said[$primary->server_id] ?? []);
         $serial = $this->serials[$server->id] ?? null;

@@ -54,6 +54,21 @@ it('types and reads what it defines, on the page and in the scope', function ():
     $this->get('/lease/options')->assertReads('192.0.2.9');
 });
 
+it('tells programs of it, within what they may see', function (): void {
+    $this->w->did(($this->define)());
+    $token = fn ($who): string => (function () use ($who): string {
+        $made = $this->w->acts()->commit($who, [App\Acts\Directory\MakeToken::fromInput(['name' => 'script '.bin2hex(random_bytes(2))])]);
+
+        return (string) $made->made('once');
+    })();
+    $get = fn ($who, string $filter = '') => $this->withToken($token($who))->getJson("/api/v1/option-definitions?$filter");
+    $get($this->operator, 'code=224&family=4')->assertOk()->assertJsonPath('items.0.name', 'ticket servers')
+        ->assertJsonPath('items.0.shape', 'addresses');
+    expect($get($this->operator, 'code=225')->assertOk()->json('items'))->toBe([]);
+    $this->app['auth']->forgetGuards();
+    expect($get($this->w->bound())->json('items') ?? [])->toBe([]);
+});
+
 it('brings what was typed to clients, and reads what a server says', function (): void {
     config(['harbor.patience' => 1.0]);
     $s = new Standins(['dh1' => 'dhcp']);

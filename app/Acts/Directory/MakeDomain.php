@@ -8,7 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Models\Layer2Domain;
+use App\Domain\Directory\Places;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Site;
@@ -43,13 +43,6 @@ final readonly class MakeDomain extends Act
 
     public function apply(Ledger $ledger): void
     {
-        if (trim($this->name) === '') {
-            $ledger->refuse('no-name', 'A name is missing', field: 'name');
-        }
-        $twin = Layer2Domain::query()->where('name', trim($this->name))->first();
-        if ($twin !== null) {
-            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
-        }
-        (new Layer2Domain(['id' => $this->id, 'name' => trim($this->name), 'site_id' => $this->site ?: null]))->save();
+        Places::domain($ledger, $this->id, $this->name, $this->site ?: null);
     }
 }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Directory\Places;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Site;
@@ -42,13 +43,6 @@ final readonly class MakeSite extends Act
 
     public function apply(Ledger $ledger): void
     {
-        if (trim($this->name) === '') {
-            $ledger->refuse('no-name', 'A name is missing', field: 'name');
-        }
-        $twin = Site::query()->where('name', trim($this->name))->first();
-        if ($twin !== null) {
-            $ledger->refuse('name-taken', "\"{$twin->name}\" exists already", field: 'name');
-        }
-        (new Site(['id' => $this->id, 'name' => trim($this->name), 'parent_id' => $this->parent ?: null]))->save();
+        Places::site($ledger, $this->id, $this->name, $this->parent ?: null);
     }
 }

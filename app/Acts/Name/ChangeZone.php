@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Records;
+use App\Domain\Name\ZoneApex;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
@@ -88,11 +89,11 @@ final readonly class ChangeZone extends Act
             $zone->primary_server = self::name($ledger, $this->primary, $zone, 'primary');
         }
         if ($this->mailbox !== null) {
-            $zone->mailbox = (string) MakeZone::mailboxName($ledger, $this->mailbox, $zone->origin());
+            $zone->mailbox = (string) ZoneApex::mailboxName($ledger, $this->mailbox, $zone->origin());
         }
         $zone->silenced = $this->silenced === null ? $zone->silenced : $this->silenced === '1';
         $zone->description = $this->description ?? $zone->description;
-        MakeZone::timers($ledger, $zone);
+        ZoneApex::timers($ledger, $zone);
         if ($zone->isDirty('silenced') && $zone->silenced) {
             $ledger->warn('silenced', 'No server answers for a silenced zone', 'Names in it stop resolving when this is shipped.');
         }

@@ -8,7 +8,9 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\NewZone;
 use App\Domain\Name\Records;
+use App\Domain\Name\ZoneApex;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
@@ -26,6 +28,7 @@ use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\ReverseName;
 use HarborPost\Core\Net\NotUnderstood;
 use HarborPost\Core\Net\Prefix;
+use Illuminate\Support\Str;
 
 /**
  * The reverse zones of one or many prefixes in one act: made with their name servers, delegated by the zone above (an RFC 2317 child
@@ -98,12 +101,10 @@ final readonly class MakeReverseZones extends Act
                 continue;
             }
             $above = $this->above($origin, $view->id);
-            $make = MakeZone::fromInput([
-                'name' => (string) $origin, 'view' => $view->id, 'servers' => $this->servers, 'mailbox' => $this->mailbox,
-                'nameServers' => $this->nameServers,
-            ]);
-            $make->apply($ledger);
-            $zone = Zone::query()->findOrFail($make->id);
+            $zone = ZoneApex::make(
+                $ledger,
+                new NewZone((string) Str::ulid(), (string) $origin, $view->id, $this->servers, $this->mailbox, $this->nameServers),
+            );
             $above === null ? $this->nobodyAbove($ledger, $origin) : $this->delegate($ledger, $above, $zone);
             $made++;
         }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\ZoneApex;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\ZoneServer;
@@ -47,7 +48,7 @@ abstract readonly class OnPlacement extends Act
     /** The name under which the server is listed. */
     protected static function nameOf(ZoneServer $placement): Name
     {
-        return MakeZone::nameOf($placement->server, $placement->zone->origin());
+        return ZoneApex::nameOf($placement->server, $placement->zone->origin());
     }
 
     /** @return Builder<Record> the NS at the top of the zone */

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace App\Acts\Plan;
 
-use App\Acts\Directory\MakeDomain;
-use App\Acts\Directory\MakeSite;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Acts\Name\MakeZone;
+use App\Domain\Directory\Places;
 use App\Domain\Directory\Vlans;
+use App\Domain\Name\NewZone;
+use App\Domain\Name\ZoneApex;
 use App\Domain\Plan\Tree;
 use App\Models\Layer2Domain;
 use App\Models\Person;
@@ -117,9 +117,7 @@ final readonly class TakePlan extends Act
     {
         $site = Site::query()->where('name', $plan->site)->value('id');
         if (! is_string($site)) {
-            $make = MakeSite::fromInput(['name' => $plan->site]);
-            $make->apply($ledger);
-            $site = $make->id;
+            $site = Places::site($ledger, (string) Str::ulid(), $plan->site)->id;
         }
         $domain = $this->vlans ? $this->domain($ledger, $site, $plan->site) : null;
         $holders = [];
@@ -184,10 +182,8 @@ final readonly class TakePlan extends Act
         if (is_string($domain)) {
             return $domain;
         }
-        $make = MakeDomain::fromInput(['name' => $name, 'site' => $site]);
-        $make->apply($ledger);
 
-        return $make->id;
+        return Places::domain($ledger, (string) Str::ulid(), $name, $site)->id;
     }
 
     /** @param  array<int, true>  $taken  numbers in use in the domain */
@@ -235,7 +231,7 @@ final readonly class TakePlan extends Act
         $servers = Server::usualForZones();
         foreach ($zones as $zone) {
             if (Zones::closest($zone, $view->id) === null) {
-                MakeZone::fromInput(['name' => (string) $zone, 'view' => $view->id, 'servers' => $servers])->apply($ledger);
+                ZoneApex::make($ledger, new NewZone((string) Str::ulid(), (string) $zone, $view->id, $servers));
             }
         }
     }

@@ -12,6 +12,7 @@ use App\Models\Host;
 use App\Models\Layer2Domain;
 use App\Models\Lease;
 use App\Models\Model;
+use App\Models\OptionDefinition;
 use App\Models\Pair;
 use App\Models\Prefix;
 use App\Models\Record;
@@ -43,7 +44,7 @@ final class Collections
         'layer-2-domains' => Layer2Domain::class, 'vlans' => Vlan::class, 'prefixes' => Prefix::class, 'addresses' => Host::class,
         'views' => View::class, 'zones' => Zone::class, 'records' => Record::class, 'servers' => Server::class, 'scopes' => Scope::class,
         'reservations' => Reservation::class, 'classes' => ClientClass::class, 'pairs' => Pair::class,
-        'leases' => Lease::class,
+        'leases' => Lease::class, 'option-definitions' => OptionDefinition::class,
     ];
 
     /** Filters that are columns as they stand: collection → parameters. */
@@ -52,6 +53,7 @@ final class Collections
         'prefixes' => ['space_id', 'kind', 'stage', 'site_id', 'vlan_id', 'family'],
         'addresses' => ['prefix_id', 'device_id'], 'zones' => ['view_id'], 'records' => ['zone_id'], 'servers' => ['kind'],
         'scopes' => ['prefix_id', 'stage', 'pair_id'], 'reservations' => ['scope_id'], 'leases' => ['scope_id', 'server_id', 'state'],
+        'option-definitions' => ['family', 'code'],
     ];
 
     /** Columns that are written for the machinery, not for people or programs. */
