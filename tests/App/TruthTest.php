@@ -10,7 +10,6 @@ use App\Acts\Name\AddRecord;
 use App\Acts\Name\ChangeRecord;
 use App\Acts\Name\ChangeRecords;
 use App\Acts\Name\GrantName;
-use App\Acts\Name\MakeZone;
 use App\Acts\Name\RemoveRecords;
 use App\Acts\Plan\ChangeHost;
 use App\Acts\Plan\ChangePrefix;
@@ -170,7 +169,7 @@ it('names a server in a new zone by the directory, not by a like-named one elsew
     $this->w->did(
         AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => $server->name, 'type' => 'A', 'data' => (string) $server->address]),
     );
-    expect((string) MakeZone::nameOf($server, HarborPost\Core\Dns\Name::parse('9.0.192.in-addr.arpa.')))->toBe(
+    expect((string) App\Domain\Name\ZoneApex::nameOf($server, HarborPost\Core\Dns\Name::parse('9.0.192.in-addr.arpa.')))->toBe(
         "$server->name.{$this->w->zone->name}",
     );
 });
