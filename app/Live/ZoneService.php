@@ -9,6 +9,7 @@ use App\Links\Links;
 use App\Links\Names\NameLink;
 use App\Links\Unanswered;
 use App\Models\Record;
+use App\Models\Speaks;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use App\Queries\Zones;
@@ -124,7 +125,10 @@ final class ZoneService
         $there = is_array($at)
             && is_array($at['settings'] ?? null)
             && is_array($at['settings']['transfer'] ?? null) ? array_map(strval(...), $at['settings']['transfer']) : [];
-        $told = is_array($said) && ($said['part'] ?? '') === 'secondary' && ($said['primary'] ?? '') === $primary?->server->endpoint;
+        // By the standards nobody says what stands in a server's settings: that it has the zone shows that they are right.
+        $byHand = static fn (?ZoneServer $p): bool => $p?->server->speaks === Speaks::Standard;
+        $told = $byHand($placement) ? $serial instanceof Serial
+            : is_array($said) && ($said['part'] ?? '') === 'secondary' && ($said['primary'] ?? '') === $primary?->server->endpoint;
         $home = Zones::closest($name, $zone->view_id);
         $address = $home !== null
             && Record::query()->where('zone_id', $home->id)->where('owner_key', $name->sortKey())
@@ -133,7 +137,7 @@ final class ZoneService
             ->where('type', RecordType::NS)->where('target', (string) $name->lower())->exists();
         $answers = $this->answered($primary, $name);
         $may = $this->admits($zone->transferList(), $placement);
-        $mayThere = $this->admits($there, $placement);
+        $mayThere = $byHand($primary) ? $serial instanceof Serial : $this->admits($there, $placement);
         $trouble = is_string($said) ? $said : (is_string($said['trouble'] ?? null) ? $said['trouble'] : '');
         $ship = static fn (?ZoneServer $p): ?string => $p === null ? null : "/ship/server/$p->server_id?only={$p->zone_id}";
         $primaryName = $primary->server->name ?? 'the primary';
@@ -154,17 +158,21 @@ final class ZoneService
             ],
             ['May copy', $may && $mayThere, match (true) {
                 ! $may => 'it is not in the list of who may copy',
-                ! $mayThere => "planned; $primaryName is not told yet, ship to it",
+                ! $mayThere => $byHand($primary)
+                    ? "who keeps $primaryName has to admit it there"
+                    : "planned; $primaryName is not told yet, ship to it",
                 default => "$primaryName admits it",
-            }, $may ? $primaryName : 'the plan', $may ? $ship($primary) : null],
+            }, $may ? $primaryName : 'the plan', $may && ! $byHand($primary) ? $ship($primary) : null],
             [
                 'Knows its primary',
                 $told,
                 $told
                     ? 'fetches from '.($primary->server->name ?? '')
-                    : (is_string($said) ? $said : 'it is not told where to fetch; ship to it'),
+                    : (is_string($said) ? $said : ($byHand($placement)
+                        ? 'who keeps it has to make the zone there, as a copy of '.($primary->server->endpoint ?? 'its primary')
+                        : 'it is not told where to fetch; ship to it')),
                 $server->name,
-                $ship($placement),
+                $byHand($placement) ? null : $ship($placement),
             ],
             [
                 'First transfer',
@@ -255,13 +263,17 @@ final class ZoneService
         $primary = $this->zone->primaryPlacement();
         $said = $this->said[$primary->server_id ?? ''] ?? [];
         $running = is_array($said) && is_array($said['settings'] ?? null) ? $said['settings']['lapse'] ?? null : null;
+        $byHand = $primary?->server->speaks === Speaks::Standard;
 
         return array_values(array_filter([
             $this->zone->lapse_after === null ? 'no lifetime is set' : null,
             $this->zone->update_mode === 'refused' ? 'updates are refused, so no client can register or renew' : null,
             $this->zone->silenced ? 'the zone is silenced' : null,
             $primary === null ? 'the zone has no primary' : (is_string($said) ? $said : null),
-            $this->zone->lapse_after !== null
+            $byHand && $this->zone->lapse_after !== null
+                ? ($primary->server->name ?? 'the primary').' is reached by the standards alone, which know no lifetime'
+                : null,
+            ! $byHand && $this->zone->lapse_after !== null
                 && is_array($said)
                 && $running !== ['after' => $this->zone->lapse_after, 'quiet' => $this->zone->lapse_quiet]
                     ? ($primary->server->name ?? 'the primary').' is not told yet; ship to it'

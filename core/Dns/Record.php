@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dns;
 
+use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\Rdata;
+use HarborPost\Core\Dns\Rdata\RdataTypes;
 
 /** One resource record (RFC 1035 §3.2.1); class IN unless it is said. */
 final readonly class Record implements \Stringable
@@ -18,6 +20,18 @@ final readonly class Record implements \Stringable
         public Rdata $data,
         public int $class = self::IN,
     ) {
+    }
+
+    /**
+     * From `owner ttl type data`, as lines of zones are compared and carried.
+     *
+     * @throws Malformed
+     */
+    public static function ofLine(string $line): self
+    {
+        [$owner, $ttl, $type, $data] = explode(' ', $line, 4) + ['', '0', '', ''];
+
+        return new self(Name::parse($owner), (int) $ttl, RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($data)));
     }
 
     public function type(): RecordType

@@ -129,7 +129,8 @@ export function looking(htmx) {
     }
     for (const [name, value] of Object.entries(typed)) {
       const field = event.target.querySelector(`[name=${name}]`);
-      if (field && value !== '') field.value = value;
+      // A password that was not right is not offered again.
+      if (field && value !== '' && !(name === 'sure' && event.target.querySelector('.wrong'))) field.value = value;
     }
     const form = document.getElementById(event.target.querySelector('.follows')?.dataset.form);
     if (form) delete form.dataset.unseen;

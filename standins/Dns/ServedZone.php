@@ -7,8 +7,6 @@ namespace HarborPost\Standins\Dns;
 use HarborPost\Core\Bytes\Base32;
 use HarborPost\Core\Dns\Dnssec\Denial;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Fields;
-use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Rdata\Rrsig;
 use HarborPost\Core\Dns\Rdata\Soa;
 use HarborPost\Core\Dns\Record;
@@ -135,14 +133,6 @@ final class ServedZone
             'lapse' => $this->lapse === null ? null : ['after' => $this->lapse->lifetime, 'quiet' => $this->lapse->quiet],
             'renewals' => $this->renewals,
         ];
-    }
-
-    /** One record from `owner ttl type data`, as the control channel carries it. */
-    public static function record(string $line): Record
-    {
-        [$owner, $ttl, $type, $data] = explode(' ', $line, 4) + ['', '0', '', ''];
-
-        return new Record(Name::parse($owner), (int) $ttl, RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($data)));
     }
 
     public static function line(Record $record): string

@@ -200,7 +200,7 @@ final class ZoneBook
                 'servers' => array_values($strings($zone['servers'] ?? [])),
             ];
         }
-        $records = array_map(ServedZone::record(...), array_values($strings($message['anchors'] ?? [])));
+        $records = array_map(Record::ofLine(...), array_values($strings($message['anchors'] ?? [])));
         $this->recursor->anchors = ($message['validating'] ?? false) === true ? $records : [];
         $this->recursor->negative = array_map(Name::parse(...), array_values($strings($message['negative'] ?? [])));
         $this->recursor->flush();
@@ -378,7 +378,7 @@ final class ZoneBook
     {
         $records = [];
         foreach (is_array($lines) ? $lines : [] as $line) {
-            $record = ServedZone::record(is_string($line) ? $line : '');
+            $record = Record::ofLine(is_string($line) ? $line : '');
             $do($record);
             $record->data instanceof Soa ?: $records[] = $record;
         }

@@ -115,6 +115,16 @@ it('reads values otherwise by another definition, and never sends them otherwise
         ->toBe('0xc0000215');
 });
 
+it('lets be chosen what there is, and no more', function (): void {
+    $choices = fn (string $act, string $field): array => App\Acts\Engine\Inputs::of($act)[$field]->choices;
+    $speaks = array_keys(App\Models\Speaks::choices());
+    expect($choices(DefineOption::class, 'shape'))->toBe(array_keys(HarborPost\Core\Dhcp\Option\OwnShape::choices()))
+        ->and($choices(App\Acts\Name\MakeKey::class, 'algorithm'))
+        ->toBe(array_column(HarborPost\Core\Dns\Wire\TsigAlgorithm::cases(), 'value'))
+        ->and($choices(App\Acts\Directory\MakeServer::class, 'speaks'))->toBe($speaks)
+        ->and($choices(ChangeServer::class, 'speaks'))->toBe($speaks);
+});
+
 it('defines no code that a standard has, and warns of one that it may get', function (): void {
     $w = $this->w;
     $with = fn (array $more): array => $more + ['code' => '224', 'name' => 'x', 'shape' => 'text'];

@@ -266,3 +266,26 @@ it('leaves what was written after the serial was given for the next shipment', f
     expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->ask)('kiosk'))->toBe(['192.0.2.20'])
         ->and(($this->ask)('bollard'))->toBe(['192.0.2.30'])->and(($this->differs)(true)[0]->state)->toBe('same');
 });
+
+it('says no word of shipping where only who keeps the server can do it', function (): void {
+    ($this->start)(($this->there)());
+    $w = $this->w;
+    $name = ($this->server)()->name;
+    $notes = fn ($act): array => collect($w->acts()->rehearse($w->people['planner'], [$act])->notes())->pluck('message', 'code')->all();
+    $later = fn ($act): string => json_encode($w->acts()->rehearse($w->people['planner'], [$act])->ledgers[0]->later);
+    $serve = App\Acts\Name\ServeZone::fromInput(['zone' => $w->zone->id, 'lapseAfter' => '192', 'updateMode' => 'address',
+        'updateFrom' => '192.0.2.0/25']);
+    expect($notes($serve)['terms-by-hand'])->toContain("$name is not told who may copy or update")
+        ->and($later($serve))->not->toContain('next shipped')
+        ->and($notes(ChangeZone::fromInput(['zone' => $w->zone->id,
+            'silenced' => '1']))['stays-by-hand'])->toContain("$name goes on answering")
+        ->and($notes(App\Acts\Name\RemoveZone::fromInput(['zone' => $w->zone->id]))['stays-by-hand'])->toContain("$name goes on answering");
+    $w->did($serve, $w->people['planner']);
+    $page = $this->actingAs($w->people['operator'])->get("/name/zone/{$w->zone->id}/service")->assertOk();
+    $page->assertReads('is reached by the standards alone, which know no lifetime')->assertReads("who keeps $name has to admit it there")
+        ->assertDontSee("$name is not told yet");
+    // Its secondary, told by a control endpoint, is brought there by a shipment as before.
+    $secondary = App\Models\ZoneServer::query()->where('zone_id', $w->zone->id)->where('part', 'secondary')->sole();
+    $off = $notes(App\Acts\Name\RemoveSecondary::fromInput(['placement' => $secondary->id]));
+    expect($off)->not->toHaveKey('stays-by-hand')->toHaveKey('keeps-answering');
+});

@@ -11,6 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Speaks;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 
@@ -71,6 +72,8 @@ final readonly class AddSecondary extends Act
                 ?? $ledger->refuse('no-primary', "{$zone->title()} has no primary to copy from", link: "/name/zone/$zone->id/service");
             (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => 'secondary', 'planned' => true]))->save();
         }
+        $server->speaks === Speaks::Control
+            ?: $ledger->later("$server->name is reached by the standards: who keeps it makes the zone there, as a copy of its primary");
         $ledger->later("Ship to the primary, so that $server->name may copy; then to $server->name; then list it as a name server");
     }
 }

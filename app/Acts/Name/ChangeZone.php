@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\KeptByHand;
 use App\Domain\Name\Records;
 use App\Domain\Name\ZoneApex;
 use App\Models\Person;
@@ -96,6 +97,7 @@ final readonly class ChangeZone extends Act
         ZoneApex::timers($ledger, $zone);
         if ($zone->isDirty('silenced') && $zone->silenced) {
             $ledger->warn('silenced', 'No server answers for a silenced zone', 'Names in it stop resolving when this is shipped.');
+            KeptByHand::sayStays($ledger, $zone);
         }
         if ($zone->isDirty('default_ttl')) {
             $ledger->warn('default-ttl', 'Every record that inherits its TTL changes', 'The next shipment compares the whole zone.');

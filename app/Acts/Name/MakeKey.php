@@ -75,6 +75,6 @@ final readonly class MakeKey extends Act
                 'description' => $this->description, 'algorithm' => $algorithm,
             ])
         )->save();
-        $ledger->later('Servers learn it with their next shipment');
+        $ledger->later('Servers with a control endpoint learn it with their next shipment; who keeps another one gives it there');
     }
 }

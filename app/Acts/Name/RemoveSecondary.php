@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Acts\Name;
 
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\KeptByHand;
 use App\Domain\Name\Records;
 
 /** A secondary holds a zone no longer: its NS goes first, then the copy with the next shipment. */
@@ -31,6 +32,7 @@ final readonly class RemoveSecondary extends OnPlacement
         if (self::listed($placement)->doesntExist()) {
             $ledger->refuse('last-ns', "{$zone->title()} would have no name server", 'List another one first.', 'RFC 1912 §2.8');
         }
+        KeptByHand::sayStays($ledger, $zone, $placement->server_id);
         $placement->delete();
         $ledger->warn(
             'keeps-answering',

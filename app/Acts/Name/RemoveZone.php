@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\KeptByHand;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
@@ -76,6 +77,7 @@ final readonly class RemoveZone extends Act
             "$count records go with it",
             'Servers that hold the zone keep answering until the next shipment takes it off.',
         );
+        KeptByHand::sayStays($ledger, $zone);
         $ledger->bulkCut(Record::query()->where('zone_id', $zone->id));
         DB::table('record_changes')->where('zone_id', $zone->id)->delete();
         ZoneServer::query()->where('zone_id', $zone->id)->get()->each->delete();

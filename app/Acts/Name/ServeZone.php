@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\KeptByHand;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\TransferKey;
@@ -86,7 +87,7 @@ final readonly class ServeZone extends Act
             $this->lapse($ledger, $zone);
         }
         $zone->save();
-        $ledger->later('In force when the zone is next shipped to its primary');
+        KeptByHand::sayTerms($ledger, $zone);
     }
 
     private function judgeCopies(Ledger $ledger, Zone $zone): void

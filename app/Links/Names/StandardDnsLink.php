@@ -11,14 +11,10 @@ use App\Models\Server;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Fields;
-use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Record as DnsRecord;
-use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdatePlan;
-use Illuminate\Support\Facades\DB;
 
 /**
  * A name server that keeps the standards and knows nothing of us: read by SOA and AXFR (RFC 5936), changed by updates (RFC 2136), told by
@@ -34,12 +30,9 @@ final readonly class StandardDnsLink implements NameLink
 
     public function compare(bool $deep = false): array
     {
-        $placements = ZoneServer::query()->with(['zone.view', 'zone.placements.server'])->where('server_id', $this->server->id)->get();
-        $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')
-            ->distinct()->pluck('zone_id')->flip();
         $differences = [];
-        foreach ($placements as $placement) {
-            $differences[] = $this->compared($placement, $pending->has($placement->zone_id), $deep);
+        foreach (ZoneRunning::placed($this->server) as [$placement, $pending]) {
+            $differences[] = $this->compared($placement, $pending, $deep);
         }
 
         return $differences;
@@ -63,8 +56,17 @@ final readonly class StandardDnsLink implements NameLink
         $shipped = $placement->shipped_serial;
         [$was, $removed, $added] = $shipped !== null && $has->equals(Serial::of($shipped)) ? $this->step($zone, $has) : $this->whole($zone);
         $soa = new DnsRecord($zone->origin(), $zone->default_ttl, $zone->soa(Serial::of($zone->serial)));
-        foreach (UpdatePlan::of($zone->origin(), $was, $removed, $added, $soa, ZoneProof::MADE) as $update) {
+        $updates = UpdatePlan::of($zone->origin(), $was, $removed, $added, $soa, ZoneProof::MADE);
+        foreach ($updates as $update) {
             $this->taken($this->dns->update($update), $zone);
+        }
+        $now = count($updates) === 1 ? null : $this->dns->serial($zone->origin());
+        if ($now !== null && Serial::of($zone->serial)->isBefore($now)) {
+            throw Unanswered::differs(
+                $this->server->name,
+                "all of {$zone->title()} is there, and it counted its serial up to $now meanwhile, past ours, $zone->serial. "
+                    .'Ship again, and ours passes it',
+            );
         }
     }
 
@@ -147,7 +149,8 @@ final readonly class StandardDnsLink implements NameLink
         // The same lines prove nothing that was not asked for.
         $found = $found->state === 'same' ? $running->quick($placement, $has, $pending) : $found;
 
-        return $found->raising(intdiv($found->removedCount + $found->addedCount, UpdatePlan::MOST) * 2);
+        // An update carries what is changed, and as much again of what is asked for first.
+        return $found->raising(intdiv(3 * ($found->removedCount + $found->addedCount), UpdatePlan::MOST));
     }
 
     private static function howToMake(): string
@@ -177,7 +180,8 @@ final readonly class StandardDnsLink implements NameLink
                 $stands[ZoneLines::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data)] = true;
             }
         }
-        $gone = array_filter($gone, static fn (string $l): bool => in_array(explode(' ', $l, 2)[0], $owners, true));
+        $touched = array_fill_keys($owners, true);
+        $gone = array_filter($gone, static fn (string $l): bool => isset($touched[explode(' ', $l, 2)[0]]));
         $was = array_keys(array_diff_key($stands, array_fill_keys($come, true)) + array_fill_keys($gone, true));
 
         return array_map(self::records(...), [$was, $removed, $added]);
@@ -225,11 +229,7 @@ final readonly class StandardDnsLink implements NameLink
      */
     private static function records(array $lines): array
     {
-        return array_map(static function (string $line): DnsRecord {
-            [$owner, $ttl, $type, $data] = explode(' ', $line, 4);
-
-            return new DnsRecord(Name::parse($owner), (int) $ttl, RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($data)));
-        }, $lines);
+        return array_map(DnsRecord::ofLine(...), $lines);
     }
 
     private function taken(Rcode $outcome, Zone $zone): void

@@ -32,12 +32,9 @@ final readonly class StandinDnsLink implements NameLink
 
     public function compare(bool $deep = false): array
     {
-        $placements = ZoneServer::query()->with(['zone.view', 'zone.placements.server'])->where('server_id', $this->server->id)->get();
         $running = $this->listing();
-        $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')
-            ->distinct()->pluck('zone_id')->flip();
         $differences = [];
-        foreach ($placements as $placement) {
+        foreach (ZoneRunning::placed($this->server) as [$placement, $pending]) {
             $zone = $placement->zone;
             $key = $zone->view->name.' '.$zone->name;
             $there = $running[$key] ?? null;
@@ -45,8 +42,8 @@ final readonly class StandinDnsLink implements NameLink
             unset($running[$key]);
             $state = $this->running($zone);
             $difference = $deep
-                ? $state->deep($placement, $has, $pending->has($zone->id))
-                : $state->quick($placement, $has, $pending->has($zone->id), self::word($there['trouble'] ?? null));
+                ? $state->deep($placement, $has, $pending)
+                : $state->quick($placement, $has, $pending, self::word($there['trouble'] ?? null));
             $differences[] = $zone->silenced || $has === null ? $difference : ZoneTerms::added($difference, $placement, $there ?? []);
         }
         if ($this->server->resolving !== null) {

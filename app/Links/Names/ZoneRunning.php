@@ -6,11 +6,13 @@ namespace App\Links\Names;
 
 use App\Links\Difference;
 use App\Models\Record;
+use App\Models\Server;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
 use HarborPost\Core\Net\Address;
+use Illuminate\Support\Facades\DB;
 
 /** What one server runs of a zone against what is meant, by the packets of the standard alone: its serial, or all of it by AXFR. */
 final readonly class ZoneRunning
@@ -21,6 +23,17 @@ final readonly class ZoneRunning
      */
     public function __construct(private DnsClient $reader, private ?Address $for)
     {
+    }
+
+    /** @return \Generator<int, array{ZoneServer, bool}> what is placed on a server, and whether changes of it wait for a serial */
+    public static function placed(Server $server): \Generator
+    {
+        $placements = ZoneServer::query()->with(['zone.view', 'zone.placements.server'])->where('server_id', $server->id)->get();
+        $pending = DB::table('record_changes')->whereIn('zone_id', $placements->pluck('zone_id'))->whereNull('serial')
+            ->distinct()->pluck('zone_id')->flip();
+        foreach ($placements as $placement) {
+            yield [$placement, $pending->has($placement->zone_id)];
+        }
     }
 
     /**

@@ -3,21 +3,12 @@
 declare(strict_types=1);
 
 use HarborPost\Core\Dns\Name;
-use HarborPost\Core\Dns\Rdata\Fields;
-use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Rcode;
 use HarborPost\Core\Dns\Zone\UpdatePlan;
 use HarborPost\Core\Dns\Zone\UpdateRequest;
-
-function lineRecord(string $line): Record
-{
-    [$owner, $ttl, $type, $data] = explode(' ', $line, 4);
-
-    return new Record(Name::parse($owner), (int) $ttl, RdataTypes::fromText(RecordType::parse($type), Fields::ofLine($data)));
-}
 
 /**
  * A server that takes updates as RFC 2136 has it.
@@ -33,7 +24,7 @@ function zoneAfter(array $zone, array $updates): array
         // What is sent is what is read at the other end.
         $update = UpdateRequest::fromMessage(Message::fromWire($update->toMessage(7)->wire()));
         $nodes = [];
-        foreach (array_map(lineRecord(...), $zone) as $record) {
+        foreach (array_map(Record::ofLine(...), $zone) as $record) {
             $nodes[$record->owner->sortKey()][] = $record;
         }
         $node = fn (Name $owner): array => $nodes[$owner->sortKey()] ?? [];
@@ -60,8 +51,10 @@ function updatesFrom(array $from, array $to): array
     $soa = array_values(array_filter($to, fn (string $l): bool => str_contains($l, ' SOA ')))[0];
 
     return UpdatePlan::of(
-        Name::parse('quay.example.'), array_map(lineRecord(...), $from), array_map(lineRecord(...), array_values(array_diff($from, $to))),
-        array_map(lineRecord(...), array_values(array_diff($to, $from))), lineRecord($soa),
+        Name::parse('quay.example.'),
+        array_map(Record::ofLine(...), $from),
+        array_map(Record::ofLine(...), array_values(array_diff($from, $to))),
+        array_map(Record::ofLine(...), array_values(array_diff($to, $from))), Record::ofLine($soa),
     );
 }
 
@@ -120,10 +113,10 @@ it('overwrites nothing that was changed after it was read', function (): void {
 });
 
 it('asks nothing of types that a server makes by itself', function (): void {
-    $soa = lineRecord('quay.example. 300 SOA ns1.quay.example. host.quay.example. 8 3600 600 86400 300');
-    $was = lineRecord('a.quay.example. 300 TXT "a"');
+    $soa = Record::ofLine('quay.example. 300 SOA ns1.quay.example. host.quay.example. 8 3600 600 86400 300');
+    $was = Record::ofLine('a.quay.example. 300 TXT "a"');
     $of = fn (array $unasked): array => UpdatePlan::of(Name::parse('quay.example.'), [$was], [$was],
-        [lineRecord('a.quay.example. 300 TXT "b"')],
+        [Record::ofLine('a.quay.example. 300 TXT "b"')],
         $soa, $unasked);
     expect($of([])[0]->prerequisites)->toHaveCount(1)->and($of([RecordType::TXT])[0]->prerequisites)->toBe([]);
 });

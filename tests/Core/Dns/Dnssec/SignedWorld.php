@@ -43,7 +43,7 @@ final class SignedWorld
     {
         $lines = ["$zone 3600 SOA ns.$zone host.$zone 1 3600 900 604800 300", ...array_filter(array_map(trim(...), explode("\n", $text)))];
 
-        return array_map(ServedZone::record(...), $lines);
+        return array_map(Record::ofLine(...), $lines);
     }
 
     /**
