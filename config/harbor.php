@@ -34,6 +34,9 @@ return [
     // Where backups go, when it is not the instance's own folder.
     'backups' => (string) env('HARBOR_BACKUPS', ''),
 
+    // Where zones are handed out to the servers that copy them, as address:port; none: nowhere.
+    'names' => (string) env('HARBOR_NAMES', ''),
+
     // Shipments to so many servers run beside each other: a worker each, see launcher/Instance.
     'lanes' => 3,
 

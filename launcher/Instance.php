@@ -170,6 +170,7 @@ final class Instance
             'SESSION_DRIVER' => 'database', 'CACHE_STORE' => 'database', 'QUEUE_CONNECTION' => 'database', 'LOG_CHANNEL' => 'daily',
             'HARBOR_HOSTS' => $kept('HARBOR_HOSTS', '127.0.0.1 localhost'), 'HARBOR_TLS' => 'false',
             'HARBOR_STANDINS' => "$this->directory/standins.json",
+            'HARBOR_NAMES' => $this->handsOut($more),
             'HARBOR_MAIL' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'smtp://127.0.0.1:'.$this->ports->of('post1') : '',
         ];
         $text = '';
@@ -178,6 +179,18 @@ final class Instance
         }
         file_put_contents("$this->root/var/$this->name.env", $text);
         chmod("$this->root/var/$this->name.env", 0600);
+    }
+
+    /**
+     * In service only where it is set; on loopback always, so that it can be seen.
+     *
+     * @param  array<string, string>  $more
+     */
+    private function handsOut(array $more): string
+    {
+        $here = ($more['APP_ENV'] ?? '') === 'testing' ? '' : '127.0.0.1:'.$this->ports->of('names');
+
+        return $more['HARBOR_NAMES'] ?? $here;
     }
 
     /** Changes one setting; the ports, which are in use by now, stay. */
@@ -336,16 +349,20 @@ final class Instance
     public function startWorkers(): void
     {
         foreach (self::workers() as $name => $arguments) {
-            $this->startWorker($name, $arguments);
+            $wanted = $name !== 'names' || $this->setting('HARBOR_NAMES') !== '';
+            if ($wanted && ! $this->processes->isAlive($name)) {
+                $this->startWorker($name, $arguments);
+            }
         }
     }
 
     /**
-     * @return array<string, list<string>> name → console command; one worker a queue, so that what it was ended over is free when it starts
+     * @return array<string, list<string>> name → console command; one worker a queue, so that what it was ended over is free
+     *     when it starts
      */
     public static function workers(): array
     {
-        $workers = ['queue' => ['work', 'default'], 'scheduler' => ['schedule:work']];
+        $workers = ['queue' => ['work', 'default'], 'scheduler' => ['schedule:work'], 'names' => ['names']];
         for ($lane = 0; $lane < self::LANES; $lane++) {
             $workers["lane$lane"] = ['work', "ship-$lane"];
         }

@@ -126,6 +126,8 @@ final class Launcher
         $this->check();
         $instance->startStandins();
         $instance->migrate();
+        // Before the scenario is loaded, which ships to it.
+        $instance->startWorker('names', Instance::workers()['names']);
         $this->check();
         $people = (int) trim($instance->artisan(['people:count']));
         if ($people === 0 && ! $empty) {

@@ -14,6 +14,7 @@ final readonly class Settings
         'HOSTS' => ['127.0.0.1 localhost', 'names under which people reach it, apart by blanks; any other name is not answered'],
         'URL' => ['', 'the address that stands in mails and reports, when a proxy makes it another than the one listened on'],
         'PROXIES' => ['', 'addresses of proxies in front, apart by blanks: what they say of the caller is believed, of nobody else'],
+        'NAMES' => ['', 'where zones are handed out to the name servers that copy them, as 0.0.0.0:53; without one, nowhere'],
         'TLS_CERTIFICATE' => ['', 'a file with the certificate and its chain, in PEM; without one it speaks HTTP, for a proxy here'],
         'TLS_KEY' => ['', 'the file with its private key, readable by the account that runs it alone'],
         'DB_HOST' => ['', 'a MariaDB that is there already; without one, a database of its own is started below var/'],
@@ -105,6 +106,11 @@ final readonly class Settings
             $address = explode('/', $proxy)[0];
             $say(filter_var($address, FILTER_VALIDATE_IP) !== false, "PROXIES: \"$proxy\" is no address and no prefix");
         }
+        $names = $this->get('NAMES');
+        $say(
+            $names === '' || preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):(\d{1,5})\z/i', $names, $m) === 1 && $port($m[1]),
+            "NAMES: \"$names\" is no address:port such as 0.0.0.0:53",
+        );
         $say(
             ($this->get('TLS_CERTIFICATE') === '') === ($this->get('TLS_KEY') === ''),
             'TLS_CERTIFICATE and TLS_KEY go together: one is set and the other is not',
@@ -161,7 +167,7 @@ final readonly class Settings
             'HARBOR_MAIL_ZONE' => $this->get('MAIL_ZONE'),
             'APP_URL' => $this->get('URL') !== '' ? $this->get('URL') : ($tls ? 'https' : 'http')."://$host:{$this->get('PORT')}",
             'LOG_CHANNEL' => $this->get('LOG') === 'json' ? 'json' : 'daily',
-            'HARBOR_BACKUPS' => $this->get('BACKUP_DIRECTORY'),
+            'HARBOR_BACKUPS' => $this->get('BACKUP_DIRECTORY'), 'HARBOR_NAMES' => $this->get('NAMES'),
         ];
 
         return $this->ownDatabase() ? $told : $told + [

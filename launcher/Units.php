@@ -17,7 +17,7 @@ final readonly class Units
         $writes = implode(' ', array_unique(["$this->root/var", $this->backups]));
         $values = [
             '{root}' => $this->root, '{php}' => '/usr/bin/php8.2', '{user}' => $user, '{writes}' => $writes,
-            '{capabilities}' => (int) $this->settings->get('PORT') < 1024 ? 'CAP_NET_BIND_SERVICE' : '',
+            '{capabilities}' => (int) $this->settings->get('PORT') < 1024 || $this->lowNames() ? 'CAP_NET_BIND_SERVICE' : '',
         ];
         $units = ['harbor-post.service' => $this->of('harbor-post.service', $values)];
         $kinds = [
@@ -31,6 +31,13 @@ final readonly class Units
         }
 
         return $units;
+    }
+
+    private function lowNames(): bool
+    {
+        $names = $this->settings->get('NAMES');
+
+        return $names !== '' && (int) substr($names, (int) strrpos($names, ':') + 1) < 1024;
     }
 
     /** @param  array<string, string>  $values */

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Links;
 
 use App\Links\Names\DnsClient;
+use App\Links\Names\HereLink;
 use App\Links\Names\NameLink;
+use App\Links\Names\OwnKey;
 use App\Links\Names\StandardDnsLink;
 use App\Links\Names\StandinDnsLink;
 use App\Models\Server;
@@ -44,6 +46,7 @@ final class Links
 
         return match ($server->speaks) {
             Speaks::Standard => new StandardDnsLink($server, $server->key === null ? $dns : $dns->signing($server->key->tsig())),
+            Speaks::Here => new HereLink($server, $dns->signing(OwnKey::tsig())),
             Speaks::Control => new StandinDnsLink($server, $channel, $dns),
         };
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use App\Casts\AddressBytes;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Net\Address;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
@@ -19,6 +20,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $endpoint
  * @property Speaks $speaks
  * @property ?string $control
+ * @property ?string $catalog  the zone that lists the zones handed out from here, one for each view below it (RFC 9432)
  * @property ?string $key_id  signs what is asked by the standards, where no zone names one of its own
  * @property ?string $token
  * @property bool $held
@@ -73,10 +75,18 @@ final class Server extends Model
         };
     }
 
+    /** The name of the catalog zone of a view: below what the server's is called, so that no two views share one. */
+    public function catalogOf(View $view): ?Name
+    {
+        $label = trim((string) preg_replace('/[^a-z0-9]+/', '-', strtolower($view->name)), '-');
+
+        return $this->catalog === null ? null : Name::tryParse("$label.$this->catalog")?->lower();
+    }
+
     /** The plan can be brought to it. */
     public function isReached(): bool
     {
-        return in_array($this->kind, ServerKind::shipped(), true) && ($this->control !== null || $this->speaks === Speaks::Standard);
+        return in_array($this->kind, ServerKind::shipped(), true) && ($this->control !== null || $this->speaks !== Speaks::Control);
     }
 
     /**
@@ -87,7 +97,7 @@ final class Server extends Model
     public static function reached(): \Illuminate\Database\Eloquent\Builder
     {
         return self::query()->whereIn('kind', ServerKind::shipped())
-            ->where(static fn ($q) => $q->whereNotNull('control')->orWhere('speaks', Speaks::Standard));
+            ->where(static fn ($q) => $q->whereNotNull('control')->orWhere('speaks', '!=', Speaks::Control));
     }
 
     /**

@@ -10,12 +10,15 @@ enum Speaks: string
     case Control = 'control';
     /** Zone transfers (RFC 5936) and signed dynamic updates (RFC 2136): names alone. */
     case Standard = 'standard';
+    /** Nothing is outside: zones are handed out from our own rows to who copies them (a hidden primary). */
+    case Here = 'here';
 
     public function words(): string
     {
         return match ($this) {
             self::Control => 'its control endpoint',
             self::Standard => 'the standards: transfers and signed updates',
+            self::Here => 'nothing: Harbor Post itself hands its zones out',
         };
     }
 

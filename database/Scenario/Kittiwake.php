@@ -81,6 +81,7 @@ final class Kittiwake
         (new Names($this))->load();
         (new Service($this))->plan();
         (new Partner($this))->plan();
+        (new Copied($this))->plan();
         (new Leases($this->acts, $this))->load();
         $planning->crowd();
         $planning->samples();

@@ -9,14 +9,11 @@ use HarborPost\Core\Dns\Record;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Rcode;
+use HarborPost\Core\Dns\Zone\Outgoing as Out;
 
-/** Zones on their way out: whole by AXFR (RFC 5936), by steps by IXFR (RFC 1995), in messages of a bounded size. */
+/** What is answered to who asks for a zone as a whole or for what came since. */
 final class Outgoing
 {
-    private const RECORDS = 200;
-
-    private const BYTES = 30_000;
-
     /**
      * @param  bool  $allowed  may the asker have the zone?
      * @return \Generator<int, Message>
@@ -37,19 +34,18 @@ final class Outgoing
         }
         if ($byType === RecordType::IXFR) {
             $steps = self::steps($query, $zone, $soa);
-            // Over UDP a lone SOA says that there is more to come by TCP (RFC 1995 §2).
             if ($steps === [] || ! $tcp) {
-                yield $query->reply(Rcode::NoError, [$soa], authoritative: true);
+                yield Out::alone($query, $soa);
 
                 return;
             }
             if ($steps !== null) {
-                yield from self::packed($query, self::ofSteps($steps, $soa));
+                yield from Out::steps($query, $soa, $steps);
 
                 return;
             }
         }
-        yield from self::packed($query, self::whole($zone, $soa));
+        yield from Out::whole($query, $soa, $zone->records());
     }
 
     /**
@@ -64,50 +60,5 @@ final class Outgoing
         }
 
         return $has->serial->isBefore($soa->data->serial) ? $zone->stepsFrom($has->serial) : [];
-    }
-
-    /**
-     * @param  list<array{from: Record, to: Record, removed: list<Record>, added: list<Record>}>  $steps
-     * @return \Generator<int, Record>
-     */
-    private static function ofSteps(array $steps, Record $soa): \Generator
-    {
-        yield $soa;
-        foreach ($steps as $step) {
-            yield $step['from'];
-            yield from $step['removed'];
-            yield $step['to'];
-            yield from $step['added'];
-        }
-        yield $soa;
-    }
-
-    /** @return \Generator<int, Record> */
-    private static function whole(ServedZone $zone, Record $soa): \Generator
-    {
-        yield $soa;
-        yield from $zone->records();
-        yield $soa;
-    }
-
-    /**
-     * @param  iterable<int, Record>  $records
-     * @return \Generator<int, Message>
-     */
-    private static function packed(Message $query, iterable $records): \Generator
-    {
-        $batch = [];
-        $bytes = 0;
-        foreach ($records as $record) {
-            $size = strlen($record->owner->wire) + 10 + strlen($record->data->wire());
-            if ($batch !== [] && (count($batch) >= self::RECORDS || $bytes + $size > self::BYTES)) {
-                yield $query->reply(Rcode::NoError, $batch, authoritative: true);
-                $batch = [];
-                $bytes = 0;
-            }
-            $batch[] = $record;
-            $bytes += $size;
-        }
-        yield $query->reply(Rcode::NoError, $batch, authoritative: true);
     }
 }

@@ -40,10 +40,13 @@ final readonly class ChangeServer extends Act
         public ?string $site = null,
         #[Field(Kind::Id, 'Owner', of: Tenant::class, dash: true)]
         public ?string $tenant = null,
-        #[Field(Kind::Choice, 'Reached by', choices: ['control', 'standard'])]
+        #[Field(Kind::Choice, 'Reached by', choices: ['control', 'standard', 'here'])]
         public ?string $speaks = null,
         #[Field(Kind::Id, 'Key', of: TransferKey::class, dash: true)]
         public ?string $key = null,
+        #[Field(Kind::Line, 'Catalog', 'The zone below which each view has the list of its zones; blank for none', most: 200,
+            example: 'catalog.kittiwake.example')]
+        public ?string $catalog = null,
     ) {
     }
 
@@ -72,7 +75,7 @@ final readonly class ChangeServer extends Act
     {
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
         $written = $this->endpoint ?? $this->control ?? $this->token ?? $this->metrics ?? $this->name ?? $this->site ?? $this->tenant
-            ?? $this->speaks ?? $this->key;
+            ?? $this->speaks ?? $this->key ?? $this->catalog;
         if ($written !== null && $ledger->person?->does(Role::Steward) === false) {
             $ledger->refuse('not-allowed', 'Only a steward changes what is written down of a server');
         }
@@ -89,6 +92,10 @@ final readonly class ChangeServer extends Act
         $server->key_id = self::chosen($this->key, $server->key_id);
         $server->speaks = Speaks::tryFrom((string) $this->speaks) ?? $server->speaks;
         MakeServer::standardNeeds($ledger, $server->kind, $server->speaks, $server->key_id);
+        MakeServer::hereNeeds($ledger, $server->kind, $server->speaks, $server->id);
+        if ($this->catalog !== null || $server->isDirty('speaks')) {
+            $server->catalog = MakeServer::catalogName($ledger, $server->speaks, $this->catalog ?? (string) $server->catalog);
+        }
         $server->save();
     }
 

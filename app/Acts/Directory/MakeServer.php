@@ -15,6 +15,8 @@ use App\Models\ServerKind;
 use App\Models\Site;
 use App\Models\Speaks;
 use App\Models\TransferKey;
+use App\Models\ZoneServer;
+use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\NotUnderstood;
 
@@ -40,10 +42,13 @@ final readonly class MakeServer extends Act
         public string $site = '',
         #[Field(Kind::Line, 'Figures', 'Where they are read: an address, or "control"; blank for none', most: 255, example: 'control')]
         public string $metrics = '',
-        #[Field(Kind::Choice, 'Reached by', choices: ['control', 'standard'])]
+        #[Field(Kind::Choice, 'Reached by', choices: ['control', 'standard', 'here'])]
         public string $speaks = 'control',
         #[Field(Kind::Id, 'Key', 'Signs what is asked by the standards', of: TransferKey::class)]
         public string $key = '',
+        #[Field(Kind::Line, 'Catalog', 'The zone below which each view has the list of its zones; blank for none', most: 200,
+            example: 'catalog.kittiwake.example')]
+        public string $catalog = '',
     ) {
     }
 
@@ -91,6 +96,7 @@ final readonly class MakeServer extends Act
         }
         $speaks = Speaks::tryFrom($this->speaks) ?? Speaks::Control;
         self::standardNeeds($ledger, $kind, $speaks, $this->key);
+        self::hereNeeds($ledger, $kind, $speaks, $this->id);
         try {
             $address = $this->address === '' ? null : Address::parse(trim($this->address));
         } catch (NotUnderstood $e) {
@@ -102,8 +108,51 @@ final readonly class MakeServer extends Act
                 'control' => $this->control ?: null, 'token' => $this->token ?: null, 'address' => $address,
                 'site_id' => $this->site ?: null, 'speaks' => $speaks, 'key_id' => $this->key ?: null,
                 'metrics' => ChangeServer::figures($ledger, $this->metrics),
+                'catalog' => self::catalogName($ledger, $speaks, $this->catalog),
             ])
         )->save();
+    }
+
+    /** Harbor Post hands zones out at one place. */
+    public static function hereNeeds(Ledger $ledger, ServerKind $kind, Speaks $speaks, string $id): void
+    {
+        if ($speaks !== Speaks::Here) {
+            return;
+        }
+        if ($kind !== ServerKind::Dns) {
+            $ledger->refuse('standard-is-of-names', 'Harbor Post itself hands out zones and nothing else',
+                'Leases, switches and resolving are of servers.', 'RFC 5936', 'speaks');
+        }
+        $other = Server::query()->where('speaks', Speaks::Here)->whereKeyNot($id)->first();
+        if ($other !== null) {
+            $ledger->refuse('here-once', "Harbor Post hands its zones out as $other->name already", link: "/ship/server/$other->id",
+                field: 'speaks');
+        }
+        $copied = ZoneServer::query()->with('zone')->where('server_id', $id)->where('part', 'secondary')->first();
+        if ($copied !== null) {
+            $ledger->refuse('here-copies-nothing', "It is a secondary of {$copied->zone->title()}", 'What hands zones out copies none.',
+                link: "/name/zone/$copied->zone_id/service", field: 'speaks');
+        }
+    }
+
+    public static function catalogName(Ledger $ledger, Speaks $speaks, string $text): ?string
+    {
+        $text = rtrim(strtolower(trim($text)), '.');
+        if ($text === '') {
+            return null;
+        }
+        if ($speaks !== Speaks::Here) {
+            $ledger->refuse('catalog-of-here', 'A catalog lists what Harbor Post itself hands out', 'Servers that are brought to the plan '
+                .'have none.', 'RFC 9432 §4', 'catalog');
+        }
+        // A view's label and the labels of its zones come in front of it.
+        $name = Name::tryParse("$text.");
+        if ($name === null || $name->isRoot() || strlen($name->wire) > 150) {
+            $ledger->refuse('bad-name', "\"$text\" is no name for a catalog", 'As catalog.kittiwake.example, of at most 150 octets.',
+                'RFC 9432 §4', 'catalog');
+        }
+
+        return "$text.";
     }
 
     /** By the standards alone, names are read and changed, and only by who can prove who it is. */

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Ship\HandingOut;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -49,6 +50,10 @@ final readonly class AddSecondary extends Act
     {
         $server = Server::query()->where('kind', ServerKind::Dns)->find($this->server)
             ?? $ledger->refuse('no-server', 'Choose a DNS server', field: 'server');
+        if ($server->speaks === Speaks::Here) {
+            $ledger->refuse('here-copies-nothing', "$server->name hands zones out and copies none", 'It is chosen as the primary of a '
+                .'zone when that is made.', field: 'server');
+        }
         $zones = Zone::query()->with('placements')->whereIn('id', $this->zones)->get();
         $zones->isNotEmpty() ?: $ledger->refuse('no-zone', 'Choose a zone', field: 'zones');
         $server->address !== null
@@ -71,6 +76,9 @@ final readonly class AddSecondary extends Act
             $zone->primaryPlacement()
                 ?? $ledger->refuse('no-primary', "{$zone->title()} has no primary to copy from", link: "/name/zone/$zone->id/service");
             (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => 'secondary', 'planned' => true]))->save();
+        }
+        foreach ($zones->pluck('view_id')->unique() as $view) {
+            HandingOut::listAnew((string) $view);
         }
         $server->speaks === Speaks::Control
             ?: $ledger->later("$server->name is reached by the standards: who keeps it makes the zone there, as a copy of its primary");

@@ -7,6 +7,7 @@ namespace App\Acts\Name;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\KeptByHand;
 use App\Domain\Name\Records;
+use App\Domain\Ship\HandingOut;
 
 /** A secondary holds a zone no longer: its NS goes first, then the copy with the next shipment. */
 final readonly class RemoveSecondary extends OnPlacement
@@ -34,6 +35,7 @@ final readonly class RemoveSecondary extends OnPlacement
         }
         KeptByHand::sayStays($ledger, $zone, $placement->server_id);
         $placement->delete();
+        HandingOut::listAnew($zone->view_id);
         $ledger->warn(
             'keeps-answering',
             "{$placement->server->name} keeps answering until the next shipment takes the zone off it",

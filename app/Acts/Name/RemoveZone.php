@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\KeptByHand;
+use App\Domain\Ship\HandingOut;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
@@ -78,6 +79,7 @@ final readonly class RemoveZone extends Act
             'Servers that hold the zone keep answering until the next shipment takes it off.',
         );
         KeptByHand::sayStays($ledger, $zone);
+        HandingOut::withdraw($zone);
         $ledger->bulkCut(Record::query()->where('zone_id', $zone->id));
         DB::table('record_changes')->where('zone_id', $zone->id)->delete();
         ZoneServer::query()->where('zone_id', $zone->id)->get()->each->delete();

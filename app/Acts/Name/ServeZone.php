@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\KeptByHand;
+use App\Domain\Ship\HandingOut;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\TransferKey;
@@ -61,8 +62,10 @@ final readonly class ServeZone extends Act
     public function apply(Ledger $ledger): void
     {
         $zone = AddRecord::zone($ledger, $this->zone);
-        if ($this->copies !== null) {
-            $zone->transfer = match ($this->copies) {
+        // A list alone says that it is one.
+        $copies = $this->copies ?? ($this->transfer === null ? null : 'list');
+        if ($copies !== null) {
+            $zone->transfer = match ($copies) {
                 'servers' => null,
                 'list' => $this->entries($ledger, (string) $this->transfer, 'transfer'),
                 'nobody' => [],
@@ -88,6 +91,7 @@ final readonly class ServeZone extends Act
         }
         $zone->save();
         KeptByHand::sayTerms($ledger, $zone);
+        HandingOut::listAnew($zone->view_id);
     }
 
     private function judgeCopies(Ledger $ledger, Zone $zone): void

@@ -7,6 +7,7 @@ namespace App\Acts\Ship;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Signing;
+use App\Domain\Ship\HandingOut;
 use App\Links\Names\Resolving;
 use App\Links\ScopeForm;
 use App\Links\StandinPairs;
@@ -66,6 +67,9 @@ final readonly class MarkPlacement extends Act
             $server = Server::query()->find($this->server);
             $values = $row === null || $server === null ? [] : ['shipped_digest' => ScopeForm::digest($row->scope, $server)];
         }
+        if ($this->kind === 'zone' && $this->state === 'shipped') {
+            $this->handOut($ledger);
+        }
         // A machine's progress, not a decision: written without an entry in the history of people's acts.
         $row?->newQuery()->whereKey($row->id)->update(match ($this->state) {
             'verified' => ['verified_at' => $ledger->at],
@@ -74,6 +78,15 @@ final readonly class MarkPlacement extends Act
         });
         $zone = $this->kind === 'zone' && $this->state === 'verified' ? Zone::query()->find($this->object) : null;
         $zone === null ?: Signing::settle($zone, CarbonImmutable::instance($ledger->at));
+    }
+
+    private function handOut(Ledger $ledger): void
+    {
+        $server = Server::query()->find($this->server);
+        $row = ZoneServer::query()->where('server_id', $this->server)->where('zone_id', $this->object)->first();
+        if ($server !== null) {
+            $row === null ? HandingOut::take($server, $this->object) : HandingOut::ship($server, $row->zone, $ledger->at);
+        }
     }
 
     private function notePair(Ledger $ledger): void

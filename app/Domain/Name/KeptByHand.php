@@ -16,6 +16,13 @@ final class KeptByHand
     public static function sayStays(Ledger $ledger, Zone $zone, ?string $on = null): void
     {
         $names = self::names($zone, $on);
+        $catalog = self::catalog($zone);
+        if ($names !== [] && $catalog !== null) {
+            $who = implode(', ', $names);
+            $ledger->later("$who stops answering {$zone->title()} when the catalog $catalog, read there, lists it no more");
+
+            return;
+        }
         $names === [] ?: $ledger->warn(
             'stays-by-hand',
             implode(', ', $names)." goes on answering {$zone->title()} until who keeps the server takes it away",
@@ -27,8 +34,19 @@ final class KeptByHand
     /** Who may copy and update the zone, or how long names last, is changed. */
     public static function sayTerms(Ledger $ledger, Zone $zone): void
     {
-        $primary = $zone->primaryPlacement()?->server_id;
-        $names = $primary === null ? [] : self::names($zone, $primary);
+        $primary = $zone->primaryPlacement()?->server;
+        if ($primary?->speaks === Speaks::Here) {
+            $ledger->later('Who may copy is in force at once: it is handed out from here');
+            $zone->update_mode === 'refused' ?: $ledger->warn(
+                'here-takes-no-updates',
+                "$primary->name takes no updates from outside",
+                'What it hands out is the plan; names that clients register need a primary that takes updates.',
+                field: 'updateMode',
+            );
+
+            return;
+        }
+        $names = $primary === null ? [] : self::names($zone, $primary->id);
         $names === []
             ? $ledger->later('In force when the zone is next shipped to its primary')
             : $ledger->warn(
@@ -36,6 +54,15 @@ final class KeptByHand
                 "$names[0] is not told who may copy or update {$zone->title()}, nor how long names last",
                 'It is reached by the standards alone: who keeps it sets that there.',
             );
+    }
+
+    /** The catalog that lists the zone, where it is handed out from here (RFC 9432). */
+    public static function catalog(Zone $zone): ?string
+    {
+        $primary = $zone->primaryPlacement()?->server;
+        $name = $primary?->speaks === Speaks::Here ? $primary->catalogOf($zone->view) : null;
+
+        return $name === null ? null : rtrim((string) $name, '.');
     }
 
     /** @return list<string> servers of the zone that are reached by the standards */

@@ -8,6 +8,7 @@ use App\Acts\Engine\Ledger;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Speaks;
 use App\Models\View;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -35,8 +36,20 @@ final class ZoneApex
         if ($twin !== null) {
             $ledger->refuse('zone-twice', "{$twin->line()} exists already", field: 'name', link: "/name/zone/$twin->id");
         }
-        $servers = Server::query()->whereIn('id', $new->servers)->where('kind', ServerKind::Dns)->get()
-            ->sortBy(fn (Server $s): int => (int) array_search($s->id, $new->servers, true))->values();
+        // What is handed out from here is the primary, whatever its place in the list: it copies nothing.
+        $all = Server::query()->whereIn('id', $new->servers)->where('kind', ServerKind::Dns)->get()->sortBy(
+            fn (Server $s): int => $s->speaks === Speaks::Here ? -1 : (int) array_search($s->id, $new->servers, true),
+        )->values();
+        $servers = $all->reject(static fn (Server $s): bool => $s->speaks === Speaks::Here)->values();
+        if ($servers->isEmpty() && $all->isNotEmpty()) {
+            $ledger->refuse(
+                'here-answers-nobody',
+                "{$all->firstOrFail()->name} hands the zone out and answers no client",
+                'Choose at least one server that copies it.',
+                'RFC 1912 §2.8',
+                'servers',
+            );
+        }
         if ($servers->isEmpty()) {
             $ledger->refuse('no-servers', 'Choose at least one DNS server', 'Its NS and SOA name it.', 'RFC 1912 §2.8', 'servers');
         }
@@ -59,7 +72,7 @@ final class ZoneApex
         ]);
         self::timers($ledger, $zone);
         $zone->save();
-        foreach ($servers as $i => $server) {
+        foreach ($all as $i => $server) {
             (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => $i === 0 ? 'primary' : 'secondary']))->save();
         }
         foreach ($names as $i => $name) {

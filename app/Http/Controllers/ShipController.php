@@ -21,6 +21,7 @@ use App\Models\Shipment;
 use App\Models\Speaks;
 use App\Models\TransferKey;
 use App\Models\Zone;
+use App\Queries\HandedOutZones;
 use App\Queries\LostLeases;
 use App\Queries\ServerList;
 use App\Queries\ShipTimes;
@@ -86,7 +87,7 @@ final class ShipController extends Controller
             'only' => array_values(array_filter((array) $request->input('only', []), is_string(...))),
         ];
         try {
-            $data['status'] = $row->control === null || $row->speaks === Speaks::Standard || $behind
+            $data['status'] = $row->control === null || $row->speaks !== Speaks::Control || $behind
                 ? null
                 : (new ControlChannel($row, Links::patience(! $now), tries: 1))->ask('status');
             if ($data['asked'] && ! $behind) {
@@ -108,6 +109,7 @@ final class ShipController extends Controller
             'next' => ($next = $times->next($row)) === null ? null : gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',
             'keys' => self::keys(),
             'trial' => $row->speaks === Speaks::Standard && $request->boolean('try') ? ServerTrial::of($row) : null,
+            'catalogs' => $row->speaks === Speaks::Here ? HandedOutZones::catalogs($row) : [],
             'lost' => $row->kind === ServerKind::Dhcp ? LostLeases::of($row)->count() : 0,
         ]);
     }

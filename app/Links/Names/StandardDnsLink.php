@@ -127,7 +127,7 @@ final readonly class StandardDnsLink implements NameLink
         $waits = match (true) {
             $zone->silenced => $has === null ? null : 'silenced; no update takes a zone away, so take it away there',
             $has !== null => null,
-            $placement->part === 'secondary' => 'it does not have the zone: make it there, with '
+            $placement->part === 'secondary' => 'it does not have the zone: '.self::listed($zone).'make it there, with '
                 .($zone->primaryPlacement()->server->endpoint ?? 'its primary').' as its primary',
             default => 'it does not have the zone: '.self::howToMake(),
         };
@@ -151,6 +151,15 @@ final readonly class StandardDnsLink implements NameLink
 
         // An update carries what is changed, and as much again of what is asked for first.
         return $found->raising(intdiv(3 * ($found->removedCount + $found->addedCount), UpdatePlan::MOST));
+    }
+
+    /** Where a catalog lists the zone, who reads that has it by itself (RFC 9432). */
+    private static function listed(Zone $zone): string
+    {
+        $primary = $zone->primaryPlacement()?->server;
+        $catalog = $primary?->catalogOf($zone->view);
+
+        return $catalog === null ? '' : 'it makes it by itself once it reads the catalog '.rtrim((string) $catalog, '.').'; or ';
     }
 
     private static function howToMake(): string
@@ -196,17 +205,7 @@ final readonly class StandardDnsLink implements NameLink
     {
         $stands = $only = $this->running()->lines($zone);
         $added = [];
-        [$left, $new] = ZoneLines::unstamped($zone);
-        $new = array_fill_keys($new, true);
-        $meant = static function () use ($zone, $left, $new): \Generator {
-            foreach (ZoneLines::of($zone) as $line) {
-                if (! isset($new[$line])) {
-                    yield $line;
-                }
-            }
-            yield from $left;
-        };
-        foreach ($meant() as $line) {
+        foreach (ZoneLines::at($zone, Serial::of($zone->serial)) as $line) {
             if (isset($only[$line])) {
                 unset($only[$line]);
             } else {

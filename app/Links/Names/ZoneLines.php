@@ -14,13 +14,26 @@ use Illuminate\Support\Facades\DB;
 /** A zone as it is meant, as lines "owner ttl type data": what servers are brought to and what they are compared with. */
 final class ZoneLines
 {
+    /** Rows that are read at once. */
+    private const PART = 5000;
+
     /** Lines of the intended zone, in canonical order, the SOA not among them. */
     public static function of(Zone $zone): \Generator
     {
-        $rows = Record::query()->where('zone_id', $zone->id)->orderBy('owner_key')->orderBy('type')->orderBy('data_hash')->toBase();
-        foreach ($rows->lazy(5000) as $row) {
-            yield self::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data);
-        }
+        // By key and not by place, so that the last part of a million costs what the first does.
+        $last = null;
+        do {
+            $rows = Record::query()->where('zone_id', $zone->id)->orderBy('owner_key')->orderBy('type')->orderBy('data_hash')
+                ->when($last !== null, static fn ($q) => $q->where('owner_key', '>=', $last?->owner_key)->where(
+                    static fn ($q) => $q->where('owner_key', '>', $last?->owner_key)->orWhere('type', '>', $last?->type)
+                        ->orWhere(static fn ($q) => $q->where('type', $last?->type)->where('data_hash', '>', $last?->data_hash)),
+                ))
+                ->limit(self::PART)->toBase()->get(['owner', 'owner_key', 'ttl', 'type', 'data', 'data_hash']);
+            foreach ($rows as $row) {
+                yield self::line($row->owner, $row->ttl ?? $zone->default_ttl, $row->type, $row->data);
+            }
+            $last = $rows->last();
+        } while ($rows->count() === self::PART);
         foreach (DB::table('signed_records')->where('zone_id', $zone->id)->orderBy('id')->lazy(5000) as $row) {
             yield self::line($row->owner, $row->ttl, $row->type, $row->data);
         }
@@ -34,6 +47,29 @@ final class ZoneLines
     public static function line(string $owner, int $ttl, int $type, string $data): string
     {
         return $owner.' '.$ttl.' '.RecordType::of($type).' '.$data;
+    }
+
+    /** Lines of the zone as it was at a serial of ours: what came since is left out, what went since is there. */
+    public static function at(Zone $zone, Serial $serial): \Generator
+    {
+        [$gone, $come] = self::net($zone, $serial);
+        $come = array_fill_keys($come, true);
+        foreach (self::of($zone) as $line) {
+            if (! isset($come[$line])) {
+                yield $line;
+            }
+        }
+        yield from $gone;
+    }
+
+    /**
+     * The net of the journal from one serial to another.
+     *
+     * @return array{list<string>, list<string>} removed and added lines
+     */
+    public static function between(Zone $zone, Serial $from, Serial $to): array
+    {
+        return self::netOf($zone, static fn (Builder $q) => $q->where('serial', '>', $from->value)->where('serial', '<=', $to->value));
     }
 
     /**
@@ -54,16 +90,6 @@ final class ZoneLines
     public static function stamped(Zone $zone, Serial $since): array
     {
         return self::netOf($zone, static fn (Builder $q) => $q->where('serial', '>', $since->value));
-    }
-
-    /**
-     * What was written after the zone got its serial, and waits for the next one.
-     *
-     * @return array{list<string>, list<string>}
-     */
-    public static function unstamped(Zone $zone): array
-    {
-        return self::netOf($zone, static fn (Builder $q) => $q->whereNull('serial'));
     }
 
     /**

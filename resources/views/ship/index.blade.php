@@ -159,6 +159,8 @@
               <x-field form="makeserver" name="key" label="Key that signs it" :options="$keys" blank="none: by its control endpoint"
                 hint="by the standards; made under Name, Keys" />
             </div>
+            <x-field form="makeserver" name="catalog" label="Catalog" mono placeholder="catalog.kittiwake.example"
+              hint="where Harbor Post itself hands zones out: the list that servers read (RFC 9432)" />
             <x-field form="makeserver" name="token" label="Token" type="password" autocomplete="new-password"
               hint="kept encrypted, never shown again" />
           </x-act>

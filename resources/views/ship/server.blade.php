@@ -300,6 +300,18 @@
             <dd>{{ $server->speaks->words() }}</dd>
             <dt>Signed by</dt>
             <dd class="mono">{{ $server->key?->title() }}</dd>
+          @elseif ($server->speaks === App\Models\Speaks::Here)
+            <dt>Reached by</dt>
+            <dd>{{ $server->speaks->words() }}</dd>
+            <dt>Catalogs</dt>
+            <dd>
+              @forelse ($catalogs as $one)
+                <div><span class="mono">{{ $one['name'] }}</span>
+                  <span class="hint">{{ $one['zones'] }} {{ Str::plural('zone', $one['zones']) }}, serial {{ $one['serial'] }}</span></div>
+              @empty
+                {{ $server->catalog === null ? 'none: each server that copies is told each zone by its keeper' : 'no zone was shipped here yet' }}
+              @endforelse
+            </dd>
           @else
             <dt>Mode</dt>
             <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
@@ -344,7 +356,7 @@
             <a class="btn small" href="?try=1#trial">Try the connection</a>
             <span class="hint">name and port, key, and of each zone whether it transfers and takes updates</span>
           </p>
-        @elseif ($may || auth()->user()->does(App\Models\Role::Steward))
+        @elseif ($server->control !== null && ($may || auth()->user()->does(App\Models\Role::Steward)))
           <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">
             @csrf
             <label class="sr" for="mode">Tell the stand-in to be</label>
@@ -389,6 +401,10 @@
                 @if ($server->kind === App\Models\ServerKind::Dns)
                   <x-field form="written" name="speaks" label="Reached by" :options="App\Models\Speaks::choices()" :value="$server->speaks->value" />
                   <x-field form="written" name="key" label="Key that signs it" :options="['-' => 'none'] + $keys" :value="$server->key_id ?? '-'" />
+                  @if ($server->speaks === App\Models\Speaks::Here)
+                    <x-field form="written" name="catalog" label="Catalog" mono :value="rtrim((string) $server->catalog, '.')"
+                      placeholder="catalog.kittiwake.example" hint="RFC 9432; one for each view, below this name" />
+                  @endif
                 @endif
               </x-act>
               <x-cut
