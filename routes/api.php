@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Controllers\ApiController;
+use App\Http\Controllers\GraphController;
 use App\Http\Middleware\AnsweredOnce;
 use App\Http\Middleware\ByToken;
 use Illuminate\Support\Facades\Route;
@@ -10,6 +11,7 @@ use Illuminate\Support\Facades\Route;
 Route::get('/openapi.json', [ApiController::class, 'openapi']);
 
 Route::middleware(['throttle:programs', ByToken::class, AnsweredOnce::class])->group(function (): void {
+    Route::match(['get', 'post'], '/graphql', [GraphController::class, 'ask'])->name('graphql');
     Route::get('/', [ApiController::class, 'index']);
     Route::post('/acts', [ApiController::class, 'several']);
     Route::post('/acts/{act}', [ApiController::class, 'act'])->where('act', '[a-z-]+');

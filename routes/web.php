@@ -6,6 +6,7 @@ use App\Http\Controllers\ActController;
 use App\Http\Controllers\ApiController;
 use App\Http\Controllers\BridgeController;
 use App\Http\Controllers\FirstStepsController;
+use App\Http\Controllers\GraphController;
 use App\Http\Controllers\PickController;
 use App\Http\Controllers\SecondFactorController;
 use App\Http\Controllers\SessionController;
@@ -29,6 +30,7 @@ Route::middleware(['auth', StillSignedIn::class, SeesAs::class, 'throttle:writes
     Route::post('/sign-out', [SessionController::class, 'destroy']);
     Route::get('/pick/{kind}', PickController::class);
     Route::get('/api', [ApiController::class, 'page']);
+    Route::match(['get', 'post'], '/graph', [GraphController::class, 'page']);
     Route::get('/me', [SessionController::class, 'me']);
     Route::get('/me/second-factor', [SecondFactorController::class, 'set']);
     Route::post('/act/{action}', ActController::class)->where('action', '[a-z-]+');

@@ -241,9 +241,14 @@ final class ZoneService
         try {
             $ask = fn (Name $of, int $type): Message => $link->reader()
                 ->ask($of, RecordType::of($type), $this->zone->clientInView(), false)->message;
+            $told = $ask($this->zone->origin(), RecordType::NS);
+            if ($told->rcode === Rcode::Refused) {
+                // A primary that no client asks says so: what it hands out is seen at those who copy it.
+                return ['listed' => null, 'address' => null];
+            }
             $servers = array_map(
                 fn (DnsRecord $r): bool => $r->data instanceof Ns && $r->data->target->equals($name),
-                $ask($this->zone->origin(), RecordType::NS)->answers,
+                $told->answers,
             );
             $four = $ask($name, RecordType::A);
             $held = $four->authoritative && $four->rcode !== Rcode::Refused;

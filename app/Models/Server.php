@@ -65,6 +65,12 @@ final class Server extends Model
         return ['token'];
     }
 
+    /** What it is there for, in words. */
+    public function does(): string
+    {
+        return $this->speaks === Speaks::Here ? 'hands zones out to who copies them' : $this->kind->does();
+    }
+
     /** Where its figures are read by HTTP. */
     public function figuresAt(): ?string
     {

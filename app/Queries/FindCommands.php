@@ -91,7 +91,7 @@ final class FindCommands
             static fn (Server $row): array => [
                 'words' => "$words $row->name",
                 'link' => "/ship/server/$row->id#ship",
-                'hint' => $row->kind->does(),
+                'hint' => $row->does(),
             ],
         )->all());
     }

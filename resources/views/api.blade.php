@@ -3,6 +3,7 @@
     <h1>For programs</h1>
     <span class="soft">the same lists, acts, checks and rights as here, as JSON</span>
     <span class="end row">
+      <a class="btn small" href="/graph">Questions across objects</a>
       <a class="btn small" href="/me">Tokens</a>
       <a class="btn small" href="/api/v1/openapi.json">Description, OpenAPI 3.1</a>
     </span>

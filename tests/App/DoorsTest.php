@@ -50,10 +50,10 @@ const ROUTES = [
     'POARST' => 'GET: me/second-factor watch/mail watch/reports watch/reports/write watch/reports/{report} '
         .'watch/reports/{report}/table.{form} '
         .'watch/runs/{run} '
-        .'/ me bridge api pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
+        .'/ me bridge api graph pick/{kind} plan plan/calculator plan/summary plan/vlans.{form} plan/{space} find find/quick name '
         .'lease lease/leases lease/leases/{lease} lease/bytes ship/draft ship/drafts ship/drafts/{draft} '
             .'ship/drafts/{draft}/edits/{edit} '
-        .'directory directory/{list} POST: directory/sees-as/end / '
+        .'directory directory/{list} POST: directory/sees-as/end / graph '
             .'ship/drafts/{draft}/edits/{edit} ship/drafts/{draft}/time ship/drafts/{draft}/submit ship/drafts/{draft}/reopen '
             .'ship/drafts/{draft}/remark ship/drafts/{draft}/commit directory',
     'POARS' => 'GET: plan/prefix/{prefix}/move plan/prefix/{prefix} plan/prefix/{prefix}/panel/{panel} '

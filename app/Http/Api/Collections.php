@@ -34,6 +34,7 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Facades\Schema;
 
 /** The lists that programs read: what each is called, what its objects hold, and by what it is filtered. */
 final class Collections
@@ -199,6 +200,38 @@ final class Collections
         ksort($fields);
 
         return $only === [] ? $fields : array_intersect_key($fields, array_flip($only));
+    }
+
+    /**
+     * What objects of a list have, from their table.
+     *
+     * @return array<string, string> field → integer, boolean, list or text
+     */
+    public static function kinds(string $collection): array
+    {
+        $class = self::OF[$collection];
+        $row = new $class;
+        $kinds = ['line' => 'text'] + match ($class) {
+            Prefix::class => ['prefix' => 'text'], Zone::class => ['title' => 'text'], Record::class => ['type' => 'text'],
+            Reservation::class => ['client' => 'text', 'given' => 'text'],
+            Lease::class => ['now' => 'text', 'client' => 'text', 'given' => 'text'],
+            Scope::class => ['ranges' => 'list', 'delegations' => 'list', 'servers' => 'list'],
+            default => [],
+        };
+        foreach (Schema::getColumns($row->getTable()) as $column) {
+            $name = (string) $column['name'];
+            $cast = $row->getCasts()[$name] ?? '';
+            $kinds[$name] ??= match (true) {
+                $cast === 'boolean' => 'boolean',
+                $cast === 'array' => 'list',
+                $cast === '' && str_contains((string) $column['type_name'], 'int') => 'integer',
+                default => 'text',
+            };
+        }
+
+        $told = array_diff_key($kinds, array_flip([...self::QUIET, ...$class::secret(), ...$class::quiet(), 'id']));
+
+        return $row->versioned() ? $told + ['version' => 'integer'] : $told;
     }
 
     /** @return array<string, mixed> what its columns do not say by themselves */

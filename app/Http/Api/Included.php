@@ -28,6 +28,27 @@ final class Included
         'leases' => ['scope' => ['scope_id', 'scopes'], 'server' => ['server_id', 'servers']],
     ];
 
+    /** @return array<string, array{string, string}> what a list names → the column that names it, and its collection */
+    public static function named(string $collection): array
+    {
+        return self::OF[$collection] ?? [];
+    }
+
+    /** @return array<string, string> what names an object of a list → by which column */
+    public static function naming(string $collection): array
+    {
+        $naming = [];
+        foreach (self::OF as $from => $named) {
+            foreach ($named as [$column, $to]) {
+                if ($to === $collection) {
+                    $naming[$from] ??= $column;
+                }
+            }
+        }
+
+        return $naming;
+    }
+
     /** @return list<string> what may be asked for with a list */
     public static function names(string $collection): array
     {

@@ -76,7 +76,7 @@
   @case ('Servers')
     <td class="name"><a href="/ship/server/{{ $row->id }}">{{ $row->name }}</a></td>
     <td class="mono">{{ $row->address }}</td>
-    <td>{{ $row->kind->does() }}</td>
+    <td>{{ $row->does() }}</td>
     <td>{{ $row->site?->name }}</td>
   @break
 

@@ -68,7 +68,7 @@
                     <span class="stopped">@mark('stop') held</span>
                   @endif
                 </td>
-                <td class="wrap">{{ $s->kind->does() }}</td>
+                <td class="wrap">{{ $s->does() }}</td>
                 <td class="mono">{{ $s->address }}</td>
                 <td>
                   @if ($in->is($s->id))

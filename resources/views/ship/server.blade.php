@@ -15,7 +15,7 @@
   <header class="title">
     <h1>{{ $server->name }}</h1>
     <span class="mono">{{ $server->address }}</span>
-    <span class="soft">{{ $server->kind->does() }}, reached at <span
+    <span class="soft">{{ $server->does() }}, reached at <span
         class="mono">{{ $server->endpoint }}</span>{{ $server->site ? ', ' . $server->site->name : '' }}</span>
     @if ($server->held)
       <span class="stopped">@mark('stop') held: nothing is shipped to it</span>
@@ -377,7 +377,7 @@
             <button class="btn small">{{ $server->held ? 'Stop holding' : 'Hold' }}</button>
           </form>
         @endif
-        @if (auth()->user()->does(App\Models\Role::Steward))
+        @if (auth()->user()->does(App\Models\Role::Steward) && $server->speaks !== App\Models\Speaks::Here)
           <form class="pad row" method="post" action="/act/change-server">
             @csrf
             <input type="hidden" name="then" value="commit">
@@ -419,7 +419,9 @@
             </div>
           </details>
         @endif
-        <p class="pad"><a href="/watch/servers/{{ $server->id }}">What it measures</a></p>
+        @if ($server->speaks !== App\Models\Speaks::Here)
+          <p class="pad"><a href="/watch/servers/{{ $server->id }}">What it measures</a></p>
+        @endif
       </section>
     </div>
   </div>

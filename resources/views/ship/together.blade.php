@@ -61,7 +61,7 @@
               @foreach ($together->stops as $s)
                 <tr>
                   <td class="name"><a href="/ship/server/{{ $s['server']->id }}">{{ $s['server']->name }}</a></td>
-                  <td>{{ $s['server']->kind->does() }}</td>
+                  <td>{{ $s['server']->does() }}</td>
                   @if ($behind)
                     <td>{{ implode(', ', $s['after']) }}</td>
                   @endif
