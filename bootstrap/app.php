@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
+use App\Api\Problem;
 use App\Bench\Bench;
 use App\Bench\BenchRace;
 use App\Bench\BenchTake;
 use App\Database\Contention;
-use App\Http\Api\Problem;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\PlainInput;
 use App\Http\Middleware\SecureHeaders;

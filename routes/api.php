@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\ApiController;
 use App\Http\Controllers\GraphController;
+use App\Http\Controllers\TextController;
 use App\Http\Middleware\AnsweredOnce;
 use App\Http\Middleware\ByToken;
 use Illuminate\Support\Facades\Route;
@@ -15,6 +16,7 @@ Route::middleware(['throttle:programs', ByToken::class, AnsweredOnce::class])->g
     Route::get('/', [ApiController::class, 'index']);
     Route::post('/acts', [ApiController::class, 'several']);
     Route::post('/acts/{act}', [ApiController::class, 'act'])->where('act', '[a-z-]+');
+    Route::get('/texts/{template}/{known}', [TextController::class, 'told'])->where('known', '.+');
     Route::get('/{collection}', [ApiController::class, 'list'])->where('collection', '[a-z0-9-]+');
     Route::get('/{collection}/{known}', [ApiController::class, 'show'])->where('collection', '[a-z0-9-]+')->where('known', '.+');
 });

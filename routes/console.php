@@ -25,6 +25,7 @@ Schedule::command('notices:look')->everyMinute()->withoutOverlapping(10);
 Schedule::command('mail:send')->everyMinute()->withoutOverlapping(30);
 Schedule::command('reports:run')->everyMinute()->withoutOverlapping(60);
 Schedule::command('data:trim')->dailyAt('03:40')->withoutOverlapping(240);
+Schedule::command('texts:make')->everyTenMinutes()->withoutOverlapping(30);
 Schedule::command('audits:run')->dailyAt('01:40')->withoutOverlapping(120);
 Schedule::command('use:sample')->dailyAt('00:40')->withoutOverlapping();
 Schedule::command('scans:due')->hourlyAt(2)->withoutOverlapping();

@@ -7,11 +7,17 @@ use App\Http\Controllers\GrantController;
 use App\Http\Controllers\PortController;
 use App\Http\Controllers\ReachController;
 use App\Http\Controllers\RightsController;
+use App\Http\Controllers\TextController;
 use Illuminate\Support\Facades\Route;
 
 Route::redirect('/directory', '/directory/sites');
 Route::get('/directory/{list}', [DirectoryController::class, 'show'])
     ->whereIn('list', ['sites', 'tenants', 'spaces', 'vlans', 'domains', 'devices', 'people']);
+Route::get('/directory/texts', [TextController::class, 'index']);
+Route::get('/directory/texts/{template}', [TextController::class, 'show']);
+Route::post('/directory/texts/{template}/attempt', [TextController::class, 'attempt']);
+Route::post('/directory/texts/{template}/keep', [TextController::class, 'keep']);
+Route::get('/directory/texts/{template}/of/{object}', [TextController::class, 'download']);
 Route::get('/directory/teams', [RightsController::class, 'teams']);
 Route::get('/directory/grants', [GrantController::class, 'index']);
 Route::get('/directory/ports', [PortController::class, 'index']);

@@ -89,6 +89,7 @@ final class Kittiwake
         (new Agreements($this->acts, $this))->load();
         (new Controllers($this->acts, $this))->load();
         (new Watching($this->acts, $this))->load();
+        (new Texts($this->acts, $this))->load();
     }
 
     public function do(Act ...$acts): void

@@ -9,8 +9,8 @@ use App\Acts\Directory\RevokeToken;
 use App\Acts\Engine\Inputs;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Registry;
-use App\Http\Api\Collections;
-use App\Http\Api\OpenApi;
+use App\Api\Collections;
+use App\Api\OpenApi;
 use App\Models\Draft;
 use App\Models\Host;
 use App\Models\Person;
@@ -448,7 +448,7 @@ it('has a schema in which a linter of its own finds nothing', function (): void 
 
         return [$status, implode("\n", $says)];
     };
-    $document = App\Http\Api\OpenApi::document();
+    $document = App\Api\OpenApi::document();
     expect($lint($document)[1])->not->toContain('error')->not->toContain('warning')->and($lint($document)[0])->toBe(0);
     // It does find what is wrong.
     unset($document['info']['title']);

@@ -405,10 +405,10 @@ it('shows the scope, its leases and its exchange as they are, and tells programs
     $this->actingAs($w->people['reader'])->post('/lease/exchange', ['scope' => $scope->id])->assertForbidden();
     $this->actingAs($w->bound())->get("/lease/scope/$scope->id")->assertNotFound();
 
-    $objects = App\Http\Api\Collections::object('leases', $lease->load('server'));
+    $objects = App\Api\Collections::object('leases', $lease->load('server'));
     expect(json_encode($objects))->toBeString()->and($objects['given'])->toBe('2001:db8:36:8100::/56')->and($objects['client'])
         ->toBe('00:04:00:11');
-    $told = App\Http\Api\Collections::object('scopes', $scope->load(['prefix', 'ranges', 'delegations', 'placements.server']));
+    $told = App\Api\Collections::object('scopes', $scope->load(['prefix', 'ranges', 'delegations', 'placements.server']));
     expect(json_encode($told))->toBeString()->and($told['delegations'][0])->toStartWith('2001:db8:36:8000::/53 as /56@')
         ->and($told['servers'])->toHaveCount(2);
 });

@@ -30,7 +30,7 @@ const ACTS = [
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
                 .'take-back set-probing keep-threshold remove-threshold measure-servers define-option '
-                .'remove-option-definition',
+                .'remove-option-definition keep-template remove-template keep-template-data drop-text',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation change-reservation remove-reservations '
         .'reserve-leases paste-reservations',
@@ -67,13 +67,15 @@ const ROUTES = [
                             .'lease/pairs/{pair} lease/without first-steps '
                             .'lease/scope/{scope}/drift/{server} ship ship/together watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
-                                .'directory/settings directory/teams directory/grants '
+                                .'directory/settings directory/teams directory/grants directory/texts directory/texts/{template} '
+                                .'directory/texts/{template}/of/{object} '
                                 .'directory/reach directory/ports ship/outside ship/outside/{outside} '
                                 .'directory/site/{site} directory/vlan/{vlan} '
                                 .'watch/audits watch/audits/{audit} '
                                 .'watch/notices watch/due watch/due.ics watch/kept '
                                 .'watch/servers watch/servers/{server} watch/servers/{server}/figures.csv',
-    'PO' => 'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
+    'PO' => 'POST: directory/texts/{template}/attempt directory/texts/{template}/keep '
+        .'GET: watch/back lease/scope/{scope}/names watch/audits/write plan/scan/{scan} plan/{space}/scans import import/{import} '
         .'import/{import}/refused name/keys POST: '
         .'plan/{space}/scans import import/{import}/take-over import/{import}/cancel import/{import}/columns '
             .'name/keys/{key}/secret name/take-in name/zone/{zone}/fetch/{server} name/zone/{zone}/drift name/resolvers '

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Http\Api\Graph\GraphQuestion;
-use App\Http\Api\Graph\GraphSchema;
-use App\Http\Api\Problem;
+use App\Api\Graph\GraphQuestion;
+use App\Api\Graph\GraphSchema;
+use App\Api\Problem;
 use GraphQL\Utils\SchemaPrinter;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\JsonResponse;

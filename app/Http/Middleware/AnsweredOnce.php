@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
-use App\Http\Api\Problem;
+use App\Api\Problem;
 use App\Models\Token;
 use Closure;
 use Illuminate\Database\UniqueConstraintViolationException;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Middleware;
 
 use App\Acts\Engine\Acts;
-use App\Http\Api\Problem;
+use App\Api\Problem;
 use App\Models\Token;
 use Closure;
 use Illuminate\Http\Request;

@@ -13,6 +13,7 @@
           'teams' => 'Teams',
           'grants' => 'Grants',
           'settings' => 'Settings',
+          'texts' => 'Texts',
       ];
 @endphp
 <nav aria-label="Directory"><span class="oneof">

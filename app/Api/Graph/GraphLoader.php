@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Http\Api\Graph;
+namespace App\Api\Graph;
 
-use App\Http\Api\Collections;
+use App\Api\Collections;
 use App\Models\Model;
 use App\Queries\Reach;
 use GraphQL\Deferred;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace App\Http\Api;
+namespace App\Api;
 
 use App\Domain\Lease\Delegations;
 use App\Domain\Lease\ScopeRanges;

@@ -2,9 +2,9 @@
 
 declare(strict_types=1);
 
-namespace App\Http\Api\Graph;
+namespace App\Api\Graph;
 
-use App\Http\Api\Problem;
+use App\Api\Problem;
 use App\Queries\Reach;
 use GraphQL\Error\ClientAware;
 use GraphQL\Error\Error;

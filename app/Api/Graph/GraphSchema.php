@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace App\Http\Api\Graph;
+namespace App\Api\Graph;
 
-use App\Http\Api\Collections;
-use App\Http\Api\Included;
+use App\Api\Collections;
+use App\Api\Included;
 use App\Models\Model;
 use App\Queries\Picks;
 use App\Queries\Reach;

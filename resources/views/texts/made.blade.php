@@ -1,0 +1,6 @@
+@if ($fault !== null)
+  <p class="pad stopped" role="status">@mark('stop') {{ $fault }}</p>
+@endif
+@if ($text !== null)
+  <pre class="hexdump lines tall" tabindex="0" aria-label="The text">{{ $text }}</pre>
+@endif
