@@ -33,7 +33,7 @@
               <form method="post" action="/graph">
                 @csrf
                 <input type="hidden" name="query" value="{{ $text }}">
-                <button class="link">{{ $title }}</button>
+                <button class="btn small">{{ $title }}</button>
               </form>
             </li>
           @endforeach
@@ -51,7 +51,7 @@
         @if ($answer === null)
           <p class="pad hint">Nothing was asked yet. The question on the left is an example that can be asked as it stands.</p>
         @else
-          <pre class="hexdump lines tall" tabindex="0">{{ $answer }}</pre>
+          <pre class="made tall" tabindex="0">{{ $answer }}</pre>
         @endif
       </section>
       <section class="panel" aria-label="What can be asked">
@@ -62,7 +62,7 @@
         @foreach ($types as $name => $text)
           <details class="more" @if ($name === 'Query') open @endif>
             <summary class="pad mono">{{ $name }}</summary>
-            <pre class="hexdump lines tall" tabindex="0">{{ $text }}</pre>
+            <pre class="made tall" tabindex="0">{{ $text }}</pre>
           </details>
         @endforeach
       </section>

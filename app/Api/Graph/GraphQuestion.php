@@ -28,7 +28,7 @@ final class GraphQuestion
             {
               site(known: "Orrin Pier") {
                 name
-                prefixes(first: 5, stage: "live") {
+                prefixes(first: 5, kind: "subnet", stage: "live") {
                   items {
                     prefix name
                     vlan { number name }

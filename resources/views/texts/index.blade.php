@@ -55,7 +55,7 @@
               </x-act>
               <div id="follows-data{{ $d->id }}" class="pad"></div>
             @else
-              <pre class="hexdump lines">{{ $d->text }}</pre>
+              <pre class="made">{{ $d->text }}</pre>
             @endif
           </details>
         @empty

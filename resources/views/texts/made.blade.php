@@ -2,5 +2,5 @@
   <p class="pad stopped" role="status">@mark('stop') {{ $fault }}</p>
 @endif
 @if ($text !== null)
-  <pre class="hexdump lines tall" tabindex="0" aria-label="The text">{{ $text }}</pre>
+  <pre class="made tall" tabindex="0" aria-label="The text">{{ $text }}</pre>
 @endif

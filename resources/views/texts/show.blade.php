@@ -32,14 +32,14 @@
               </div>
               <x-field form="template" name="body" label="Template" mono rows="20" :value="$template->body" />
             </x-act>
-            <p class="row">
+            <p class="row below">
               <button class="btn small" type="button" form="template" hx-post="/directory/texts/{{ $template->id }}/attempt" hx-include="#template"
                 hx-vals='{"object": "{{ $object?->getKey() }}"}' hx-target="#attempt" hx-swap="innerHTML">Try it as it stands</button>
               <span class="hint">nothing is kept by that</span>
             </p>
             <div id="attempt" aria-live="polite"></div>
           @else
-            <pre class="hexdump lines tall" tabindex="0">{{ $template->body }}</pre>
+            <pre class="made tall" tabindex="0">{{ $template->body }}</pre>
           @endif
         </div>
       </section>
@@ -95,7 +95,7 @@
         @endif
         @include('texts.made')
         @if ($kept !== null)
-          <p class="pad">
+          <p class="pad-all">
             @mark($kept->trouble === '' ? 'ok' : 'warn')
             Kept: so since {{ $kept->made_at->format('j M H:i') }} UTC, made again {{ $kept->looked_at->diffForHumans() }}.
             {{ $kept->trouble }}
