@@ -17,6 +17,7 @@ final class Control
 
     /**
      * @param  array<string, \Closure(array<mixed>): array<mixed>>  $operations
+     * @param  list<string>  $does  what it says that it does, to who speaks to it as to an agent
      * @param  ?\Closure(): string  $figures  what is told to who asks for it by HTTP, as OpenMetrics text
      */
     public function __construct(
@@ -25,6 +26,7 @@ final class Control
         private readonly string $token,
         private readonly array $operations,
         private readonly ?\Closure $figures = null,
+        private readonly array $does = [],
     ) {
         $server = new TcpServer("127.0.0.1:$port", $loop);
         $server->on('connection', function (ConnectionInterface $connection) use ($loop): void {
@@ -34,8 +36,8 @@ final class Control
                 if (strlen($buffer) > self::MOST) {
                     $connection->close();
                 }
-                if (str_starts_with($buffer, 'GET ')) {
-                    str_contains($buffer, "\r\n\r\n") && $this->tell($loop, $connection, $buffer);
+                if (preg_match('/\A(GET|POST) /', $buffer) === 1) {
+                    self::isWhole($buffer) && $this->tell($loop, $connection, $buffer);
 
                     return;
                 }
@@ -48,10 +50,52 @@ final class Control
         });
     }
 
+    private static function isWhole(string $request): bool
+    {
+        $end = strpos($request, "\r\n\r\n");
+        $length = preg_match('/^Content-Length: (\d+)\r$/mi', $request, $m) === 1 ? (int) $m[1] : 0;
+
+        return $end !== false && strlen($request) >= $end + 4 + $length;
+    }
+
+    /** As an agent (docs/agent.md): the same operations by HTTP. */
+    private function asAgent(LoopInterface $loop, ConnectionInterface $connection, string $request): void
+    {
+        [$head, $body] = explode("\r\n\r\n", $request, 2);
+        $given = preg_match('/^Authorization: Bearer (\S+)\r?$/mi', $head, $m) === 1 ? $m[1] : '';
+        preg_match('~\A(GET|POST) /v1(?:/([a-z-]+))? ~', $head, $asked);
+        $op = $asked[2] ?? '';
+        $message = $body === '' ? [] : json_decode($body, true);
+        $fault = static fn (int $status, string $detail): array => [
+            $status, ['title' => 'not done', 'status' => $status, 'detail' => $detail],
+        ];
+        [$status, $answer] = match (true) {
+            ! hash_equals($this->token, $given) => $fault(401, 'the token is wrong'),
+            ($asked[1] ?? '') === 'GET' && $op === '' => [200, ['agent' => 'stand-in', 'version' => 1, 'does' => $this->does]],
+            ($asked[1] ?? '') !== 'POST' || $op !== 'status' && ! isset($this->operations[$op]) => $fault(404, "there is no \"$op\""),
+            ! is_array($message) => $fault(400, 'the body is no JSON object'),
+            $this->mode === Mode::Refusing => $fault(503, 'told to refuse'),
+            default => [200, $this->answer($op, $message)],
+        };
+        if (isset($answer['error'])) {
+            [$status, $answer] = [422, $fault(422, is_string($answer['error']) ? $answer['error'] : '')[1] + $answer];
+        }
+        $text = json_encode($answer === [] ? new \stdClass : $answer, JSON_INVALID_UTF8_SUBSTITUTE | JSON_THROW_ON_ERROR);
+        $type = $status === 200 ? 'application/json' : 'application/problem+json';
+        $send = fn () => $connection->end("HTTP/1.1 $status x\r\nContent-Type: $type\r\nContent-Length: ".strlen($text)
+            ."\r\nConnection: close\r\n\r\n$text");
+        $this->mode === Mode::Slow ? $loop->addTimer(Mode::DELAY, $send) : $send();
+    }
+
     /** Figures by HTTP, to who has the token. */
     private function tell(LoopInterface $loop, ConnectionInterface $connection, string $request): void
     {
         if ($this->mode === Mode::Silent) {
+            return;
+        }
+        if (preg_match('~\A\w+ /v1[/ ]~', $request) === 1) {
+            $this->asAgent($loop, $connection, $request);
+
             return;
         }
         $given = preg_match('/^Authorization: Bearer (\S+)\r$/mi', $request, $m) === 1 ? $m[1] : '';

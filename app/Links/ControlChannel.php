@@ -7,24 +7,24 @@ namespace App\Links;
 use App\Models\Server;
 
 /**
- * The management side of a stand-in: one JSON message a line over TCP, with its token. One connection for many messages.
+ * The management side of a server: a stand-in's, or that of an agent in front of a server.
  *
  * A message that got no answer is sent again on a new connection, since a lost answer and a lost message look the same; what may
  * not be done twice says so.
  */
-final class ControlChannel
+final readonly class ControlChannel
 {
     /** Seconds before the second and the third try of a connection that broke or was refused. */
     private const PAUSES = [0.1, 0.4];
 
-    /** @var resource|null */
-    private $socket = null;
+    private Wire $wire;
 
     /**
      * @param  int  $tries  how often a message is sent at most; a server that stays silent for the whole patience is asked twice at most
      */
-    public function __construct(private readonly Server $server, private readonly float $patience, private readonly int $tries = 3)
+    public function __construct(private Server $server, float $patience, private int $tries = 3)
     {
+        $this->wire = AgentWire::isAgent($server->control) ? new AgentWire($server, $patience) : new LineWire($server, $patience);
     }
 
     /**
@@ -36,9 +36,35 @@ final class ControlChannel
      */
     public function ask(string $op, array $message = [], bool $errorsToo = false, bool $once = false): array
     {
+        $answer = $this->again(fn (): array => $this->wire->tell($op, $message), $once);
+        if (isset($answer['error']) && ! $errorsToo) {
+            throw Unanswered::refused($this->server->name, is_string($answer['error']) ? $answer['error'] : 'an error');
+        }
+
+        return $answer;
+    }
+
+    /**
+     * Whether the other end does something that not each of them does.
+     *
+     * @throws Unanswered
+     */
+    public function does(string $what): bool
+    {
+        $does = $this->again(fn (): array => ['does' => $this->wire->does()], false)['does'];
+
+        return $does === null || is_array($does) && in_array($what, $does, true);
+    }
+
+    /**
+     * @param  \Closure(): array<string, mixed>  $tell
+     * @return array<string, mixed>
+     */
+    private function again(\Closure $tell, bool $once): array
+    {
         for ($try = 1; ; $try++) {
             try {
-                return $this->tell($op, $message, $errorsToo);
+                return $tell();
             } catch (Unanswered $e) {
                 if ($once || ! $e->mayPass || $try >= ($e->late ? min(2, $this->tries) : $this->tries)) {
                     throw $e->after($try);
@@ -46,73 +72,5 @@ final class ControlChannel
                 usleep((int) (1e6 * (self::PAUSES[$try - 1] ?? 0.4)));
             }
         }
-    }
-
-    /**
-     * @param  array<string, mixed>  $message
-     * @return array<string, mixed>
-     */
-    private function tell(string $op, array $message, bool $errorsToo): array
-    {
-        $name = $this->server->name;
-        $endpoint = (string) $this->server->control;
-        $socket = $this->open();
-        $line = json_encode(['op' => $op, 'token' => $this->server->token] + $message, JSON_THROW_ON_ERROR)."\n";
-        for ($sent = 0; $sent < strlen($line); $sent += $written) {
-            $written = @fwrite($socket, substr($line, $sent, 65536));
-            if ($written === false || $written === 0) {
-                $this->close();
-                throw Unanswered::closed($name, $endpoint, 'the connection broke while it was written to');
-            }
-        }
-        $answer = @stream_get_line($socket, 64 << 20, "\n");
-        if ($answer === false || $answer === '') {
-            $late = stream_get_meta_data($socket)['timed_out'];
-            $this->close();
-            throw $late
-                ? Unanswered::silence($name, $endpoint, $this->patience)
-                : Unanswered::closed($name, $endpoint, 'it closed the connection');
-        }
-        $decoded = json_decode($answer, true);
-        if (! is_array($decoded)) {
-            throw Unanswered::nonsense($name, 'no JSON');
-        }
-        if (isset($decoded['error']) && ! $errorsToo) {
-            throw Unanswered::refused($name, is_string($decoded['error']) ? $decoded['error'] : 'an error');
-        }
-
-        return $decoded;
-    }
-
-    public function close(): void
-    {
-        if ($this->socket !== null) {
-            fclose($this->socket);
-            $this->socket = null;
-        }
-    }
-
-    public function __destruct()
-    {
-        $this->close();
-    }
-
-    /** @return resource */
-    private function open()
-    {
-        if ($this->socket !== null) {
-            return $this->socket;
-        }
-        $endpoint = (string) $this->server->control;
-        if ($endpoint === '') {
-            throw Unanswered::closed($this->server->name, '-', 'no control endpoint is written down for it');
-        }
-        $socket = @stream_socket_client("tcp://$endpoint", $code, $why, $this->patience);
-        if ($socket === false) {
-            throw Unanswered::closed($this->server->name, $endpoint, strtolower($why ?: 'no connection'));
-        }
-        stream_set_timeout($socket, (int) $this->patience, (int) (fmod($this->patience, 1) * 1e6));
-
-        return $this->socket = $socket;
     }
 }

@@ -24,7 +24,7 @@ final class Links
         $channel = new ControlChannel($server, $patience, $glance ? 1 : 3);
 
         return match ($server->kind) {
-            ServerKind::Dhcp => new StandinDhcpLink(
+            ServerKind::Dhcp => new LeaseLink(
                 $server,
                 $channel,
                 new DhcpClient($server->name, $server->endpoint, $patience),

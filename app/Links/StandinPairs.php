@@ -64,6 +64,14 @@ final readonly class StandinPairs
         return $differences;
     }
 
+    /** @return list<Difference> those that the plan has, for a server that does no pairs */
+    public function waiting(): array
+    {
+        return array_values(self::of($this->server)->map(static fn (Pair $p): Difference => new Difference(
+            'pair', $p->id, $p->name, 'waiting', message: 'its agent does not do pairs',
+        ))->all());
+    }
+
     public function apply(string $id): void
     {
         $pair = self::of($this->server)->firstWhere('id', $id);

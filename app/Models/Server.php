@@ -76,7 +76,8 @@ final class Server extends Model
     {
         return match ($this->metrics) {
             null => null,
-            self::AT_CONTROL => $this->control === null ? null : "http://$this->control/metrics",
+            self::AT_CONTROL => $this->control === null ? null
+                : (str_contains($this->control, '://') ? rtrim($this->control, '/') : "http://$this->control").'/metrics',
             default => $this->metrics,
         };
     }

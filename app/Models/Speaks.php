@@ -16,7 +16,7 @@ enum Speaks: string
     public function words(): string
     {
         return match ($this) {
-            self::Control => 'its control endpoint',
+            self::Control => 'its control endpoint, or an agent',
             self::Standard => 'the standards: transfers and signed updates',
             self::Here => 'nothing: Harbor Post itself hands its zones out',
         };

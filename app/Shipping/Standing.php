@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
+use App\Links\LeaseLink;
 use App\Links\ScopeForm;
-use App\Links\StandinDhcpLink;
 use App\Models\ScopeServer;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -90,7 +90,7 @@ final class Standing
     /** @param  array<string, int>  $lost  scopes that drifted there */
     private static function provedNow(Server $server, array $lost): int
     {
-        $scopes = StandinDhcpLink::placed($server)->where('stage', '!=', Stage::Planned);
+        $scopes = LeaseLink::placed($server)->where('stage', '!=', Stage::Planned);
         $placements = ScopeServer::query()->where('server_id', $server->id)->get()->keyBy('scope_id');
 
         return $scopes->filter(

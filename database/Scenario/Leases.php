@@ -17,8 +17,8 @@ use App\Acts\Lease\SetOption;
 use App\Acts\Lease\SetShares;
 use App\Acts\Name\AddRecord;
 use App\Links\ControlChannel;
+use App\Links\LeaseLink;
 use App\Links\ScopeForm;
-use App\Links\StandinDhcpLink;
 use App\Live\LeaseReading;
 use App\Live\PairWatch;
 use App\Models\Host;
@@ -304,7 +304,7 @@ final class Leases
         $now = time();
         foreach (Server::query()->where('kind', ServerKind::Dhcp)->get() as $server) {
             $leases = [];
-            foreach (StandinDhcpLink::placed($server) as $scope) {
+            foreach (LeaseLink::placed($server) as $scope) {
                 if ($scope->prefix->family === 6) {
                     array_push($leases, ...self::grantedV6($scope, $server, $now));
 
@@ -350,7 +350,7 @@ final class Leases
         $shipping->ship(null, Server::query()->where('name', 'lamp1')->firstOrFail());
         $lamp2->ask('mode', ['mode' => 'normal']);
         $tide2 = Server::query()->where('name', 'tide2')->firstOrFail();
-        $scope = StandinDhcpLink::placed($tide2)->firstWhere('name', 'Deck Wi-Fi, Tarbeck');
+        $scope = LeaseLink::placed($tide2)->firstWhere('name', 'Deck Wi-Fi, Tarbeck');
         if ($scope !== null) {
             $form = ScopeForm::of($scope, $tide2);
             $form['lease_time'] = 86400;

@@ -57,6 +57,9 @@ final class DhcpServer
 
     private readonly NameKeeper $names;
 
+    /** As an agent: all that there is to do. */
+    private const DOES = ['scopes', 'v6', 'classes', 'link', 'probe', 'pairs', 'names', 'leases', 'grant', 'end', 'packets'];
+
     private Control $control;
 
     private readonly Journal $journal;
@@ -157,7 +160,7 @@ final class DhcpServer
             },
             'grant' => fn (array $m): array => $this->grant($m),
             'end' => fn (array $m): array => $this->end($m),
-        ], $this->figures(...));
+        ], $this->figures(...), self::DOES);
         foreach ($this->paired->entries() as $entry) {
             $this->carryPair($entry);
         }

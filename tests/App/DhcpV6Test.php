@@ -15,10 +15,10 @@ use App\Acts\Lease\ReserveLeases;
 use App\Acts\Lease\SetOption;
 use App\Acts\Lease\SetShares;
 use App\Acts\Plan\ChangePrefix;
+use App\Links\LeaseLink;
 use App\Links\Links;
 use App\Links\RelayedClient;
 use App\Links\ScopeForm;
-use App\Links\StandinDhcpLink;
 use App\Live\ExchangeV6;
 use App\Live\LeaseReading;
 use App\Models\Lease;
@@ -332,7 +332,7 @@ it('takes into the plan what somebody changed on the server, pool and life times
     $form['reservations'][] = ['duid' => '00:04:00:11', 'iaid' => 3, 'net' => '2001:db8:36:1::d', 'name' => 'mast', 'options' => []];
     $this->s->tell('dh1', 'put', ['scope' => $form]);
     $link = Links::to(($this->server)('dh1'));
-    $drift = new ScopeDrift($scope, ($this->server)('dh1'), $link instanceof StandinDhcpLink ? $link->running($scope->id) : []);
+    $drift = new ScopeDrift($scope, ($this->server)('dh1'), $link instanceof LeaseLink ? $link->running($scope->id) : []);
     expect(array_keys($drift->lines()))->toBe(['preferred', 'rapid', 'delegations', 'option:31', 'client:00:04:00:11 iaid 3']);
     foreach ($drift->acts(array_keys($drift->lines())) as $act) {
         $this->w->did($act);

@@ -26,7 +26,7 @@ final readonly class ChangeServer extends Act
         public string $server,
         #[Field(Kind::Line, 'Endpoint', most: 120)]
         public ?string $endpoint = null,
-        #[Field(Kind::Line, 'Control', most: 120)]
+        #[Field(Kind::Line, 'Control', 'host:port, or the address of an agent as https://host/path', most: 120)]
         public ?string $control = null,
         #[Field(Kind::Secret, 'Token', most: 500)]
         public ?string $token = null,
@@ -79,6 +79,7 @@ final readonly class ChangeServer extends Act
         if ($written !== null && $ledger->person?->does(Role::Steward) === false) {
             $ledger->refuse('not-allowed', 'Only a steward changes what is written down of a server');
         }
+        MakeServer::endpoints($ledger, $server->kind, $this->endpoint, $this->control);
         $server->endpoint = $this->endpoint ?? $server->endpoint;
         $server->control = $this->control ?? $server->control;
         $server->token = $this->token ?? $server->token;

@@ -32,7 +32,7 @@ final readonly class MakeServer extends Act
         public string $endpoint,
         #[Field(Kind::NewId, 'Id')]
         public string $id = '',
-        #[Field(Kind::Line, 'Control', most: 120)]
+        #[Field(Kind::Line, 'Control', 'host:port, or the address of an agent as https://host/path', most: 120)]
         public string $control = '',
         #[Field(Kind::Secret, 'Token', most: 500)]
         public string $token = '',
@@ -86,14 +86,7 @@ final readonly class MakeServer extends Act
         if ($kind === null) {
             $ledger->refuse('bad-kind', 'A server is dns, resolver, roots, dhcp or network', field: 'kind');
         }
-        foreach (['endpoint' => $this->endpoint, 'control' => $this->control] as $field => $text) {
-            if (
-                $text !== '' && preg_match('/\A(\[[0-9a-f:]+\]|[A-Za-z0-9.-]+):\d{1,5}\z/', $text) !== 1
-                    || $field === 'endpoint' && $text === ''
-            ) {
-                $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port', field: $field);
-            }
-        }
+        self::endpoints($ledger, $kind, $this->endpoint, $this->control);
         $speaks = Speaks::tryFrom($this->speaks) ?? Speaks::Control;
         self::standardNeeds($ledger, $kind, $speaks, $this->key);
         self::hereNeeds($ledger, $kind, $speaks, $this->id);
@@ -153,6 +146,33 @@ final readonly class MakeServer extends Act
         }
 
         return "$text.";
+    }
+
+    /** Where its packets and its management side are reached: what is not given stays. */
+    public static function endpoints(Ledger $ledger, ServerKind $kind, ?string $endpoint, ?string $control): void
+    {
+        $plain = '/\A(\[[0-9a-f:]+\]|[A-Za-z0-9.-]+):\d{1,5}\z/';
+        if ($endpoint !== null && preg_match($plain, $endpoint) !== 1) {
+            $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port', field: 'endpoint');
+        }
+        if (($control ?? '') === '' || preg_match($plain, (string) $control) === 1) {
+            return;
+        }
+        $parts = parse_url((string) $control);
+        $host = is_array($parts) ? trim($parts['host'] ?? '', '[]') : '';
+        $here = in_array($host, ['127.0.0.1', '::1', 'localhost'], true);
+        if (
+            $host === '' || ! is_array($parts) || isset($parts['user']) || isset($parts['query']) || isset($parts['fragment'])
+            || ! in_array($parts['scheme'] ?? '', $here ? ['http', 'https'] : ['https'], true)
+            || preg_match('/[\x00-\x20\x7f]/', (string) $control) === 1
+        ) {
+            $ledger->refuse('bad-endpoint', 'An endpoint is written as host:port, that of an agent as https://host/path',
+                'Without TLS an agent is reached on this machine alone. No sign-in stands in it.', field: 'control');
+        }
+        if ($kind !== ServerKind::Dhcp) {
+            $ledger->refuse('agent-is-of-leases', 'Agents stand in front of servers that lease addresses',
+                'Name servers are reached by the standards.', null, 'control');
+        }
     }
 
     /** By the standards alone, names are read and changed, and only by who can prove who it is. */

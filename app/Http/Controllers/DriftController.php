@@ -8,10 +8,10 @@ use App\Acts\Engine\Acts;
 use App\Acts\Engine\Note;
 use App\Acts\Engine\Outcome;
 use App\Acts\Name\TakeRunning;
+use App\Links\LeaseLink;
 use App\Links\Links;
 use App\Links\Names\NameLink;
 use App\Links\Names\StandinDnsLink;
-use App\Links\StandinDhcpLink;
 use App\Links\SwitchLink;
 use App\Links\Unanswered;
 use App\Models\Scope;
@@ -190,7 +190,7 @@ final class DriftController extends Controller
     private static function scopeDrift(Scope $scope, Server $server): ?ScopeDrift
     {
         $link = Links::to($server);
-        $runs = $link instanceof StandinDhcpLink ? $link->running($scope->id) : abort(404);
+        $runs = $link instanceof LeaseLink ? $link->running($scope->id) : abort(404);
 
         return $runs === null ? null : new ScopeDrift($scope, $server, $runs);
     }

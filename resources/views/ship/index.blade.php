@@ -152,7 +152,7 @@
             </div>
             <div class="pair">
               <x-field form="makeserver" name="endpoint" label="Endpoint of its packets" mono placeholder="127.0.0.1:5300" />
-              <x-field form="makeserver" name="control" label="Control endpoint" mono />
+              <x-field form="makeserver" name="control" label="Control endpoint, or agent" mono />
             </div>
             <div class="pair">
               <x-field form="makeserver" name="speaks" label="Reached by" :options="App\Models\Speaks::choices()" />

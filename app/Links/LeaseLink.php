@@ -12,8 +12,11 @@ use App\Models\Stage;
 use App\Queries\Inherited;
 use HarborPost\Core\Net\Address;
 
-/** A DHCP stand-in: scopes go over the control channel, are read back, and are proved by packets through the relay address. */
-final readonly class StandinDhcpLink implements Link
+/**
+ * A server of leases, a stand-in or what an agent stands in front of: scopes go over the control channel, are read back, and are proved by
+ * packets through the relay address, where it lets them through.
+ */
+final readonly class LeaseLink implements Link
 {
     public function __construct(
         private Server $server,
@@ -25,7 +28,7 @@ final readonly class StandinDhcpLink implements Link
 
     public function compare(bool $deep = false): array
     {
-        $pairs = $this->pairs()->compare();
+        $pairs = $this->channel->does('pairs') ? $this->pairs()->compare() : $this->pairs()->waiting();
         $running = [];
         foreach ((array) ($this->channel->ask('scopes')['scopes'] ?? []) as $form) {
             if (is_array($form)) {
@@ -39,7 +42,10 @@ final readonly class StandinDhcpLink implements Link
             $form = ScopeForm::of($scope, $this->server);
             $has = $running[$scope->id] ?? null;
             unset($running[$scope->id]);
-            $differences[] = $this->difference($scope, $form, $has, $placements[$scope->id] ?? null);
+            $lacks = $scope->stage === Stage::Planned ? [] : $this->lacks($form);
+            $differences[] = $lacks === []
+                ? $this->difference($scope, $form, $has, $placements[$scope->id] ?? null)
+                : new Difference('scope', $scope->id, $scope->line(), 'waiting', message: self::lacking($lacks));
         }
         foreach ($running as $id => $form) {
             $lines = ScopeForm::lines($form);
@@ -79,13 +85,44 @@ final readonly class StandinDhcpLink implements Link
                 : $this->put($scope);
     }
 
+    /**
+     * What a scope needs that not every agent does.
+     *
+     * @param  array<string, mixed>  $form
+     * @return list<string>
+     */
+    private function lacks(array $form): array
+    {
+        $needs = array_keys(array_filter([
+            'scopes' => true, 'v6' => ($form['family'] ?? 4) === 6,
+            'classes' => ($form['classes'] ?? []) !== [] || ($form['kept'] ?? []) !== [], 'link' => isset($form['link']),
+            'probe' => isset($form['probe']), 'pairs' => isset($form['pair']), 'names' => isset($form['names']),
+        ]));
+
+        return array_values(array_filter($needs, fn (string $what): bool => ! $this->channel->does($what)));
+    }
+
+    /** @param  list<string>  $lacks */
+    private static function lacking(array $lacks): string
+    {
+        $words = [
+            'scopes' => 'scopes', 'v6' => 'IPv6', 'classes' => 'classes of clients', 'link' => 'links of several subnets',
+            'probe' => 'probing', 'pairs' => 'pairs', 'names' => 'names of leases',
+        ];
+
+        return 'its agent does not do '.implode(', ', array_map(static fn (string $l): string => $words[$l], $lacks));
+    }
+
     /** The key that signs its updates is there before the scope; it is in no form that is read back. */
     private function put(Scope $scope): void
     {
         if ($scope->name_who !== null && $scope->nameKey !== null) {
             $this->channel->ask('key-put', $scope->nameKey->told());
         }
-        $this->channel->ask('put', ['scope' => ScopeForm::of($scope, $this->server)]);
+        $form = ScopeForm::of($scope, $this->server);
+        $lacks = $this->lacks($form);
+        $lacks === [] ?: throw Unanswered::unasked($this->server->name, self::lacking($lacks));
+        $this->channel->ask('put', ['scope' => $form]);
     }
 
     /** Read back as a whole, then proved by packets: the options by an INFORM, the addresses by an offer that is taken and given back. */
@@ -111,6 +148,10 @@ final readonly class StandinDhcpLink implements Link
                 $this->server->name,
                 "read back, $scope->name still differs: ".implode('; ', array_slice($left, 0, 6)),
             );
+        }
+
+        if (! $this->channel->does('packets')) {
+            return 'read back and equal; its agent lets no packets through, so no client was played';
         }
 
         return 'read back and equal; '.($scope->prefix->family === 6
