@@ -53,6 +53,20 @@ return [
     // A zone in which each name is wrong in its own way, to see what resolvers make of it: the demo has one.
     'trial' => (string) env('HARBOR_TRIAL', env('HARBOR_DEMO', false) ? 'trial.example' : ''),
 
+    // The identity provider of the organisation (OpenID Connect): where it is, as whom it knows us, and what it calls people and groups.
+    'oidc' => [
+        'issuer' => (string) env('HARBOR_OIDC_ISSUER', ''),
+        'client' => (string) env('HARBOR_OIDC_CLIENT', 'harbor-post'),
+        'secret' => (string) env('HARBOR_OIDC_SECRET', ''),
+        'name' => (string) env('HARBOR_OIDC_NAME', 'the identity provider'),
+        // Claims: by which name a person is known the first time, and the list of groups.
+        'claim' => (string) env('HARBOR_OIDC_CLAIM', 'preferred_username'),
+        'groups' => (string) env('HARBOR_OIDC_GROUPS', 'groups'),
+        'scopes' => (string) env('HARBOR_OIDC_SCOPES', ''),
+        // The role of people whom nobody wrote down yet; none: they are not let in.
+        'makes' => (string) env('HARBOR_OIDC_MAKES', ''),
+    ],
+
     // Roles that sign in with a second factor, apart by blanks: whoever has one of them sets it up before anything else.
     'second_factor' => (string) env('HARBOR_SECOND_FACTOR', ''),
 

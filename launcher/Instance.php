@@ -11,7 +11,8 @@ final class Instance
         'lamp1' => ['dns', '10.32.0.53'], 'lamp2' => ['dns', '10.38.0.53'], 'lamp3' => ['resolver', '10.32.0.54'],
         'mole1' => ['resolver', '198.51.100.54'], 'root1' => ['roots', '192.0.2.4'], 'tide1' => ['dhcp', '10.32.0.67'],
         'tide2' => ['dhcp', '10.38.0.67'], 'tide3' => ['dhcp', '10.36.0.67'], 'keel1' => ['network', '10.32.0.9'],
-        'buoy1' => ['controller', '10.32.0.20'], 'post1' => ['mailbox', '10.32.0.25'], 'reef1' => ['dns', '203.0.113.53'],
+        'buoy1' => ['controller', '10.32.0.20'], 'post1' => ['mailbox', '10.32.0.25'], 'flag1' => ['provider', '10.32.0.26'],
+        'reef1' => ['dns', '203.0.113.53'],
     ];
 
     /** Lanes in which shipments run: one worker each. */
@@ -171,6 +172,8 @@ final class Instance
             'HARBOR_HOSTS' => $kept('HARBOR_HOSTS', '127.0.0.1 localhost'), 'HARBOR_TLS' => 'false',
             'HARBOR_STANDINS' => "$this->directory/standins.json",
             'HARBOR_NAMES' => $this->handsOut($more),
+            'HARBOR_OIDC_ISSUER' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'http://127.0.0.1:'.$this->ports->of('flag1') : '',
+            'HARBOR_OIDC_NAME' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'Kittiwake sign-in' : '',
             'HARBOR_MAIL' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'smtp://127.0.0.1:'.$this->ports->of('post1') : '',
         ];
         $text = '';

@@ -33,6 +33,14 @@ final readonly class Settings
         'MAIL_FROM' => ['harbor-post@localhost', 'the sender of mails'],
         'MAIL_DOMAINS' => ['', 'domains that mail goes to, apart by blanks; without one, every one'],
         'MAIL_ZONE' => ['UTC', 'the time zone by whose clock the daily mail goes at seven'],
+        'OIDC_ISSUER' => ['', 'the identity provider of the organisation (OpenID Connect), as https://login.example'],
+        'OIDC_CLIENT' => ['harbor-post', 'as whom it knows this installation; its redirect address is URL/sign-in/back'],
+        'OIDC_SECRET' => ['', 'the secret of that client; without one, a public client with PKCE'],
+        'OIDC_NAME' => ['the identity provider', 'what people call it, on the page where they sign in'],
+        'OIDC_CLAIM' => ['preferred_username', 'the claim that holds the name that a steward writes on the page of a person'],
+        'OIDC_GROUPS' => ['groups', 'the claim that lists groups, which teams may follow'],
+        'OIDC_SCOPES' => ['', 'scopes to ask for beside openid profile email, apart by blanks'],
+        'OIDC_MAKES' => ['', 'the role of people who come from there and are not written down yet: reader; without one, nobody comes so'],
         'SECOND_FACTOR' => ['', 'roles that sign in with a second factor, apart by blanks: steward planner …'],
     ];
 
@@ -106,6 +114,15 @@ final readonly class Settings
             $address = explode('/', $proxy)[0];
             $say(filter_var($address, FILTER_VALIDATE_IP) !== false, "PROXIES: \"$proxy\" is no address and no prefix");
         }
+        $issuer = $this->get('OIDC_ISSUER');
+        $say(
+            $issuer === '' || preg_match('~\Ahttps://[A-Za-z0-9.-]+(:\d+)?(/\S*)?\z~', $issuer) === 1,
+            "OIDC_ISSUER: \"$issuer\" is no address such as https://login.example",
+        );
+        $say(
+            in_array($this->get('OIDC_MAKES'), ['', 'reader', 'guest'], true),
+            "OIDC_MAKES: \"{$this->get('OIDC_MAKES')}\" is neither reader nor guest",
+        );
         $names = $this->get('NAMES');
         $say(
             $names === '' || preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):(\d{1,5})\z/i', $names, $m) === 1 && $port($m[1]),
@@ -169,6 +186,9 @@ final readonly class Settings
             'LOG_CHANNEL' => $this->get('LOG') === 'json' ? 'json' : 'daily',
             'HARBOR_BACKUPS' => $this->get('BACKUP_DIRECTORY'), 'HARBOR_NAMES' => $this->get('NAMES'),
         ];
+        foreach (['ISSUER', 'CLIENT', 'SECRET', 'NAME', 'CLAIM', 'GROUPS', 'SCOPES', 'MAKES'] as $key) {
+            $told["HARBOR_OIDC_$key"] = $this->get("OIDC_$key");
+        }
 
         return $this->ownDatabase() ? $told : $told + [
             'DB_HOST' => $this->get('DB_HOST'), 'DB_PORT' => $this->get('DB_PORT'), 'DB_DATABASE' => $this->get('DB_NAME'),

@@ -8,6 +8,7 @@ use App\Http\Controllers\BridgeController;
 use App\Http\Controllers\FirstStepsController;
 use App\Http\Controllers\GraphController;
 use App\Http\Controllers\PickController;
+use App\Http\Controllers\ProviderController;
 use App\Http\Controllers\SecondFactorController;
 use App\Http\Controllers\SessionController;
 use App\Http\Middleware\SeesAs;
@@ -21,6 +22,11 @@ Route::middleware('guest')->group(function (): void {
     Route::post('/sign-in/code', [SecondFactorController::class, 'answer']);
     Route::get('/first-person', [SessionController::class, 'first']);
     Route::post('/first-person', [SessionController::class, 'makeFirst'])->middleware('throttle:20,1');
+});
+
+Route::middleware('throttle:30,1')->group(function (): void {
+    Route::get('/sign-in/with', [ProviderController::class, 'leave']);
+    Route::get('/sign-in/back', [ProviderController::class, 'back']);
 });
 
 Route::middleware(['auth', StillSignedIn::class, SeesAs::class, 'throttle:writes'])->group(function (): void {

@@ -5,7 +5,7 @@ declare(strict_types=1);
 /*
  * Starts one stand-in: run.php SETTINGS.json NAME
  *
- * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network"|"controller"|"mailbox", "port": n, "control": n, "token": "...",
+ * SETTINGS: { NAME: {"kind": "dns"|"resolver"|"dhcp"|"network"|"controller"|"mailbox"|"provider", "port": n, "control": n, "token": "...",
  * "directory": "...",
  *             "forward": port of the server a resolver asks until it is told otherwise, "identifier": address of the server in the plan} }
  */
@@ -17,6 +17,7 @@ use HarborPost\Standins\Dns\DnsServer;
 use HarborPost\Standins\Mailbox\Mailbox;
 use HarborPost\Standins\Network\Network;
 use HarborPost\Standins\Outside\Controller;
+use HarborPost\Standins\Outside\Provider;
 use React\EventLoop\Loop;
 
 require __DIR__.'/../vendor/autoload.php';
@@ -45,6 +46,7 @@ $server = match ($own['kind']) {
         $probe,
     ),
     'controller' => new Controller($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
+    'provider' => new Provider($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
     'mailbox' => new Mailbox($loop, $own['port'], $own['control'], $own['token'], $own['directory']),
     'network' => new Network($loop, $own['control'], $own['token'], $own['directory'], $now),
     default => new DnsServer(

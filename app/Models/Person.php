@@ -21,6 +21,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?array{hide: array<string, list<string>>, dense: bool} $tables  columns that are not shown, by table; are rows close together?
  * @property-read ?Tenant $tenant
  * @property ?string $mail
+ * @property ?string $outside_name  as the identity provider knows them, written down by a steward
+ * @property ?string $outside_subject  a digest of what it knows them by for good
  * @property MailWhen $mail_when
  * @property bool $active
  * @property int $epoch  raised when all sessions of the person end

@@ -12,6 +12,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  *
  * @property string $name
  * @property string $description
+ * @property string $outside_group  the group at the identity provider that decides who is in it; blank: it is decided here
  * @property-read Collection<int, TeamMember> $members
  */
 final class Team extends Model
@@ -19,7 +20,7 @@ final class Team extends Model
     protected $table = 'teams';
 
     /** @var array<string, string> */
-    protected $attributes = ['description' => ''];
+    protected $attributes = ['description' => '', 'outside_group' => ''];
 
     /** @return HasMany<TeamMember, $this> */
     public function members(): HasMany

@@ -90,6 +90,7 @@ final class Kittiwake
         (new Controllers($this->acts, $this))->load();
         (new Watching($this->acts, $this))->load();
         (new Texts($this->acts, $this))->load();
+        (new SignIns($this))->load();
     }
 
     public function do(Act ...$acts): void

@@ -39,6 +39,12 @@
           <input type="hidden" name="then" value="commit">
           <button class="btn">Sign out everywhere else</button>
         </form>
+        @if ($me->outside_subject !== null)
+          <p class="pad row">
+            <a class="btn small" href="/sign-in/with">Show at {{ config('harbor.oidc.name') }} who you are</a>
+            <span class="hint">what gives rights then asks for no password, for ten minutes</span>
+          </p>
+        @endif
       </section>
       <section class="panel">
         <header>

@@ -14,6 +14,9 @@
         autocomplete="current-password" required></div>
     <div class="row"><button class="btn main" data-key="main">Sign in</button></div>
   </form>
+  @if (config('harbor.oidc.issuer') !== '')
+    <p class="row"><a class="btn" href="/sign-in/with">Sign in at {{ config('harbor.oidc.name') }}</a></p>
+  @endif
   @if (config('harbor.demo'))
     <section aria-label="Demo sign-ins">
       <h2>Kittiwake Ferries, a made-up operator</h2>

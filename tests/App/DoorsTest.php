@@ -96,6 +96,8 @@ const OPEN = [
     'GET up',
     'GET ready',
     'GET sign-in/code',
+    'GET sign-in/with',
+    'GET sign-in/back',
     'POST sign-in/code',
     'GET first-person',
     'POST sign-in',

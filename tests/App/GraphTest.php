@@ -49,7 +49,7 @@ it('answers across objects, both ways along what names what', function (): void 
         'query ($p: String!, $a: ID) { prefix(known: $p) { addresses(after: $a) { items { name } next } } }',
         ['p' => $this->w->subnet->id, 'a' => $prefix['addresses']['next']],
     )['data']['prefix']['addresses'];
-    expect($rest['items'])->toBe([['name' => 'till-2']])->and($rest['next'])->toBeNull();
+    expect($rest['items'])->toHaveCount(1)->and($rest['items'][0]['name'])->toStartWith('till-2.')->and($rest['next'])->toBeNull();
 });
 
 it('reads a level in as many queries whether it has one object or many', function (): void {

@@ -23,6 +23,8 @@ final readonly class ChangePerson extends Act
         public ?array $roles = null,
         #[Field(Kind::Line, 'Name', most: 120)]
         public ?string $name = null,
+        #[Field(Kind::Line, 'Known at the provider as', 'Blank: signs in with a password alone', most: 190, blank: true)]
+        public ?string $outside = null,
     ) {
     }
 
@@ -57,6 +59,9 @@ final readonly class ChangePerson extends Act
         $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');
         if ($this->name !== null) {
             $row->name = trim($this->name) !== '' ? trim($this->name) : $ledger->refuse('no-name', 'A name is missing', field: 'name');
+        }
+        if ($this->outside !== null) {
+            $this->knownOutside($ledger, $row, trim($this->outside));
         }
         if ($this->active !== null) {
             if ($row->id === $ledger->person?->id) {
@@ -93,5 +98,26 @@ final readonly class ChangePerson extends Act
             }
         }
         $row->save();
+    }
+
+    /** Who is known there by another name is somebody else: what was bound to the old one is let go. */
+    private function knownOutside(Ledger $ledger, Person $row, string $name): void
+    {
+        $twin = $name === '' ? null : Person::query()->where('outside_name', $name)->whereKeyNot($row->id)->first();
+        if ($twin !== null) {
+            $ledger->refuse('known-already', "$twin->name is known there as \"$name\"", field: 'outside');
+        }
+        if ($name === (string) $row->outside_name) {
+            return;
+        }
+        $row->outside_name = $name === '' ? null : $name;
+        $row->outside_subject = null;
+        $ledger->warn(
+            'door-from-outside',
+            $name === ''
+                ? "$row->name comes in with a password alone"
+                : "Whoever is \"$name\" at the identity provider comes in as $row->name",
+            $name === '' ? '' : 'The first who comes with that name is bound to it; nobody else after.',
+        );
     }
 }

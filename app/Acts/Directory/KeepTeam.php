@@ -28,6 +28,8 @@ final readonly class KeepTeam extends Act
         public array $people = [],
         #[Field(Kind::Line, 'Description', most: 255)]
         public string $description = '',
+        #[Field(Kind::Line, 'Group at the provider', 'Who is in it follows that group, at each sign-in; blank: decided here', most: 190)]
+        public string $group = '',
     ) {
     }
 
@@ -70,7 +72,9 @@ final readonly class KeepTeam extends Act
             $ledger->refuse('gone', 'Somebody of the selection is not there any more', field: 'people');
         }
         $team = Team::query()->find($this->id) ?? new Team(['id' => $this->id]);
-        $team->fill(['name' => trim($this->name), 'description' => $this->description]);
+        $team->fill([
+            'name' => trim($this->name), 'description' => $this->description, 'outside_group' => trim($this->group),
+        ]);
         $now = TeamMember::query()->where('team_id', $team->id)->get()->keyBy('person_id');
         // Who is in it is a part of the team: whoever saw it with others has not seen this.
         if ($team->exists && $now->keys()->sort()->values()->all() !== $wanted->pluck('id')->sort()->values()->all()) {

@@ -14,7 +14,8 @@ final class PickController extends Controller
     public function __invoke(Request $request, string $kind): JsonResponse
     {
         $picks = new Picks($this->reach());
+        $only = $request->query('only');
 
-        return response()->json($picks->like($kind, $request->string('q')->toString(), $request->string('only')->toString()));
+        return response()->json($picks->like($kind, $request->string('q')->toString(), is_string($only) ? $only : ''));
     }
 }

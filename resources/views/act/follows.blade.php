@@ -92,6 +92,10 @@
     @if ($asks)
       <div class="field">
         <span><label for="sure-{{ $form }}">Your password, since this gives rights</label></span>
+        @if (auth()->user()->outside_subject !== null)
+          <span class="hint">or <a href="/sign-in/with" target="_blank" rel="noopener">show at {{ config('harbor.oidc.name') }} who you are</a>, then look again
+            here</span>
+        @endif
         <input id="sure-{{ $form }}" name="sure" form="{{ $form }}" type="password" maxlength="200" autocomplete="current-password" required>
       </div>
     @endif

@@ -161,6 +161,10 @@
               <x-field form="changeperson" name="roles[]" label="Roles" multiple :value="$person->roles" :options="collect(\App\Models\Role::cases())
                   ->mapWithKeys(fn($r) => [$r->value => str_replace('-', ' ', $r->value) . ': ' . $r->explained()])
                   ->all()" />
+              @if (config('harbor.oidc.issuer') !== '')
+                <x-field form="changeperson" name="outside" :label="'Known at ' . config('harbor.oidc.name') . ' as'" :value="$person->outside_name ?? ''"
+                  :hint="$person->outside_subject === null ? 'nobody came with that name yet' : 'bound to who came first with that name'" />
+              @endif
               <x-field form="changeperson" name="active" label="Sign-in is" :value="$person->active ? '1' : '0'" :options="['1' => 'open', '0' => 'closed']" />
             </x-act>
           </div>

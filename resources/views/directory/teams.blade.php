@@ -32,6 +32,9 @@
                   @if ($t->description !== '')
                     <br><span class="hint">{{ $t->description }}</span>
                   @endif
+                  @if ($t->outside_group !== '')
+                    <br><span class="hint">its people come from the group <span class="mono">{{ $t->outside_group }}</span></span>
+                  @endif
                 </td>
                 <td class="wrap">
                   @forelse ($t->members as $m)
@@ -73,6 +76,12 @@
               @endif
               <x-field form="team" name="name" label="Name" :value="$chosen->name ?? ''" />
               <x-field form="team" name="description" label="Description" :value="$chosen->description ?? ''" />
+              @if (config('harbor.oidc.issuer') !== '')
+                <x-field form="team" name="group" :label="'Group at ' . config('harbor.oidc.name')" :value="$chosen->outside_group ?? ''"
+                  hint="who is in it follows that group, at each sign-in; blank: decided here" />
+              @else
+                <input type="hidden" name="group" value="{{ $chosen->outside_group ?? '' }}">
+              @endif
               <x-field form="team" name="people[]" label="People" :options="$people->pluck('name', 'id')->all()"
                 :value="$chosen?->members->pluck('person_id')->all() ?? []" multiple />
             </x-act>
