@@ -13,11 +13,11 @@ trait NamesServer
     /** @return array{?Server, string}|null the server, if it is known, and its endpoint; null when neither fits, which was said */
     private function serverNamed(string $asked): ?array
     {
-        $server = Server::query()->whereIn('kind', ServerKind::asked())->where('name', $asked)->first();
+        $server = Server::answering(ServerKind::asked())->where('name', $asked)->first();
         $endpoint = $server->endpoint
             ?? (preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):\d{1,5}\z/i', $asked) === 1 ? $asked : null);
         if ($endpoint === null) {
-            $known = Server::query()->whereIn('kind', ServerKind::asked())->orderBy('name')->pluck('name')->implode(', ');
+            $known = Server::answering(ServerKind::asked())->orderBy('name')->pluck('name')->implode(', ');
             $this->unusable("--server=$asked: expected address:port or one of: ".($known === '' ? 'none is known' : $known));
 
             return null;

@@ -26,7 +26,7 @@ final class ResolverPath
     /** @return Collection<int, Server> */
     public static function servers(): Collection
     {
-        return Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
+        return Server::answering(ServerKind::naming())->orderBy('name')->get();
     }
 
     /**

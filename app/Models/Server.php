@@ -108,6 +108,17 @@ final class Server extends Model
     }
 
     /**
+     * Those that answer questions: what hands zones out here answers nobody but who copies them.
+     *
+     * @param  list<ServerKind>  $kinds
+     * @return \Illuminate\Database\Eloquent\Builder<Server>
+     */
+    public static function answering(array $kinds): \Illuminate\Database\Eloquent\Builder
+    {
+        return self::query()->whereIn('kind', $kinds)->where('speaks', '!=', Speaks::Here);
+    }
+
+    /**
      * Those that a zone is placed on where nothing else is said. One that is reached by the standards is chosen by name: who keeps it has
      * to make each zone there first.
      *

@@ -19,7 +19,7 @@ final class WhoValidates
      */
     public static function everywhere(): array
     {
-        $servers = Server::query()->whereIn('kind', ServerKind::naming())->get();
+        $servers = Server::answering(ServerKind::naming())->get();
         $rows = [];
         foreach (GivenResolvers::everywhere() as $given) {
             $key = implode(' ', $given['resolvers']);

@@ -267,3 +267,13 @@ it('refuses everybody while nothing is handed out, whatever is sent, and ends wh
     proc_terminate($door);
     expect($ended($door))->toBe(0);
 });
+
+it('is asked for no names, by nobody: not in Lookup, not as a resolver, not as a copy', function (): void {
+    $here = Server::query()->findOrFail($this->w->servers['ns1']);
+    $this->actingAs($this->w->people['operator']);
+    foreach (['/name/lookup', '/name/resolvers', '/name/test'] as $page) {
+        $this->get($page)->assertOk()->assertDontSee(">$here->name<", false);
+    }
+    $this->get("/name/zone/{$this->w->zone->id}/service")->assertOk()->assertDontSee("value=\"$here->id\"", false);
+    expect(Server::answering(App\Models\ServerKind::asked())->whereKey($here->id)->exists())->toBeFalse();
+});

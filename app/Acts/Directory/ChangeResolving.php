@@ -88,7 +88,7 @@ final readonly class ChangeResolving extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $servers = Server::query()->whereIn('id', $this->servers)->whereIn('kind', ServerKind::naming())->get();
+        $servers = Server::answering(ServerKind::naming())->whereIn('id', $this->servers)->get();
         $servers->isNotEmpty()
             && $servers->count() === count(array_unique($this->servers))
                 ?: $ledger->refuse('no-server', 'Choose DNS servers or resolvers', field: 'servers');
@@ -129,7 +129,7 @@ final readonly class ChangeResolving extends Act
         if (in_array($address, $own['forwarders'], true)) {
             $ledger->refuse('forwards-to-itself', "$server->name would forward to itself", standard: 'RFC 9520', field: 'forwarders');
         }
-        foreach (Server::query()->whereIn('kind', ServerKind::naming())->get() as $other) {
+        foreach (Server::answering(ServerKind::naming())->get() as $other) {
             if (
                 $other->address !== null
                     && in_array((string) $other->address, $own['forwarders'], true)

@@ -46,7 +46,7 @@ final readonly class HandAnchor extends Act
     public function apply(Ledger $ledger): void
     {
         $zone = self::signedZone($ledger, $this->zone);
-        $servers = Server::query()->whereIn('id', $this->servers)->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
+        $servers = Server::answering(ServerKind::naming())->whereIn('id', $this->servers)->orderBy('name')->get();
         $servers->count() === count(array_unique($this->servers)) && $servers->isNotEmpty()
             ?: $ledger->refuse('no-server', 'Choose DNS servers or resolvers', field: 'servers');
         if (! $this->away && $zone->unsign_asked !== null) {

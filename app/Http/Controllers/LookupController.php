@@ -32,7 +32,7 @@ final class LookupController extends Controller
     public function lookup(Request $request): View
     {
         $this->wholeOnly();
-        $servers = Server::query()->whereIn('kind', ServerKind::asked())->orderBy('name')->get();
+        $servers = Server::answering(ServerKind::asked())->orderBy('name')->get();
         $views = DnsView::query()->orderBy('position')->get();
         $way = $request->string('server')->toString();
         $data = [

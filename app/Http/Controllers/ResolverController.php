@@ -70,7 +70,7 @@ final class ResolverController extends Controller
     public function hints(Request $request, string $server): View
     {
         $this->wholeOnly();
-        $row = Server::query()->whereIn('kind', ServerKind::naming())->findOrFail($server);
+        $row = Server::answering(ServerKind::naming())->findOrFail($server);
         $own = RootHints::ofRows($row->resolving['hints'] ?? []);
         $primed = $problem = null;
         if ($request->boolean('prime')) {
@@ -89,7 +89,7 @@ final class ResolverController extends Controller
     public function hintsFile(string $server): Response
     {
         $this->wholeOnly();
-        $row = Server::query()->whereIn('kind', ServerKind::naming())->findOrFail($server);
+        $row = Server::answering(ServerKind::naming())->findOrFail($server);
 
         return response(
             RootHints::ofRows($row->resolving['hints'] ?? [])->text(),

@@ -50,7 +50,7 @@ final class ServiceController extends Controller
         return view('name.service', [
             'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200),
             'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
-            'others' => Server::query()->where('kind', ServerKind::Dns)->whereNotIn('id', $row->placements->pluck('server_id'))
+            'others' => Server::answering([ServerKind::Dns])->whereNotIn('id', $row->placements->pluck('server_id'))
                 ->orderBy('name')->pluck('name', 'id')->all(),
             'keys' => TransferKey::query()->orderBy('name')->get(),
             'leaseTime' => (int) \App\Models\Scope::query()->where('lease_time', '<', \App\Models\Scope::INFINITE)->max('lease_time'),
@@ -133,7 +133,7 @@ final class ServiceController extends Controller
     {
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
-        $server = Server::query()->whereIn('kind', ServerKind::naming())->find($request->string('server')->toString());
+        $server = Server::answering(ServerKind::naming())->find($request->string('server')->toString());
         $view = DnsView::query()->find($request->string('view')->toString());
         $key = TransferKey::query()->find($request->string('key')->toString());
         if ($server === null || $view === null) {

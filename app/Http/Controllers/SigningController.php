@@ -33,7 +33,7 @@ final class SigningController extends Controller
         $this->wholeOnly();
         $signed = Zone::query()->with(['view', 'policy', 'keys'])->whereNotNull('policy_id')->orderBy('name')->limit(self::ROWS)->get()
             ->map(static fn (Zone $z): ZoneSigned => ZoneSigned::of($z));
-        $servers = Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
+        $servers = Server::answering(ServerKind::naming())->orderBy('name')->get();
 
         return view('name.signing', [
             'signed' => $signed->sortBy(static fn (ZoneSigned $s): int => $s->first()[1] ?? PHP_INT_MAX)->values(),
@@ -55,7 +55,7 @@ final class SigningController extends Controller
         return view('name.zone-signing', [
             'zone' => $row, 'signed' => $signed, 'census' => $row->policy_id === null ? null : $signed->census(),
             'policies' => SigningPolicy::query()->orderBy('name')->pluck('name', 'id')->all(), 'may' => $this->person()->operatesAll(),
-            'resolvers' => Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get(),
+            'resolvers' => Server::answering(ServerKind::naming())->orderBy('name')->get(),
             'name' => $request->string('name', $row->title())->toString(),
             'unlike' => $this->reach()->zones()->with('view')->where('zones.name', $row->name)->whereKeyNot($row->id)
                 ->when($row->policy_id === null, fn ($q) => $q->whereNotNull('policy_id'), fn ($q) => $q->whereNull('policy_id'))->get(),
@@ -107,7 +107,7 @@ final class SigningController extends Controller
 
     private static function asked(Request $request): Server
     {
-        $servers = Server::query()->whereIn('kind', ServerKind::naming())->orderBy('name')->get();
+        $servers = Server::answering(ServerKind::naming())->orderBy('name')->get();
 
         return $servers->firstWhere('id', $request->string('server')->toString()) ?? $servers->first() ?? abort(404);
     }

@@ -49,7 +49,7 @@ final class Resolving
     public static function reach(): array
     {
         $reach = [];
-        foreach (Server::query()->whereIn('kind', ServerKind::asked())->orderBy('name')->get() as $server) {
+        foreach (Server::answering(ServerKind::asked())->orderBy('name')->get() as $server) {
             foreach (array_filter([(string) $server->address, ...($server->resolving['also'] ?? [])]) as $address) {
                 $reach[$address] = $server->endpoint;
             }
