@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Guide\Book;
 use App\Models\Ability;
 use App\Models\Person;
 use App\Models\Server;
@@ -27,7 +28,14 @@ final class FindCommands
             }
         }
 
-        return array_slice($commands, 0, self::MOST + 2);
+        // What reads like a question, or like a task, is in the guides.
+        $asks = preg_match('/\A(?:how|guide)\b/i', trim($text)) === 1;
+        $words = trim((string) preg_replace('/\A(?:how|guide)\b(?:\s+(?:do|can)\s+i)?/i', '', trim($text)));
+        foreach (str_contains($words, ' ') || $asks && $words !== '' ? Book::like($words, $asks ? 4 : 2) : [] as $task) {
+            $commands[] = ['words' => $task->title, 'link' => $task->link(), 'hint' => "guide, $task->of"];
+        }
+
+        return array_slice($commands, 0, self::MOST + 4);
     }
 
     /** @return array<string, array{\Closure(string, string, Reach): list<array{words: string, link: ?string, hint: string}>, string}> */

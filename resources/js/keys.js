@@ -123,6 +123,10 @@ function toggleHelp() {
     t.textContent = text;
     help.append(k, t);
   }
+  const about = document.createElement('a');
+  about.href = `/guide/about?page=${encodeURIComponent(location.pathname)}`;
+  about.textContent = 'About this page';
+  help.append(about);
   help.tabIndex = -1;
   document.body.append(help);
   help.focus();

@@ -65,6 +65,7 @@
             <button class="btn">{{ $me->theme === 'night' ? 'Paper' : 'Night watch' }}</button>
           </form>
           <a class="btn" href="/me">Password and sessions</a>
+          <a class="btn" href="/guide/about?page={{ urlencode(request()->getPathInfo()) }}">About this page</a>
           <form method="post" action="/sign-out">@csrf
             <button class="btn">Sign out</button>
           </form>
