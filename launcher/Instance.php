@@ -173,7 +173,7 @@ final class Instance
             'HARBOR_STANDINS' => "$this->directory/standins.json",
             'HARBOR_NAMES' => $this->handsOut($more),
             'HARBOR_OIDC_ISSUER' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'http://127.0.0.1:'.$this->ports->of('flag1') : '',
-            'HARBOR_OIDC_NAME' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'Kittiwake sign-in' : '',
+            'HARBOR_OIDC_NAME' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'Kittiwake' : '',
             'HARBOR_MAIL' => ($more['HARBOR_DEMO'] ?? '') === 'true' ? 'smtp://127.0.0.1:'.$this->ports->of('post1') : '',
         ];
         $text = '';

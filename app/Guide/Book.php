@@ -20,7 +20,7 @@ final class Book
     {
         $text = (string) file_get_contents(base_path("docs/guide/$name.md"));
         [$head] = preg_split('/^## /m', $text) ?: [$text];
-        preg_match('/\A# (.+)\n\n(.*)/s', $head, $m);
+        preg_match('/\A# ([^\n]+)\n\n(.*)/s', $head, $m);
 
         return ['title' => $m[1] ?? $name, 'lead' => trim($m[2] ?? ''), 'tasks' => self::tasks($name)];
     }

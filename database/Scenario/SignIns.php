@@ -20,7 +20,7 @@ final class SignIns
     {
         $this->k->do(KeepTeam::fromInput([
             'name' => 'Night desk', 'group' => 'night-desk', 'people' => [$this->k->id('person ilke')],
-            'description' => 'follows the group of that name at Kittiwake sign-in',
+            'description' => 'follows the group of that name at Kittiwake',
         ]));
         $people = [];
         foreach (['maren' => 'Maren Tolk', 'ilke' => 'Ilke Brandt', 'sable' => 'Sable Venn', 'petrel' => 'Petrel Moss'] as $name => $full) {

@@ -78,7 +78,7 @@
                     {{ $s->site?->name }}
                   @endif
                 </td>
-                <td>{{ $h ? $h['holds'] . ($s->kind === \App\Models\ServerKind::Dhcp ? ' scopes' : ' zones') : '' }}</td>
+                <td>{{ $h ? $h['holds'] . ' ' . Str::plural($s->kind === \App\Models\ServerKind::Dhcp ? 'scope' : 'zone', $h['holds']) : '' }}</td>
                 <td>
                   @if ($h)
                     @php
