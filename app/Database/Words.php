@@ -142,14 +142,12 @@ final class Words
         }
         $within === null || $query->whereIn('w0.row_id', $within->toBase());
         try {
-            DB::statement('SET SESSION max_statement_time = '.self::PATIENCE);
-
-            return array_values(array_unique($query->limit($most)->pluck('w0.row_id')->map(strval(...))->all()));
+            return Patience::within(
+                self::PATIENCE,
+                static fn (): array => array_values(array_unique($query->limit($most)->pluck('w0.row_id')->map(strval(...))->all())),
+            );
         } catch (QueryException $e) {
-            // 1969: the statement was given up after its time.
-            return ($e->errorInfo[1] ?? null) === 1969 ? null : throw $e;
-        } finally {
-            DB::statement('SET SESSION max_statement_time = 0');
+            return Patience::isOver($e) ? null : throw $e;
         }
     }
 }

@@ -33,6 +33,12 @@ final class MadeText extends Model
         return $this->belongsTo(Template::class);
     }
 
+    /** A text may be long: history and hooks tell that it changed, and its page what. */
+    public static function quiet(): array
+    {
+        return [...parent::quiet(), 'text', 'before'];
+    }
+
     public static function noun(): string
     {
         return 'text';

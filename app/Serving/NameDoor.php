@@ -18,6 +18,9 @@ final class NameDoor
     /** Connections at once; more wait until one ends. */
     private const MOST = 64;
 
+    /** From one address: who holds many open holds up nobody else. */
+    private const MOST_FROM = 16;
+
     /** Seconds that a connection may be silent, and that it may last (RFC 7766 §6.2.3). */
     private const IDLE = 30;
 
@@ -26,10 +29,16 @@ final class NameDoor
     /** Seconds between two looks for what is new. */
     private const LOOK = 2;
 
+    /** Lines of the log a second. */
+    private const LINES = 5;
+
     private bool $over = false;
 
-    /** @var array<int, true> processes of connections */
+    /** @var array<int, string> processes of connections → from where */
     private array $children = [];
+
+    /** @var array{int, int} the second of the last lines of the log, and how many there were in it */
+    private array $said = [0, 0];
 
     /** @param  \Closure(string): void  $log */
     public function __construct(private readonly string $listen, private readonly \Closure $log)
@@ -116,6 +125,12 @@ final class NameDoor
         if ($socket === false || $from === null) {
             return;
         }
+        if (count(array_keys($this->children, (string) $from, true)) >= self::MOST_FROM) {
+            $this->say("$from holds ".self::MOST_FROM.' connections open: one more is closed');
+            fclose($socket);
+
+            return;
+        }
         // Two processes on one database connection would read each other's answers.
         DB::disconnect();
         $process = pcntl_fork();
@@ -132,7 +147,7 @@ final class NameDoor
         }
         fclose($socket);
         if ($process > 0) {
-            $this->children[$process] = true;
+            $this->children[$process] = (string) $from;
         }
     }
 
@@ -161,9 +176,9 @@ final class NameDoor
             $server = HandedOutZones::server();
             // What a transfer reads part by part is all of one moment.
             $tcp && DB::beginTransaction();
-            yield from (new Answering($server, $this->log))->to($packet, $from, $tcp, time());
+            yield from (new Answering($server, $this->say(...)))->to($packet, $from, $tcp, time());
         } catch (\Throwable $e) {
-            ($this->log)("$from: {$e->getMessage()}");
+            $this->say("$from: {$e->getMessage()}");
             DB::purge();
             if (strlen($packet) >= 12 && (ord($packet[2]) & 0x80) === 0) {
                 yield substr($packet, 0, 2)."\x80\x02".str_repeat("\0", 8);
@@ -180,8 +195,8 @@ final class NameDoor
     {
         try {
             $server = HandedOutZones::server();
-            $notices = $server === null ? null : ($notices ?? new Notices($server));
-            foreach ($notices?->due(time()) ?? [] as [$endpoint, $bytes]) {
+            $notices = $server === null ? null : ($notices ?? new Notices);
+            foreach ($server === null ? [] : $notices?->due($server, time()) ?? [] as [$endpoint, $bytes]) {
                 @stream_socket_sendto($notify, $bytes, 0, $endpoint);
             }
         } catch (\Throwable $e) {
@@ -205,6 +220,15 @@ final class NameDoor
     {
         while (($process = pcntl_waitpid(-1, $status, WNOHANG)) > 0) {
             unset($this->children[$process]);
+        }
+    }
+
+    /** A flood of questions is no flood of lines. */
+    private function say(string $words): void
+    {
+        $this->said = $this->said[0] === time() ? [$this->said[0], $this->said[1] + 1] : [time(), 1];
+        if ($this->said[1] <= self::LINES) {
+            ($this->log)($words);
         }
     }
 

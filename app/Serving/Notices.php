@@ -44,20 +44,22 @@ final class Notices
     /** @var array<string, TsigKey> */
     private array $keys = [];
 
-    public function __construct(private readonly Server $server)
-    {
-    }
+    /** Given at once: a start with ten thousand zones is no storm. */
+    private const AT_ONCE = 200;
 
     /**
      * Looks for what is new, and gives what is due.
      *
      * @return list<array{string, string}> endpoint and message
      */
-    public function due(int $now): array
+    public function due(Server $server, int $now): array
     {
-        $this->look($now);
+        $this->look($server, $now);
         $out = [];
         foreach ($this->waiting as $key => $one) {
+            if (count($out) >= self::AT_ONCE) {
+                break;
+            }
             if ($one['due'] > $now) {
                 continue;
             }
@@ -82,9 +84,9 @@ final class Notices
         }
     }
 
-    private function look(int $now): void
+    private function look(Server $server, int $now): void
     {
-        $serials = HandedOutZones::serials($this->server);
+        $serials = HandedOutZones::serials($server);
         $this->keys = TransferKey::query()->get()->mapWithKeys(static fn (TransferKey $k): array => [$k->name => $k->tsig()])->all();
         foreach (array_chunk(array_keys(array_diff_assoc($serials, $this->told)), 500) as $ids) {
             $zones = Zone::query()->with(['view', 'placements.server'])->whereIn('id', $ids)->get();
@@ -94,13 +96,13 @@ final class Notices
                 }
             }
         }
-        $catalogs = $this->server->catalog === null ? [] : DB::table('served_catalogs')->where('server_id', $this->server->id)
-            ->whereIn('view_id', HandedOutZones::views($this->server))->pluck('serial', 'view_id')->all();
+        $catalogs = $server->catalog === null ? [] : DB::table('served_catalogs')->where('server_id', $server->id)
+            ->whereIn('view_id', HandedOutZones::views($server))->pluck('serial', 'view_id')->all();
         $told = [];
         foreach ($catalogs as $view => $serial) {
             $told["catalog $view"] = (int) $serial;
             if (($this->told["catalog $view"] ?? null) !== (int) $serial) {
-                $this->catalog((string) $view, (int) $serial, $now);
+                $this->catalog($server, (string) $view, (int) $serial, $now);
             }
         }
         $this->told = $serials + $told;
@@ -112,10 +114,10 @@ final class Notices
     }
 
     /** Servers that are brought to the plan have no use for a list. */
-    private function catalog(string $id, int $serial, int $now): void
+    private function catalog(Server $server, string $id, int $serial, int $now): void
     {
         $view = View::query()->find($id);
-        $name = $view === null ? null : $this->server->catalogOf($view);
+        $name = $view === null ? null : $server->catalogOf($view);
         $readers = ZoneServer::query()->with(['server', 'zone.placements.server'])->where('part', 'secondary')
             ->whereHas('zone', static fn ($q) => $q->where('view_id', $id))
             ->whereHas('server', static fn ($q) => $q->where('speaks', Speaks::Standard))->get()->unique('server_id');

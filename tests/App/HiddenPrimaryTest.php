@@ -203,12 +203,20 @@ it('tells who copies that there is something new', function (): void {
     $foreign = new Foreign($this->beyond, $this->key, [], true);
     ($this->ship)($this->zone->id);
     $label = trim(preg_replace('/[^a-z0-9]+/', '-', strtolower($this->zone->view->name)), '-');
-    foreach ((new Notices(Server::query()->findOrFail($this->w->servers['ns1'])))->due(time()) as [$endpoint, $bytes]) {
+    $notices = new Notices;
+    $here = Server::query()->findOrFail($this->w->servers['ns1']);
+    foreach ($notices->due($here, time()) as [$endpoint, $bytes]) {
         $socket = stream_socket_client("udp://$endpoint");
         fwrite($socket, $bytes);
         stream_set_timeout($socket, 2);
         expect(ord(fread($socket, 512)[2]) & 0x80)->toBe(0x80);
     }
+    // Who does not answer is told again, ever later, five times; who answers is not.
+    expect($notices->due($here, time()))->toBe([])->and(count($notices->due($here, time() + 60)))->toBe(2);
+    foreach ([100, 200, 400, 800] as $later) {
+        $notices->due($here, time() + $later);
+    }
+    expect($notices->due($here, time() + 9000))->toBe([]);
     expect($foreign->told())->toContain("notify {$this->zone->name}")->toContain("notify $label.catalog.quay.example.");
     $foreign->stop();
 });
@@ -276,4 +284,26 @@ it('is asked for no names, by nobody: not in Lookup, not as a resolver, not as a
     }
     $this->get("/name/zone/{$this->w->zone->id}/service")->assertOk()->assertDontSee("value=\"$here->id\"", false);
     expect(Server::answering(App\Models\ServerKind::asked())->whereKey($here->id)->exists())->toBeFalse();
+});
+
+it('hands out signatures that fit what it hands out, whatever is being edited or was signed since', function (): void {
+    $policy = App\Acts\Sign\KeepPolicy::fromInput(['name' => 'Sound '.bin2hex(random_bytes(3))]);
+    $this->w->did($policy);
+    $this->w->did(App\Acts\Sign\SignZone::fromInput(['zone' => $this->zone->id, 'policy' => $policy->id]));
+    ($this->ship)($this->zone->id);
+    $first = ($this->copy)($this->zone->name);
+    $types = fn (array $told): array => array_count_values(array_map(fn (string $l): string => explode(' ', $l)[2], $told['lines']));
+    expect($types($first)['RRSIG'])->toBeGreaterThan(3)->and($types($first)['DNSKEY'])->toBeGreaterThan(0);
+    // Stamped and signed anew by a shipment elsewhere: it is not here yet.
+    $this->w->did(new AddRecord($this->zone->id, 'A', '192.0.2.10', '', 'till'));
+    $this->w->did(ChangeZone::fromInput(['zone' => $this->zone->id, 'refresh' => '3h']));
+    $this->w->did(new App\Acts\Ship\StampZones([$this->zone->id => null]));
+    $same = ($this->copy)($this->zone->name);
+    expect($same)->toBe($first);
+    ($this->ship)($this->zone->id);
+    $next = ($this->copy)($this->zone->name, 'ixfr');
+    $whole = ($this->copy)($this->zone->name);
+    expect($next['lines'])->toBe($whole['lines'])->and($next['serial'])->toBe($whole['serial'])->not->toBe($first['serial'])
+        ->and(implode("\n", $whole['lines']))->toContain("till.{$this->zone->name} 3600 A 192.0.2.10")
+        ->toContain("till.{$this->zone->name} 3600 RRSIG A ");
 });

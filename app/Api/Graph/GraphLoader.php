@@ -158,10 +158,15 @@ final class GraphLoader
         }
     }
 
+    public static function tooLong(): string
+    {
+        return 'This takes longer than '.(int) self::SECONDS.' seconds. Ask for fewer with "first" or a filter.';
+    }
+
     private function inTime(): void
     {
         if (microtime(true) - $this->began > self::SECONDS) {
-            throw new UserError('This takes longer than '.(int) self::SECONDS.' seconds. Ask for fewer with "first" or a filter.');
+            throw new UserError(self::tooLong());
         }
     }
 }

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace App\Api\Graph;
 
 use App\Api\Problem;
+use App\Database\Patience;
 use App\Queries\Reach;
 use GraphQL\Error\ClientAware;
 use GraphQL\Error\Error;
+use GraphQL\Executor\ExecutionResult;
 use GraphQL\GraphQL;
 use GraphQL\Validator\DocumentValidator;
 use GraphQL\Validator\Rules\QueryComplexity;
@@ -69,7 +71,9 @@ final class GraphQuestion
         }
         $named = array_filter($variables, is_string(...), ARRAY_FILTER_USE_KEY);
         $rules = [...DocumentValidator::allRules(), new QueryDepth(self::DEPTH), new QueryComplexity(self::FIELDS)];
-        $result = GraphQL::executeQuery(GraphSchema::of($reach), $query, null, null, $named, $operation, null, array_values($rules));
+        $result = Patience::within(GraphLoader::SECONDS, static fn (): ExecutionResult => GraphQL::executeQuery(
+            GraphSchema::of($reach), $query, null, null, $named, $operation, null, array_values($rules),
+        ));
         $result->setErrorFormatter(self::told(...));
 
         return $result->toArray();
@@ -100,7 +104,9 @@ final class GraphQuestion
         $cause = $error->getPrevious() ?? ($error instanceof Error ? null : $error);
         $message = $error->getMessage();
         $code = 'bad-question';
-        if ($cause !== null && ! ($cause instanceof ClientAware && $cause->isClientSafe())) {
+        if ($cause !== null && Patience::isOver($cause)) {
+            $message = GraphLoader::tooLong();
+        } elseif ($cause !== null && ! ($cause instanceof ClientAware && $cause->isClientSafe())) {
             $problem = Problem::from($cause);
             [$message, $code] = [$problem->getMessage(), $problem->name];
             $problem->status < 500 || report($cause);
