@@ -17,7 +17,7 @@ final class Registry
         Directory\ChangeServer::class, Directory\ChangeResolving::class, Directory\MakePerson::class,
         Directory\ChangePerson::class, Directory\SetTable::class, Directory\SetTheme::class,
         Directory\SetMail::class, Directory\ChangePassword::class,
-        Directory\ResetPassword::class,
+        Directory\ResetPassword::class, Directory\MakeProgramToken::class, Directory\RevokeProgramToken::class,
         Directory\SetSecondFactor::class, Directory\DropSecondFactor::class, Directory\KeepRightTest::class,
         Directory\RemoveRightTest::class,
         Directory\EndSessions::class, Directory\SetSetting::class, Directory\MakeOwnField::class, Directory\ChangeVlan::class,

@@ -25,6 +25,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $outside_subject  a digest of what it knows them by for good
  * @property MailWhen $mail_when
  * @property bool $active
+ * @property bool $program  acts for nobody: it has tokens and no sign-in
  * @property int $epoch  raised when all sessions of the person end
  * @property bool $must_change  the password is for one sign-in
  * @property ?string $code_secret  of a second factor, in base 32; null: the password is enough
@@ -38,7 +39,8 @@ final class Person extends Model implements AuthenticatableContract
     protected $table = 'people';
 
     protected $casts = [
-        'roles' => 'array', 'active' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed', 'code_secret' => 'encrypted',
+        'roles' => 'array', 'active' => 'boolean', 'program' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed',
+        'code_secret' => 'encrypted',
         'paper_codes' => 'array', 'tables' => 'array', 'bridge' => 'array', 'mail_when' => MailWhen::class,
     ];
 

@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Database\Scenario;
 
 use App\Acts\Directory\ChangePerson;
+use App\Acts\Directory\KeepGrant;
 use App\Acts\Directory\KeepTeam;
+use App\Acts\Directory\MakePerson;
+use App\Acts\Directory\MakeProgramToken;
 use App\Links\ControlChannel;
 use App\Models\Server;
 
@@ -16,12 +19,24 @@ final class SignIns
     {
     }
 
+    /** It writes labels for Tarbeck, and acts for nobody. */
+    private function program(): void
+    {
+        $this->k->do(MakePerson::fromInput([
+            'signIn' => 'label-press', 'name' => 'Label press', 'roles' => ['guest'], 'program' => '1',
+            'id' => $this->k->id('person press'),
+        ]));
+        $this->k->do(new KeepGrant(['look'], 'site Tarbeck', $this->k->id('person press'), '', '', 'prints labels for Tarbeck', ''));
+        $this->k->do(MakeProgramToken::fromInput(['person' => $this->k->id('person press'), 'name' => 'press in the workshop']));
+    }
+
     public function load(): void
     {
         $this->k->do(KeepTeam::fromInput([
             'name' => 'Night desk', 'group' => 'night-desk', 'people' => [$this->k->id('person ilke')],
             'description' => 'follows the group of that name at Kittiwake',
         ]));
+        $this->program();
         $people = [];
         foreach (['maren' => 'Maren Tolk', 'ilke' => 'Ilke Brandt', 'sable' => 'Sable Venn', 'petrel' => 'Petrel Moss'] as $name => $full) {
             $people["$name@kittiwake.example"] = [

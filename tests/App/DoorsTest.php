@@ -37,7 +37,8 @@ const ACTS = [
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'POS' => 'remove-object',
-    'S' => 'keep-right-test remove-right-test make-server make-person change-person reset-password make-rule remove-rule make-hook '
+    'S' => 'make-program-token revoke-program-token keep-right-test remove-right-test make-server make-person change-person '
+        .'reset-password make-rule remove-rule make-hook '
         .'keep-retention keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',
     'POARST' => 'set-mail set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '

@@ -92,6 +92,7 @@ final readonly class ChangePerson extends Act
                     'roles',
                 );
             }
+            $row->program ? MakePerson::programAgreesNot($ledger, $roles) : null;
             $row->roles = $roles !== [] ? $roles : $ledger->refuse('no-role', 'Choose at least one role', field: 'roles');
             if ($row->isDirty('roles') && $row->getOriginal('active')) {
                 $ledger->later('What they may do changes with their next page; programs that act for them are held to it too');
@@ -103,6 +104,9 @@ final readonly class ChangePerson extends Act
     /** Who is known there by another name is somebody else: what was bound to the old one is let go. */
     private function knownOutside(Ledger $ledger, Person $row, string $name): void
     {
+        if ($row->program && $name !== '') {
+            $ledger->refuse('is-a-program', "$row->name is a program, and signs in nowhere", field: 'outside');
+        }
         $twin = $name === '' ? null : Person::query()->where('outside_name', $name)->whereKeyNot($row->id)->first();
         if ($twin !== null) {
             $ledger->refuse('known-already', "$twin->name is known there as \"$name\"", field: 'outside');

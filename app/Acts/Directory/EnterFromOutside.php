@@ -50,7 +50,7 @@ final readonly class EnterFromOutside extends Act
             }
         }
         $person ??= $this->made($ledger);
-        if (! $person->active) {
+        if (! $person->active || $person->program) {
             $ledger->refuse('closed', 'The sign-in is closed');
         }
         $this->follow($person);

@@ -9,17 +9,13 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Acts\Engine\OfOneself;
-use App\Models\Token;
+use App\Domain\Directory\NewToken;
 use App\Queries\Reach;
-use Carbon\CarbonImmutable;
 
 /** A program may act for the person who makes the token, within their rights; it is shown once. */
 final readonly class MakeToken extends Act
 {
     use OfOneself;
-
-    /** Bytes of chance in it. */
-    private const BYTES = 24;
 
     /** @param  list<string>  $acts */
     public function __construct(
@@ -51,9 +47,6 @@ final readonly class MakeToken extends Act
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'A token acts for a person: sign in');
-        if ($this->name === '') {
-            $ledger->refuse('no-name', 'Name the program that uses it', 'The history says it with every change.', field: 'name');
-        }
         if ($this->calendar && ($this->writes || $this->acts !== [])) {
             $ledger->refuse(
                 'calendar-reads',
@@ -70,19 +63,9 @@ final readonly class MakeToken extends Act
                 field: 'calendar',
             );
         }
-        $unknown = array_values(array_filter($this->acts, static fn (string $key): bool => preg_match('/\A[a-z-]{3,60}\z/', $key) !== 1));
-        if ($unknown !== []) {
-            $ledger->refuse('no-such-act', "\"$unknown[0]\" is no key of an act", 'Keys are as place-host.', null, 'acts');
-        }
-        $secret = Token::MARK.rtrim(strtr(base64_encode(random_bytes(self::BYTES)), '+/', '-_'), '=');
-        (
-            new Token([
-                'id' => $this->id, 'person_id' => $person->id, 'name' => $this->name, 'hash' => Token::hashOf($secret),
-                'writes' => $this->writes, 'calendar' => $this->calendar, 'acts' => $this->acts === [] ? null : $this->acts,
-                'expires_at' => CarbonImmutable::instance($ledger->at)->addDays($this->days),
-                'made_at' => CarbonImmutable::instance($ledger->at),
-            ])
-        )->save();
+        $secret = NewToken::make(
+            $ledger, $person, $this->id, $this->name, $this->writes, $this->acts, $this->days, $this->calendar,
+        );
         $ledger->made['once'] = $this->calendar ? url("/due/$secret.ics") : $secret;
         $ledger->made['once-words'] = $this->calendar ? 'The address for your calendar is' : 'The token is';
     }

@@ -53,6 +53,9 @@ final readonly class ResetPassword extends Act
         if ($row->id === $ledger->personId()) {
             $ledger->refuse('yourself', 'Change your own password on your own page', link: '/me');
         }
+        if ($row->program) {
+            $ledger->refuse('is-a-program', "$row->name is a program, and signs in nowhere", 'It has tokens.');
+        }
         $once = implode('-', str_split(Str::lower(Str::random(16)), 4));
         $row->password = $once;
         $row->must_change = true;

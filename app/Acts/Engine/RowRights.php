@@ -56,7 +56,7 @@ final class RowRights
                 $person,
                 $row->draft_id,
             ),
-            $row instanceof Token => $row->person_id === $person->id && ! $removed,
+            $row instanceof Token => ! $removed && ($row->person_id === $person->id || self::ofProgram($person, $row->person_id)),
             $row instanceof DraftRemark => $row->person_id === $person->id,
             $row instanceof Report => $row->author_id === $person->id && ($before === null || $before['author_id'] === $person->id)
                 || $person->does(Role::Steward) && ! $person->isBound(),
@@ -85,6 +85,12 @@ final class RowRights
                 && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
             default => self::allowMany($person),
         };
+    }
+
+    /** What acts for nobody is a steward's. */
+    private static function ofProgram(Person $person, string $id): bool
+    {
+        return $person->does(Role::Steward) && ! $person->isBound() && Person::query()->whereKey($id)->where('program', true)->exists();
     }
 
     /** The author voids what others said of the draft when it is taken back. */

@@ -54,6 +54,9 @@ final class RightsController extends Controller
             'grants' => NameGrant::query()->with('zone')->where('person_id', $row->id)->get(),
             'teams' => TeamMember::query()->with('team')->where('person_id', $row->id)->get()->pluck('team.name')->sort()->implode(', '),
             'tests' => RightTest::query()->with('person')->where('person_id', $row->id)->orderBy('id')->get(),
+            'programTokens' => $row->program
+                ? Token::query()->where('person_id', $row->id)->whereNull('revoked_at')->orderBy('made_at')->get()
+                : collect(),
             'tokens' => Token::query()->where('person_id', $row->id)->whereNull('revoked_at')->count(),
             'lately' => DB::table('history')->where('object_type', Person::noun())->where('object_id', $row->id)
                 ->whereIn('action', ['signed-in', 'sign-in-refused', 'second-factor-refused', 'seen-as'])->orderByDesc('id')

@@ -54,7 +54,7 @@ final class SessionController
         }
         $person = Person::query()->where('sign_in', $name)->first();
         $right = Hash::check($given['password'], $person->password ?? self::NOBODY);
-        if (! $right || $person === null || ! $person->active) {
+        if (! $right || $person === null || ! $person->active || $person->program) {
             $acts->commit(
                 null,
                 [new NoteAccess('sign-in refused', Person::noun(), $person->id ?? '', $person?->line() ?? $name, (string) $request->ip())],

@@ -41,8 +41,9 @@
         <x-field form="make" name="signIn" label="Sign-in name" mono />
         <x-field form="make" name="name" label="Name" />
       </div>
+      <x-field form="make" name="program" label="Is" :options="['' => 'somebody who signs in', '1' => 'a program: tokens, and no sign-in']" />
       <x-field form="make" name="password" label="Password" type="password" autocomplete="new-password"
-        hint="at least 12 characters" />
+        hint="at least 12 characters; a program has none" />
       <x-field form="make" name="roles[]" label="Roles" :options="collect(\App\Models\Role::cases())
           ->mapWithKeys(fn($r) => [$r->value => str_replace('-', ' ', $r->value) . ': ' . $r->explained()])
           ->all()" multiple />

@@ -161,11 +161,12 @@
               <x-field form="changeperson" name="roles[]" label="Roles" multiple :value="$person->roles" :options="collect(\App\Models\Role::cases())
                   ->mapWithKeys(fn($r) => [$r->value => str_replace('-', ' ', $r->value) . ': ' . $r->explained()])
                   ->all()" />
-              @if (config('harbor.oidc.issuer') !== '')
+              @if (config('harbor.oidc.issuer') !== '' && !$person->program)
                 <x-field form="changeperson" name="outside" :label="'Known at ' . config('harbor.oidc.name') . ' as'" :value="$person->outside_name ?? ''"
                   :hint="$person->outside_subject === null ? 'nobody came with that name yet' : 'bound to who came first with that name'" />
               @endif
-              <x-field form="changeperson" name="active" label="Sign-in is" :value="$person->active ? '1' : '0'" :options="['1' => 'open', '0' => 'closed']" />
+              <x-field form="changeperson" name="active" :label="$person->program ? 'Its tokens are' : 'Sign-in is'" :value="$person->active ? '1' : '0'"
+                :options="['1' => 'open', '0' => 'closed']" />
             </x-act>
           </div>
         </section>
@@ -187,12 +188,54 @@
         </div>
       </section>
       <x-follows-slot form="right-test" />
+      @if ($person->program)
+        <section class="panel">
+          <header>
+            <h2>Tokens</h2>
+            <span class="soft">of this program, which acts for nobody</span>
+          </header>
+          <ul class="plain-list pad-all">
+            @forelse ($programTokens as $t)
+              <li class="row">
+                <span class="grow"><b>{{ $t->name }}</b> may {{ $t->may() }}
+                  <span class="hint">used {{ $t->last_used_at?->diffForHumans() ?? 'never' }}, ends {{ $t->expires_at?->diffForHumans() }}</span></span>
+                <form method="post" action="/act/revoke-program-token">
+                  @csrf
+                  <input type="hidden" name="then" value="commit">
+                  <input type="hidden" name="token" value="{{ $t->id }}">
+                  <button class="btn stop small" aria-label="End the token of {{ $t->name }}">End it</button>
+                </form>
+              </li>
+            @empty
+              <li class="open">none yet</li>
+            @endforelse
+          </ul>
+          <div class="pad">
+            <x-act id="programtoken" action="make-program-token">
+              <input type="hidden" name="person" value="{{ $person->id }}">
+              <x-field form="programtoken" name="name" label="Name" />
+              <div class="pair">
+                <x-field form="programtoken" name="writes" label="May" :options="['' => 'read', '1' => 'read and do acts']" />
+                <x-field form="programtoken" name="days" label="Days until it ends" value="365" inputmode="numeric" />
+              </div>
+              <x-field form="programtoken" name="acts" label="Acts" mono
+                hint="keys as place-host, apart by commas; all that the program may when none is named" />
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="programtoken" />
+      @endif
       <section class="panel">
         <header>
           <h2>Signs in</h2>
         </header>
         <ul class="lines pad">
-          <li>@mark($person->code_secret === null ? 'warn' : 'ok') {{ $person->code_secret === null ? 'with the password alone' : 'with a second factor' }}</li>
+          @if ($person->program)
+            <li>@mark('ok') nowhere: it is a program</li>
+          @else
+            <li>@mark($person->code_secret === null ? 'warn' : 'ok')
+              {{ $person->code_secret === null ? 'with the password alone' : 'with a second factor' }}</li>
+          @endif
           <li>{{ $tokens === 1 ? '1 program acts' : "$tokens programs act" }} for {{ explode(' ', $person->name)[0] }}</li>
           @foreach ($lately as $l)
             <li class="hint">{{ \Carbon\CarbonImmutable::parse($l->at)->diffForHumans() }}: {{ str_replace('-', ' ', $l->action) }}

@@ -37,11 +37,17 @@
         <td class="mono">{{ $r->sign_in }}</td>
         <td>{{ implode(', ', array_map(fn($x) => str_replace('-', ' ', $x), $r->roles)) }}</td>
         <td>{{ $tenants[$r->tenant_id] ?? '' }}</td>
-        <td>{{ $r->active ? 'open' : 'closed' }}{{ $r->must_change ? ', password for one sign-in' : '' }}</td>
+        <td>
+          @if ($r->program)
+            a program, its tokens {{ $r->active ? 'hold' : 'are shut' }}
+          @else
+            {{ $r->active ? 'open' : 'closed' }}{{ $r->must_change ? ', password for one sign-in' : '' }}
+          @endif
+        </td>
       @endif
       @if ($form)
         <td>
-          @if ($r->id !== $me->id)
+          @if ($r->id !== $me->id && !$r->program)
             <span class="row">
               <form method="post" action="/act/reset-password">
                 @csrf
