@@ -6,6 +6,7 @@ import { catchUp, looking } from './looking.js';
 import { qr } from './qr.js';
 import { quick } from './quick.js';
 import { ruler } from './ruler.js';
+import { trying } from './try.js';
 import { copying } from './copy.js';
 import { inrow } from './inrow.js';
 import { alone, pickers } from './picker.js';
@@ -119,6 +120,7 @@ document.addEventListener('change', (event) => {
 });
 
 keys();
+trying();
 looking(htmx);
 
 /** A form that goes with what stands in another one sends it as it is now, not as the page came. */

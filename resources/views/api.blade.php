@@ -8,6 +8,56 @@
       <a class="btn small" href="/api/v1/openapi.json">Description, OpenAPI 3.1</a>
     </span>
   </header>
+  <section class="panel" aria-label="Try it">
+    <header>
+      <h2>Try it</h2>
+      <span class="soft">as a program would, with a token; it stays in this page</span>
+    </header>
+    <form class="pad-all form" data-try data-base="{{ $base }}">
+      <div class="split even">
+        <div class="stack">
+          <div class="pair">
+            <div class="field"><span><label for="try-what">Ask for</label></span>
+              <select id="try-what" name="what">
+                <optgroup label="Lists">
+                  @foreach ($lists as $name => $filters)
+                    <option value="{{ $name }}" data-filters="{{ implode(' ', $filters) }}">{{ $name }}</option>
+                  @endforeach
+                </optgroup>
+                <optgroup label="Acts">
+                  @foreach ($examples as $key => $example)
+                    <option value="acts/{{ $key }}" data-example="{{ $example }}">{{ $key }}</option>
+                  @endforeach
+                </optgroup>
+              </select>
+            </div>
+            <div class="field"><span><label for="try-token">Token</label></span>
+              <input id="try-token" name="token" type="password" class="mono" autocomplete="off" placeholder="hp_…" required>
+              <span class="hint">made on <a href="/me">your own page</a></span>
+            </div>
+          </div>
+          <div class="field"><span><label for="try-more">Filters</label></span>
+            <input id="try-more" name="more" class="mono" value="limit=5" spellcheck="false" autocomplete="off">
+          </div>
+          <div class="field" hidden><span><label for="try-body">Body</label></span>
+            <textarea id="try-body" name="body" class="mono" rows="9" spellcheck="false"></textarea>
+            <span class="hint">rehearsed: without that it is committed</span>
+          </div>
+          <div class="row">
+            <button class="btn main" data-key="main">Send <kbd>Ctrl Enter</kbd></button>
+            <span data-said role="status"></span>
+          </div>
+        </div>
+        <div class="stack">
+          <pre class="made" tabindex="0" aria-label="The same on a command line" data-line></pre>
+          <pre class="made tall" tabindex="0" aria-label="The answer" data-answer hidden></pre>
+        </div>
+      </div>
+      <noscript>
+        <p class="hint">This needs script; the lines below do not.</p>
+      </noscript>
+    </form>
+  </section>
   <div class="split even">
     <section class="panel">
       <header>

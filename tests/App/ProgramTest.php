@@ -48,6 +48,8 @@ it('sees and does at its place what it was granted, and nothing beside it', func
     $place($token)->assertStatus(201);
     $other = $this->w->carve('192.0.2.128/26', ['name' => 'Elsewhere', 'stage' => 'live']);
     expect($place($token, ['prefix' => $other->id])->status())->toBeIn([403, 404, 409]);
+    ($this->ask)('POST', 'acts/make-token', $token, ['input' => ['name' => 'mine']])->assertStatus(409)
+        ->assertJsonPath('type', 'urn:harbor-post:problem:token-makes-none');
     // One that only reads, and one that does other acts.
     $place(($this->token)($press))->assertStatus(403);
     $place(($this->token)($press, ['writes' => '1', 'acts' => ['release-hosts']]))->assertStatus(403);

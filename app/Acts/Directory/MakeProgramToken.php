@@ -61,6 +61,9 @@ final readonly class MakeProgramToken extends Act
     public function apply(Ledger $ledger): void
     {
         $person = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The program is not there any more', field: 'person');
+        if (str_starts_with((string) $ledger->via, 'token ')) {
+            $ledger->refuse('token-makes-none', 'A program makes no token', 'Somebody who is there makes it, and sees it once.');
+        }
         if (! $person->program) {
             $ledger->refuse('not-a-program', "$person->name makes tokens on their own page", 'Nobody acts for somebody else unseen.',
                 field: 'person');

@@ -47,6 +47,9 @@ final readonly class MakeToken extends Act
     public function apply(Ledger $ledger): void
     {
         $person = $ledger->person ?? $ledger->refuse('nobody', 'A token acts for a person: sign in');
+        if ($person->program || str_starts_with((string) $ledger->via, 'token ')) {
+            $ledger->refuse('token-makes-none', 'A program makes no token', 'Somebody who is there makes it, and sees it once.');
+        }
         if ($this->calendar && ($this->writes || $this->acts !== [])) {
             $ledger->refuse(
                 'calendar-reads',

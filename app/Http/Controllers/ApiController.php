@@ -17,6 +17,7 @@ use App\Acts\Engine\Understanding;
 use App\Acts\Engine\Written;
 use App\Acts\Registry;
 use App\Api\Collections;
+use App\Api\Example;
 use App\Api\Included;
 use App\Api\OpenApi;
 use App\Api\Problem;
@@ -62,9 +63,10 @@ final class ApiController extends Controller
     /** The page about it, for people. */
     public function page(): View
     {
-        $acts = [];
+        $acts = $examples = [];
         foreach (Registry::ACTS as $act) {
             if ($act::may($this->person())) {
+                $examples[$act::key()] = Example::of($act);
                 $acts[$act::key()] = array_map(
                     static fn (\ReflectionParameter $p): string => $p->getName().($p->isOptional() ? '' : '*'),
                     (new \ReflectionClass($act))->getConstructor()?->getParameters() ?? [],
@@ -72,9 +74,10 @@ final class ApiController extends Controller
             }
         }
         ksort($acts);
+        ksort($examples);
         $lists = array_combine(array_keys(Collections::OF), array_map(Collections::filters(...), array_keys(Collections::OF)));
 
-        return view('api', ['acts' => $acts, 'lists' => $lists, 'base' => url('/api/v1')]);
+        return view('api', ['acts' => $acts, 'examples' => $examples, 'lists' => $lists, 'base' => url('/api/v1')]);
     }
 
     public function openapi(): JsonResponse
