@@ -161,7 +161,7 @@ final class Provider
         }
         $no = htmlspecialchars('/as?'.http_build_query(['who' => ''] + $asked));
 
-        return ['200 OK', 'text/html; charset=utf-8', '<!doctype html><html lang="en"><title>Kittiwake sign-in (stand-in)</title>'
+        return ['200 OK', 'text/html; charset=utf-8', '<!doctype html><html lang="en"><title>Kittiwake sign-in (stand-in)</title><link rel="icon" href="data:,">'
             ."<h1>Kittiwake sign-in</h1><p>A stand-in: choose who you are.</p><ul>$rows</ul><p><a href=\"$no\">Nobody of these</a></p>"];
     }
 

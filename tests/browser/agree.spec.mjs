@@ -193,6 +193,16 @@ test('a program is given a token, shown once, and asks with it', async ({ page, 
   expect((await answer.json()).items[0].prefix).toBe('10.36.8.0/22');
   await page.reload();
   await expect(page.locator('main')).not.toContainText(token);
+  await page.goto('/api');
+  await page.fill('#try-token', token);
+  await page.selectOption('#try-what', 'prefixes');
+  await page.fill('#try-more', 'within=10.36.8.0/22');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.locator('[data-answer]')).toContainText('"prefix": "10.36.8.0/22"');
+  await page.selectOption('#try-what', 'acts/place-host');
+  await expect(page.locator('#try-body')).toHaveValue(/"rehearse": true/);
+  await accessible(page);
+  await page.goto('/me');
   await page.getByRole('button', { name: 'End the token of meter reader' }).click();
   const after = await request.get('/api/v1/prefixes', { headers: { Authorization: `Bearer ${token}` } });
   expect(after.status()).toBe(401);

@@ -76,3 +76,28 @@ test('a second factor is set up, asked for, and taken away', async ({ page }) =>
   await page.getByRole('button', { name: 'Remove the second factor' }).click();
   await expect(page.locator('main')).toContainText('Your password alone opens your sign-in');
 });
+
+test('one signs in at the provider of the organisation, and who is not known there is told so', async ({ page }) => {
+  await page.goto('/sign-in');
+  await page.getByRole('link', { name: 'Sign in at Kittiwake' }).click();
+  await page.getByRole('link', { name: 'Petrel Moss' }).click();
+  await expect(page.getByRole('alert')).toContainText('Nobody here is known as "petrel@kittiwake.example"');
+  await page.getByRole('link', { name: 'Sign in at Kittiwake' }).click();
+  await page.getByRole('link', { name: 'Ilke Brandt' }).click();
+  await expect(page.locator('details.me')).toContainText('Ilke Brandt');
+  await page.goto('/me');
+  await expect(page.locator('main')).toContainText('Show at Kittiwake who you are');
+});
+
+test('what is said of a page is one key away, and a task is found by its words', async ({ page }) => {
+  await signIn(page, 'wick');
+  await page.goto('/name/lookup');
+  await page.locator('h1').click();
+  await page.keyboard.press('?');
+  await page.getByRole('dialog').getByRole('link', { name: 'About this page' }).click();
+  await expect(page).toHaveURL(/\/guide\/operator#ask-a-server/);
+  await page.fill('#find', 'how do I mend a drift');
+  await expect(page.locator('#quick')).toContainText('Mend a drift');
+  await page.locator('#quick').getByText('Mend a drift').first().click();
+  await expect(page).toHaveURL(/#mend-a-drift/);
+});
