@@ -161,7 +161,8 @@ final class Provider
         }
         $no = htmlspecialchars('/as?'.http_build_query(['who' => ''] + $asked));
 
-        return ['200 OK', 'text/html; charset=utf-8', '<!doctype html><html lang="en"><title>Kittiwake sign-in (stand-in)</title><link rel="icon" href="data:,">'
+        return ['200 OK', 'text/html; charset=utf-8', '<!doctype html><html lang="en"><link rel="icon" href="data:,">'
+            .'<title>Kittiwake sign-in (stand-in)</title>'
             ."<h1>Kittiwake sign-in</h1><p>A stand-in: choose who you are.</p><ul>$rows</ul><p><a href=\"$no\">Nobody of these</a></p>"];
     }
 
