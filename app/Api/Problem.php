@@ -78,6 +78,14 @@ final class Problem extends \RuntimeException
         );
     }
 
+    /** In one line, with whatever may be meant. */
+    public function words(): string
+    {
+        $may = array_filter(array_column($this->errors, 'candidate'), is_string(...));
+
+        return $this->getMessage().($may === [] ? '' : ': '.implode('; ', $may));
+    }
+
     public static function input(BadInput $fault, string $at = ''): self
     {
         return new self(

@@ -9,6 +9,7 @@ use App\Acts\Engine\Outcome;
 use App\Acts\Texts\KeepText;
 use App\Api\Collections;
 use App\Api\Included;
+use App\Api\Known;
 use App\Api\Problem;
 use App\Domain\Texts\DataText;
 use App\Domain\Texts\TemplateEngine;
@@ -25,7 +26,6 @@ use App\Models\Template;
 use App\Models\TemplateData;
 use App\Models\Vlan;
 use App\Queries\Inherited;
-use App\Queries\Picks;
 use App\Queries\Reach;
 use HarborPost\Core\Planning\LayeredData;
 
@@ -111,7 +111,7 @@ final class TextMaking
             $data = self::dataOf($object)->data;
             $it = $this->told($collection, [$object])[0];
         } catch (Problem $e) {
-            throw new TextFault($e->getMessage());
+            throw new TextFault($e->words());
         }
 
         $values = ['it' => $it, 'data' => $data, 'settings' => self::settings($object)];
@@ -134,7 +134,7 @@ final class TextMaking
                 array_filter($where, is_string(...), ARRAY_FILTER_USE_KEY),
             ));
         } catch (Problem $e) {
-            throw new TextFault($e->getMessage());
+            throw new TextFault($e->words());
         }
         $rows = $query->with(Collections::with($collection))->orderBy(...self::order($collection))
             ->orderBy($query->getModel()->getQualifiedKeyName())->limit(self::LIST + 1)->get()->all();
@@ -148,20 +148,14 @@ final class TextMaking
     /** @return ?array<string, mixed> */
     private function one(string $collection, ?string $known): ?array
     {
-        $query = $this->query($collection);
-        if ($known === null || $known === '') {
-            return null;
+        $this->query($collection);
+        try {
+            $row = Known::row($collection, (string) $known, $this->reach);
+        } catch (Problem $e) {
+            throw new TextFault($e->words());
         }
-        if (preg_match('/\A[0-9A-HJKMNP-TV-Z]{26}\z/i', $known) !== 1 && $collection !== 'leases') {
-            $meant = (new Picks($this->reach))->meant(Collections::OF[$collection], $known);
-            if (count($meant) > 1) {
-                throw new TextFault("\"$known\" may be: ".implode('; ', array_column($meant, 'label')).'.');
-            }
-            $known = $meant[0]['id'] ?? '';
-        }
-        $row = $query->with(Collections::with($collection))->find($known);
 
-        return $row instanceof Model ? $this->told($collection, [$row])[0] : null;
+        return $row === null ? null : $this->told($collection, [$row])[0];
     }
 
     /** @return \Illuminate\Database\Eloquent\Builder<covariant Model> */
@@ -195,7 +189,7 @@ final class TextMaking
     private static function order(string $collection): array
     {
         return [match ($collection) {
-            'prefixes' => 'prefixes.first', 'addresses' => 'addresses.address', 'leases' => 'leases.address',
+            'addresses' => 'addresses.address', 'prefixes' => 'prefixes.first', 'leases' => 'leases.address',
             'records' => 'records.owner_key',
             'vlans' => 'vlans.number', 'reservations' => 'reservations.address', 'option-definitions' => 'option_definitions.code',
             default => (new (Collections::OF[$collection]))->getTable().'.name',

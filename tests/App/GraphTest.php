@@ -103,6 +103,9 @@ it('says what cannot be asked, and keeps within its bounds', function (): void {
         ->and($fault('{ prefixes(first: 501) { items { name } } }'))->toContain('"first" is from 1 to 500')
         ->and($fault('mutation { x }'))->toContain('mutation')
         ->and($fault('{'))->toContain('Syntax Error');
+    $this->w->carve('192.0.2.128/26', ['name' => 'Twin']);
+    $this->w->carve('192.0.2.192/26', ['name' => 'Twin']);
+    expect($fault('{ prefix(known: "Twin") { name } }'))->toContain('may be several')->toContain('192.0.2.192/26');
     $deep = str_repeat('{ parent ', 20).'{ name }'.str_repeat('}', 20);
     expect($fault("{ sites { items $deep } }"))->toContain('depth');
     $wide = implode(' ', array_map(fn (int $i): string => "a$i: name", range(1, 1100)));

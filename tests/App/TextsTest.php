@@ -188,6 +188,14 @@ it('is asked for by programs and downloaded, by those who see the whole', functi
     $attempt('{{ it.name')->assertReads('line 1');
     $attempt('<b>{{ it.name }}')->assertSee('&lt;b&gt;Ticketing', false);
     $this->get('/directory/texts')->assertOk()->assertSee('Router');
+    // Several may be meant: which, is asked.
+    $this->w->carve('192.0.2.128/26', ['name' => 'Twin']);
+    $this->w->carve('192.0.2.192/26', ['name' => 'Twin']);
+    $this->get("/directory/texts/$template->id?object=Twin")->assertOk()->assertReads('192.0.2.192/26');
+    $this->get("/directory/texts/$template->id?object=Nothing")->assertOk()->assertSee('"Nothing" is no prefix that you see');
+    $get('Router/Twin', $secret)->assertStatus(409);
+    $this->get("/directory/texts/$template->id/of/Twin")->assertNotFound();
+    $this->actingAs($this->by);
     $this->w->did($tenant = App\Acts\Directory\MakeTenant::fromInput(['name' => 'Strangers '.bin2hex(random_bytes(3))]));
     $stranger = $this->w->person('stranger-'.bin2hex(random_bytes(3)), ['tenant-admin'], $tenant->id);
     $this->actingAs($stranger)->get('/directory/texts')->assertForbidden();

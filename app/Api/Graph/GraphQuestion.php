@@ -108,7 +108,7 @@ final class GraphQuestion
             $message = GraphLoader::tooLong();
         } elseif ($cause !== null && ! ($cause instanceof ClientAware && $cause->isClientSafe())) {
             $problem = Problem::from($cause);
-            [$message, $code] = [$problem->getMessage(), $problem->name];
+            [$message, $code] = [$problem->words(), $problem->name];
             $problem->status < 500 || report($cause);
         }
 

@@ -6,8 +6,8 @@ namespace App\Api\Graph;
 
 use App\Api\Collections;
 use App\Api\Included;
+use App\Api\Known;
 use App\Models\Model;
-use App\Queries\Picks;
 use App\Queries\Reach;
 use GraphQL\Error\UserError;
 use GraphQL\Type\Definition\CustomScalarType;
@@ -71,7 +71,9 @@ final class GraphSchema
                     'type' => $this->type($collection),
                     'description' => 'by its id, or by what people know of it',
                     'args' => ['known' => Type::nonNull(Type::string())],
-                    'resolve' => fn (mixed $root, array $args): mixed => $this->known($collection, (string) self::text($args['known'])),
+                    'resolve' => fn (mixed $root, array $args): mixed => Known::row(
+                        $collection, (string) self::text($args['known']), $this->reach,
+                    ),
                 ];
             }
 
@@ -160,23 +162,6 @@ final class GraphSchema
             array_diff_key($args, ['first' => 1, 'after' => 1]),
             is_scalar(...),
         ));
-    }
-
-    private function known(string $collection, string $known): ?Model
-    {
-        $query = Collections::query($collection, $this->reach);
-        if ($query === null || preg_match('/\A[0-9A-HJKMNP-TV-Z]{26}\z/i', $known) !== 1 && $collection !== 'leases') {
-            $meant = (new Picks($this->reach))->meant(Collections::OF[$collection], $known);
-            if (count($meant) > 1) {
-                throw new UserError("\"$known\" may be: ".implode('; ', array_map(
-                    static fn (array $m): string => "$m[label] ($m[id])", $meant,
-                )).'.');
-            }
-            $known = $meant[0]['id'] ?? '';
-        }
-        $row = $query?->with(Collections::with($collection))->find($known);
-
-        return $row instanceof Model ? $row : null;
     }
 
     private static function value(Model $row, mixed $args, mixed $context, \GraphQL\Type\Definition\ResolveInfo $asked): mixed

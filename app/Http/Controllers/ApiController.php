@@ -19,12 +19,11 @@ use App\Acts\Registry;
 use App\Api\Collections;
 use App\Api\Example;
 use App\Api\Included;
+use App\Api\Known;
 use App\Api\OpenApi;
 use App\Api\Problem;
-use App\Models\Lease;
 use App\Models\Model;
 use App\Models\Token;
-use App\Queries\Picks;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -138,8 +137,10 @@ final class ApiController extends Controller
     /** One object, by its id or by what people know of it. */
     public function show(Request $request, string $collection, string $known): JsonResponse
     {
-        $query = Collections::query($collection, $this->reach()) ?? throw Problem::of(404, 'not-found', "There is no list of $collection.");
-        $row = $query->with(Collections::with($collection))->find($this->id($collection, $known))
+        if (! isset(Collections::OF[$collection])) {
+            throw Problem::of(404, 'not-found', "There is no list of $collection.");
+        }
+        $row = Known::row($collection, rawurldecode($known), $this->reach())
             ?? throw Problem::of(404, 'not-found', 'Nothing is here, or it is not available to you.');
         $asked = $this->words($request);
         $include = Included::read($collection, $asked['include'] ?? '');
@@ -319,21 +320,6 @@ final class ApiController extends Controller
             'later' => $outcome->later(),
             'needs_agreement' => array_map(static fn ($r): string => $r->sentence(), $outcome->needs),
         ] + ($outcome->trouble === null ? [] : ['trouble' => $outcome->trouble]);
-    }
-
-    private function id(string $collection, string $known): string
-    {
-        $class = Collections::OF[$collection] ?? null;
-        $known = rawurldecode($known);
-        if ($class === null || $class === Lease::class || preg_match('/\A[0-9A-HJKMNP-TV-Z]{26}\z/i', $known) === 1) {
-            return $known;
-        }
-        $meant = (new Picks($this->reach()))->meant($class, $known);
-        if (count($meant) > 1) {
-            throw Problem::ambiguous($known, array_map(static fn (array $m): string => "$m[label] ($m[id])", $meant));
-        }
-
-        return $meant[0]['id'] ?? $known;
     }
 
     /** @return list<class-string<Act>> acts that the person of the token may do with it */

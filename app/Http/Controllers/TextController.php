@@ -6,6 +6,8 @@ namespace App\Http\Controllers;
 
 use App\Acts\Engine\Acts;
 use App\Acts\Texts\KeepTemplate;
+use App\Api\Collections;
+use App\Api\Known;
 use App\Api\Problem;
 use App\Domain\Texts\TemplateEngine;
 use App\Domain\Texts\TextFault;
@@ -14,7 +16,6 @@ use App\Models\Model;
 use App\Models\Template;
 use App\Models\TemplateData;
 use App\Models\TemplateOf;
-use App\Queries\Picks;
 use App\Texts\TextMaking;
 use HarborPost\Core\Planning\LayeredData;
 use HarborPost\Core\Planning\LineDifference;
@@ -52,8 +53,8 @@ final class TextController extends Controller
     {
         $this->wholeOnly();
         $row = Template::query()->with('texts')->findOrFail($template);
-        $object = $this->object($row, (string) $request->string('object'));
-        [$text, $fault] = $object === null ? [null, null] : $this->text($row, $object);
+        [$object, $unclear] = $this->typed($row, (string) $request->string('object'));
+        [$text, $fault] = $object === null ? [null, $unclear] : $this->text($row, $object);
         $kept = $object === null ? null : $row->texts->firstWhere('object_id', $object->getKey());
         try {
             $data = $object === null ? null : TextMaking::dataOf($object);
@@ -79,9 +80,9 @@ final class TextController extends Controller
         $row->body = str_replace("\r\n", "\n", (string) $request->string('body'));
         $row->of = TemplateOf::tryFrom((string) $request->string('of')) ?? $row->of;
         $fault = TemplateEngine::fault($row->body);
-        $object = $fault === null ? $this->object($row, (string) $request->string('object')) : null;
+        [$object, $unclear] = $fault === null ? $this->typed($row, (string) $request->string('object')) : [null, null];
         [$text, $fault] = $object === null
-            ? [null, $fault ?? 'Choose an object: what it makes of that shows here.']
+            ? [null, $fault ?? $unclear ?? 'Choose an object: what it makes of that shows here.']
             : $this->text($row, $object);
 
         return view('texts.made', ['text' => $text, 'fault' => $fault]);
@@ -92,7 +93,7 @@ final class TextController extends Controller
         $this->wholeOnly();
         abort_unless(KeepTemplate::may($this->person()), 403);
         $row = Template::query()->findOrFail($template);
-        $object = $this->object($row, (string) $request->string('object')) ?? abort(404);
+        $object = $this->typed($row, (string) $request->string('object'))[0] ?? abort(404);
         $outcome = TextMaking::keep($acts, $row, $object, $this->person(), true);
         $kept = MadeText::query()->where('template_id', $row->id)->where('object_id', $object->getKey())->first();
         $trouble = $outcome->block()->message ?? $kept?->trouble;
@@ -105,7 +106,7 @@ final class TextController extends Controller
     {
         $this->wholeOnly();
         $row = Template::query()->findOrFail($template);
-        [$text, $fault] = $this->text($row, $found = $this->object($row, $object) ?? abort(404));
+        [$text, $fault] = $this->text($row, $found = $this->typed($row, $object)[0] ?? abort(404));
         abort_if($text === null, 422, (string) $fault);
 
         return response($text, 200, [
@@ -139,21 +140,21 @@ final class TextController extends Controller
         }
     }
 
+    /** @throws Problem where several may be meant */
     private function object(Template $template, string $known): ?Model
     {
-        $class = $template->of->model();
-        if ($known === '') {
-            return null;
-        }
-        if (preg_match('/\A[0-9A-HJKMNP-TV-Z]{26}\z/i', $known) !== 1) {
-            $meant = (new Picks($this->reach()))->meant($class, $known);
-            if (count($meant) > 1) {
-                throw Problem::ambiguous($known, array_map(static fn (array $m): string => "$m[label] ($m[id])", $meant));
-            }
-            $known = $meant[0]['id'] ?? '';
-        }
-        $row = $this->reach()->ofNoun($class::noun())?->find($known);
+        return Known::row((string) array_search($template->of->model(), Collections::OF, true), $known, $this->reach());
+    }
 
-        return $row instanceof Model ? $row : null;
+    /** @return array{?Model, ?string} the object that somebody typed, or why none is meant */
+    private function typed(Template $template, string $known): array
+    {
+        try {
+            $object = $this->object($template, $known);
+        } catch (Problem $e) {
+            return [null, $e->words().'.'];
+        }
+
+        return [$object, $object !== null || $known === '' ? null : "\"$known\" is no {$template->of->value} that you see."];
     }
 }

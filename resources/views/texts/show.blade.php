@@ -87,9 +87,6 @@
             :shown="$object?->line() ?? $asked" />
           <button class="btn small">Make its text</button>
         </form>
-        @if ($asked !== '' && $object === null)
-          <p class="pad stopped">@mark('stop') "{{ $asked }}" is no {{ $template->of->value }} that you see.</p>
-        @endif
         @if ($object === null && $asked === '')
           <p class="pad hint">Choose {{ App\Models\TemplateOf::choices()[$template->of->value] }}: its text shows here.</p>
         @endif
