@@ -5,23 +5,21 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Acts\Drafts\Drafts;
-use App\Acts\Drafts\KeepEdit;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Inputs;
 use App\Acts\Engine\Kind;
-use App\Acts\Engine\Note;
-use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Understanding;
-use App\Acts\Engine\Written;
 use App\Acts\Registry;
 use App\Api\Collections;
 use App\Api\Example;
 use App\Api\Included;
+use App\Api\IntoDraft;
 use App\Api\Known;
 use App\Api\OpenApi;
 use App\Api\Problem;
+use App\Api\Told;
 use App\Models\Model;
 use App\Models\Token;
 use Illuminate\Contracts\View\View;
@@ -195,7 +193,7 @@ final class ApiController extends Controller
     {
         $person = $this->person();
         if (($body['rehearse'] ?? false) === true) {
-            return $this->json($this->told($this->acts->rehearse($person, $acts, $expects), false));
+            return $this->json(Told::outcome($this->acts->rehearse($person, $acts, $expects), false));
         }
         if (($body['draft'] ?? false) === true) {
             return $this->draft($acts, $expects, $at);
@@ -206,7 +204,7 @@ final class ApiController extends Controller
             throw Problem::outcome($outcome, $at);
         }
 
-        return $this->json($this->told($outcome, true), 201);
+        return $this->json(Told::outcome($outcome, true), 201);
     }
 
     /**
@@ -216,23 +214,7 @@ final class ApiController extends Controller
     private function draft(array $acts, array $expects, string $at): JsonResponse
     {
         $person = $this->person();
-        foreach ($acts as $act) {
-            if (! Registry::isDraftable($act::class)) {
-                throw Problem::of(422, 'no-draft', "{$act->title()} is done at once; it is kept in no draft.");
-            }
-        }
-        $open = Drafts::open($person);
-        $before = Drafts::acts($open);
-        $outcome = $this->acts->rehearse($person, [...$before, ...$acts], [...Drafts::expects($open), ...$expects]);
-        if ($outcome->blocked()) {
-            throw Problem::outcome($outcome, $at);
-        }
-        $keep = [];
-        foreach ($acts as $i => $act) {
-            [$relies, $touches] = Drafts::traces(new Outcome(array_slice($outcome->ledgers, 0, count($before) + $i + 1), false));
-            $keep[] = new KeepEdit($act::key(), $act->toInput(), $relies, $touches, $act->title());
-        }
-        $kept = $this->acts->commit($person, $keep);
+        $kept = IntoDraft::keep($this->acts, $person, $acts, $expects);
         if ($kept->blocked()) {
             throw Problem::outcome($kept, $at);
         }
@@ -299,27 +281,6 @@ final class ApiController extends Controller
         }
 
         return $expects;
-    }
-
-    /** @return array<string, mixed> */
-    private function told(Outcome $outcome, bool $committed): array
-    {
-        return [
-            'committed' => $committed,
-            'written' => array_map(static fn (Written $w): array => array_filter([
-                'op' => $w->word(), 'kind' => $w->noun, 'id' => $w->id,
-                'line' => $w->line,
-                'before' => $w->op === 'turn' ? $w->before : null, 'after' => $w->op === 'turn' ? $w->after : null,
-                'version' => $w->versionAfter,
-            ], static fn (mixed $v): bool => $v !== null), $outcome->written()),
-            'bulk' => $outcome->bulk(),
-            'checks' => array_map(static fn (Note $n): array => array_filter([
-                'verdict' => $n->verdict, 'code' => $n->code, 'message' => $n->message, 'why' => $n->why, 'standard' => $n->standard,
-                'field' => $n->field, 'offer' => $n->offer,
-            ], static fn (mixed $v): bool => $v !== null && $v !== ''), $outcome->notes()),
-            'later' => $outcome->later(),
-            'needs_agreement' => array_map(static fn ($r): string => $r->sentence(), $outcome->needs),
-        ] + ($outcome->trouble === null ? [] : ['trouble' => $outcome->trouble]);
     }
 
     /** @return list<class-string<Act>> acts that the person of the token may do with it */
