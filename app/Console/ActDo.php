@@ -23,8 +23,9 @@ final class ActDo extends Computes
 {
     use SpeaksAs;
 
-    protected $signature = 'act {key : as place-host; without inputs, what it takes} {inputs?* : name=value, or --name=value; a list apart by '
-        .'commas; @FILE takes what stands in it} {--rehearse : what follows, and nothing written} {--draft : into the open draft of --as} '
+    protected $signature = 'act {key : as place-host; without inputs, what it takes} {inputs?* : name=value, or --name=value; a list '
+        .'apart by commas; @FILE takes what stands in it} {--rehearse : what follows, and nothing written} '
+        .'{--draft : into the open draft of --as} '
         .'{--reason= : needed in spite of warnings} {--as= : with the rights of this sign-in} {--json}';
 
     protected $description = 'Does an act: exit status 1 when it is stopped, 2 when it was not understood';
@@ -86,7 +87,8 @@ final class ActDo extends Computes
             return $this->told($acts->rehearse($person, [$act]), false, 'rehearsed, nothing was written');
         }
         $reason = $this->option('reason');
-        $outcome = $acts->commit($person, [$act], reason: is_string($reason) && $reason !== '' ? mb_strimwidth($reason, 0, 250, '…') : null);
+        $why = is_string($reason) && $reason !== '' ? mb_strimwidth($reason, 0, 250, '…') : null;
+        $outcome = $acts->commit($person, [$act], reason: $why);
 
         return $this->told($outcome, ! $outcome->blocked(), 'committed');
     }

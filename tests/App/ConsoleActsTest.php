@@ -25,7 +25,9 @@ it('lists every list, with its filters, fields and in the reach of somebody', fu
         [$status] = ($this->run1)('get', ['list' => $list, '--limit' => '1', '--json' => true]);
         expect($status)->toBeIn([0, 1], $list);
     }
-    [$status, $said] = ($this->run1)('get', ['list' => 'prefixes', 'filters' => ['within=192.0.2.0/24', 'kind:subnet'], '--fields' => 'prefix,name']);
+    [$status, $said] = ($this->run1)('get', [
+        'list' => 'prefixes', 'filters' => ['within=192.0.2.0/24', 'kind:subnet'], '--fields' => 'prefix,name',
+    ]);
     expect($status)->toBe(0)->and($said)->toContain("192.0.2.0/25\tTicketing");
     [, $said] = ($this->run1)('get', ['list' => 'zones', '--one' => $this->w->zone->title(), '--json' => true]);
     expect(json_decode($said, true)['title'])->toBe($this->w->zone->title());
@@ -44,7 +46,8 @@ it('rehearses, does and drafts an act, as somebody or as who owns the machine', 
     $place = ['prefix='.$this->w->subnet->id, 'name=till-1', 'address=192.0.2.10', 'zone='.$this->w->zone->id];
     [$status, $said] = ($this->run1)('act', ['key' => 'place-host', 'inputs' => $place, '--rehearse' => true]);
     expect($status)->toBe(0)->and($said)->toContain('192.0.2.10')->toContain('nothing was written')->and(($this->hosts)())->toBe(0);
-    [$status, $said] = ($this->run1)('act', ['key' => 'place-host', 'inputs' => $place, '--as' => $this->w->people['operator']->sign_in, '--json' => true]);
+    $operator = $this->w->people['operator']->sign_in;
+    [$status, $said] = ($this->run1)('act', ['key' => 'place-host', 'inputs' => $place, '--as' => $operator, '--json' => true]);
     $told = json_decode($said, true);
     expect($status)->toBe(0)->and($told['committed'])->toBeTrue()->and(array_column($told['written'], 'line'))->not->toBe([])
         ->and(($this->hosts)())->toBe(1);
