@@ -26,7 +26,9 @@ final class SignIns
             'signIn' => 'label-press', 'name' => 'Label press', 'roles' => ['guest'], 'program' => '1',
             'id' => $this->k->id('person press'),
         ]));
-        $this->k->do(new KeepGrant(['look'], 'site Tarbeck', $this->k->id('person press'), '', '', 'prints labels for Tarbeck', ''));
+        $this->k->do(KeepGrant::fromInput([
+            'does' => ['look'], 'where' => 'site Tarbeck', 'person' => $this->k->id('person press'), 'why' => 'prints labels for Tarbeck',
+        ]));
         $this->k->do(MakeProgramToken::fromInput(['person' => $this->k->id('person press'), 'name' => 'press in the workshop']));
     }
 
