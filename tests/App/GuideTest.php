@@ -90,6 +90,10 @@ it('is read in the application as it is written, with its pictures, and nothing 
     $this->get('/guide/picture/nothing')->assertNotFound();
     $this->get('/guide/nothing')->assertNotFound();
     $this->get('/guide/../../.env')->assertNotFound();
+    // What does not open for who reads leads nowhere.
+    $this->get('/guide/steward')->assertDontSee('href="/ship/hooks"', false)->assertSee('Hooks');
+    $this->actingAs($w->people['steward'])->get('/guide/steward')->assertSee('href="/ship/hooks"', false);
+    $this->actingAs($w->people['reader']);
     $this->get('/guide?q=take+back')->assertOk()->assertSee('Take a change back');
     $this->get('/guide?q=zzzz')->assertReads('No task of the guides has these words');
 });

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Guide\Book;
 use App\Guide\Task;
+use App\Models\Role;
 use HarborPost\Launcher\Settings;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -20,6 +21,9 @@ use Symfony\Component\HttpFoundation\BinaryFileResponse;
 /** The guides, task by task, and what is made of declarations: commands and settings. */
 final class GuideController extends Controller
 {
+    /** What opens to who is bound to a tenant too. */
+    private const OPEN_TO_ALL = '~\A/(plan|name|lease|find|me|bridge|api|graph|guide(/commands)?)\z~';
+
     public function index(Request $request): View
     {
         $asked = (string) $request->string('q');
@@ -37,7 +41,7 @@ final class GuideController extends Controller
 
         return view('guide.show', [
             'title' => $read['title'], 'lead' => $read['lead'],
-            'tasks' => array_map(static fn (Task $t): array => ['task' => $t, 'html' => self::html($t->text)], $read['tasks']),
+            'tasks' => array_map(fn (Task $t): array => ['task' => $t, 'html' => $this->opened(self::html($t->text))], $read['tasks']),
         ]);
     }
 
@@ -80,6 +84,18 @@ final class GuideController extends Controller
         abort_unless(is_file($file), 404);
 
         return response()->file($file, ['Cache-Control' => 'private, max-age=3600']);
+    }
+
+    /** What does not open for who reads is told, and leads nowhere. */
+    private function opened(string $html): string
+    {
+        $person = $this->person();
+
+        return (string) preg_replace_callback('~<a href="(/[^"]*)">(.*?)</a>~s', static fn (array $m): string => match (true) {
+            $person->isBound() => preg_match(self::OPEN_TO_ALL, $m[1]) === 1,
+            str_starts_with($m[1], '/ship/hooks') => $person->does(Role::Steward),
+            default => true,
+        } ? $m[0] : $m[2], $html);
     }
 
     /** Only what stands in our own files is made into HTML, and of that nothing that is HTML already. */
