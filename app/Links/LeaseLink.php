@@ -159,6 +159,11 @@ final readonly class LeaseLink implements Link
             : (new ScopeProof($this->server, $this->dhcp, $this->pairs()))->of($scope));
     }
 
+    public function proves(string $kind, string $id): bool
+    {
+        return $this->channel->does('packets');
+    }
+
     /** @return array<string, mixed>|null the scope as the server runs it */
     public function running(string $id): ?array
     {

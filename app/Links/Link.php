@@ -27,4 +27,7 @@ interface Link
      * @throws Unanswered when it does not
      */
     public function verify(string $kind, string $id): string;
+
+    /** Does it ask by packets, so that what it verified is proved? Otherwise that is the server's own word. */
+    public function proves(string $kind, string $id): bool;
 }

@@ -11,7 +11,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string $server_id
  * @property ?string $person_id
  * @property string $state
- * @property list<array{what: string, id: string, state: string, message: string}> $steps
+ * @property list<array{what: string, id: string, state: string, message: string, proved?: bool}> $steps
  * @property ?array{only?: list<string>, deep?: bool, removals?: bool, shown?: ?string} $orders
  * @property ?int $total
  * @property string $message
@@ -39,6 +39,19 @@ final class Shipment extends Model
     public function server(): BelongsTo
     {
         return $this->belongsTo(Server::class);
+    }
+
+    /** What may be said of the steps that are done: proved is what packets showed, the rest is the server's own word. */
+    public function proof(): string
+    {
+        $done = array_filter($this->steps, static fn (array $s): bool => $s['state'] === 'done');
+        $told = count(array_filter($done, static fn (array $s): bool => ($s['proved'] ?? true) === false));
+
+        return match (true) {
+            $told === 0 => 'shipped and proved',
+            $told === count($done) => 'shipped and read back, not proved by packets',
+            default => "shipped, $told of them read back and not proved by packets",
+        };
     }
 
     public static function noun(): string

@@ -24,7 +24,7 @@ use Illuminate\Support\Facades\DB;
  * is said and stays waiting; the next run starts with what still differs, so it goes on where it stopped. One runs at a
  * time to a server, whoever starts it.
  *
- * @phpstan-type Step array{what: string, id: string, state: string, message: string}
+ * @phpstan-type Step array{what: string, id: string, state: string, message: string, proved?: bool}
  */
 final readonly class Shipping
 {
@@ -212,7 +212,10 @@ final readonly class Shipping
             $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'verified')]);
             $proof .= $difference->kind === 'zone' ? $this->followers($person, $server, $difference->id, $silent) : '';
 
-            return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'done', 'message' => $proof];
+            return [
+                'what' => $difference->title, 'id' => $difference->id, 'state' => 'done', 'message' => $proof,
+                'proved' => $link->proves($difference->kind, $difference->id),
+            ];
         } catch (Unanswered $e) {
             return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'failed', 'message' => $e->getMessage()];
         }

@@ -84,7 +84,8 @@ it('brings scopes to the stand-in as to an agent, and proves them by packets', f
     $standins = new Standins(['dh1' => 'dhcp']);
     $server = ($this->reach)('http://127.0.0.1:'.$standins->settings['dh1']['control'], 'secret', $standins->endpoint('dh1'));
     $step = collect(($this->ship)($server)['steps'])->firstWhere('id', $this->w->scope->id);
-    expect($step['state'])->toBe('done')->and($step['message'])->toContain('read back and equal; ')->not->toContain('no client was played');
+    expect($step['state'])->toBe('done')->and($step['message'])->toContain('read back and equal; ')->not->toContain('no client was played')
+        ->and($step['proved'])->toBeTrue();
     expect(($this->differs)($server, $this->w->scope->id)->state)->toBe('same');
 });
 
@@ -97,7 +98,14 @@ it('brings scopes to an agent of independent make, and says what was not tried',
     expect($step['state'])->toBe('done')->and($step['message'])->toBe(
         'read back and equal; its agent lets no packets through, so no client was played',
     );
-    expect(($this->differs)($server, $this->w->scope->id)->state)->toBe('same');
+    expect($step['proved'])->toBeFalse();
+    $said = new App\Models\Shipment(['steps' => [$step]]);
+    expect($said->proof())->toBe('shipped and read back, not proved by packets');
+    $said->steps = [$step, ['proved' => true] + $step];
+    expect($said->proof())->toBe('shipped, 1 of them read back and not proved by packets');
+    $said->steps = [['proved' => true] + $step];
+    expect($said->proof())->toBe('shipped and proved')
+        ->and(($this->differs)($server, $this->w->scope->id)->state)->toBe('same');
     // Somebody else changes it there: it drifted, line by line.
     $this->w->did(SetOption::fromInput(['scope' => $this->w->scope->id, 'code' => '6', 'value' => '192.0.2.99']));
     $left = ($this->differs)($server, $this->w->scope->id);

@@ -14,7 +14,7 @@ use Illuminate\Support\Facades\DB;
 /** How far a shipment has come, step by step, or how it ended. One that was cancelled stays so. */
 final readonly class KeepShipment extends Act
 {
-    /** @param  list<array{what: string, id: string, state: string, message: string}>  $steps */
+    /** @param  list<array{what: string, id: string, state: string, message: string, proved?: bool}>  $steps */
     public function __construct(
         public string $shipment,
         public string $state,

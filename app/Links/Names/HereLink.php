@@ -76,6 +76,11 @@ final readonly class HereLink implements NameLink
                 .implode('; ', array_slice([...$removed, ...$added], 0, 3)));
     }
 
+    public function proves(string $kind, string $id): bool
+    {
+        return Record::query()->where('zone_id', $id)->count() <= self::WHOLE;
+    }
+
     public function reader(): DnsClient
     {
         return $this->dns;

@@ -205,7 +205,7 @@
           <summary class="bar-line">
             @mark($s->state === 'done' ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b>
             <span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of
-              {{ max(count($s->steps), (int) $s->total) }} shipped and proved</span>
+              {{ max(count($s->steps), (int) $s->total) }} {{ $s->proof() }}</span>
           </summary>
           @if ($s->message)
             <p class="pad">{{ $s->message }}</p>

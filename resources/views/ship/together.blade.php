@@ -96,7 +96,7 @@
                           : ($s['run']->state === 'waiting' ? 'waits' : 'comparing') }}
                     @elseif ($s['last'])
                       @mark($s['last']->state === 'done' ? 'ok' : 'warn')
-                      {{ $s['last']->state === 'done' ? 'shipped and proved' : $s['last']->state }}, {{ $s['last']->finished_at->diffForHumans() }}
+                      {{ $s['last']->state === 'done' ? $s['last']->proof() : $s['last']->state }}, {{ $s['last']->finished_at->diffForHumans() }}
                       @foreach (collect($s['last']->steps)->where('state', '!=', 'done')->take(3) as $step)
                         <div>@mark('stop') {{ $step['what'] }} {{ $step['message'] }}</div>
                       @endforeach
