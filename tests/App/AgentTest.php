@@ -73,7 +73,8 @@ it('finds that the stand-in keeps the protocol, every step of it', function (): 
         ->and(Artisan::call('agent:check', ['address' => 'nonsense']))->toBe(2);
     foreach (['refusing' => 'told to refuse', 'silent' => 'did not answer'] as $mode => $says) {
         $standins->tell('dh1', 'mode', ['mode' => $mode]);
-        config(['harbor.patience' => 0.6]);
+        // Only who says nothing is waited for in vain.
+        config(['harbor.patience' => $mode === 'silent' ? 0.6 : 3.0]);
         $bad = array_filter(AgentCheck::of($address, 'secret'), fn (array $s): bool => $s['good'] === false);
         expect(implode(' ', array_column($bad, 'words')))->toContain($says);
         $standins->tell('dh1', 'mode', ['mode' => 'normal']);
