@@ -7,7 +7,7 @@ export default defineConfig({
   // What fails once on a busy machine and then holds is counted, and named as flaky.
   retries: 1,
   // A busy machine is no fault of a page.
-  expect: { timeout: 10000 },
+  expect: { timeout: 20000 },
   reporter: [['list'], ['json']],
   outputDir: 'var/playwright',
   use: {

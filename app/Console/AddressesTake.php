@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Plan\PlaceSeveral;
 use App\Models\Host;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Space;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -25,7 +26,7 @@ final class AddressesTake extends Computes
         $count = (string) $this->option('count');
         $net = Net::tryParse($text);
         $space = $this->option('space') === null ? null : Space::query()->where('name', $this->option('space'))->value('id');
-        $found = Prefix::query()->where('kind', 'subnet')->when($space, fn ($q) => $q->where('space_id', $space))
+        $found = Prefix::query()->where('kind', PrefixKind::Subnet)->when($space, fn ($q) => $q->where('space_id', $space))
             ->when(
                 $net !== null,
                 fn ($q) => $q->where('family', $net?->family()->value)->where('first', $net?->first->bytes)->where('length', $net?->length),

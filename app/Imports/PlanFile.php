@@ -14,6 +14,7 @@ use App\Models\Device;
 use App\Models\Host;
 use App\Models\OwnField;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Record;
 use App\Models\Site;
 use App\Models\Space;
@@ -110,7 +111,7 @@ final class PlanFile
             ->orderBy('first')->orderBy('length')->orderByDesc('groups');
         foreach ($prefixes->lazy(1000) as $p) {
             yield [
-                (string) $p->prefix(), $p->kind, $p->stage->value, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''),
+                (string) $p->prefix(), $p->kind->value, $p->stage->value, $p->name, $p->site->name ?? '', (string) ($p->vlan->number ?? ''),
                 (string) $p->gateway, $p->description, '', '', $p->role,
                 (string) ($tenants[$p->tenant_id ?? ''] ?? ''), implode(', ', $p->tags ?? []), $p->origin,
                 (string) $p->origin_on?->format('Y-m-d'), $p->origin_handle, '', '', '', '',
@@ -179,7 +180,7 @@ final class PlanFile
         return [
             'line' => $line, 'verdict' => 'read', 'what' => trim("$net $kind ".($input['name'] ?? '')), 'reason' => '',
             'payload' => ['is' => 'prefix', 'input' => $input],
-            'place' => self::place($net, $kind === 'supernet' ? 0 : 1),
+            'place' => self::place($net, $kind === PrefixKind::Supernet->value ? 0 : 1),
         ];
     }
 

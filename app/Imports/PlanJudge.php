@@ -11,6 +11,7 @@ use App\Models\Host;
 use App\Models\Import;
 use App\Models\OwnField;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Site;
 use App\Models\Tenant;
 use App\Models\Vlan;
@@ -26,7 +27,7 @@ use Illuminate\Support\Facades\DB;
  * in
  * the file or in the plan, is known when it comes, and nothing is asked for row by row.
  *
- * @phpstan-type Around object{net: Net, groups: bool, kind: string, line: ?int, row: ?Prefix, gateway: ?string}
+ * @phpstan-type Around object{net: Net, groups: bool, kind: PrefixKind, line: ?int, row: ?Prefix, gateway: ?string}
  */
 final class PlanJudge
 {
@@ -124,14 +125,17 @@ final class PlanJudge
         if ($same !== null) {
             return $this->known($same, $input);
         }
-        $kind = (string) ($input['kind'] ?? 'subnet');
-        $groups = $kind === 'supernet';
+        $kind = PrefixKind::tryFrom($input['kind'] ?? PrefixKind::Subnet->value);
+        if ($kind === null) {
+            return ['refused', 'the kind is supernet, subnet or pool', null];
+        }
+        $groups = $kind->groups();
         foreach ($this->around as $above) {
             if (! $above->groups && ($above->net->length < $net->length || ! $groups)) {
                 return [
                     'refused',
                     'lies inside '
-                        .($above->row === null ? "$above->net of line $above->line" : "the $above->kind {$above->row->line()}")
+                        .($above->row === null ? "$above->net of line $above->line" : "the {$above->kind->value} {$above->row->line()}")
                         .', which holds no prefixes',
                     null,
                 ];
@@ -153,7 +157,7 @@ final class PlanJudge
             'gateway' => isset($input['gateway']) ? (string) $input['gateway'] : null,
         ];
 
-        return ['add', '', ['is' => 'prefix', 'input' => $vlan + $input + ['kind' => $kind]]];
+        return ['add', '', ['is' => 'prefix', 'input' => $vlan + $input + ['kind' => $kind->value]]];
     }
 
     /** The prefix that is there already: of the kind that is written, or the one that is there when none is. */
@@ -161,7 +165,8 @@ final class PlanJudge
     {
         $found = null;
         foreach ($this->around as $one) {
-            if ($one->row !== null && $one->net->length === $net->length && ($kind === null || $one->groups === ($kind === 'supernet'))) {
+            if ($one->row !== null && $one->net->length === $net->length
+                && ($kind === null || $one->groups === ($kind === PrefixKind::Supernet->value))) {
                 $found = $one->row;
             }
         }
@@ -175,8 +180,8 @@ final class PlanJudge
      */
     private function known(Prefix $same, array $input): array
     {
-        if (isset($input['kind']) && $same->kind !== $input['kind']) {
-            return ['refused', "is a $same->kind already", null];
+        if (isset($input['kind']) && $same->kind->value !== $input['kind']) {
+            return ['refused', "is a {$same->kind->value} already", null];
         }
         try {
             if (isset($input['vlan'])) {
@@ -239,8 +244,8 @@ final class PlanJudge
         if ($link === null) {
             return ['refused', 'no subnet holds it, neither in the plan nor in the file; add the subnet first', null];
         }
-        if ($link->kind !== 'subnet') {
-            return ['refused', "$link->net is a $link->kind; hosts live in subnets", null];
+        if ($link->kind !== PrefixKind::Subnet) {
+            return ['refused', "$link->net is a {$link->kind->value}; hosts live in subnets", null];
         }
         if (! $link->net->usable()->contains($address)) {
             return ['refused', "is the network or broadcast address of $link->net", null];

@@ -9,6 +9,7 @@ use App\Acts\Ship\KeepShipment;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Shipping\DriftWatch;
 use App\Shipping\Shipping;
 use Illuminate\Bus\Queueable;
@@ -67,7 +68,7 @@ final class ShipServer implements ShouldQueue
         if ($before !== self::GO) {
             $before === self::WAIT
                 ? self::dispatch($row->id)->onQueue($this->queue)->delay(self::AGAIN)
-                : $acts->commit(null, [new KeepShipment($row->id, 'failed', message: $before)]);
+                : $acts->commit(null, [new KeepShipment($row->id, ShipmentState::Failed, message: $before)]);
 
             return;
         }
@@ -81,7 +82,7 @@ final class ShipServer implements ShouldQueue
         $progress = function (array $steps, int $total) use ($acts, $row, $done, &$ended, &$left): bool {
             $left = $total - count($steps);
             $ended = $left > 0 && $row->ends_by !== null && $row->ends_by <= now();
-            $kept = $acts->commit(null, [new KeepShipment($row->id, 'running', [...$done, ...$steps], count($done) + $total)]);
+            $kept = $acts->commit(null, [new KeepShipment($row->id, ShipmentState::Running, [...$done, ...$steps], count($done) + $total)]);
 
             return ! $kept->blocked() && ! $ended;
         };
@@ -92,12 +93,12 @@ final class ShipServer implements ShouldQueue
             $orders['deep'],
             $progress,
             $orders['removals'],
-            $done === [] && $row->state === 'waiting' ? $orders['shown'] : null,
+            $done === [] && $row->state === ShipmentState::Waiting ? $orders['shown'] : null,
         );
-        if ($ended && $result['state'] === 'cancelled') {
+        if ($ended && $result['state'] === ShipmentState::Cancelled) {
             $words = 'The window ended: '.($left === 1 ? '1 waits' : "$left wait").' for the next one.';
-            $acts->commit(null, [new KeepShipment($row->id, 'partial', [...$done, ...$result['steps']], message: $words)]);
-        } elseif ($result['state'] !== 'cancelled') {
+            $acts->commit(null, [new KeepShipment($row->id, ShipmentState::Partial, [...$done, ...$result['steps']], message: $words)]);
+        } elseif ($result['state'] !== ShipmentState::Cancelled) {
             $acts->commit(null, [new KeepShipment($row->id, $result['state'], [...$done, ...$result['steps']])]);
         }
         $watch->look($row->server, $orders['deep']);
@@ -106,7 +107,7 @@ final class ShipServer implements ShouldQueue
     /** May it begin? Those that come before it have to have ended, and well: otherwise it says why it does not. */
     private function before(Shipment $row): string
     {
-        if ($row->behind === null || $row->state === 'running') {
+        if ($row->behind === null || $row->state === ShipmentState::Running) {
             return self::GO;
         }
         foreach (Shipment::query()->with('server')->whereIn('id', $row->behind)->get() as $first) {
@@ -115,9 +116,9 @@ final class ShipServer implements ShouldQueue
                     ? self::WAIT
                     : "Not begun: the shipment to {$first->server->name}, which comes before it, goes on for too long.";
             }
-            if ($first->state !== 'done') {
-                return "Not begun: the shipment to {$first->server->name}, which comes before it, ended as $first->state. Ship again when "
-                    .'that one is whole.';
+            if ($first->state !== ShipmentState::Done) {
+                return "Not begun: the shipment to {$first->server->name}, which comes before it, ended as {$first->state->value}. "
+                    .'Ship again when that one is whole.';
             }
         }
 
@@ -131,7 +132,7 @@ final class ShipServer implements ShouldQueue
             [
                 new KeepShipment(
                     $this->shipment,
-                    'failed',
+                    ShipmentState::Failed,
                     Shipment::query()->find($this->shipment)->steps ?? [],
                     message: 'The shipment stopped: '
                         .($e?->getMessage() ?? 'its worker was ended too often')

@@ -8,7 +8,6 @@ namespace App\Links;
 final readonly class Difference
 {
     /**
-     * @param  'same'|'differs'|'new'|'gone'|'ahead'|'unreachable'|'waiting'  $state
      * @param  list<string>  $removed  lines for people, at most LISTED
      * @param  list<string>  $added
      */
@@ -17,7 +16,7 @@ final readonly class Difference
         public string $kind,
         public string $id,
         public string $title,
-        public string $state,
+        public DifferenceState $state,
         public array $removed = [],
         public array $added = [],
         public int $removedCount = 0,
@@ -66,6 +65,6 @@ final readonly class Difference
 
     public function needsShipping(): bool
     {
-        return in_array($this->state, ['differs', 'new', 'gone', 'ahead'], true);
+        return $this->state->needsShipping();
     }
 }

@@ -36,7 +36,7 @@ final readonly class LeaseLink implements Link
             }
         }
         // A pair is there before its scopes come, and goes after they went.
-        $differences = array_values(array_filter($pairs, static fn (Difference $d): bool => $d->state !== 'gone'));
+        $differences = array_values(array_filter($pairs, static fn (Difference $d): bool => $d->state !== DifferenceState::Gone));
         $placements = ScopeServer::query()->where('server_id', $this->server->id)->get()->keyBy('scope_id');
         foreach (self::placed($this->server) as $scope) {
             $form = ScopeForm::of($scope, $this->server);
@@ -45,7 +45,7 @@ final readonly class LeaseLink implements Link
             $lacks = $scope->stage === Stage::Planned ? [] : $this->lacks($form);
             $differences[] = $lacks === []
                 ? $this->difference($scope, $form, $has, $placements[$scope->id] ?? null)
-                : new Difference('scope', $scope->id, $scope->line(), 'waiting', message: self::lacking($lacks));
+                : new Difference('scope', $scope->id, $scope->line(), DifferenceState::Waiting, message: self::lacking($lacks));
         }
         foreach ($running as $id => $form) {
             $lines = ScopeForm::lines($form);
@@ -53,7 +53,7 @@ final readonly class LeaseLink implements Link
                 'scope',
                 (string) $id,
                 "{$form['name']}, {$form['subnet']}",
-                'gone',
+                DifferenceState::Gone,
                 $lines,
                 [],
                 count($lines),
@@ -63,7 +63,7 @@ final readonly class LeaseLink implements Link
             );
         }
 
-        return [...$differences, ...array_filter($pairs, static fn (Difference $d): bool => $d->state === 'gone')];
+        return [...$differences, ...array_filter($pairs, static fn (Difference $d): bool => $d->state === DifferenceState::Gone)];
     }
 
     private function pairs(): StandinPairs
@@ -215,7 +215,7 @@ final readonly class LeaseLink implements Link
                 'scope',
                 $scope->id,
                 $title,
-                $has === null ? 'waiting' : 'gone',
+                $has === null ? DifferenceState::Waiting : DifferenceState::Gone,
                 $has === null ? [] : ScopeForm::lines($has),
                 [],
                 0,
@@ -231,7 +231,7 @@ final readonly class LeaseLink implements Link
         $asShipped = $placement !== null && ScopeForm::digestOf($form) === $placement->shipped_digest;
         // A shipment that was ended between the writing and the proof left the right scope there, and no proof of it.
         $proved = $asShipped && $placement->verified_at !== null;
-        $state = $has === null ? 'new' : ($equal && $proved ? 'same' : 'differs');
+        $state = $has === null ? DifferenceState::New : ($equal && $proved ? DifferenceState::Same : DifferenceState::Differs);
         $message = match (true) {
             $has === null => $asShipped ? 'it was shipped here and is not there any more' : 'not on this server yet',
             $equal && ! $proved => 'it runs as meant, and nothing has proved it yet',

@@ -36,7 +36,8 @@ final readonly class StandinPairs
                 'pair',
                 $pair->id,
                 $pair->name,
-                $has === null ? 'new' : ($equal && $asShipped && $placement->verified_at !== null ? 'same' : 'differs'),
+                $has === null ? DifferenceState::New
+                    : ($equal && $asShipped && $placement->verified_at !== null ? DifferenceState::Same : DifferenceState::Differs),
                 $removed,
                 $added,
                 count($removed),
@@ -51,7 +52,7 @@ final readonly class StandinPairs
                 'pair',
                 (string) $id,
                 is_string($form['name'] ?? null) ? $form['name'] : (string) $id,
-                'gone',
+                DifferenceState::Gone,
                 $lines,
                 [],
                 count($lines),
@@ -68,7 +69,7 @@ final readonly class StandinPairs
     public function waiting(): array
     {
         return array_values(self::of($this->server)->map(static fn (Pair $p): Difference => new Difference(
-            'pair', $p->id, $p->name, 'waiting', message: 'its agent does not do pairs',
+            'pair', $p->id, $p->name, DifferenceState::Waiting, message: 'its agent does not do pairs',
         ))->all());
     }
 

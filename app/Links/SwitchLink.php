@@ -41,7 +41,7 @@ final readonly class SwitchLink implements Link
                     'vlan',
                     $key,
                     "$key {$vlan['name']}",
-                    'gone',
+                    DifferenceState::Gone,
                     message: 'the directory does not have this VLAN',
                     drifted: true,
                 );
@@ -154,7 +154,7 @@ final readonly class SwitchLink implements Link
     {
         $title = "{$intent->vlan->domain->name} {$intent->vlan->line()}";
         if ($running === null) {
-            $state = $intent->isLive() ? 'new' : 'waiting';
+            $state = $intent->isLive() ? DifferenceState::New : DifferenceState::Waiting;
             $added = [
                 "name {$intent->vlan->name}",
                 ...($intent->gateway === '' ? [] : ["interface $intent->gateway"]),
@@ -172,8 +172,8 @@ final readonly class SwitchLink implements Link
                 $added,
                 0,
                 count($added),
-                $state === 'new' ? 'not on the switch' : 'its subnet is not live yet',
-                drifted: $state === 'new' && $asBrought,
+                $state === DifferenceState::New ? 'not on the switch' : 'its subnet is not live yet',
+                drifted: $state === DifferenceState::New && $asBrought,
             );
         }
         $relays = $running['relays'];
@@ -212,7 +212,7 @@ final readonly class SwitchLink implements Link
             'vlan',
             $id,
             $title,
-            $same ? 'same' : 'differs',
+            $same ? DifferenceState::Same : DifferenceState::Differs,
             $removed,
             $added,
             count($removed),

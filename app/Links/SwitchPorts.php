@@ -80,9 +80,9 @@ final readonly class SwitchPorts
             $profile->id,
             "{$profile->domain->name} ports $profile->name",
             match (true) {
-                $check['lacking'] !== [] => 'differs',
-                $check['right'] === [] => 'waiting',
-                default => 'same',
+                $check['lacking'] !== [] => DifferenceState::Differs,
+                $check['right'] === [] => DifferenceState::Waiting,
+                default => DifferenceState::Same,
             },
             array_slice($removed, 0, Difference::LISTED),
             array_slice($added, 0, Difference::LISTED),

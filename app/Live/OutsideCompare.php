@@ -13,6 +13,7 @@ use App\Acts\Ship\NoteOutside;
 use App\Links\ControllerClient;
 use App\Links\Unanswered;
 use App\Models\Outside;
+use App\Models\PrefixKind;
 use App\Queries\OutsideHeld;
 use HarborPost\Core\Net\Prefix as Net;
 use HarborPost\Core\Planning\Sides\Held;
@@ -87,7 +88,8 @@ final readonly class OutsideCompare
         $there = $line->there;
         if ($line->state === State::MissingHere && $there !== null) {
             $carve = CarvePrefix::fromInput([
-                'space' => $outside->space_id, 'prefix' => $there->prefix, 'kind' => $there->groups ? 'supernet' : 'subnet',
+                'space' => $outside->space_id, 'prefix' => $there->prefix, 'kind' => ($there->groups
+                    ? PrefixKind::Supernet : PrefixKind::Subnet)->value,
                 'stage' => 'live', 'name' => $there->values['name'][0] ?? '',
                 'gateway' => $there->groups ? '' : $there->values['gateway'][0] ?? '',
             ]);

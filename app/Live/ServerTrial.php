@@ -7,6 +7,7 @@ namespace App\Live;
 use App\Links\Links;
 use App\Links\Names\NameLink;
 use App\Links\Unanswered;
+use App\Models\Part;
 use App\Models\Server;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -76,14 +77,14 @@ final class ServerTrial
         try {
             $serial = $link->reader()->serial($zone->origin());
             if ($serial === null) {
-                $how = $placement->part === 'secondary' ? ' as a secondary' : ', and let the key transfer and update it';
+                $how = $placement->part === Part::Secondary ? ' as a secondary' : ', and let the key transfer and update it';
 
                 return self::step($zone->title(), false, "it does not have the zone: make it there$how");
             }
             // Asked for what came since the serial that it has, it sends its SOA and no more.
             $link->reader()->since($zone->origin(), $zone->soa($serial));
             $words = "serial $serial, transfers";
-            $takes = $placement->part === 'secondary' ? null : $link->reader()->update(self::nothing($zone));
+            $takes = $placement->part === Part::Secondary ? null : $link->reader()->update(self::nothing($zone));
 
             return self::step($zone->title(), ($takes ?? Rcode::NoError) === Rcode::NoError, match ($takes) {
                 null => "$words; a secondary, so it is never updated from here",

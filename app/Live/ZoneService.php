@@ -8,6 +8,7 @@ use App\Domain\Name\ZoneApex;
 use App\Links\Links;
 use App\Links\Names\NameLink;
 use App\Links\Unanswered;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\Speaks;
 use App\Models\Zone;
@@ -67,7 +68,7 @@ final class ZoneService
         $rows = [];
         $primary = $this->serials[$this->zone->primaryPlacement()->server_id ?? ''] ?? null;
         $reference = $primary instanceof Serial ? $primary : Serial::of($this->zone->serial);
-        foreach ($this->zone->placements->sortBy('part') as $placement) {
+        foreach ($this->zone->placements->sortBy('part.value') as $placement) {
             $serial = $this->serials[$placement->server_id] ?? null;
             $said = $this->said[$placement->server_id] ?? [];
             $time = static fn (string $key): ?CarbonImmutable => is_array($said)
@@ -86,7 +87,7 @@ final class ZoneService
                 'placement' => $placement, 'serial' => $serial instanceof Serial ? (string) $serial : null, 'step' => $step,
                 'words' => [
                     'silent' => 'does not answer', 'expired' => 'expired: answers nothing', 'none' => 'does not have it',
-                    'same' => $placement->part === 'primary' ? 'the reference' : 'in step', 'behind' => 'behind',
+                    'same' => $placement->part === Part::Primary ? 'the reference' : 'in step', 'behind' => 'behind',
                     'ahead' => 'ahead of the primary',
                 ][$step],
                 'refreshed' => $time('refreshed'),
@@ -128,7 +129,8 @@ final class ZoneService
         // By the standards nobody says what stands in a server's settings: that it has the zone shows that they are right.
         $byHand = static fn (?ZoneServer $p): bool => $p?->server->speaks === Speaks::Standard;
         $told = $byHand($placement) ? $serial instanceof Serial
-            : is_array($said) && ($said['part'] ?? '') === 'secondary' && ($said['primary'] ?? '') === $primary?->server->endpoint;
+            : is_array($said) && ($said['part'] ?? '') === Part::Secondary->value
+            && ($said['primary'] ?? '') === $primary?->server->endpoint;
         $home = Zones::closest($name, $zone->view_id);
         $address = $home !== null
             && Record::query()->where('zone_id', $home->id)->where('owner_key', $name->sortKey())

@@ -171,7 +171,7 @@ final readonly class ZoneSigned
         foreach (ZoneServer::query()->with('server')->where('zone_id', $this->zone->id)->orderBy('part')->get() as $p) {
             $done = $p->verified_at !== null && $p->shipped_serial === $this->zone->serial;
             $rows[] = [
-                'server' => $p->server->name, 'part' => $p->part, 'done' => $done,
+                'server' => $p->server->name, 'part' => $p->part->value, 'done' => $done,
                 'words' => $done
                     ? "has serial $p->shipped_serial, proved {$p->verified_at?->diffForHumans()}"
                     : ($p->shipped_serial === null ? 'does not have the zone yet' : "is not proved to have serial {$this->zone->serial}"),

@@ -17,7 +17,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $length
  * @property bool $groups
  * @property ?string $parent_id
- * @property string $kind
+ * @property PrefixKind $kind
  * @property Stage $stage
  * @property string $name
  * @property string $role
@@ -44,13 +44,11 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Prefix extends Model
 {
-    public const KINDS = ['supernet', 'subnet', 'pool'];
-
     protected $table = 'prefixes';
 
     protected $casts = [
-        'stage' => Stage::class, 'first' => AddressBytes::class, 'gateway' => AddressBytes::class, 'groups' => 'boolean',
-        'carved' => 'float', 'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array',
+        'kind' => PrefixKind::class, 'stage' => Stage::class, 'first' => AddressBytes::class, 'gateway' => AddressBytes::class,
+        'groups' => 'boolean', 'carved' => 'float', 'origin_on' => 'immutable_date', 'tags' => 'array', 'own' => 'array',
     ];
 
     /** The value of the two columns, kept with the bytes it was made of: lists ask for it many times a row. */
@@ -72,7 +70,7 @@ final class Prefix extends Model
 
     public function isSubnet(): bool
     {
-        return $this->kind === 'subnet';
+        return $this->kind === PrefixKind::Subnet;
     }
 
     /** @return BelongsTo<Space, $this> */

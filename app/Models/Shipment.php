@@ -10,7 +10,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 /**
  * @property string $server_id
  * @property ?string $person_id
- * @property string $state
+ * @property ShipmentState $state
  * @property list<array{what: string, id: string, state: string, message: string, proved?: bool}> $steps
  * @property ?array{only?: list<string>, deep?: bool, removals?: bool, shown?: ?string} $orders
  * @property ?int $total
@@ -26,13 +26,13 @@ final class Shipment extends Model
     protected $table = 'shipments';
 
     protected $casts = [
-        'steps' => 'array', 'orders' => 'array', 'behind' => 'array', 'ends_by' => 'immutable_datetime',
+        'state' => ShipmentState::class, 'steps' => 'array', 'orders' => 'array', 'behind' => 'array', 'ends_by' => 'immutable_datetime',
         'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
     ];
 
     public function runs(): bool
     {
-        return $this->state === 'waiting' || $this->state === 'running';
+        return in_array($this->state, ShipmentState::RUNS, true);
     }
 
     /** @return BelongsTo<Server, $this> */
@@ -52,6 +52,11 @@ final class Shipment extends Model
             $told === count($done) => 'shipped and read back, not proved by packets',
             default => "shipped, $told of them read back and not proved by packets",
         };
+    }
+
+    public function outcome(): string
+    {
+        return $this->state === ShipmentState::Done ? $this->proof() : $this->state->value;
     }
 
     public static function noun(): string

@@ -77,14 +77,14 @@ final class Zone extends Model
 
     public function primaryPlacement(): ?ZoneServer
     {
-        return $this->placements->firstWhere('part', 'primary');
+        return $this->placements->firstWhere('part', Part::Primary);
     }
 
     /** @return list<string> prefixes and "key NAME" that may copy the zone: as written, or else the addresses of its secondaries */
     public function transferList(): array
     {
         $own = $this->placements
-            ->filter(fn (ZoneServer $p): bool => $p->part === 'secondary' && $p->server->address !== null)
+            ->filter(fn (ZoneServer $p): bool => $p->part === Part::Secondary && $p->server->address !== null)
             ->map(fn (ZoneServer $p): string => (string) $p->server->address?->in($p->server->address->family->bits()));
 
         return $this->transfer ?? array_values($own->sort()->all());

@@ -10,7 +10,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
 /**
  * @property string $zone_id
  * @property string $server_id
- * @property string $part  primary or secondary
+ * @property Part $part
  * @property bool $planned  no NS yet: it is listed when it answers with authority
  * @property ?int $shipped_serial
  * @property ?CarbonImmutable $shipped_at
@@ -22,7 +22,9 @@ final class ZoneServer extends Model
 {
     protected $table = 'zone_servers';
 
-    protected $casts = ['planned' => 'boolean', 'shipped_at' => 'immutable_datetime', 'verified_at' => 'immutable_datetime'];
+    protected $casts = [
+        'part' => Part::class, 'planned' => 'boolean', 'shipped_at' => 'immutable_datetime', 'verified_at' => 'immutable_datetime',
+    ];
 
     public function versioned(): bool
     {

@@ -16,6 +16,7 @@ use App\Models\Report;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Queries\Facts\Fact;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Checks\Severity;
@@ -141,10 +142,10 @@ final readonly class Bridge
             $last = Shipment::query()->selectRaw('MAX(id)')->groupBy('server_id');
             $names = Server::query()->pluck('name', 'id');
             array_push($lines, ...self::lines(
-                Shipment::query()->whereIn('id', $last)->whereIn('state', ['failed', 'partial'])->orderByDesc('id')->limit(self::ROWS)
+                Shipment::query()->whereIn('id', $last)->whereIn('state', ShipmentState::FELL_SHORT)->orderByDesc('id')->limit(self::ROWS)
                     ->get(),
                 fn (Shipment $s): array => [
-                    'stop', 'The last shipment to '.($names[$s->server_id] ?? 'a server').' did not end well', (string) $s->state,
+                    'stop', 'The last shipment to '.($names[$s->server_id] ?? 'a server').' did not end well', $s->state->value,
                     "/ship/server/$s->server_id",
                 ],
             ));

@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Guide\Book;
 use App\Models\Ability;
 use App\Models\Person;
+use App\Models\PrefixKind;
 use App\Models\Server;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -44,13 +45,13 @@ final class FindCommands
         $known = [];
         if (Granted::works($person, Ability::Hosts)) {
             $known['place host in'] = [
-                static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, 'subnet', '#place'),
+                static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, PrefixKind::Subnet, '#place'),
                 'a subnet, by prefix or name',
             ];
         }
         if (Granted::plans($person)) {
             $known['carve in'] = [
-                static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, 'supernet', '#carve'),
+                static fn (string $w, string $t, Reach $r): array => self::prefixes($w, $t, $r, PrefixKind::Supernet, '#carve'),
                 'a supernet, by prefix or name',
             ];
         }
@@ -69,7 +70,7 @@ final class FindCommands
     }
 
     /** @return list<array{words: string, link: ?string, hint: string}> */
-    private static function prefixes(string $words, string $text, Reach $reach, string $kind, string $anchor): array
+    private static function prefixes(string $words, string $text, Reach $reach, PrefixKind $kind, string $anchor): array
     {
         $net = Net::tryParse($text);
         $rows = $reach->prefixes()->where('kind', $kind)

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\OptionValue;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Site;
 use HarborPost\Core\Dhcp\Option\OptionTable;
@@ -56,7 +57,7 @@ final class GivenResolvers
     {
         $subnet = $client === null
             ? null
-            : Prefix::query()->where('kind', 'subnet')->where('family', $client->family->value)
+            : Prefix::query()->where('kind', PrefixKind::Subnet)->where('family', $client->family->value)
                 ->where('first', '<=', $client->bytes)->orderByDesc('first')->limit(8)->get()
                 ->first(fn (Prefix $p): bool => $p->prefix()->contains($client));
         if ($subnet === null) {

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Lease;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\ScopeDelegation;
 use HarborPost\Core\Net\Prefix as Net;
 use Illuminate\Database\Eloquent\Collection;
@@ -37,7 +38,7 @@ final readonly class HandedOut
     /** Null for a prefix that hands out nothing. */
     public static function of(Prefix $pool, Reach $reach): ?self
     {
-        if ($pool->kind !== 'pool' || $pool->family !== 6) {
+        if ($pool->kind !== PrefixKind::Pool || $pool->family !== 6) {
             return null;
         }
         $bytes = [$pool->first->bytes, $pool->prefix()->last()->bytes];

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\VlanIntent;
 use HarborPost\Core\Exchange\Intent\Intent;
 use HarborPost\Core\Exchange\Intent\Rule;
@@ -22,7 +23,8 @@ final class Intents
     public static function of(array $vlans): array
     {
         $rows = VlanIntent::query()->whereIn('vlan_id', $vlans)->orderBy('id')->get();
-        $subnets = Prefix::query()->whereIn('vlan_id', $rows->pluck('to_vlan_id')->filter()->unique()->values())->where('kind', 'subnet')
+        $subnets = Prefix::query()->whereIn('vlan_id', $rows->pluck('to_vlan_id')->filter()->unique()->values())
+            ->where('kind', PrefixKind::Subnet)
             ->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
 
         return $rows->groupBy('vlan_id')->map(static fn (Collection $of): Intent => Intent::of(...array_values($of->map(

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use HarborPost\Core\Net\Prefix as Net;
 use HarborPost\Core\Planning\OpenSpace;
 use Illuminate\Support\Facades\DB;
@@ -185,7 +186,7 @@ final class Invariants
     /** @param  \Closure(int, string): void  $say */
     private static function inside(\Closure $say): void
     {
-        foreach (Prefix::query()->where('kind', 'subnet')->orderBy('id')->lazyById(self::PAGE)->chunk(self::PAGE) as $subnets) {
+        foreach (Prefix::query()->where('kind', PrefixKind::Subnet)->orderBy('id')->lazyById(self::PAGE)->chunk(self::PAGE) as $subnets) {
             $subnets = $subnets->collect();
             $ids = $subnets->pluck('id')->all();
             $last = $subnets->mapWithKeys(fn (Prefix $p): array => [$p->id => $p->prefix()->last()->bytes]);

@@ -9,6 +9,7 @@ use App\Models\Layer2Domain;
 use App\Models\Model;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\Site;
@@ -67,7 +68,7 @@ final readonly class Picks
             $query->where('vlans.domain_id', $only);
         }
         if ($only === 'leasable') {
-            $query->where('kind', 'subnet')->whereRaw('length < IF(family = 4, 31, 127)')
+            $query->where('kind', PrefixKind::Subnet)->whereRaw('length < IF(family = 4, 31, 127)')
                 ->whereNotIn('id', Scope::query()->select('prefix_id'));
         }
         if ($only === 'forward') {
@@ -119,7 +120,7 @@ final readonly class Picks
         return match (true) {
             $model instanceof Zone => $model->view->name,
             $model instanceof Vlan => $model->domain->name,
-            $model instanceof Prefix => implode(', ', array_filter([$model->kind, $model->site->name ?? null])),
+            $model instanceof Prefix => implode(', ', array_filter([$model->kind->value, $model->site->name ?? null])),
             $model instanceof Scope => (string) $model->prefix->prefix(),
             $model instanceof Server => $model->kind->value,
             $model instanceof Site => $model->parent->name ?? '',

@@ -89,7 +89,7 @@ final readonly class Planner
         $holder = Ancestors::of($space->id, $net)->last(fn (Prefix $p): bool => $p->groups);
         $link = Ancestors::of($space->id, $net)->first(fn (Prefix $p): bool => ! $p->groups);
         if ($link !== null) {
-            return [[], "$net lies in the $link->kind {$link->line()}, which holds no prefixes."];
+            return [[], "$net lies in the {$link->kind->value} {$link->line()}, which holds no prefixes."];
         }
         $inside = Prefix::query()->where('space_id', $space->id)->where('family', $net->family()->value)
             ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>', $net->length)

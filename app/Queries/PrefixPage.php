@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Stage;
 use HarborPost\Core\Net\Address;
@@ -193,9 +194,9 @@ final class PrefixPage
                 $key === 'stage' => Stage::tryFrom($value) !== null
                     ? $query->where('stage', $value)
                     : $words->misread($word, 'a stage is '.implode(', ', Stage::values())),
-                $key === 'kind' => in_array($value, Prefix::KINDS, true)
+                $key === 'kind' => PrefixKind::tryFrom($value) !== null
                     ? $query->where('kind', $value)
-                    : $words->misread($word, 'a kind is '.implode(', ', Prefix::KINDS)),
+                    : $words->misread($word, 'a kind is '.implode(', ', PrefixKind::values())),
                 $key === 'site' => $query->whereHas('site', fn ($s) => $s->where('name', 'like', $like)),
                 $key === 'vlan' => ctype_digit($value)
                     ? $query->whereHas('vlan', fn ($v) => $v->where('number', (int) $value))
@@ -244,6 +245,7 @@ final class PrefixPage
         $used = 'used + (gateway IS NOT NULL) + COALESCE((SELECT SUM(delta) FROM use_deltas WHERE use_deltas.prefix_id = prefixes.id), 0)';
         $bits = 'IF(family = 4, 32, 128) - length';
         $usable = "POW(2, $bits) - IF($bits <= 1, 0, IF(family = 4, 2, 1))";
-        $query->where('kind', 'subnet')->whereRaw("$bits <= 40")->whereRaw("ROUND(LEAST(100, 100 * ($used) / ($usable))) >= ?", [$percent]);
+        $query->where('kind', PrefixKind::Subnet)->whereRaw("$bits <= 40")
+            ->whereRaw("ROUND(LEAST(100, 100 * ($used) / ($usable))) >= ?", [$percent]);
     }
 }

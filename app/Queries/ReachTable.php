@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Vlan;
 use App\Models\VlanIntent;
 use HarborPost\Core\Net\PrefixSet;
@@ -23,7 +24,7 @@ final class ReachTable
     {
         $ids = array_values(array_map(strval(...), $vlans->modelKeys()));
         $intents = Intents::of($ids);
-        $subnets = Prefix::query()->whereIn('vlan_id', $ids)->where('kind', 'subnet')->get()->groupBy('vlan_id');
+        $subnets = Prefix::query()->whereIn('vlan_id', $ids)->where('kind', PrefixKind::Subnet)->get()->groupBy('vlan_id');
         $sets = [];
         foreach ($ids as $id) {
             $sets[$id] = PrefixSet::of(...($subnets[$id] ?? new Collection)->map(static fn (Prefix $p) => $p->prefix())->all());

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Space;
 use App\Models\Stage;
 use App\Models\Zone;
@@ -56,7 +57,7 @@ final class ReverseGaps
     private static function inside(Reach $reach, string $space, int $family, AddressRange $range, int $most): \Generator
     {
         $live = fn (): Builder => $reach->prefixes()->with('site')->where('space_id', $space)->where('family', $family)
-            ->where('kind', 'subnet')->where('stage', Stage::Live);
+            ->where('kind', PrefixKind::Subnet)->where('stage', Stage::Live);
         yield from $live()->whereKey(Ancestors::of($space, $range->first)->modelKeys())->get();
         yield from $live()->whereBetween('first', [$range->first->bytes, $range->last->bytes])->orderBy('first')->limit($most)->get();
     }

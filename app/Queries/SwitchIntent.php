@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Stage;
 use App\Models\Vlan;
@@ -40,7 +41,7 @@ final readonly class SwitchIntent
      */
     public static function of(Collection $vlans): array
     {
-        $subnets = Prefix::query()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')->orderBy('family')
+        $subnets = Prefix::query()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', PrefixKind::Subnet)->orderBy('family')
             ->orderBy('first')->get()->groupBy('vlan_id');
         $scopes = Scope::query()->with(['placements.server', 'ranges', 'reservations'])
             ->whereIn('prefix_id', $subnets->flatten()->pluck('id'))

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\PortProfile;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -38,7 +39,7 @@ final class VlanSheet
      */
     public static function of(Collection $vlans, Reach $reach): array
     {
-        $subnets = $reach->prefixes()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', 'subnet')
+        $subnets = $reach->prefixes()->whereIn('vlan_id', $vlans->modelKeys())->where('kind', PrefixKind::Subnet)
             ->orderBy('family')->orderBy('first')->get()->groupBy('vlan_id');
         $switches = SwitchVlan::query()->whereIn('domain_id', $vlans->pluck('domain_id')->unique())->get()
             ->keyBy(fn (SwitchVlan $s): string => "$s->domain_id $s->number");

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Serving;
 
 use App\Links\Names\ZoneTerms;
+use App\Models\Part;
 use App\Models\Server;
 use App\Models\Speaks;
 use App\Models\TransferKey;
@@ -91,7 +92,7 @@ final class Notices
         foreach (array_chunk(array_keys(array_diff_assoc($serials, $this->told)), 500) as $ids) {
             $zones = Zone::query()->with(['view', 'placements.server'])->whereIn('id', $ids)->get();
             foreach ($zones as $zone) {
-                foreach ($zone->placements->where('part', 'secondary') as $placement) {
+                foreach ($zone->placements->where('part', Part::Secondary) as $placement) {
                     $this->add($zone->origin(), self::soa($zone, $serials[$zone->id]), $placement->server->endpoint, $zone, $now);
                 }
             }
@@ -118,7 +119,7 @@ final class Notices
     {
         $view = View::query()->find($id);
         $name = $view === null ? null : $server->catalogOf($view);
-        $readers = ZoneServer::query()->with(['server', 'zone.placements.server'])->where('part', 'secondary')
+        $readers = ZoneServer::query()->with(['server', 'zone.placements.server'])->where('part', Part::Secondary)
             ->whereHas('zone', static fn ($q) => $q->where('view_id', $id))
             ->whereHas('server', static fn ($q) => $q->where('speaks', Speaks::Standard))->get()->unique('server_id');
         if ($name === null) {

@@ -6,11 +6,13 @@ namespace App\Shipping;
 
 use App\Acts\Engine\Acts;
 use App\Acts\Ship\StartShipment;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Models\ShipsWhen;
 use App\Queries\ShipTimes;
 use Illuminate\Support\Collection;
@@ -68,7 +70,7 @@ final readonly class Convoy
         $times = ShipTimes::now();
         $rows = Server::reached()->where('ships', '!=', ShipsWhen::Hand)
             ->where('held', false)->orderBy('name')->get();
-        $busy = Shipment::query()->whereIn('state', ['waiting', 'running'])->pluck('server_id')->all();
+        $busy = Shipment::query()->whereIn('state', ShipmentState::RUNS)->pluck('server_id')->all();
         $servers = collect();
         $only = $endsBy = [];
         foreach ($rows as $server) {
@@ -102,7 +104,8 @@ final readonly class Convoy
         }
         $ids = [];
         foreach ($differences as $difference) {
-            if ($difference->needsShipping() && ! $difference->drifted && in_array($difference->state, ['differs', 'new'], true)) {
+            if ($difference->needsShipping() && ! $difference->drifted
+                && in_array($difference->state, [DifferenceState::Differs, DifferenceState::New], true)) {
                 $ids[] = $difference->id;
             }
         }
@@ -115,7 +118,8 @@ final readonly class Convoy
         $last = Shipment::query()->where('server_id', $server->id)->orderByDesc('id')->limit(count(self::PAUSES))->get();
         $failed = 0;
         foreach ($last as $shipment) {
-            if (! in_array($shipment->state, ['failed', 'partial'], true) || $shipment->ends_by !== null && $shipment->ends_by <= now()) {
+            if (! in_array($shipment->state, ShipmentState::FELL_SHORT, true) || $shipment->ends_by !== null
+                && $shipment->ends_by <= now()) {
                 break;
             }
             $failed++;

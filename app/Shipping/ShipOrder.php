@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Shipping;
 
+use App\Models\Part;
 use App\Models\ServerKind;
 use App\Models\Stage;
 use HarborPost\Core\Shipping\Order;
@@ -43,7 +44,7 @@ final class ShipOrder
 
         return array_values(
             DB::table('zones')->joinSub($late, 'late', 'late.id', '=', 'zones.id')
-                ->leftJoin('zone_servers as p', fn ($j) => $j->on('p.zone_id', '=', 'zones.id')->where('p.part', 'primary'))
+                ->leftJoin('zone_servers as p', fn ($j) => $j->on('p.zone_id', '=', 'zones.id')->where('p.part', Part::Primary))
                 ->orderBy('zones.name')
                 ->get(['zones.id', 'zones.name', 'zones.view_id', 'p.server_id as primary', 'p.shipped_serial as shipped'])->all(),
         );
@@ -58,7 +59,7 @@ final class ShipOrder
         $arrows = [];
         $of = array_column($zones, 'primary', 'id');
         foreach (array_chunk(array_keys($of), 1000) as $chunk) {
-            $rows = DB::table('zone_servers')->whereIn('zone_id', $chunk)->where('part', 'secondary')->get(['zone_id', 'server_id']);
+            $rows = DB::table('zone_servers')->whereIn('zone_id', $chunk)->where('part', Part::Secondary)->get(['zone_id', 'server_id']);
             foreach ($rows as $row) {
                 $of[$row->zone_id] === null || $arrows["{$of[$row->zone_id]} $row->server_id"] = [$of[$row->zone_id], $row->server_id];
             }

@@ -9,12 +9,15 @@ use App\Acts\Scan\KeepSwitchVlans;
 use App\Acts\Ship\MarkPlacement;
 use App\Acts\Ship\StampZones;
 use App\Links\Difference;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\NetworkLink;
 use App\Links\SwitchLink;
 use App\Links\Unanswered;
+use App\Models\Part;
 use App\Models\Person;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\ZoneServer;
 use App\Queries\ShipTimes;
 use Illuminate\Support\Facades\DB;
@@ -36,7 +39,7 @@ final readonly class Shipping
      * @param  ?list<string>  $only  ids; null ships everything that differs
      * @param  (\Closure(list<Step>, int): bool)|null  $progress  told the steps so far and how many there will be; false ends the shipment
      * @param  ?string  $shown  digest of the differences that a person was shown; others by now are not shipped
-     * @return array{state: string, steps: list<Step>}
+     * @return array{state: ShipmentState, steps: list<Step>}
      */
     public function ship(
         ?Person $person,
@@ -71,7 +74,7 @@ final readonly class Shipping
     /**
      * @param  ?list<string>  $only
      * @param  (\Closure(list<Step>, int): bool)|null  $progress
-     * @return array{state: string, steps: list<Step>}
+     * @return array{state: ShipmentState, steps: list<Step>}
      */
     private function alone(
         ?Person $person,
@@ -95,13 +98,13 @@ final readonly class Shipping
                     .'shipped; look again.',
             );
         }
-        $work = array_values(array_filter($work, fn (Difference $d): bool => $removals || $d->state !== 'gone'));
+        $work = array_values(array_filter($work, fn (Difference $d): bool => $removals || $d->state !== DifferenceState::Gone));
         $this->raiseSerials($person, $work);
         $steps = $silent = [];
         $goesOn = $progress === null || $progress([], count($work));
         foreach ($work as $difference) {
             if (! $goesOn) {
-                return ['state' => 'cancelled', 'steps' => $steps];
+                return ['state' => ShipmentState::Cancelled, 'steps' => $steps];
             }
             $steps[] = $this->step($person, $server, $difference, $deep, $silent);
             $goesOn = $progress === null || $progress($steps, count($work));
@@ -112,7 +115,11 @@ final readonly class Shipping
         }
         $failed = count(array_filter($steps, fn (array $s): bool => $s['state'] === 'failed'));
 
-        return ['state' => $failed === 0 ? 'done' : ($failed === count($steps) ? 'failed' : 'partial'), 'steps' => $steps];
+        return ['steps' => $steps, 'state' => match ($failed) {
+            0 => ShipmentState::Done,
+            count($steps) => ShipmentState::Failed,
+            default => ShipmentState::Partial,
+        }];
     }
 
     /**
@@ -132,10 +139,12 @@ final readonly class Shipping
         return $work;
     }
 
-    /** @return array{state: string, steps: list<Step>} */
+    /** @return array{state: ShipmentState, steps: list<Step>} */
     private static function failed(Server $server, string $why): array
     {
-        return ['state' => 'failed', 'steps' => [['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $why]]];
+        $step = ['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $why];
+
+        return ['state' => ShipmentState::Failed, 'steps' => [$step]];
     }
 
     /** @param  list<Difference>  $work */
@@ -143,7 +152,7 @@ final readonly class Shipping
     {
         $zones = [];
         foreach ($work as $difference) {
-            if ($difference->kind === 'zone' && $difference->state !== 'gone') {
+            if ($difference->kind === 'zone' && $difference->state !== DifferenceState::Gone) {
                 // Records that differ although no change waits were altered on the server: a new serial puts ours in front again.
                 $passes = $difference->readWhole || $difference->raises > 0;
                 $zones[$difference->id] = $passes ? ((int) $difference->running + $difference->raises) & 0xFFFFFFFF : null;
@@ -162,9 +171,9 @@ final readonly class Shipping
     private function followers(?Person $person, Server $primary, string $zone, array &$silent): string
     {
         $words = '';
-        $placements = ZoneServer::query()->with('server')->where('zone_id', $zone)->where('part', 'secondary')
+        $placements = ZoneServer::query()->with('server')->where('zone_id', $zone)->where('part', Part::Secondary)
             ->where('server_id', '!=', $primary->id)->whereNotNull('shipped_serial')->get();
-        if (ZoneServer::query()->where('zone_id', $zone)->where('server_id', $primary->id)->value('part') !== 'primary') {
+        if (ZoneServer::query()->where('zone_id', $zone)->where('server_id', $primary->id)->value('part') !== Part::Primary) {
             return '';
         }
         foreach ($placements as $placement) {
@@ -203,7 +212,7 @@ final readonly class Shipping
         $link = Links::to($server);
         try {
             // A scope that is being written is not proved: ended in between, the next shipment proves it.
-            if ($deep || $difference->state === 'ahead' || in_array($difference->kind, ['scope', 'pair'], true)) {
+            if ($deep || $difference->state === DifferenceState::Ahead || in_array($difference->kind, ['scope', 'pair'], true)) {
                 $this->acts->commit($person, [new MarkPlacement($server->id, $difference->kind, $difference->id, 'unknown')]);
             }
             $link->apply($difference->kind, $difference->id);

@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace App\Shipping;
 
 use App\Links\Difference;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Queries\ShipTimes;
 use Illuminate\Support\Facades\DB;
 
@@ -45,7 +47,7 @@ final readonly class Together
         }
         $servers = Server::query()->whereIn('id', array_map(strval(...), array_keys($on)))->whereIn('kind', ServerKind::shipped())
             ->get()->keyBy('id');
-        $runs = Shipment::query()->whereIn('server_id', $servers->keys())->whereIn('state', ['waiting', 'running'])->get()
+        $runs = Shipment::query()->whereIn('server_id', $servers->keys())->whereIn('state', ShipmentState::RUNS)->get()
             ->keyBy('server_id');
         $times = ShipTimes::now();
         $stops = [];
@@ -125,7 +127,8 @@ final readonly class Together
             // A zone that only who keeps the server can make there is not as intended, and nothing can be sent.
             $waits = array_filter(
                 $found,
-                static fn (Difference $d): bool => $d->kind === 'zone' && $d->state === 'waiting' && in_array($d->id, $objects, true),
+                static fn (Difference $d): bool => $d->kind === 'zone' && $d->state === DifferenceState::Waiting
+                    && in_array($d->id, $objects, true),
             );
             $why = array_map(static fn (Difference $d): string => "$d->title: $d->message", $waits);
 

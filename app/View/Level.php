@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\View;
 
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 
 /** How full a prefix is: addresses in use of usable in a subnet, space carved in a supernet. */
 final readonly class Level
@@ -16,7 +17,7 @@ final readonly class Level
     public static function of(Prefix $prefix): self
     {
         $columns = $prefix->getAttributes();
-        if ($columns['kind'] === 'subnet') {
+        if ($columns['kind'] === PrefixKind::Subnet->value) {
             $usable = self::usable((int) $columns['family'], (int) $columns['length']);
             $used = (int) ($columns['used'] ?? 0) + (($columns['gateway'] ?? null) === null ? 0 : 1);
             $percent = $usable === null ? 0.0 : min(100.0, 100 * $used / max(1, $usable));
@@ -29,10 +30,10 @@ final readonly class Level
                 $percent >= self::high(),
             );
         }
-        $percent = $columns['kind'] === 'pool' ? 0.0 : 100 * (float) ($columns['carved'] ?? 0);
+        $percent = $columns['kind'] === PrefixKind::Pool->value ? 0.0 : 100 * (float) ($columns['carved'] ?? 0);
         $figure = $percent > 0 && $percent < 1 ? '<1%' : round($percent).'%';
 
-        return new self($percent, $figure, "$figure carved", $columns['kind'] === 'supernet' && $percent >= self::high());
+        return new self($percent, $figure, "$figure carved", $columns['kind'] === PrefixKind::Supernet->value && $percent >= self::high());
     }
 
     /** Addresses that hosts may have; null where counting them says nothing (more than 2^40). */

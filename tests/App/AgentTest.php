@@ -9,6 +9,7 @@ use App\Acts\Lease\AddReservation;
 use App\Acts\Lease\MakeClass;
 use App\Acts\Lease\MakePair;
 use App\Acts\Lease\SetOption;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Live\AgentCheck;
@@ -87,7 +88,7 @@ it('brings scopes to the stand-in as to an agent, and proves them by packets', f
     $step = collect(($this->ship)($server)['steps'])->firstWhere('id', $this->w->scope->id);
     expect($step['state'])->toBe('done')->and($step['message'])->toContain('read back and equal; ')->not->toContain('no client was played')
         ->and($step['proved'])->toBeTrue();
-    expect(($this->differs)($server, $this->w->scope->id)->state)->toBe('same');
+    expect(($this->differs)($server, $this->w->scope->id)->state)->toBe(DifferenceState::Same);
 });
 
 it('brings scopes to an agent of independent make, and says what was not tried', function (): void {
@@ -106,11 +107,11 @@ it('brings scopes to an agent of independent make, and says what was not tried',
     expect($said->proof())->toBe('shipped, 1 of them read back and not proved by packets');
     $said->steps = [['proved' => true] + $step];
     expect($said->proof())->toBe('shipped and proved')
-        ->and(($this->differs)($server, $this->w->scope->id)->state)->toBe('same');
+        ->and(($this->differs)($server, $this->w->scope->id)->state)->toBe(DifferenceState::Same);
     // Somebody else changes it there: it drifted, line by line.
     $this->w->did(SetOption::fromInput(['scope' => $this->w->scope->id, 'code' => '6', 'value' => '192.0.2.99']));
     $left = ($this->differs)($server, $this->w->scope->id);
-    expect($left->state)->toBe('differs')->and(implode(' ', $left->added))->toContain('192.0.2.99');
+    expect($left->state)->toBe(DifferenceState::Differs)->and(implode(' ', $left->added))->toContain('192.0.2.99');
     $bad = array_filter(AgentCheck::of((string) $server->control, 'secret'), fn (array $s): bool => $s['good'] === false);
     expect($bad)->toBe([]);
 });
@@ -123,21 +124,22 @@ it('never writes half of what an agent does not do: it waits, and says why', fun
     ]));
     $this->w->did(SetOption::fromInput(['layer' => 'class', 'of' => $class->id, 'code' => '15', 'value' => 'phones.example']));
     $found = ($this->differs)($server, $this->w->scope->id);
-    expect($found->state)->toBe('waiting')->and($found->message)->toBe('its agent does not do classes of clients');
+    expect($found->state)->toBe(DifferenceState::Waiting)->and($found->message)->toBe('its agent does not do classes of clients');
     $shipped = ($this->ship)($server);
     expect(collect($shipped['steps'])->firstWhere('id', $this->w->scope->id))->toBeNull();
     expect(fn () => Links::to($server)->apply('scope', $this->w->scope->id))->toThrow(Unanswered::class, 'was not asked');
     $this->w->did($pair = MakePair::fromInput([
         'name' => 'Both '.bin2hex(random_bytes(2)), 'first' => $this->w->servers['dh1'], 'second' => $this->w->servers['dh2'],
     ]));
-    expect(($this->differs)($server, $pair->id)->state)->toBe('waiting');
+    expect(($this->differs)($server, $pair->id)->state)->toBe(DifferenceState::Waiting);
     expect(ScopeServer::query()->where('server_id', $server->id)->whereNotNull('shipped_digest')->exists())->toBeFalse();
 });
 
 it('reads leases by pages, and says what an agent does not tell', function (): void {
+    $at = time();
     $lease = fn (int $i): array => [
         'address' => '192.0.2.'.(60 + $i), 'mac' => sprintf('00:00:5e:00:53:%02x', $i), 'client' => sprintf('0100005e0053%02x', $i),
-        'name' => "till-$i", 'state' => 'active', 'starts' => time() - 60, 'ends' => time() + 3600, 'scope' => $this->w->scope->id,
+        'name' => "till-$i", 'state' => 'active', 'starts' => $at - 60, 'ends' => $at + 3600, 'scope' => $this->w->scope->id,
     ];
     $server = ($this->foreign)('scopes,leases', array_map($lease, [7, 3, 5]));
     $read = (new LeaseReading(app(Acts::class)))->read($server);

@@ -27,6 +27,7 @@ use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Queries\Invariants;
 use App\Queries\LostLeases;
 use App\Queries\OptionLayers;
@@ -92,7 +93,7 @@ it('is shipped, read back and proved by packets, to the prefix that a router is 
     ($this->start)();
     $scope = ($this->make)();
     $result = ($this->ship)('dh1');
-    expect($result['state'])->toBe('done');
+    expect($result['state'])->toBe(ShipmentState::Done);
     $words = implode(' ', array_map(json_encode(...), $result['steps']));
     expect($words)->toContain('INFORMATION-REQUEST through 2001:db8:36:1::1 answered, 2 options right')
         ->and($words)->toContain('offered, taken and given back')->and($words)->toContain('\/56 offered');

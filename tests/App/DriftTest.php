@@ -6,8 +6,10 @@ use App\Acts\Directory\ChangeResolving;
 use App\Acts\Directory\ChangeServer;
 use App\Acts\Directory\MakeServer;
 use App\Acts\Plan\ChangePrefix;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\Vlan;
 use App\Shipping\Drifts;
 use App\Shipping\DriftWatch;
@@ -37,9 +39,9 @@ it('takes how a server resolves into the plan, difference by difference', functi
     $server = fn (): Server => Server::query()->findOrFail($w->servers['ns1']);
     $difference = fn () => collect(Links::to($server())->compare())->firstWhere('kind', 'resolving');
     // Never brought there: it waits, nobody changed it.
-    expect($difference()->state)->toBe('differs')->and($difference()->drifted)->toBeFalse();
+    expect($difference()->state)->toBe(DifferenceState::Differs)->and($difference()->drifted)->toBeFalse();
     app(Shipping::class)->ship(null, $server());
-    expect($difference()->state)->toBe('same');
+    expect($difference()->state)->toBe(DifferenceState::Same);
     $runs = $s->tell('ns1', 'resolved')['resolving'];
     $there = ['recursion' => false, 'fallback' => true, 'forwarders' => ['127.0.0.1:1'], 'roots' => ['192.0.2.202', '192.0.2.209'],
         'zones' => [['zone' => 'cargo.example.', 'kind' => 'stub', 'servers' => ['192.0.2.53']]]] + $runs;
@@ -94,8 +96,9 @@ it('takes what somebody changed on switches into the directory and the plan', fu
     $server = Server::query()->findOrFail($keel->id);
     $of = fn () => collect(Links::to($server)->compare())->keyBy('id');
     // A VLAN that was never brought there is new; brought and then lost, it has drifted.
-    expect($of()[$vlan->id]->state)->toBe('new')->and($of()[$vlan->id]->drifted)->toBeFalse()
-        ->and(app(Shipping::class)->ship(null, $server, [$vlan->id])['state'])->toBe('done')->and($of()[$vlan->id]->state)->toBe('same');
+    expect($of()[$vlan->id]->state)->toBe(DifferenceState::New)->and($of()[$vlan->id]->drifted)->toBeFalse()
+        ->and(app(Shipping::class)->ship(null, $server, [$vlan->id])['state'])->toBe(ShipmentState::Done)->and($of()[$vlan->id]->state)
+        ->toBe(DifferenceState::Same);
     $name = $domain->name;
     $standins->tell('keel', 'switches', ['vlans' => [
         ['domain' => $name, 'number' => 110, 'name' => 'tickets', 'gateway' => '192.0.2.126', 'relays' => ['192.0.2.99']],
@@ -125,6 +128,6 @@ it('takes what somebody changed on switches into the directory and the plan', fu
     // A changed plan waits and has not drifted: nobody changed the switch after that.
     $this->post("/ship/server/$keel->id", ['only' => [$vlan->id]]);
     $w->did(new App\Acts\Directory\ChangeVlan($vlan->id, name: 'TICKET HALL'));
-    expect($of()[$vlan->id]->state)->toBe('differs')->and($of()[$vlan->id]->drifted)->toBeFalse()
+    expect($of()[$vlan->id]->state)->toBe(DifferenceState::Differs)->and($of()[$vlan->id]->drifted)->toBeFalse()
         ->and(DB::table('brought')->where('server_id', $keel->id)->count())->toBe(1);
 });

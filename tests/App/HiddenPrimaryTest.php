@@ -10,9 +10,12 @@ use App\Acts\Name\MakeKey;
 use App\Acts\Name\MakeZone;
 use App\Acts\Name\RemoveZone;
 use App\Acts\Name\ServeZone;
+use App\Links\DifferenceState;
 use App\Links\Links;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\TransferKey;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -88,7 +91,7 @@ afterEach(function (): void {
 
 it('names those who answer, and never itself', function (): void {
     $servers = ZoneServer::query()->where('zone_id', $this->zone->id)->pluck('part', 'server_id');
-    expect($servers[$this->w->servers['ns1']])->toBe('primary')->and($servers[$this->w->servers['ns2']])->toBe('secondary');
+    expect($servers[$this->w->servers['ns1']])->toBe(Part::Primary)->and($servers[$this->w->servers['ns2']])->toBe(Part::Secondary);
     $ns = Record::query()->where('zone_id', $this->zone->id)->where('type', 2)->pluck('target')->all();
     $name = Server::query()->findOrFail($this->w->servers['ns2'])->name;
     expect($ns)->toHaveCount(1)->and($ns[0])->toStartWith($name)->and($this->zone->primary_server)->toBe($ns[0]);
@@ -111,7 +114,7 @@ it('hands out what was shipped and not what is being edited', function (): void 
     expect(($this->copy)($this->zone->name)['lines'])->toBe($first['lines']);
     // It is told whoever asks, so that nobody takes what waits for what stands.
     $compared = collect(Links::to(Server::query()->findOrFail($this->w->servers['ns1']))->compare())->firstWhere('id', $this->zone->id);
-    expect($compared->state)->toBe('differs');
+    expect($compared->state)->toBe(DifferenceState::Differs);
     expect(($this->ship)($this->zone->id)[$this->zone->id]['state'])->toBe('done');
     $second = ($this->copy)($this->zone->name);
     expect($second['lines'])->toBe(($this->meant)($this->zone->refresh()))->not->toBe($first['lines'])
@@ -229,7 +232,7 @@ it('takes away what is silenced with the shipment, and waits for who does not an
     expect(($this->copy)($this->zone->name)['error'])->toContain('REFUSED');
     $this->door->stop();
     $step = app(Shipping::class)->ship(null, Server::query()->findOrFail($this->w->servers['ns1']));
-    expect($step['state'])->toBe('failed')->and($step['steps'][0]['message'])->toContain('Nothing was shipped');
+    expect($step['state'])->toBe(ShipmentState::Failed)->and($step['steps'][0]['message'])->toContain('Nothing was shipped');
 });
 
 it('refuses everybody while nothing is handed out, whatever is sent, and ends when it is told to', function (): void {

@@ -9,11 +9,13 @@ use App\Acts\Name\RemoveKey;
 use App\Acts\Name\RemoveZone;
 use App\Acts\Name\ServeZone;
 use App\Links\DhcpClient;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\Names\DnsClient;
 use App\Links\ScopeForm;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\TransferKey;
 use App\Shipping\Shipping;
 use HarborPost\Core\Dhcp\V4\MessageType;
@@ -82,9 +84,10 @@ it('ships it, and a client that leases is found by its name', function (): void 
     ($this->open)();
     $this->w->did(NameLeases::fromInput(($this->input)(['pattern' => 'seat-{c}-{d}', 'ttl' => '5m'])));
     foreach (['ns1', 'dh1', 'dh2'] as $name) {
-        expect(app(Shipping::class)->ship(null, Server::query()->findOrFail($this->w->servers[$name]))['state'])->toBe('done');
+        expect(app(Shipping::class)->ship(null, Server::query()->findOrFail($this->w->servers[$name]))['state'])->toBe(ShipmentState::Done);
     }
-    expect(array_column(Links::to(Server::query()->findOrFail($this->w->servers['dh1']))->compare(), 'state'))->each->toBe('same');
+    expect(array_column(Links::to(Server::query()->findOrFail($this->w->servers['dh1']))->compare(), 'state'))
+        ->each->toBe(DifferenceState::Same);
     $lease = function (string $mac, array $more) use ($s): string {
         $ask = fn (MessageType $type, array $options): Packet => (new DhcpClient('dh1', $s->endpoint('dh1'), 1.0))->exchange(
             Packet::fromClient($type, random_int(1, 9999), MacAddress::parse($mac), $options + $more, Address::parse('192.0.2.1')),

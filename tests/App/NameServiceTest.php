@@ -21,6 +21,7 @@ use App\Live\ResolverPath;
 use App\Live\ZoneService;
 use App\Models\Record;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\TransferKey;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -87,7 +88,8 @@ it('brings a secondary into service step by step, measured, and says who holds i
         ->and($way())->toBe(['waits', 'held', 'waits', 'waits', 'waits', 'waits', 'waits']);
     ($this->ship)('ns1');
     expect($way())->toBe(['waits', 'done', 'held', 'waits', 'waits', 'waits', 'waits']);
-    expect(($this->ship)('ns2')['state'])->toBe('done')->and($way())->toBe(['waits', 'done', 'done', 'done', 'done', 'done', 'held']);
+    expect(($this->ship)('ns2')['state'])->toBe(ShipmentState::Done)->and($way())
+        ->toBe(['waits', 'done', 'done', 'done', 'done', 'done', 'held']);
     $w->did(new ListSecondary($placement->id));
     expect(Record::query()->where('zone_id', $make->id)->where('type', RecordType::NS)->count())->toBe(2)
         ->and($placement->refresh()->planned)->toBeFalse();
@@ -138,7 +140,7 @@ it('takes what clients registered into the plan, or undoes it there', function (
     $key = ($this->key)();
     $zone = $this->w->zone;
     $this->w->did(new ServeZone($zone->id, updateMode: 'key', updateFrom: "key {$key->title()}", lapseAfter: '24', lapseQuiet: '6'));
-    expect(($this->ship)('ns1')['state'])->toBe('done')->and(ZoneService::of(($this->fresh)())->lapseFaults())->toBe([]);
+    expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Done)->and(ZoneService::of(($this->fresh)())->lapseFaults())->toBe([]);
     $client = new DnsClient('ns1', $this->s->endpoint('ns1'), 2.0, $key->tsig());
     $register = fn (string $name, string $address) => $client->update(
         new UpdateRequest(

@@ -13,6 +13,7 @@ use App\Models\OptionDefinition;
 use App\Models\OptionValue;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Queries\OptionLayers;
 use App\Shipping\ScopeDrift;
 use App\Shipping\Shipping;
@@ -78,7 +79,7 @@ it('brings what was typed to clients, and reads what a server says', function ()
     $server = fn (): Server => Server::query()->findOrFail($dh1);
     $this->w->did(($this->define)());
     $this->w->did(($this->set)('192.0.2.21'));
-    expect(app(Shipping::class)->ship(null, $server())['state'])->toBe('done');
+    expect(app(Shipping::class)->ship(null, $server())['state'])->toBe(ShipmentState::Done);
     $client = new ClientSketch(MacAddress::parse('02:00:5e:00:00:01'), asked: [3, 224]);
     $exchange = Exchange::run($this->w->scope, $server(), $client);
     expect(bin2hex($exchange->steps[3]['packet']->options[224]))->toBe('c0000215');

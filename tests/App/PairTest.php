@@ -13,6 +13,7 @@ use App\Acts\Lease\PasteReservations;
 use App\Acts\Lease\RemovePair;
 use App\Acts\Lease\SetShares;
 use App\Acts\Plan\ChangePrefix;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Live\PairWatch;
 use App\Models\NoticeKind;
@@ -22,6 +23,7 @@ use App\Models\Person;
 use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Queries\Conditions;
 use App\Queries\Coverage;
 use App\Queries\Invariants;
@@ -101,10 +103,10 @@ it('ships a pair and its scope to both, proves them, and tells what they are in'
     ($this->join)();
     $ship = fn (string $name): array => app(Shipping::class)->ship(null, Server::query()->findOrFail($this->w->servers[$name]));
     $first = $ship('dh1');
-    expect($first['state'])->toBe('done')->and(array_column($first['steps'], 'message'))->toHaveCount(2)
+    expect($first['state'])->toBe(ShipmentState::Done)->and(array_column($first['steps'], 'message'))->toHaveCount(2)
         ->and($first['steps'][0]['message'])->toContain('the server is in RECOVER')
         ->and($first['steps'][1]['message'])->toContain('nobody new is given an address');
-    expect($ship('dh2')['state'])->toBe('done');
+    expect($ship('dh2')['state'])->toBe(ShipmentState::Done);
     $watch = app(PairWatch::class);
     for ($i = 0; $i < 80; $i++) {
         $states = array_map(fn (array $x): ?string => $x['told']['state'] ?? null, $watch->read([($this->pair)()]));
@@ -119,7 +121,7 @@ it('ships a pair and its scope to both, proves them, and tells what they are in'
     // Nothing differs; and the secret is not told by the server.
     foreach (['dh1', 'dh2'] as $name) {
         $differences = Links::to(Server::query()->findOrFail($this->w->servers[$name]))->compare();
-        expect(array_column($differences, 'state'))->each->toBe('same');
+        expect(array_column($differences, 'state'))->each->toBe(DifferenceState::Same);
     }
     expect(json_encode($s->tell('dh1', 'pairs')))->not->toContain(($this->pair)()->keys[0]['secret']);
     // By packets: an address is offered, taken and given back by each of the two.

@@ -11,6 +11,7 @@ use App\Acts\Directory\MergeVlan;
 use App\Acts\Directory\RemoveProfile;
 use App\Acts\Engine\Note;
 use App\Acts\Scan\KeepSwitchVlans;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
@@ -135,11 +136,11 @@ it('sets ports through the switches, reads them back, and sees when somebody set
     ]]);
     $server = Server::query()->findOrFail($keel->id);
     $difference = fn () => collect(Links::to($server)->compare())->firstWhere('id', $profile->id);
-    expect($difference())->state->toBe('differs')->removed->toBe(['sw1 1: native 1'])
+    expect($difference())->state->toBe(DifferenceState::Differs)->removed->toBe(['sw1 1: native 1'])
         ->added->toBe(['sw1 1: native 110, voice 140 by LLDP-MED, power, priority 5'])->message->toBe('1 port is on no switch: sw1 3');
     $this->actingAs($this->w->people['planner'])->get("/ship/server/$keel->id")->assertOk()->assertReads('sw1 1: native 1');
     $this->post("/ship/server/$keel->id", ['only' => [$profile->id]])->assertRedirect();
-    expect($difference())->state->toBe('same');
+    expect($difference())->state->toBe(DifferenceState::Same);
     $ports = collect($standins->tell('keel', 'ports')['ports'])->keyBy('port');
     // A port without a profile, and one that no switch has, are left alone.
     expect($ports['1']['voice'])->toBe(140)->and($ports['8']['native'])->toBe(7)->and($ports)->toHaveCount(3)
@@ -147,7 +148,7 @@ it('sets ports through the switches, reads them back, and sees when somebody set
     $standins->tell('keel', 'switches', ['ports' => [
         ['domain' => $this->domain->name, 'device' => 'sw1', 'port' => '2', 'poe' => false],
     ]]);
-    expect($difference())->state->toBe('differs')->drifted->toBeTrue();
+    expect($difference())->state->toBe(DifferenceState::Differs)->drifted->toBeTrue();
     expect(fn () => Links::to($server)->verify('profile', $profile->id))->toThrow(Unanswered::class, 'sw1 2 is native 110');
     expect(NetworkLink::to($server)->ports())->toHaveCount(3);
 });

@@ -7,6 +7,7 @@ use App\Acts\Name\AddRecord;
 use App\Live\LeaseReading;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Queries\InUse;
 use Illuminate\Support\Facades\DB;
 use Tests\Standins;
@@ -28,7 +29,7 @@ it('shows intended against running, ships, and keeps what was done', function ()
         ->assertSee('Ship and verify');
     $this->post($this->page)->assertRedirect($this->page);
     $this->get($this->page)->assertOk()->assertSee('is as intended')->assertSee('answered with authority');
-    expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('done');
+    expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe(ShipmentState::Done);
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'new', 'type' => 'A', 'data' => '192.0.2.9']));
     $this->get($this->page)->assertSee("new.{$this->w->zone->name} 3600 A 192.0.2.9");
     $this->get("/name/zone/{$this->w->zone->id}?filter=new")->assertSee('saved, not shipped');
@@ -64,7 +65,7 @@ it('says what does not answer, and the page still stands', function (): void {
         ->assertDontSee('Everything of it is as intended')->assertDontSee('Ship and verify');
     $this->get("$together&now=1")->assertOk()->assertSee('did not answer')->assertDontSee('asked behind this page');
     $this->post($this->page)->assertRedirect($this->page);
-    expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe('failed');
+    expect(Shipment::query()->where('server_id', $this->w->servers['ns1'])->sole()->state)->toBe(ShipmentState::Failed);
     $this->post("$this->page/mode", ['mode' => 'normal']);
     $this->get($this->page)->assertSee('It is asked again now');
     $this->get("$this->page?now=1")->assertDontSee('could not be read')->assertSee('Ship and verify');

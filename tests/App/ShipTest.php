@@ -7,11 +7,13 @@ use App\Acts\Lease\SetOption;
 use App\Acts\Name\AddRecord;
 use App\Acts\Name\ChangeZone;
 use App\Acts\Plan\PlaceHost;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Links\Names\DnsClient;
 use App\Live\Exchange;
 use App\Models\ScopeServer;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\ZoneServer;
 use App\Shipping\Shipping;
 use HarborPost\Core\Dhcp\Client\ClientSketch;
@@ -39,7 +41,7 @@ beforeEach(function (): void {
 
 it('brings a placed host to a packet that answers for it', function (): void {
     $w = $this->w;
-    expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns2')['state'])->toBe('done');
+    expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Done)->and(($this->ship)('ns2')['state'])->toBe(ShipmentState::Done);
     $serial = $w->zone->refresh()->serial;
     $w->did(
         PlaceHost::fromInput([
@@ -49,16 +51,16 @@ it('brings a placed host to a packet that answers for it', function (): void {
     );
     expect(($this->ask)("till-1.{$w->zone->name}"))->toBe([]);
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('done')->and(count($result['steps']))->toBe(2)
+    expect($result['state'])->toBe(ShipmentState::Done)->and(count($result['steps']))->toBe(2)
         ->and(($this->ask)("till-1.{$w->zone->name}"))->toBe(['192.0.2.2'])
         ->and(($this->ask)('2.2.0.192.in-addr.arpa.', 'PTR'))->toBe(["till-1.{$w->zone->name}"])
         ->and($w->zone->refresh()->serial)->toBe($serial + 1)
         ->and(ZoneServer::query()->where('zone_id', $w->zone->id)->where('server_id', $w->servers['ns1'])->sole()->verified_at)
         ->not->toBeNull();
     // The second server is brought to the same serial: it is raised once.
-    expect(($this->ship)('ns2')['state'])->toBe('done')->and($w->zone->refresh()->serial)->toBe($serial + 1)
+    expect(($this->ship)('ns2')['state'])->toBe(ShipmentState::Done)->and($w->zone->refresh()->serial)->toBe($serial + 1)
         ->and(($this->ship)('ns2')['steps'])->toBe([]);
-    expect(($this->ship)('dh1')['state'])->toBe('done');
+    expect(($this->ship)('dh1')['state'])->toBe(ShipmentState::Done);
     $exchange = Exchange::run(
         $w->scope,
         ($this->server)('dh1'),
@@ -87,7 +89,7 @@ it('tells of a server with very many scopes what the last look found', function 
     Illuminate\Support\Facades\DB::table('scope_servers')->insert($placed);
     // Nothing was looked at: then by the last shipment.
     expect($standing())->toBe(['holds' => 301, 'inEffect' => 0, 'drifted' => 0, 'seen' => null]);
-    expect(app(Shipping::class)->ship(null, ($this->server)('dh1'), [$w->scope->id])['state'])->toBe('done')
+    expect(app(Shipping::class)->ship(null, ($this->server)('dh1'), [$w->scope->id])['state'])->toBe(ShipmentState::Done)
         ->and($standing()['inEffect'])->toBe(1);
     app(App\Shipping\DriftWatch::class)->look(($this->server)('dh1'));
     expect($standing()['inEffect'])->toBe(1)->and($standing()['seen'])->not->toBeNull();
@@ -169,7 +171,7 @@ it('raises the serial for other timers and stops answering a silenced zone', fun
     ($this->ship)('ns1');
     expect(($this->ask)($this->w->zone->name, 'SOA')[0])->toContain(' 3600 900 ');
     $this->w->did(new ChangeZone($this->w->zone->id, silenced: '1'));
-    expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
+    expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Done)->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
 });
 
 it('finds drift by reading the whole zone and puts it right', function (): void {
@@ -186,7 +188,7 @@ it('finds drift by reading the whole zone and puts it right', function (): void 
     expect(array_filter(Links::to(($this->server)('ns1'))->compare(), fn ($d): bool => $d->needsShipping()))->toBe([]);
     $found = array_values(array_filter(Links::to(($this->server)('ns1'))->compare(true), fn ($d): bool => $d->needsShipping()));
     expect($found[0]->removed)->toBe(["intruder.{$zone->name} 60 A 192.0.2.66"]);
-    expect(($this->ship)('ns1', true)['state'])->toBe('done')->and(($this->ask)("intruder.{$zone->name}"))->toBe([])
+    expect(($this->ship)('ns1', true)['state'])->toBe(ShipmentState::Done)->and(($this->ask)("intruder.{$zone->name}"))->toBe([])
         ->and($zone->refresh()->serial)->toBeGreaterThan(0);
 });
 
@@ -202,19 +204,19 @@ it('goes past a serial that is ahead', function (): void {
             'add' => [$soa($zone->serial + 50)],
         ],
     );
-    expect(collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id)->state)->toBe('ahead');
-    expect(($this->ship)('ns1')['state'])->toBe('done')->and($zone->refresh()->serial)->toBeGreaterThan(2026000000);
+    expect(collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id)->state)->toBe(DifferenceState::Ahead);
+    expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Done)->and($zone->refresh()->serial)->toBeGreaterThan(2026000000);
 });
 
 it('says what did not answer and goes on where it stopped', function (): void {
     $this->s->tell('ns1', 'mode', ['mode' => 'silent']);
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('did not answer')
+    expect($result['state'])->toBe(ShipmentState::Failed)->and($result['steps'][0]['message'])->toContain('did not answer')
         ->toContain('Nothing was shipped');
     $this->s->stop('ns1');
     expect(($this->ship)('ns1')['steps'][0]['message'])->toContain('cannot be reached');
     $this->s->start('ns1');
-    expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns1')['steps'])->toBe([]);
+    expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Done)->and(($this->ship)('ns1')['steps'])->toBe([]);
 });
 
 it('does not believe a server that lies', function (): void {
@@ -222,7 +224,7 @@ it('does not believe a server that lies', function (): void {
     $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => 'x', 'type' => 'A', 'data' => '192.0.2.9']));
     $this->s->tell('ns1', 'mode', ['mode' => 'wrong']);
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])
+    expect($result['state'])->toBe(ShipmentState::Failed)->and($result['steps'][0]['message'])
         ->toContain('is meant to be 192.0.2.9, it answers 192.0.2.66')
         ->and(ZoneServer::query()->where('zone_id', $this->w->zone->id)->where('server_id', $this->w->servers['ns1'])->sole()->verified_at)
         ->toBeNull();
@@ -235,27 +237,28 @@ it('ships one at a time to a server, whoever starts it', function (): void {
     $other = DB::connection('other');
     expect((int) $other->scalar('select get_lock(?, 0)', ["ship:$id"]))->toBe(1);
     $run = app(Shipping::class)->ship(null, Server::query()->findOrFail($id));
-    expect($run['state'])->toBe('failed')->and($run['steps'][0]['message'])->toContain('Another shipment to the server is under way')
+    expect($run['state'])->toBe(ShipmentState::Failed)->and($run['steps'][0]['message'])
+        ->toContain('Another shipment to the server is under way')
         ->and(ZoneServer::query()->where('server_id', $id)->whereNotNull('shipped_serial')->exists())->toBeFalse();
     // Its process ends, in whatever way: the server is free.
     $other->disconnect();
     $run = app(Shipping::class)->ship(null, Server::query()->findOrFail($id));
-    expect($run['state'])->toBe('done')->and((int) DB::scalar('select is_free_lock(?)', ["ship:$id"]))->toBe(1);
+    expect($run['state'])->toBe(ShipmentState::Done)->and((int) DB::scalar('select is_free_lock(?)', ["ship:$id"]))->toBe(1);
 });
 
 it('ships nothing to a held server', function (): void {
     $this->w->did(new ChangeServer($this->w->servers['ns1'], held: '1'));
-    expect(($this->ship)('ns1')['state'])->toBe('failed')->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
+    expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Failed)->and(($this->ask)($this->w->zone->name, 'SOA'))->toBe([]);
 });
 
 it('ships scopes, proves options and sees what was changed there', function (): void {
-    expect(($this->ship)('dh1')['state'])->toBe('done')
+    expect(($this->ship)('dh1')['state'])->toBe(ShipmentState::Done)
         ->and(ScopeServer::query()->where('server_id', $this->w->servers['dh1'])->sole()->verified_at)->not->toBeNull();
     $this->w->did(new SetOption($this->w->scope->id, 42, '192.0.2.123'));
     $difference = Links::to(($this->server)('dh1'))->compare()[0];
     expect($difference->added)->toBe(['option 42 NTP servers: 192.0.2.123'])->and($difference->removed)->toBe([]);
     ($this->ship)('dh1');
-    expect(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
+    expect(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe(DifferenceState::Same);
 });
 
 it('ends an exchange with silence in words, within its time', function (): void {
@@ -350,7 +353,8 @@ it('takes what somebody changed on a DHCP server into the plan, difference by di
     $left = Links::to(($this->server)('dh1'))->compare()[0];
     expect($left->added)->toBe([])->and($left->removed)->toBe([])->and($left->drifted)->toBeFalse()->and($left->message)
         ->toContain('nothing has proved it')
-        ->and(($this->ship)('dh1')['state'])->toBe('done')->and(Links::to(($this->server)('dh1'))->compare()[0]->state)->toBe('same');
+        ->and(($this->ship)('dh1')['state'])->toBe(ShipmentState::Done)->and(Links::to(($this->server)('dh1'))->compare()[0]->state)
+        ->toBe(DifferenceState::Same);
     $this->get($page)->assertSee('runs the scope as planned');
     $this->s->tell('dh1', 'mode', ['mode' => 'silent']);
     $this->get($page)->assertOk()->assertSee('could not be read');
@@ -363,11 +367,11 @@ it('proves what an ended shipment wrote and did not prove', function (): void {
     $link = Links::to(($this->server)('dh1'));
     $link->apply('scope', $this->w->scope->id);
     $left = $link->compare()[0];
-    expect($left->state)->toBe('differs')->and($left->added)->toBe([])->and($left->removed)->toBe([])
+    expect($left->state)->toBe(DifferenceState::Differs)->and($left->added)->toBe([])->and($left->removed)->toBe([])
         ->and($left->drifted)->toBeFalse()->and($left->message)->toContain('nothing has proved it');
     $result = ($this->ship)('dh1');
     expect($result['steps'])->toHaveCount(1)->and($result['steps'][0]['message'])->toContain('read back and equal')
-        ->and($link->compare()[0]->state)->toBe('same');
+        ->and($link->compare()[0]->state)->toBe(DifferenceState::Same);
 });
 
 it('proves a zone that an ended shipment wrote and did not prove', function (): void {
@@ -378,8 +382,9 @@ it('proves a zone that an ended shipment wrote and did not prove', function (): 
     $serial = $zone->refresh()->serial;
     Links::to(($this->server)('ns1'))->apply('zone', $zone->id);
     $of = fn (): App\Links\Difference => collect(Links::to(($this->server)('ns1'))->compare())->firstWhere('id', $zone->id);
-    expect($of()->state)->toBe('differs')->and($of()->drifted)->toBeFalse()->and($of()->message)->toContain('nothing has proved it');
+    expect($of()->state)->toBe(DifferenceState::Differs)->and($of()->drifted)->toBeFalse()->and($of()->message)
+        ->toContain('nothing has proved it');
     $result = ($this->ship)('ns1');
-    expect($result['state'])->toBe('done')->and($zone->refresh()->serial)->toBe($serial)->and($of()->state)
-        ->toBe('same')->and(($this->ask)("late.$zone->name"))->toBe(['192.0.2.9']);
+    expect($result['state'])->toBe(ShipmentState::Done)->and($zone->refresh()->serial)->toBe($serial)->and($of()->state)
+        ->toBe(DifferenceState::Same)->and(($this->ask)("late.$zone->name"))->toBe(['192.0.2.9']);
 });

@@ -18,6 +18,7 @@ use App\Links\Names\DnsClient;
 use App\Models\Freeze;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Models\ShipsWhen;
 use App\Models\ShipWindow;
 use App\Queries\ShipTimes;
@@ -118,7 +119,7 @@ it('ships nothing in a freeze: not by hand, not by a job that was asked for befo
     ($this->freeze)(now()->subHour()->format('Y-m-d H:i'), now()->addHour()->format('Y-m-d H:i'), ['server' => $this->w->servers['ns1']]);
     ShipServer::dispatchSync($start->id);
     $row = Shipment::query()->findOrFail($start->id);
-    expect($row->state)->toBe('failed')->and($row->steps[0]['message'])->toContain('Regatta')
+    expect($row->state)->toBe(ShipmentState::Failed)->and($row->steps[0]['message'])->toContain('Regatta')
         ->and($this->w->refusal(StartShipment::class, ['server' => $this->w->servers['ns1']], $this->operator))->toBe('frozen')
         ->and(($this->due)())->toBe([]);
     $this->actingAs($this->operator)->post("/ship/server/{$this->w->servers['ns1']}")->assertSessionHas('bad');
@@ -169,7 +170,7 @@ it('ships in a window only, and says at the page when the next one is', function
     $this->travelTo(now()->setTime(22, 5));
     expect(($this->due)())->toBe([($this->server)('ns1')->name])->and(($this->answers)("a.{$this->w->zone->name}"))->toBe(['"tonight"']);
     $row = Shipment::query()->where('server_id', $id)->orderByDesc('id')->first();
-    expect($row->ends_by?->format('H:i'))->toBe('23:30')->and($row->state)->toBe('done');
+    expect($row->ends_by?->format('H:i'))->toBe('23:30')->and($row->state)->toBe(ShipmentState::Done);
     $removed = $this->w->acts()->rehearse($this->operator, [new RemoveWindow($window->id)]);
     expect($removed->notes()[0]->code)->toBe('no-window');
 });
@@ -190,12 +191,13 @@ it('ends with the window: what is left waits for the next one', function (): voi
     });
     ShipServer::dispatchSync($start->id);
     $row = Shipment::query()->findOrFail($start->id);
-    expect($row->state)->toBe('partial')->and($row->message)->toContain('The window ended')->and(count($row->steps))->toBe(1)
+    expect($row->state)->toBe(ShipmentState::Partial)->and($row->message)->toContain('The window ended')->and(count($row->steps))->toBe(1)
         ->and($row->steps[0]['state'])->toBe('done');
     // The rest is there to go on with, and a window's end is no failure to pause after.
     $this->w->did(SetShipping::fromInput(['servers' => [$this->w->servers['ns1']], 'when' => 'once']));
     expect(($this->due)())->toBe([($this->server)('ns1')->name])
-        ->and(Shipment::query()->where('server_id', $this->w->servers['ns1'])->orderByDesc('id')->first()->state)->toBe('done');
+        ->and(Shipment::query()->where('server_id', $this->w->servers['ns1'])->orderByDesc('id')->first()->state)
+        ->toBe(ShipmentState::Done);
 });
 
 it('pauses longer each time when a shipment by itself fails', function (): void {
@@ -206,7 +208,7 @@ it('pauses longer each time when a shipment by itself fails', function (): void 
     $fail = function () use ($id): int {
         $made = count(app(Convoy::class)->due()['started']);
         foreach (Shipment::query()->where('server_id', $id)->whereIn('state', ['waiting', 'running'])->get() as $row) {
-            $this->w->did(new KeepShipment($row->id, 'failed'));
+            $this->w->did(new KeepShipment($row->id, ShipmentState::Failed));
         }
 
         return $made;
@@ -235,11 +237,12 @@ it('ships the primary before its secondary, and what waits for it not before it 
     expect($rows($second)->behind)->toBe([$first])->and($rows($first)->behind)->toBeNull();
     $run = fn () => app()->call([new ShipServer($second), 'handle']);
     $run();
-    expect($rows($second)->state)->toBe('waiting');
+    expect($rows($second)->state)->toBe(ShipmentState::Waiting);
     Queue::assertPushed(ShipServer::class, fn (ShipServer $j): bool => $j->shipment === $second && $j->delay !== null);
-    $w->did(new KeepShipment($first, 'partial'));
+    $w->did(new KeepShipment($first, ShipmentState::Partial));
     $run();
-    expect($rows($second)->state)->toBe('failed')->and($rows($second)->message)->toContain('comes before it, ended as partial');
+    expect($rows($second)->state)->toBe(ShipmentState::Failed)->and($rows($second)->message)
+        ->toContain('comes before it, ended as partial');
 });
 
 it('ships a child that is new before the parent that delegates it, from another server', function (): void {

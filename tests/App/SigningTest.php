@@ -20,6 +20,7 @@ use App\Links\Names\DnsClient;
 use App\Live\ParentLook;
 use App\Models\Record;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\SigningPolicy;
 use App\Models\Zone;
 use App\Models\ZoneKey;
@@ -47,7 +48,7 @@ beforeEach(function (): void {
     $this->ship = fn (string $name, ?array $only = null): array => app(Shipping::class)
         ->ship(null, Server::query()->findOrFail($this->w->servers[$name]), $only);
     $this->shipAll = function (): void {
-        expect(($this->ship)('ns1')['state'])->toBe('done')->and(($this->ship)('ns2')['state'])->toBe('done');
+        expect(($this->ship)('ns1')['state'])->toBe(ShipmentState::Done)->and(($this->ship)('ns2')['state'])->toBe(ShipmentState::Done);
     };
     $this->policy = function (array $with = []): SigningPolicy {
         $act = KeepPolicy::fromInput(
@@ -93,8 +94,8 @@ it('signs a zone in two acts, so that every answer of each server is proved', fu
     $keys = ($this->zone)()->keys()->get();
     expect($keys->map(fn ($k) => $k->role)->all())->toBe([KeyRole::Ksk, KeyRole::Zsk])->and(DB::table('signed_records')->count())->toBe(0);
     $shipped = ($this->ship)('ns1');
-    expect($shipped['state'])->toBe('done')->and($shipped['steps'][0]['message'])->toContain('its signature holds');
-    expect(($this->ship)('ns2')['state'])->toBe('done');
+    expect($shipped['state'])->toBe(ShipmentState::Done)->and($shipped['steps'][0]['message'])->toContain('its signature holds');
+    expect(($this->ship)('ns2')['state'])->toBe(ShipmentState::Done);
     $name = $w->zone->name;
     foreach (["www.$name A", "$name SOA", "none.$name A", "www.$name MX", "x.wild.$name TXT", "x.wild.$name A"] as $asked) {
         [$owner, $type] = explode(' ', $asked);
@@ -252,7 +253,7 @@ it('hands an anchor to a resolver, which then believes what is signed and nothin
     $this->travel(2)->days();
     $w->did(new HandAnchor($w->zone->id, [$act->id]));
     $server = Server::query()->findOrFail($act->id);
-    expect(app(Shipping::class)->ship(null, $server)['state'])->toBe('done');
+    expect(app(Shipping::class)->ship(null, $server)['state'])->toBe(ShipmentState::Done);
     $res = new DnsClient('res', $this->s->endpoint('res'));
     $ask = fn (string $name, bool $unchecked = false) => $res->ask(
         Name::parse($name),
@@ -352,7 +353,7 @@ it('takes no key and no signature in by another door', function (): void {
     expect($w->refusal(App\Acts\Name\TakeRunning::class, [
         'zone' => $w->zone->id, 'server' => $w->servers['ns1'], 'serial' => (string) $w->zone->serial, 'gone' => [], 'come' => [],
     ]))->not->toBeNull();
-    expect(app(Shipping::class)->ship(null, Server::query()->find($w->servers['ns1']), null, true)['state'])->toBe('done')
+    expect(app(Shipping::class)->ship(null, Server::query()->find($w->servers['ns1']), null, true)['state'])->toBe(ShipmentState::Done)
         ->and(($this->judge)("forged.{$w->zone->name}", 'A', ($this->zone)()->keys()->first())->trust)->toBe(Trust::Secure);
     $answer = ($this->client)()->ask(Name::parse("forged.{$w->zone->name}"), RecordType::of(RecordType::A), null, false)->message;
     expect($answer->rcode->name)->toBe('NxDomain');

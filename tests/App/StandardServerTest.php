@@ -8,9 +8,11 @@ use App\Acts\Name\AddRecord;
 use App\Acts\Name\ChangeZone;
 use App\Acts\Name\MakeKey;
 use App\Acts\Name\RemoveKey;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Live\ServerTrial;
 use App\Models\Server;
+use App\Models\ShipmentState;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use App\Shipping\Shipping;
@@ -68,12 +70,13 @@ it('brings a zone to it and proves it there, first as a whole and then by what c
     ($this->start)(($this->there)(["old.$this->origin 300 IN A 192.0.2.99", "till.$this->origin 60 IN A 192.0.2.10"]));
     // What a first shipment takes away is read before it is shown.
     [$first] = ($this->differs)();
-    expect($first->state)->toBe('differs')->and($first->removed)->toContain("old.$this->origin 300 A 192.0.2.99")
+    expect($first->state)->toBe(DifferenceState::Differs)->and($first->removed)->toContain("old.$this->origin 300 A 192.0.2.99")
         ->and($first->readWhole)->toBeTrue();
     $done = ($this->step)(($this->ship)());
     expect($done['state'])->toBe('done')->and($done['message'])->toContain('answered with authority')
         ->and(($this->ask)('till'))->toBe(['192.0.2.10'])->and(($this->ask)('old'))->toBe([])
-        ->and(($this->differs)()[0]->state)->toBe('same')->and(($this->differs)(true)[0]->state)->toBe('same');
+        ->and(($this->differs)()[0]->state)->toBe(DifferenceState::Same)->and(($this->differs)(true)[0]->state)
+        ->toBe(DifferenceState::Same);
     $serial = $this->w->zone->refresh()->serial;
     expect($serial)->toBeGreaterThan(5);
     $before = count($this->foreign->told());
@@ -91,7 +94,7 @@ it('brings a zone to it and proves it there, first as a whole and then by what c
 it('overwrites nothing that somebody else changed there', function (): void {
     ($this->add)('till', '192.0.2.10');
     ($this->start)(($this->there)());
-    expect(($this->ship)()['state'])->toBe('done');
+    expect(($this->ship)()['state'])->toBe(ShipmentState::Done);
     // Somebody puts another address there, and the serial back: by the serial alone nothing is seen.
     $this->foreign->set(["till.$this->origin 300 IN A 192.0.2.66"]);
     ($this->add)('till', '192.0.2.11');
@@ -100,7 +103,7 @@ it('overwrites nothing that somebody else changed there', function (): void {
         ->and(($this->ask)('till'))->toBe(['192.0.2.66']);
     // Compared as a whole it is found, and may be brought back on purpose.
     $found = ($this->differs)(true)[0];
-    expect($found->state)->toBe('differs')->and($found->removed)->toContain("till.$this->origin 300 A 192.0.2.66");
+    expect($found->state)->toBe(DifferenceState::Differs)->and($found->removed)->toContain("till.$this->origin 300 A 192.0.2.66");
     expect(($this->step)(($this->ship)(true))['state'])->toBe('done')
         ->and(($this->ask)('till'))->toBe(['192.0.2.10', '192.0.2.11']);
 });
@@ -111,7 +114,7 @@ it('finds a server that ran ahead, and what was added there', function (): void 
     $serial = $this->w->zone->refresh()->serial;
     $this->foreign->set(["joker.$this->origin 300 IN A 192.0.2.77"], $serial + 3);
     $found = ($this->differs)()[0];
-    expect($found->state)->toBe('ahead')->and($found->drifted)->toBeTrue()
+    expect($found->state)->toBe(DifferenceState::Ahead)->and($found->drifted)->toBeTrue()
         ->and($found->removed)->toBe(["joker.$this->origin 300 A 192.0.2.77"]);
     expect(($this->step)(($this->ship)())['state'])->toBe('done')
         ->and($this->w->zone->refresh()->serial)->toBeGreaterThan($serial + 3)->and(($this->ask)('joker'))->toBe([]);
@@ -123,13 +126,13 @@ it('sends much in several updates, and its serial still passes what the server c
     ($this->start)(($this->there)(serial: Zone::query()->findOrFail($this->w->zone->id)->serial));
     // Where its serial is its own, a journal of ours tells nothing: the same lines are no difference.
     expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->ask)('h900'))->toBe(['192.0.2.151'])
-        ->and(count($this->foreign->told()))->toBeGreaterThan(3)->and(($this->differs)(true)[0]->state)->toBe('same');
+        ->and(count($this->foreign->told()))->toBeGreaterThan(3)->and(($this->differs)(true)[0]->state)->toBe(DifferenceState::Same);
 });
 
 it('says what only the keeper of the server can do', function (): void {
     ($this->start)([]);
     [$waits] = ($this->differs)();
-    expect($waits->state)->toBe('waiting')->and($waits->needsShipping())->toBeFalse()
+    expect($waits->state)->toBe(DifferenceState::Waiting)->and($waits->needsShipping())->toBeFalse()
         ->and($waits->message)->toContain('make it there, and let the key transfer and update it');
     $this->actingAs($this->w->people['operator'])->get('/ship/server/'.$this->w->servers['ns1'])->assertOk()
         ->assertSee('make it there, and let the key transfer and update it')->assertSee('the standards')
@@ -158,7 +161,8 @@ it('says which key it does not take', function (array $other, string $why): void
         $this->w->did(ChangeServer::fromInput(['server' => $this->w->servers['ns1'], 'key' => $make->id]));
     }
     $result = ($this->ship)();
-    expect($result['state'])->toBe('failed')->and($result['steps'][0]['message'])->toContain('does not take the key')->toContain($why);
+    expect($result['state'])->toBe(ShipmentState::Failed)->and($result['steps'][0]['message'])->toContain('does not take the key')
+        ->toContain($why);
     $trial = ServerTrial::of(($this->server)());
     expect(array_column($trial, 'good'))->toBe([true, false])->and($trial[1]['words'])->toContain($why);
 })->with([
@@ -229,7 +233,7 @@ it('reads as a whole where the serial is the server\'s own, instead of telling b
     $found = ($this->differs)()[0];
     expect($found->readWhole)->toBeTrue()->and($found->removed)->toBe(["till.$this->origin 60 A 192.0.2.10"])
         ->and($found->added)->toHaveCount(1);
-    expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)()[0]->state)->toBe('same');
+    expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)()[0]->state)->toBe(DifferenceState::Same);
 });
 
 it('goes on where a shipment of several updates was cut', function (): void {
@@ -247,8 +251,8 @@ it('goes on where a shipment of several updates was cut', function (): void {
     $updates = HarborPost\Core\Dns\Zone\UpdatePlan::of($zone->origin(), [], [], $added, $soa);
     expect(count($updates))->toBeGreaterThan(2);
     Links::to(($this->server)())->reader()->update($updates[0]);
-    expect(($this->differs)()[0]->state)->toBe('differs')->and(($this->differs)()[0]->readWhole)->toBeTrue();
-    expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)(true)[0]->state)->toBe('same');
+    expect(($this->differs)()[0]->state)->toBe(DifferenceState::Differs)->and(($this->differs)()[0]->readWhole)->toBeTrue();
+    expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->differs)(true)[0]->state)->toBe(DifferenceState::Same);
 });
 
 it('leaves what was written after the serial was given for the next shipment', function (): void {
@@ -264,7 +268,7 @@ it('leaves what was written after the serial was given for the next shipment', f
         expect(($this->ask)($name))->toBe([])->and(($this->ask)('till'))->toBe(['192.0.2.10']);
     }
     expect(($this->step)(($this->ship)())['state'])->toBe('done')->and(($this->ask)('kiosk'))->toBe(['192.0.2.20'])
-        ->and(($this->ask)('bollard'))->toBe(['192.0.2.30'])->and(($this->differs)(true)[0]->state)->toBe('same');
+        ->and(($this->ask)('bollard'))->toBe(['192.0.2.30'])->and(($this->differs)(true)[0]->state)->toBe(DifferenceState::Same);
 });
 
 it('says no word of shipping where only who keeps the server can do it', function (): void {

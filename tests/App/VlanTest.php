@@ -12,6 +12,7 @@ use App\Acts\Directory\MakeVlanSeries;
 use App\Acts\Directory\MergeVlan;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Scan\KeepSwitchVlans;
+use App\Links\DifferenceState;
 use App\Links\Links;
 use App\Models\Server;
 use App\Models\Vlan;
@@ -108,10 +109,11 @@ it('brings a switch in step with the plan, by rehearsal, and reads it back', fun
     ]]);
     $server = Server::query()->findOrFail($keel->id);
     $by = collect(Links::to($server)->compare())->keyBy('id');
-    expect($by[$vlan->id]->state)->toBe('differs')->and($by[$vlan->id]->removed)
+    expect($by[$vlan->id]->state)->toBe(DifferenceState::Differs)->and($by[$vlan->id]->removed)
         ->toBe(['name tickets', 'interface 192.0.2.126', 'relay to 192.0.2.99', 'denial of 192.0.2.48/28'])
         ->and($by[$vlan->id]->added)->toBe(['name TICKETING', 'interface 192.0.2.1', 'relay to 192.0.2.68'])
-        ->and($by[$other->id]->state)->toBe('waiting')->and($by["{$vlan->domain->name} 199"]->state)->toBe('gone')
+        ->and($by[$other->id]->state)->toBe(DifferenceState::Waiting)->and($by["{$vlan->domain->name} 199"]->state)
+        ->toBe(DifferenceState::Gone)
         ->and($by)->toHaveCount(3);
     $this->actingAs($w->people['planner'])->get("/directory/vlan/$vlan->id")->assertSee('Set it on the switch')
         ->assertDontSee('On the switch only');

@@ -1,4 +1,4 @@
-import { accessible, answered, commit, expect, open, pick, shown, signIn, test } from './world.mjs';
+import { accessible, answered, commit, expect, open, own, pick, shown, signIn, test } from './world.mjs';
 
 /** A page of somebody else, in a browser of their own. */
 async function as(browser, who) {
@@ -33,7 +33,7 @@ test('a draft is submitted, refused, amended, agreed to and committed by three p
 
   const author = await as(browser, 'ilke');
   await open(author, 'Ticketing, quay 1', 'Ticketing, quay 1');
-  await author.fill('#place-name', 'agreed-kiosk');
+  await author.fill('#place-name', own('agreed-kiosk'));
   const follows = author.locator('#follows-place');
   await expect(follows).toContainText('It needs one approver');
   await shown(author);
@@ -50,7 +50,7 @@ test('a draft is submitted, refused, amended, agreed to and committed by three p
   const approver = await as(browser, 'tobin');
   await approver.goto('/bridge');
   await approver.getByRole('link', { name: /A kiosk for the fair day/ }).click();
-  await expect(approver.locator('main')).toContainText('agreed-kiosk');
+  await expect(approver.locator('main')).toContainText(own('agreed-kiosk'));
   await accessible(approver);
   await approver.fill('#decide-reason', 'Say who looks after it.');
   await approver.getByRole('button', { name: 'Refuse' }).click();
@@ -266,8 +266,8 @@ test('a picker offers while one types and is walked by arrows', async ({ page })
   await accessible(page);
   await open(page, 'Ticketing, quay 1', 'Ticketing, quay 1');
   await pick(page, '#place-zone', 'tarbeck.kittiwake.example', 'shore');
-  await page.fill('#place-name', 'picked-host');
-  await expect(page.locator('#follows-place')).toContainText('picked-host.tarbeck.kittiwake.example');
+  await page.fill('#place-name', own('picked-host'));
+  await expect(page.locator('#follows-place')).toContainText(`${own('picked-host')}.tarbeck.kittiwake.example`);
 });
 
 test('a table that shows all there is sorts itself', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { accessible, expect, open, shown, signIn, test } from './world.mjs';
+import { accessible, expect, open, own, shown, signIn, test } from './world.mjs';
 
 /** Everything here happens on one page: a full load would forget this mark. */
 const mark = (page) =>
@@ -65,7 +65,7 @@ test('hosts, prefixes and reservations are edited in their rows too', async ({ p
   await expect(page.locator('tr.editing')).toHaveCount(0);
   expect(await same(page)).toBe(true);
   // A place by the row at the foot: the next free address, with its name both ways.
-  await page.fill('#rowadd-name', 'arm-9');
+  await page.fill('#rowadd-name', own('arm-9'));
   await shown(page);
   await expect(page.locator('#follows-rowadd')).toContainText('PTR');
   await page.getByRole('navigation', { name: 'Above' }).getByRole('link').last().click();

@@ -1,48 +1,49 @@
-import { accessible, commit, expect, open, pick, ships, shown, signIn, test } from './world.mjs';
+import { accessible, commit, expect, open, own, pick, ships, shown, signIn, test } from './world.mjs';
 
 test('from a subnet to a packet: carve, place, ship, ask', async ({ page }) => {
+  const [office, scales] = [own('Parcel office'), own('scales-1')];
   await signIn(page);
   await open(page, '10.36.0.0/15', 'Tarbeck');
-  await page.fill('#carve-name', 'Parcel office');
+  await page.fill('#carve-name', office);
   await page.fill('#carve-hosts', '200');
   await page.press('#carve-hosts', 'Tab');
   await expect(page.locator('#carve-length')).toHaveValue('24');
   await expect(page.locator('.follows')).toContainText('Overlaps nothing live, planned or withheld');
   await commit(page.locator('.follows'));
-  await expect(page.getByRole('status')).toContainText('Carve Parcel office');
-  await expect(page.locator('h1')).toHaveText('Parcel office');
+  await expect(page.getByRole('status')).toContainText(`Carve ${office}`);
+  await expect(page.locator('h1')).toHaveText(office);
   const address = (await page.locator('.title .mono').first().textContent()).replace('.0/24', '.2');
 
-  await page.fill('#place-name', 'scales-1');
+  await page.fill('#place-name', scales);
   await pick(page, '#place-zone', 'tarbeck.kittiwake.example', 'shore');
   await expect(page.locator('#follows-place')).toContainText('Forward and reverse agree');
   await shown(page);
   await page.keyboard.press('Control+Shift+Enter');
   await expect(page.getByRole('status')).toContainText(address);
-  await expect(page.locator('tr', { hasText: 'scales-1' })).toContainText('A PTR');
+  await expect(page.locator('tr', { hasText: scales })).toContainText('A PTR');
 
   await open(page, 'tarbeck.kittiwake.example', 'tarbeck.kittiwake.example');
   await expect(page.locator('.title')).toContainText('changes wait');
   await page.fill('#filter', 'scales');
   await page.press('#filter', 'Enter');
-  await expect(page.locator('tr', { hasText: 'scales-1' })).toContainText('saved, not shipped');
+  await expect(page.locator('tr', { hasText: scales })).toContainText('saved, not shipped');
 
   await page.goto('/ship');
   await page.getByRole('link', { name: 'lamp1', exact: true }).click();
-  await expect(page.locator('.diffs', { hasText: 'scales-1.tarbeck.kittiwake.example.' }).first()).toBeVisible();
+  await expect(page.locator('.diffs', { hasText: `${scales}.tarbeck.kittiwake.example.` }).first()).toBeVisible();
   await ships(page, () => page.keyboard.press('Control+Enter'), 'shipped and proved');
   // The secondary is told and fetches by itself.
   await page.locator('summary', { hasText: 'Shipment' }).first().click();
   await expect(page.locator('main')).toContainText('lamp2 fetched it');
   await page.goto('/ship');
   await page.getByRole('link', { name: 'lamp2', exact: true }).click();
-  await expect(page.locator('.diffs', { hasText: 'scales-1.tarbeck.kittiwake.example.' })).toHaveCount(0);
-  await page.goto('/name/lookup?q=scales-1.tarbeck.kittiwake.example');
+  await expect(page.locator('.diffs', { hasText: `${scales}.tarbeck.kittiwake.example.` })).toHaveCount(0);
+  await page.goto(`/name/lookup?q=${scales}.tarbeck.kittiwake.example`);
   await expect(page.locator('main')).toContainText('with authority');
   await expect(page.locator('td', { hasText: address })).toBeVisible();
   await page.goto(`/find?q=${address}`);
-  await expect(page.locator('main')).toContainText('scales-1.tarbeck.kittiwake.example');
-  await expect(page.locator('main')).toContainText('Parcel office');
+  await expect(page.locator('main')).toContainText(`${scales}.tarbeck.kittiwake.example`);
+  await expect(page.locator('main')).toContainText(office);
 });
 
 test('a wrong prefix is marked and mended on one key', async ({ page }) => {

@@ -1,4 +1,4 @@
-import { accessible, expect, shown, signIn, test } from './world.mjs';
+import { accessible, expect, own, shown, signIn, test } from './world.mjs';
 
 /**
  * Eight jobs of a day by their shortest way, each counted: a press of the mouse, a key or a chord is one; a text is one, however long.
@@ -56,9 +56,6 @@ class Hand {
   }
 }
 
-/** A second try does not meet the name of the first. */
-const again = (name) => (test.info().retry ? `${name}-${test.info().retry}` : name);
-
 const job = (title, most, work) =>
   test(`${title} takes ${most} presses`, async ({ page }) => {
     await signIn(page);
@@ -84,7 +81,7 @@ job('carve a subnet, place a host, ask for it', 12, async (page, hand) => {
   await hand.commit();
   await expect(page.locator('h1')).toHaveText('Job hall');
   await hand.keys('n');
-  await hand.type(again('job-scales'));
+  await hand.type(own('job-scales'));
   await expect(page.locator('#follows-place')).toContainText('Forward and reverse agree');
   await hand.commit();
   // The notice offers what comes next: ship, ask, another, back.
@@ -97,7 +94,7 @@ job('change three records', 14, async (page, hand) => {
   await page.goto('/name?filter=gates.kittiwake');
   await page.getByRole('link', { name: 'gates.kittiwake.example', exact: true }).first().click();
   await page.locator('summary', { hasText: 'Paste records' }).click();
-  const name = again('job');
+  const name = own('job');
   await page.fill('#paste-text', `${name}-a A 10.36.8.231\n${name}-b A 10.36.8.232\n${name}-c A 10.36.8.233\n`);
   await shown(page);
   await page.locator('#follows-paste').getByRole('button', { name: 'Commit now' }).click();
@@ -128,9 +125,9 @@ job('place thirty hosts from a list', 6, async (page, hand) => {
   await hand.click(page.locator('summary', { hasText: 'Place several' }).first());
   await expect(page.locator('#several-names')).toBeVisible();
   await page.locator('#several-names').focus();
-  await hand.type(Array.from({ length: 30 }, (_, i) => `${again('job-till')}-${i + 1}`).join('\n'));
+  await hand.type(Array.from({ length: 30 }, (_, i) => `${own('job-till')}-${i + 1}`).join('\n'));
   await hand.commit();
-  await expect(page.locator('main')).toContainText(`${again('job-till')}-30`);
+  await expect(page.locator('main')).toContainText(`${own('job-till')}-30`);
 });
 
 job('make a scope, ship it to both servers and try it', 9, async (page, hand) => {
@@ -185,7 +182,7 @@ job('take back what was just done', 2, async (page, hand) => {
   await page.goto('/name?filter=gates.kittiwake');
   await page.getByRole('link', { name: 'gates.kittiwake.example', exact: true }).first().click();
   await page.waitForLoadState();
-  await page.fill('#rowadd-name', again('job-undone'));
+  await page.fill('#rowadd-name', own('job-undone'));
   await page.fill('#rowadd-data', '10.36.8.249');
   await shown(page);
   await page.getByRole('button', { name: 'Commit now' }).click();

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Models\Part;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Server;
@@ -121,7 +122,7 @@ final readonly class MakeServer extends Act
             $ledger->refuse('here-once', "Harbor Post hands its zones out as $other->name already", link: "/ship/server/$other->id",
                 field: 'speaks');
         }
-        $copied = ZoneServer::query()->with('zone')->where('server_id', $id)->where('part', 'secondary')->first();
+        $copied = ZoneServer::query()->with('zone')->where('server_id', $id)->where('part', Part::Secondary)->first();
         if ($copied !== null) {
             $ledger->refuse('here-copies-nothing', "It is a secondary of {$copied->zone->title()}", 'What hands zones out copies none.',
                 link: "/name/zone/$copied->zone_id/service", field: 'speaks');

@@ -190,7 +190,7 @@ final class Acts
         }
         $this->compareVersions($attempt, $ledger, $expects);
         Inputs::objectsInReach($ledger, $act);
-        WriteGate::during($ledger, fn () => $act->apply($ledger));
+        WriteGate::during($ledger, static fn () => self::perform($act, $ledger));
         foreach ($ledger->written as $written) {
             $object = "$written->noun:$written->id";
             if (
@@ -209,6 +209,18 @@ final class Acts
         }
         foreach ($ledger->written as $written) {
             $earlier["$written->noun:$written->id"] = true;
+        }
+    }
+
+    private static function perform(Act $act, Ledger $ledger): void
+    {
+        $act->apply($ledger);
+        foreach ($act instanceof OfParts ? $act->parts($ledger) : [] as $where => $part) {
+            try {
+                $part->apply($ledger);
+            } catch (Refused $e) {
+                $where === '' ? throw $e : $ledger->refuse('line', "$where: {$e->note->message}", $e->note->why);
+            }
         }
     }
 

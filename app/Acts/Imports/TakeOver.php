@@ -9,7 +9,7 @@ use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
-use App\Acts\Engine\Refused;
+use App\Acts\Engine\OfParts;
 use App\Acts\Name\AddRecord;
 use App\Acts\Name\ChangeZone;
 use App\Acts\Plan\CarvePrefix;
@@ -22,18 +22,23 @@ use App\Models\Import;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
+use App\Queries\Ancestors;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
 use HarborPost\Core\Dns\Rdata\RdataTypes;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Net\Address;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\LazyCollection;
 
 /** All judged rows of an import become true, in one transaction; the refused ones stay out. */
-final readonly class TakeOver extends Act
+final readonly class TakeOver extends Act implements OfParts
 {
     /** Rows that are rehearsed, put in a draft or taken over while one waits; more are taken over by the worker. */
     public const MOST = 5000;
+
+    /** Rows that go to the database in one piece. */
+    private const BATCH = 1000;
 
     public function __construct(
         #[Field(Kind::Id, 'Import', of: Import::class)]
@@ -80,27 +85,29 @@ final readonly class TakeOver extends Act
                 'On its page it is taken over in the background; a file that is split can be agreed to part by part.',
             );
         }
-        $import->kind === 'plan' ? $this->plan($ledger, $import) : $this->zone($ledger, $import);
         $import->state = 'taken';
         $import->message = '';
         $import->save();
     }
 
-    private function plan(Ledger $ledger, Import $import): void
+    public function parts(Ledger $ledger): iterable
+    {
+        $import = Import::query()->findOrFail($this->import);
+
+        return $import->kind === 'plan' ? $this->plan($ledger, $import) : $this->zone($ledger, $import);
+    }
+
+    /** @return iterable<string, Act> prefixes from the outer to the inner, then what changes, then hosts, many at a time */
+    private function plan(Ledger $ledger, Import $import): iterable
     {
         foreach ($this->rows($import, 'add') as [$line, $row]) {
             if ($row['is'] === 'prefix') {
-                $this->at($ledger, $line, fn () => CarvePrefix::fromInput(['space' => $import->target_id] + $row['input'])->apply($ledger));
+                yield "Line $line" => self::read($ledger, $line, CarvePrefix::class, ['space' => $import->target_id] + $row['input']);
             }
         }
         foreach ($this->rows($import, 'change') as [$line, $row]) {
-            $this->at(
-                $ledger,
-                $line,
-                fn () => (
-                    $row['is'] === 'prefix' ? ChangePrefix::fromInput($row['input']) : ChangeHost::fromInput($row['input'])
-                )->apply($ledger),
-            );
+            $act = $row['is'] === 'prefix' ? ChangePrefix::class : ChangeHost::class;
+            yield "Line $line" => self::read($ledger, $line, $act, $row['input']);
         }
         $batch = [];
         $subnets = [];
@@ -112,19 +119,22 @@ final readonly class TakeOver extends Act
             $subnets[$key] ??= $row['input']['prefix'] !== ''
                 ? $row['input']['prefix']
                 : (
-                    \App\Queries\Ancestors::subnet($import->target_id, \HarborPost\Core\Net\Address::parse($row['input']['address']))->id
+                    Ancestors::subnet($import->target_id, Address::parse($row['input']['address']))->id
                         ?? $ledger->refuse('no-subnet', "line $line: no subnet holds {$row['input']['address']} any more")
                 );
             $batch[] = ['prefix' => $subnets[$key]] + array_diff_key($row['input'], ['subnet' => 0, 'inZone' => 0]);
-            if (count($batch) >= 1000) {
-                (new PlaceMany($batch))->apply($ledger);
+            if (count($batch) >= self::BATCH) {
+                yield '' => new PlaceMany($batch);
                 $batch = [];
             }
         }
-        $batch === [] || (new PlaceMany($batch))->apply($ledger);
+        if ($batch !== []) {
+            yield '' => new PlaceMany($batch);
+        }
     }
 
-    private function zone(Ledger $ledger, Import $import): void
+    /** @return iterable<string, Act> the terms of the zone; its records are rows without acts of their own */
+    private function zone(Ledger $ledger, Import $import): iterable
     {
         $zone = AddRecord::zone($ledger, $import->target_id);
         if ($this->removals) {
@@ -135,7 +145,7 @@ final readonly class TakeOver extends Act
         }
         foreach ($this->rows($import, 'change') as [$line, $row]) {
             if ($row['is'] === 'soa') {
-                $this->at($ledger, $line, fn () => ChangeZone::fromInput(['zone' => $zone->id] + $row['input'])->apply($ledger));
+                yield "Line $line" => self::read($ledger, $line, ChangeZone::class, ['zone' => $zone->id] + $row['input']);
 
                 continue;
             }
@@ -158,7 +168,7 @@ final readonly class TakeOver extends Act
                 $row['ttl'] === $zone->default_ttl ? null : $row['ttl'],
                 $data,
             );
-            if (count($batch) >= 1000) {
+            if (count($batch) >= self::BATCH) {
                 PlaceMany::records($ledger, $batch);
                 $batch = [];
             }
@@ -177,13 +187,14 @@ final readonly class TakeOver extends Act
         return $rows->map(fn (object $r): array => [(int) $r->line, (array) json_decode($r->result ?? $r->payload, true)]);
     }
 
-    /** A refusal names the line of the file. */
-    private function at(Ledger $ledger, int $line, \Closure $work): void
+    /**
+     * @param  class-string<Act>  $act
+     * @param  array<string, mixed>  $input
+     */
+    private static function read(Ledger $ledger, int $line, string $act, array $input): Act
     {
         try {
-            $work();
-        } catch (Refused $e) {
-            $ledger->refuse('line', "Line $line: {$e->note->message}", $e->note->why);
+            return $act::fromInput($input);
         } catch (BadInput $e) {
             $ledger->refuse('line', "Line $line: {$e->getMessage()}");
         }

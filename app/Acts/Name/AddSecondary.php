@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Ship\HandingOut;
+use App\Models\Part;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -75,7 +76,7 @@ final readonly class AddSecondary extends Act
             }
             $zone->primaryPlacement()
                 ?? $ledger->refuse('no-primary', "{$zone->title()} has no primary to copy from", link: "/name/zone/$zone->id/service");
-            (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => 'secondary', 'planned' => true]))->save();
+            (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => Part::Secondary, 'planned' => true]))->save();
         }
         foreach ($zones->pluck('view_id')->unique() as $view) {
             HandingOut::listAnew((string) $view);

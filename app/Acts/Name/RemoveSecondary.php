@@ -8,6 +8,7 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Name\KeptByHand;
 use App\Domain\Name\Records;
 use App\Domain\Ship\HandingOut;
+use App\Models\Part;
 
 /** A secondary holds a zone no longer: its NS goes first, then the copy with the next shipment. */
 final readonly class RemoveSecondary extends OnPlacement
@@ -22,7 +23,7 @@ final readonly class RemoveSecondary extends OnPlacement
     public function apply(Ledger $ledger): void
     {
         $placement = $this->placement($ledger);
-        if ($placement->part !== 'secondary') {
+        if ($placement->part !== Part::Secondary) {
             $ledger->refuse('is-primary', "{$placement->server->name} is the primary", 'Every secondary copies from it.');
         }
         $zone = $placement->zone;

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\KeptByHand;
 use App\Domain\Ship\HandingOut;
+use App\Models\Part;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\TransferKey;
@@ -109,7 +110,7 @@ final readonly class ServeZone extends Act
                 );
             }
         }
-        foreach ($zone->placements->where('part', 'secondary') as $placement) {
+        foreach ($zone->placements->where('part', Part::Secondary) as $placement) {
             $address = $placement->server->address;
             $named = array_filter(
                 $list,

@@ -13,6 +13,7 @@ use App\Domain\Plan\Leader;
 use App\Domain\Plan\Tree;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Stage;
@@ -94,26 +95,27 @@ final readonly class CarvePrefix extends Act
     public function apply(Ledger $ledger): void
     {
         $space = Space::query()->find($this->space) ?? $ledger->refuse('no-space', 'There is no such space', field: 'space');
-        if (! in_array($this->kind, Prefix::KINDS, true) || Stage::tryFrom($this->stage) === null) {
+        $kind = PrefixKind::tryFrom($this->kind);
+        if ($kind === null || Stage::tryFrom($this->stage) === null) {
             $ledger->refuse(
                 'bad-kind',
                 'The kind is supernet, subnet or pool; the stage planned, live, retiring or withheld',
                 field: 'kind',
             );
         }
-        $groups = $this->kind === 'supernet';
+        $groups = $kind->groups();
         [$net, $parent] = $this->place($ledger, $space, $groups);
-        Tree::check($ledger, $space, $net, $groups, pool: $this->kind === 'pool');
+        Tree::check($ledger, $space, $net, $groups, pool: $kind === PrefixKind::Pool);
         $row = new Prefix([
             'id' => $this->id, 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first,
             'length' => $net->length, 'groups' => $groups,
-            'parent_id' => $parent?->id, 'kind' => $this->kind, 'stage' => $this->stage, 'name' => $this->name, 'role' => $this->role,
+            'parent_id' => $parent?->id, 'kind' => $kind, 'stage' => $this->stage, 'name' => $this->name, 'role' => $this->role,
             'description' => $this->description, 'site_id' => $this->site ?: null, 'tenant_id' => $this->tenant ?: null,
             'vlan_id' => $this->vlan ?: null,
         ]);
         $row->gateway = strtolower(trim($this->gateway)) === self::HABIT
             ? self::habitual($ledger, $row)
-            : self::gateway($ledger, $net, $this->gateway, $this->kind);
+            : self::gateway($ledger, $net, $this->gateway, $kind);
         self::links($ledger, $row);
         Labels::origin(
             $ledger,
@@ -189,7 +191,8 @@ final readonly class CarvePrefix extends Act
     private static function habitual(Ledger $ledger, Prefix $row): ?Address
     {
         $net = $row->prefix();
-        $gateway = $row->kind === 'subnet' && $net->length < $net->family()->bits() - 1 ? app(Inherited::class)->gatewayOf($row) : null;
+        $isLink = $row->kind === PrefixKind::Subnet && $net->length < $net->family()->bits() - 1;
+        $gateway = $isLink ? app(Inherited::class)->gatewayOf($row) : null;
         if ($gateway !== null) {
             $ledger->passed('gateway-habit-taken', "The gateway is $gateway, by the habit of the place");
         }
@@ -197,10 +200,10 @@ final readonly class CarvePrefix extends Act
         return $gateway;
     }
 
-    public static function gateway(Ledger $ledger, Net $net, string $text, string $kind): ?Address
+    public static function gateway(Ledger $ledger, Net $net, string $text, PrefixKind $kind): ?Address
     {
         $text = in_array(strtolower(trim($text)), ['first', 'last'], true)
-            ? ($kind === 'subnet' ? (string) Inherited::gatewayBy(strtolower(trim($text)), $net) : '')
+            ? ($kind === PrefixKind::Subnet ? (string) Inherited::gatewayBy(strtolower(trim($text)), $net) : '')
             : $text;
         if ($text === '') {
             return null;
@@ -210,8 +213,8 @@ final readonly class CarvePrefix extends Act
         } catch (NotUnderstood $e) {
             $ledger->refuse('bad-gateway', $e->getMessage(), field: 'gateway');
         }
-        if ($kind !== 'subnet') {
-            $ledger->refuse('gateway-without-link', "A $kind has no gateway; a subnet has", field: 'gateway');
+        if ($kind !== PrefixKind::Subnet) {
+            $ledger->refuse('gateway-without-link', "A $kind->value has no gateway; a subnet has", field: 'gateway');
         }
         if (! $net->usable()->contains($gateway)) {
             $ledger->refuse(

@@ -16,6 +16,7 @@ use App\Domain\Plan\Tree;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\ScopeRange;
 use App\Models\Site;
@@ -136,8 +137,10 @@ final readonly class ChangePrefix extends Act
             Labels::origin($ledger, $row, $this->origin, $this->originOn, $this->originHandle);
             $this->tags === null ?: Labels::tag($ledger, $row, $this->tags);
             Labels::own($ledger, $row, $this->own);
-            if ($this->kind !== null && $this->kind !== $row->kind) {
-                Tree::turn($ledger, $row, $this->kind);
+            if ($this->kind !== null && $this->kind !== $row->kind->value) {
+                $kind = PrefixKind::tryFrom($this->kind)
+                    ?? $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool', field: 'kind');
+                Tree::turn($ledger, $row, $kind);
             }
             if ($row->isDirty(['site_id', 'vlan_id'])) {
                 CarvePrefix::links($ledger, $row);

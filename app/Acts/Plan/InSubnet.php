@@ -8,6 +8,7 @@ use App\Acts\Engine\Ledger;
 use App\Models\Ability;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Queries\Granted;
 use App\Queries\Reach;
 
@@ -27,7 +28,7 @@ trait InSubnet
     private function subnet(Ledger $ledger): Prefix
     {
         return ($ledger->person === null ? Prefix::query() : Reach::of($ledger->person)->prefixes())
-            ->where('kind', 'subnet')->find($this->prefix)
+            ->where('kind', PrefixKind::Subnet)->find($this->prefix)
             ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
     }
 }

@@ -48,7 +48,7 @@ final readonly class MergePrefix extends Reshape
             self::seen($ledger, $there);
             $ledger->refuse(
                 'no-sibling',
-                "The sibling $sibling is no $row->kind".($there === null ? '; it is open' : ": there is {$there->line()}"),
+                "The sibling $sibling is no {$row->kind->value}".($there === null ? '; it is open' : ": there is {$there->line()}"),
                 $there === null ? 'Grow into it instead.' : '',
                 link: $there === null ? null : "/plan/prefix/$there->id",
             );

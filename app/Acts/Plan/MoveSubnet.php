@@ -63,7 +63,7 @@ final readonly class MoveSubnet extends Reshape
         $to = self::net($ledger, $this->to, 'to');
         $from = $row->prefix();
         if (! $row->isSubnet()) {
-            $ledger->refuse('no-link', "{$row->line()} is a $row->kind; subnets are moved", field: 'prefix');
+            $ledger->refuse('no-link', "{$row->line()} is a {$row->kind->value}; subnets are moved", field: 'prefix');
         }
         if ($to->family() !== $from->family() || $to->overlaps($from)) {
             $ledger->refuse(

@@ -17,6 +17,7 @@ use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Queries\Granted;
 use App\Queries\HandedOut;
@@ -89,7 +90,7 @@ final readonly class RemovePrefix extends Act
                 link: "/lease/scope/$scope->id",
             );
         }
-        $delegated = $row->family === 6 && $row->kind === 'pool' ? HandedOut::overlapping($row->space_id, $row->prefix()) : null;
+        $delegated = $row->family === 6 && $row->kind === PrefixKind::Pool ? HandedOut::overlapping($row->space_id, $row->prefix()) : null;
         if ($delegated !== null) {
             $ledger->warn(
                 'pool-delegated',

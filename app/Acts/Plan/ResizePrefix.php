@@ -9,6 +9,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Plan\Tree;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Queries\Ancestors;
 use HarborPost\Core\Net\Prefix as Net;
 
@@ -86,7 +87,7 @@ final readonly class ResizePrefix extends Reshape
                 "/plan/prefix/$inTheWay->id",
             );
         }
-        Tree::check($ledger, $row->space, $to, $row->groups, $row->id, $row->kind === 'pool');
+        Tree::check($ledger, $row->space, $to, $row->groups, $row->id, $row->kind === PrefixKind::Pool);
         if ($row->isSubnet()) {
             self::checkInside($ledger, $row, $to);
             $ledger->later(

@@ -16,6 +16,7 @@ use App\Domain\Plan\Tree;
 use App\Models\Layer2Domain;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Site;
@@ -122,7 +123,7 @@ final readonly class TakePlan extends Act
         $domain = $this->vlans ? $this->domain($ledger, $site, $plan->site) : null;
         $holders = [];
         foreach (array_filter([$plan->prefix, $plan->prefix6]) as $net) {
-            $holders[$net->family()->value] = $this->carve($ledger, $space, $net, $plan->site, $site, 'supernet');
+            $holders[$net->family()->value] = $this->carve($ledger, $space, $net, $plan->site, $site, PrefixKind::Supernet);
         }
         $taken = $domain === null ? [] : array_fill_keys(Vlan::query()->where('domain_id', $domain)->pluck('number')->all(), true);
         foreach ($plan->subnets as $subnet) {
@@ -134,7 +135,7 @@ final readonly class TakePlan extends Act
                     $net,
                     $subnet->need->purpose,
                     $site,
-                    'subnet',
+                    PrefixKind::Subnet,
                     $vlan,
                     $holders[$net->family()->value] ?? null,
                 );
@@ -153,22 +154,22 @@ final readonly class TakePlan extends Act
         Net $net,
         string $name,
         string $site,
-        string $kind,
+        PrefixKind $kind,
         string $vlan = '',
         ?Prefix $in = null,
     ): Prefix {
         // The plan was computed from open blocks, so only the place in the tree is left to find.
-        $parent = $in ?? Tree::lockParent($space, $net, $kind === 'supernet');
+        $parent = $in ?? Tree::lockParent($space, $net, $kind->groups());
         $row = new Prefix([
             'id' => (string) Str::ulid(), 'space_id' => $space->id, 'family' => $net->family()->value, 'first' => $net->first,
-            'length' => $net->length, 'groups' => $kind === 'supernet',
+            'length' => $net->length, 'groups' => $kind->groups(),
             'parent_id' => $parent?->id, 'kind' => $kind, 'stage' => $this->stage, 'name' => $name, 'role' => '', 'description' => '',
             'site_id' => $site, 'vlan_id' => $vlan ?: null,
         ]);
         if ($in === null) {
-            Tree::check($ledger, $space, $net, $kind === 'supernet');
+            Tree::check($ledger, $space, $net, $kind->groups());
         }
-        if ($kind === 'subnet') {
+        if ($kind === PrefixKind::Subnet) {
             $row->gateway = app(Inherited::class)->gatewayOf($row);
         }
         Tree::insert($row, $parent);

@@ -11,6 +11,7 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Plan\ScanSpace;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Models\Space;
@@ -59,7 +60,8 @@ final readonly class StartScan extends Act
 
     public function apply(Ledger $ledger): void
     {
-        $prefixes = Prefix::query()->whereIn('id', $this->prefixes)->where('kind', 'subnet')->where('space_id', $this->space)->get();
+        $prefixes = Prefix::query()->whereIn('id', $this->prefixes)->where('kind', PrefixKind::Subnet)->where('space_id', $this->space)
+            ->get();
         if ($prefixes->isEmpty() || $prefixes->count() !== count(array_unique($this->prefixes))) {
             $ledger->refuse(
                 'no-subnets',

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Links\Difference;
+use App\Links\DifferenceState;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 
@@ -57,7 +58,7 @@ final readonly class KeepDrift extends Act
             $kept[] = $one->id;
             $values = [
                 'title' => mb_strimwidth($one->title, 0, 250, '…'),
-                'state' => $one->state,
+                'state' => $one->state->value,
                 'removed' => json_encode(array_slice($one->removed, 0, 50), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
                 'added' => json_encode(array_slice($one->added, 0, 50), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
                 'removed_count' => $one->removedCount,
@@ -71,7 +72,8 @@ final readonly class KeepDrift extends Act
         // By serial alone, records that somebody changed without raising it are not seen: what was found by reading whole zones stays until
         // they are read again.
         DB::table('drifts')->where('server_id', $this->server)->whereNotIn('object_id', $kept)
-            ->when(! $this->whole, fn ($q) => $q->where(fn ($w) => $w->where('kind', '!=', 'zone')->orWhere('state', '!=', 'differs')))
+            ->when(! $this->whole, fn ($q) => $q->where(fn ($w) => $w->where('kind', '!=', 'zone')
+                ->orWhere('state', '!=', DifferenceState::Differs)))
             ->delete();
         DB::table('server_states')->updateOrInsert(
             ['server_id' => $this->server],

@@ -9,6 +9,7 @@ use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\Person;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use Illuminate\Support\Facades\DB;
 
 /** How far a shipment has come, step by step, or how it ended. One that was cancelled stays so. */
@@ -17,7 +18,7 @@ final readonly class KeepShipment extends Act
     /** @param  list<array{what: string, id: string, state: string, message: string, proved?: bool}>  $steps */
     public function __construct(
         public string $shipment,
-        public string $state,
+        public ShipmentState $state,
         public array $steps = [],
         public ?int $total = null,
         public string $message = '',
@@ -26,7 +27,7 @@ final readonly class KeepShipment extends Act
 
     public function title(): string
     {
-        return "Shipment: $this->state";
+        return "Shipment: {$this->state->value}";
     }
 
     public static function may(Person $person): bool
@@ -44,10 +45,10 @@ final readonly class KeepShipment extends Act
         Guard::own("shipment:$this->shipment");
         $row = Shipment::query()->find($this->shipment) ?? $ledger->refuse('gone', 'The shipment is not there any more');
         if (! $row->runs()) {
-            $ledger->refuse('ended', "The shipment is $row->state already");
+            $ledger->refuse('ended', "The shipment is {$row->state->value} already");
         }
-        $values = ['state' => $this->state, 'message' => mb_strimwidth($this->message, 0, 490, '…')];
-        if ($this->state !== 'cancelled' || $this->steps !== []) {
+        $values = ['state' => $this->state->value, 'message' => mb_strimwidth($this->message, 0, 490, '…')];
+        if ($this->state !== ShipmentState::Cancelled || $this->steps !== []) {
             $values += [
                 'steps' => json_encode($this->steps, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
                 'total' => $this->total ?? $row->total,
@@ -55,6 +56,6 @@ final readonly class KeepShipment extends Act
         }
         // A machine's progress, not a decision: written without an entry in the history of people's acts.
         DB::table('shipments')->where('id', $row->id)
-            ->update($values + ($this->state === 'running' ? [] : ['finished_at' => $ledger->at->format('Y-m-d H:i:s.v')]));
+            ->update($values + ($this->state === ShipmentState::Running ? [] : ['finished_at' => $ledger->at->format('Y-m-d H:i:s.v')]));
     }
 }

@@ -12,6 +12,7 @@ use App\Database\Guard;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Queries\ShipTimes;
 use Carbon\CarbonImmutable;
 
@@ -60,7 +61,7 @@ final readonly class StartShipment extends Act
     {
         Guard::own("ship:$this->server");
         $server = Server::query()->find($this->server) ?? $ledger->refuse('gone', 'The server is not there any more');
-        $other = Shipment::query()->where('server_id', $server->id)->whereIn('state', ['waiting', 'running'])->first();
+        $other = Shipment::query()->where('server_id', $server->id)->whereIn('state', ShipmentState::RUNS)->first();
         if ($other !== null) {
             $ledger->refuse(
                 'ships-already',
@@ -90,7 +91,8 @@ final readonly class StartShipment extends Act
             );
         }
         (new Shipment([
-            'id' => $this->id, 'server_id' => $server->id, 'person_id' => $ledger->personId(), 'state' => 'waiting', 'steps' => [],
+            'id' => $this->id, 'server_id' => $server->id, 'person_id' => $ledger->personId(),
+            'state' => ShipmentState::Waiting, 'steps' => [],
             'started_at' => CarbonImmutable::instance($ledger->at), 'behind' => $this->behind === [] ? null : $this->behind,
             'ends_by' => $this->endsBy === '' ? null : $this->endsBy,
             'orders' => [

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\SigningPolicy;
 use App\Models\Zone;
@@ -94,7 +95,7 @@ final readonly class SignZone extends Act
             );
         }
         $placements = ZoneServer::query()->with('server')->where('zone_id', $zone->id)->where('planned', false)->get();
-        if ($placements->where('part', 'primary')->isEmpty()) {
+        if ($placements->where('part', Part::Primary)->isEmpty()) {
             $ledger->refuse(
                 'on-no-server',
                 'No server has this zone',

@@ -11,6 +11,7 @@ use App\Domain\Plan\Tree;
 use App\Models\HeldRun;
 use App\Models\Host;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Space;
 use Illuminate\Support\Facades\DB;
@@ -44,7 +45,7 @@ final class BackPrefix
         $prefix = new Prefix;
         $prefix->setRawAttributes(Raw::of($prefix, $row->before ?? []) + ['id' => $row->id, 'version' => $row->nextVersion()]);
         $parent = Tree::lockParent($space, $prefix->prefix(), $prefix->groups);
-        Tree::check($ledger, $space, $prefix->prefix(), $prefix->groups, pool: $prefix->kind === 'pool');
+        Tree::check($ledger, $space, $prefix->prefix(), $prefix->groups, pool: $prefix->kind === PrefixKind::Pool);
         // What was counted in its earlier life and not folded yet is over with it.
         DB::table('use_deltas')->where('prefix_id', $row->id)->delete();
         $prefix->parent_id = $parent?->id;

@@ -7,6 +7,7 @@ namespace App\Domain\Lease;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\ScopeDelegation;
 use App\Models\Server;
@@ -184,17 +185,18 @@ final class Delegations
 
     private static function subnetIn(Scope $scope, Net $pool): ?Prefix
     {
-        $inside = Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', 'subnet')
+        $inside = Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', PrefixKind::Subnet)
             ->whereBetween('first', [$pool->first->bytes, $pool->last()->bytes])->orderBy('first')->first();
 
-        return $inside ?? Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', 'subnet')
+        return $inside ?? Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)
+            ->where('kind', PrefixKind::Subnet)
             ->where('first', '<=', $pool->first->bytes)->orderByDesc('first')->limit(1)->get()
             ->first(static fn (Prefix $p): bool => $p->prefix()->contains($pool));
     }
 
     private static function sayPlanned(Ledger $ledger, Scope $scope, Delegation $one): void
     {
-        $planned = Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', 'pool')
+        $planned = Prefix::query()->where('space_id', $scope->prefix->space_id)->where('family', 6)->where('kind', PrefixKind::Pool)
             ->where('first', '<=', $one->pool->first->bytes)->orderByDesc('first')->orderBy('length')->limit(20)->get()
             ->contains(static fn (Prefix $p): bool => $p->prefix()->contains($one->pool));
         if (! $planned) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Domain\Name;
 
 use App\Acts\Engine\Ledger;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -73,7 +74,8 @@ final class ZoneApex
         self::timers($ledger, $zone);
         $zone->save();
         foreach ($all as $i => $server) {
-            (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => $i === 0 ? 'primary' : 'secondary']))->save();
+            (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => $i === 0 ? Part::Primary : Part::Secondary]))
+                ->save();
         }
         foreach ($names as $i => $name) {
             Records::add($ledger, $zone, $origin, null, new Ns($name));

@@ -58,7 +58,7 @@ final readonly class NewHost
         $subnet = ($reach?->prefixes() ?? Prefix::query())->find($this->prefix)
             ?? $ledger->refuse('not-available', 'This subnet is not available to you', field: 'prefix');
         if (! $subnet->isSubnet()) {
-            $ledger->refuse('no-link', "{$subnet->line()} is a $subnet->kind; hosts live in subnets", field: 'prefix');
+            $ledger->refuse('no-link', "{$subnet->line()} is a {$subnet->kind->value}; hosts live in subnets", field: 'prefix');
         }
         if ($subnet->stage->isClosed()) {
             $ledger->warn('stage', "The subnet is {$subnet->stage->value}", 'New hosts are not expected here.');

@@ -11,6 +11,7 @@ use App\Models\Ability;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Space;
 use App\Models\WriteGate;
 use App\Queries\Ancestors;
@@ -135,11 +136,8 @@ final class Tree
     }
 
     /** Makes a prefix another kind, where what is inside allows it. The caller saves the row. */
-    public static function turn(Ledger $ledger, Prefix $row, string $kind): void
+    public static function turn(Ledger $ledger, Prefix $row, PrefixKind $kind): void
     {
-        if (! in_array($kind, Prefix::KINDS, true)) {
-            $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool', field: 'kind');
-        }
         self::lock($row->space, $row->parent);
         self::lock($row->space, $row);
         Guard::alone("subnet:$row->id");
@@ -148,7 +146,7 @@ final class Tree
             $ledger->refuse(
                 'has-hosts',
                 "{$row->line()} has $hosts hosts",
-                "Only a subnet holds hosts; release them before it becomes a $kind.",
+                "Only a subnet holds hosts; release them before it becomes a $kind->value.",
                 null,
                 'kind',
                 "/plan/prefix/$row->id",
@@ -169,21 +167,21 @@ final class Tree
             $ledger->refuse(
                 'has-children',
                 "{$row->line()} holds $row->children prefixes",
-                "A $kind holds none; give them back first.",
+                "A $kind->value holds none; give them back first.",
                 null,
                 'kind',
                 "/plan/prefix/$row->id",
             );
         }
-        $groups = $kind === 'supernet';
+        $groups = $kind->groups();
         if ($groups !== $row->groups) {
-            self::check($ledger, $row->space, $row->prefix(), $groups, $row->id, $kind === 'pool');
+            self::check($ledger, $row->space, $row->prefix(), $groups, $row->id, $kind === PrefixKind::Pool);
             DB::table('open_blocks')->where('parent_id', $row->id)->delete();
             $groups && self::write($row->id, [[$row->first->bytes, $row->length]]);
         }
-        if ($kind !== 'subnet' && $row->gateway !== null) {
+        if ($kind !== PrefixKind::Subnet && $row->gateway !== null) {
             $row->gateway = null;
-            $ledger->warn('gateway-goes', "The gateway goes: a $kind has none");
+            $ledger->warn('gateway-goes', "The gateway goes: a $kind->value has none");
         }
         $row->groups = $groups;
         $row->kind = $kind;
@@ -300,7 +298,7 @@ final class Tree
                 $hosts = Host::query()->where('prefix_id', $above->id)->count();
                 $ledger->refuse(
                     'inside-link',
-                    "$net lies inside the {$above->kind} {$above->line()}",
+                    "$net lies inside the {$above->kind->value} {$above->line()}",
                     $hosts > 0
                         ? "It has $hosts hosts; only a supernet holds prefixes."
                         : 'Only a supernet holds prefixes; make it a supernet first.',

@@ -13,6 +13,7 @@ use App\Models\Device;
 use App\Models\Layer2Domain;
 use App\Models\Model;
 use App\Models\OwnField;
+use App\Models\PrefixKind;
 use App\Models\Role;
 use App\Models\Space;
 use App\Models\SwitchVlan;
@@ -135,7 +136,7 @@ final class DirectoryController extends Controller
         $reach = $this->reach();
         $row = $reach->vlans()->with('domain.site')->findOrFail($vlan);
         $free = $this->mayPlan()
-            ? $reach->prefixes()->where('kind', 'subnet')->whereNull('vlan_id')
+            ? $reach->prefixes()->where('kind', PrefixKind::Subnet)->whereNull('vlan_id')
                 ->when($row->domain->site_id, fn ($q, $s) => $q->where('site_id', $s))->orderBy('family')
                 ->orderBy('first')->limit(self::ROWS)->get()
             : collect();

@@ -13,6 +13,7 @@ use App\Live\LeaseNamesTold;
 use App\Models\Ability;
 use App\Models\Pair;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\SwitchVlan;
@@ -163,7 +164,7 @@ final class LeaseController extends Controller
             $pool = $one->delegation()->pool;
             $out[$one->id] = self::within($scope, $pool->first, $pool->last())->where('length', '>', 0)->count();
             $pools[$one->id] = $this->reach()->prefixes()->where('space_id', $scope->prefix->space_id)->where('family', 6)
-                ->where('kind', 'pool')
+                ->where('kind', PrefixKind::Pool)
                 ->where('first', '<=', $pool->first->bytes)->orderByDesc('first')->limit(8)->get()
                 ->first(static fn (Prefix $p): bool => $p->prefix()->contains($pool))?->id;
         }

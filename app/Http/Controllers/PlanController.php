@@ -8,6 +8,7 @@ use App\Acts\Drafts\Drafts;
 use App\Models\Ability;
 use App\Models\HeldRun;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Record;
 use App\Models\Reservation;
 use App\Models\Role;
@@ -81,7 +82,7 @@ final class PlanController extends Controller
         (new PrefixPage($reach))->foldIn(new \Illuminate\Database\Eloquent\Collection([$row]));
         $common['level'] = Level::of($row);
 
-        return $row->kind === 'subnet' ? $this->subnet($request, $row, $common) : $this->supernet($request, $row, $common);
+        return $row->kind === PrefixKind::Subnet ? $this->subnet($request, $row, $common) : $this->supernet($request, $row, $common);
     }
 
     /** @param  array<string, mixed>  $common */
@@ -175,7 +176,8 @@ final class PlanController extends Controller
     public function move(Request $request, string $prefix): View
     {
         $this->wholeOnly();
-        $row = $this->reach()->prefixes()->with(['space', 'parent', 'site', 'vlan'])->where('kind', 'subnet')->findOrFail($prefix);
+        $row = $this->reach()->prefixes()->with(['space', 'parent', 'site', 'vlan'])->where('kind', PrefixKind::Subnet)
+            ->findOrFail($prefix);
         $text = trim($request->string('to')->toString());
         $to = $text === '' ? null : Net::tryParse($text);
         $fits = $to !== null && $to->family() === $row->prefix()->family() && ! $to->overlaps($row->prefix());

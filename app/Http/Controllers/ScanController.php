@@ -10,6 +10,7 @@ use App\Jobs\RunScan;
 use App\Live\ScanPreflight;
 use App\Models\Person;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Role;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
@@ -41,7 +42,7 @@ final class ScanController extends Controller
         $space = Space::query()->findOrFail($space);
         [$picked, $misread] = $this->picked($request, $space);
         $leftOut = $this->lines($request->string('leftOut')->toString());
-        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->where('stage', Stage::Live)
+        $prefixes = Prefix::query()->where('space_id', $space->id)->where('kind', PrefixKind::Subnet)->where('stage', Stage::Live)
             ->with('site')->orderBy('family')->orderBy('first')->limit(2000)->get();
 
         return view('plan.scans', [
@@ -125,7 +126,7 @@ final class ScanController extends Controller
     private function picked(Request $request, Space $space): array
     {
         $ids = array_filter((array) $request->input('prefixes', []), is_string(...));
-        $found = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')->whereIn('id', $ids)
+        $found = Prefix::query()->where('space_id', $space->id)->where('kind', PrefixKind::Subnet)->whereIn('id', $ids)
             ->orderBy('family')->orderBy('first')->get();
         $stops = [];
         foreach ($this->lines($request->string('also')->toString()) as $line) {
@@ -144,7 +145,7 @@ final class ScanController extends Controller
                 continue;
             }
             // A supernet stands for all live subnets in it.
-            $inside = Prefix::query()->where('space_id', $space->id)->where('kind', 'subnet')
+            $inside = Prefix::query()->where('space_id', $space->id)->where('kind', PrefixKind::Subnet)
                 ->where('family', $net->family()->value)
                 ->whereBetween('first', [$net->first->bytes, $net->last()->bytes])->where('length', '>=', $net->length);
             $live = (clone $inside)->where('stage', Stage::Live)->orderBy('first')->limit(501)->get();

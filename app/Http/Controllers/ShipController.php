@@ -18,6 +18,7 @@ use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Shipment;
+use App\Models\ShipmentState;
 use App\Models\Speaks;
 use App\Models\TransferKey;
 use App\Models\Zone;
@@ -55,7 +56,7 @@ final class ShipController extends Controller
         return view('ship.index', [
             'list' => $list, 'filter' => $filter, 'words' => ServerList::WORDS, 'misread' => $found->misread,
             'states' => Drifts::states(), 'times' => ShipTimes::now(), 'standing' => Standing::of($servers),
-            'running' => (clone $lately)->whereIn('state', ['waiting', 'running'])->get()->keyBy('server_id'),
+            'running' => (clone $lately)->whereIn('state', ShipmentState::RUNS)->get()->keyBy('server_id'),
             'last' => Shipment::query()->whereIn('id', $lately->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
             'may' => $this->person()->operatesAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(),
             'keys' => self::keys(),
@@ -66,7 +67,7 @@ final class ShipController extends Controller
     {
         $this->wholeOnly();
         $row = Server::query()->with('site')->findOrFail($server);
-        $runs = Shipment::query()->where('server_id', $row->id)->whereIn('state', ['waiting', 'running'])->first();
+        $runs = Shipment::query()->where('server_id', $row->id)->whereIn('state', ShipmentState::RUNS)->first();
         $state = Drifts::states()[$row->id] ?? null;
         // What did not answer when it was looked at last is asked behind the page, which stands at once.
         $now = $request->boolean('now');
@@ -234,7 +235,7 @@ final class ShipController extends Controller
         $row = Shipment::query()->findOrFail($shipment);
         $outcome = $this->acts->commit(
             $this->person(),
-            [new KeepShipment($row->id, 'cancelled', message: 'Cancelled; what was shipped until then stays.')],
+            [new KeepShipment($row->id, ShipmentState::Cancelled, message: 'Cancelled; what was shipped until then stays.')],
         );
 
         return redirect("/ship/server/$row->server_id")->with(

@@ -72,7 +72,8 @@ final readonly class Answers
         return array_filter([
             'objectClassName' => 'ip network', 'handle' => $prefix->id, 'startAddress' => (string) $net->first,
             'endAddress' => (string) $net->last(),
-            'ipVersion' => $net->family()->value === 4 ? 'v4' : 'v6', 'name' => $prefix->name ?: null, 'type' => strtoupper($prefix->kind),
+            'ipVersion' => $net->family()->value === 4
+                ? 'v4' : 'v6', 'name' => $prefix->name ?: null, 'type' => strtoupper($prefix->kind->value),
             'parentHandle' => $this->parent($prefix),
             'status' => [match ($prefix->stage) {
                 Stage::Live, Stage::Retiring => 'active',

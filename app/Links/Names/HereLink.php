@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Links\Names;
 
 use App\Links\Difference;
+use App\Links\DifferenceState;
 use App\Links\Unanswered;
 use App\Models\Record;
 use App\Models\Server;
@@ -36,7 +37,7 @@ final readonly class HereLink implements NameLink
         }
         foreach (HandedOutZones::left($this->server) as $zone) {
             $differences[] = new Difference(
-                'zone', $zone->id, $zone->line(), 'gone', message: 'the plan does not place this zone here', drifted: true,
+                'zone', $zone->id, $zone->line(), DifferenceState::Gone, message: 'the plan does not place this zone here', drifted: true,
             );
         }
 

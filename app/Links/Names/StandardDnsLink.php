@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Links\Names;
 
 use App\Links\Difference;
+use App\Links\DifferenceState;
 use App\Links\Unanswered;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\Zone;
@@ -46,7 +48,7 @@ final readonly class StandardDnsLink implements NameLink
             throw Unanswered::unasked($this->server->name, "{$zone->title()} is silenced, and no update takes a zone away; do it there");
         }
         $placement = $this->placement($zone);
-        if ($placement->part === 'secondary') {
+        if ($placement->part === Part::Secondary) {
             $this->fetch($zone);
 
             return;
@@ -83,7 +85,8 @@ final readonly class StandardDnsLink implements NameLink
         }
         $trouble = static fn (): string => 'it was told, and fetches by itself';
 
-        return (new ZoneProof($this->server->name, $this->dns, null))->of($zone, $this->placement($zone)->part === 'secondary', $trouble);
+        return (new ZoneProof($this->server->name, $this->dns, null))
+            ->of($zone, $this->placement($zone)->part === Part::Secondary, $trouble);
     }
 
     public function reader(): DnsClient
@@ -132,13 +135,13 @@ final readonly class StandardDnsLink implements NameLink
         $waits = match (true) {
             $zone->silenced => $has === null ? null : 'silenced; no update takes a zone away, so take it away there',
             $has !== null => null,
-            $placement->part === 'secondary' => 'it does not have the zone: '.self::listed($zone).'make it there, with '
+            $placement->part === Part::Secondary => 'it does not have the zone: '.self::listed($zone).'make it there, with '
                 .($zone->primaryPlacement()->server->endpoint ?? 'its primary').' as its primary',
             default => 'it does not have the zone: '.self::howToMake(),
         };
         if ($waits !== null) {
             return new Difference(
-                'zone', $zone->id, $zone->line(), 'waiting', message: $waits, running: $has === null ? null : (string) $has,
+                'zone', $zone->id, $zone->line(), DifferenceState::Waiting, message: $waits, running: $has === null ? null : (string) $has,
                 intended: (string) $zone->serial, drifted: $placement->shipped_serial !== null,
             );
         }
@@ -148,11 +151,11 @@ final readonly class StandardDnsLink implements NameLink
         $shipped = $placement->shipped_serial;
         $ours = $shipped !== null && $has !== null
             && ($has->equals(Serial::of($shipped)) || Serial::of($zone->serial)->isBefore($has));
-        $found = $deep || ($placement->part !== 'secondary' && ! $ours)
+        $found = $deep || ($placement->part !== Part::Secondary && ! $ours)
             ? $running->deep($placement, $has, $pending)
             : $running->quick($placement, $has, $pending);
         // The same lines prove nothing that was not asked for.
-        $found = $found->state === 'same' ? $running->quick($placement, $has, $pending) : $found;
+        $found = $found->state === DifferenceState::Same ? $running->quick($placement, $has, $pending) : $found;
 
         // An update carries what is changed, and as much again of what is asked for first.
         return $found->raising(intdiv(3 * ($found->removedCount + $found->addedCount), UpdatePlan::MOST));

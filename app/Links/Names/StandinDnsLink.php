@@ -7,7 +7,9 @@ namespace App\Links\Names;
 use App\Links\Brought;
 use App\Links\ControlChannel;
 use App\Links\Difference;
+use App\Links\DifferenceState;
 use App\Links\Unanswered;
+use App\Models\Part;
 use App\Models\Server;
 use App\Models\TransferKey;
 use App\Models\View;
@@ -54,7 +56,7 @@ final readonly class StandinDnsLink implements NameLink
                 'zone',
                 (string) $key,
                 (string) $key,
-                'gone',
+                DifferenceState::Gone,
                 message: 'the plan does not place this zone here',
                 running: (string) ($running[$key]['serial'] ?? ''),
                 drifted: true,
@@ -93,7 +95,7 @@ final readonly class StandinDnsLink implements NameLink
             return;
         }
         $placement = ZoneServer::query()->where('zone_id', $zone->id)->where('server_id', $this->server->id)->firstOrFail();
-        if ($placement->part === 'secondary') {
+        if ($placement->part === Part::Secondary) {
             $this->follow($zone);
 
             return;
@@ -130,7 +132,7 @@ final readonly class StandinDnsLink implements NameLink
         if ($zone === null) {
             return 'the zone is gone from the server';
         }
-        $secondary = $zone->placements->firstWhere('server_id', $this->server->id)?->part === 'secondary';
+        $secondary = $zone->placements->firstWhere('server_id', $this->server->id)?->part === Part::Secondary;
         $trouble = fn (): string => self::word(($this->told($zone) ?: ['trouble' => 'not fetched yet'])['trouble'] ?? null);
 
         return (new ZoneProof($this->server->name, $this->dns, $zone->clientInView()))->of($zone, $secondary, $trouble);
@@ -207,7 +209,8 @@ final readonly class StandinDnsLink implements NameLink
         $asBrought = (Brought::to($this->server->id, 'resolving')['resolving'] ?? null) === Resolving::digest($this->server);
 
         return new Difference(
-            'resolving', 'resolving', 'How it resolves', $same ? 'same' : 'differs', $removed, $added, count($removed), count($added),
+            'resolving', 'resolving', 'How it resolves', $same
+                ? DifferenceState::Same : DifferenceState::Differs, $removed, $added, count($removed), count($added),
             drifted: ! $same && $asBrought,
         );
     }

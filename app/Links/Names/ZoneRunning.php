@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Links\Names;
 
 use App\Links\Difference;
+use App\Links\DifferenceState;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\Zone;
@@ -43,7 +45,7 @@ final readonly class ZoneRunning
     public function quick(ZoneServer $placement, ?Serial $has, bool $pending, string $trouble = ''): Difference
     {
         $zone = $placement->zone;
-        $follows = $placement->part === 'secondary';
+        $follows = $placement->part === Part::Secondary;
         $meant = Serial::of($zone->serial);
         if ($zone->silenced) {
             return $this->silenced($zone, $has);
@@ -62,7 +64,7 @@ final readonly class ZoneRunning
             default => '',
         };
         if ($unproved !== '' || ($has->equals($meant) && ! $pending)) {
-            return $this->found($zone, $unproved === '' ? 'same' : 'differs', [[], []], $unproved, $has);
+            return $this->found($zone, $unproved === '' ? DifferenceState::Same : DifferenceState::Differs, [[], []], $unproved, $has);
         }
         $net = ZoneLines::net($zone, $has);
         $why = match (true) {
@@ -70,7 +72,7 @@ final readonly class ZoneRunning
             default => $net === [[], []] ? 'the SOA changes' : '',
         };
 
-        return $this->found($zone, 'differs', $net, $why, $has);
+        return $this->found($zone, DifferenceState::Differs, $net, $why, $has);
     }
 
     /** Reads the whole running zone by AXFR and compares it line by line: finds what was changed behind our back. */
@@ -84,7 +86,7 @@ final readonly class ZoneRunning
         $same = $drift === [[], []] && $has->equals(Serial::of($zone->serial));
 
         return $this->found(
-            $zone, $same ? 'same' : 'differs', $drift,
+            $zone, $same ? DifferenceState::Same : DifferenceState::Differs, $drift,
             $same ? '' : ($drift === [[], []] ? 'read as a whole, the SOA alone changes' : 'read as a whole'), $has,
             drifted: ! $same && ! $pending && $drift !== [[], []], readWhole: true,
         );
@@ -131,7 +133,8 @@ final readonly class ZoneRunning
     private function silenced(Zone $zone, ?Serial $has): Difference
     {
         return new Difference(
-            'zone', $zone->id, $zone->line(), $has === null ? 'same' : 'differs', $has === null ? [] : ['the whole zone'],
+            'zone', $zone->id, $zone->line(), $has === null
+                ? DifferenceState::Same : DifferenceState::Differs, $has === null ? [] : ['the whole zone'],
             message: 'silenced', running: $has === null ? null : (string) $has,
         );
     }
@@ -140,13 +143,15 @@ final readonly class ZoneRunning
     {
         $zone = $placement->zone;
         $why = match (true) {
-            $placement->part === 'secondary' => $trouble === '' ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble",
+            $placement->part === Part::Secondary => $trouble === ''
+                ? 'it is told to fetch the zone from its primary' : "not fetched: $trouble",
             $placement->shipped_serial === null => 'not on this server yet',
             default => 'it was shipped here and is not there any more',
         };
 
         return new Difference(
-            'zone', $zone->id, $zone->line(), 'new', addedCount: Record::query()->where('zone_id', $zone->id)->count() + 1, message: $why,
+            'zone', $zone->id, $zone->line(), DifferenceState::New, addedCount: Record::query()->where('zone_id', $zone->id)
+                ->count() + 1, message: $why,
             intended: (string) $zone->serial, drifted: $placement->shipped_serial !== null,
         );
     }
@@ -156,16 +161,16 @@ final readonly class ZoneRunning
     {
         $why = "its serial $has is ahead of ours, $zone->serial: ".($follows ? 'the primary was changed' : 'somebody changed it there');
 
-        return $this->found($zone, 'ahead', $follows ? [[], []] : $this->drift($zone), $why, $has, drifted: true, readWhole: true);
+        return $this->found($zone, DifferenceState::Ahead, $follows
+            ? [[], []] : $this->drift($zone), $why, $has, drifted: true, readWhole: true);
     }
 
     /**
-     * @param  'same'|'differs'|'ahead'  $state
      * @param  array{list<string>, list<string>}  $lines  that only the server has, and that only the plan has
      */
     private function found(
         Zone $zone,
-        string $state,
+        DifferenceState $state,
         array $lines,
         string $why,
         Serial $has,

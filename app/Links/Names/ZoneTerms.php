@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Links\Names;
 
 use App\Links\Difference;
+use App\Links\DifferenceState;
+use App\Models\Part;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 
@@ -30,7 +32,7 @@ final class ZoneTerms
     public static function of(Zone $zone, bool $primary): array
     {
         $client = $zone->clientInView();
-        $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === 'secondary')
+        $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === Part::Secondary)
             ->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->values()->all();
 
         return [
@@ -49,16 +51,16 @@ final class ZoneTerms
     public static function added(Difference $difference, ZoneServer $placement, array $there): Difference
     {
         $zone = $placement->zone;
-        $primary = $placement->part !== 'secondary';
+        $primary = $placement->part !== Part::Secondary;
         $meant = self::of($zone, $primary) + [
             'part' => [
-                $primary ? 'primary' : 'secondary',
+                ($primary ? Part::Primary : Part::Secondary)->value,
                 $primary ? '' : (string) $zone->primaryPlacement()?->server->endpoint,
                 $primary ? '' : (string) self::transferKey($zone),
             ],
         ];
         $is = (is_array($there['settings'] ?? null) ? $there['settings'] : []) + [
-            'part' => [$there['part'] ?? 'primary', $there['primary'] ?? '', $there['key'] ?? ''],
+            'part' => [$there['part'] ?? Part::Primary->value, $there['primary'] ?? '', $there['key'] ?? ''],
         ];
         $removed = $added = [];
         foreach ($meant as $what => $value) {
@@ -81,10 +83,11 @@ final class ZoneTerms
             }
         }
 
-        return $added === [] || ! in_array($difference->state, ['same', 'differs'], true) ? $difference : new Difference(
-            'zone', $difference->id, $difference->title, 'differs', [...$difference->removed, ...$removed],
-            [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added),
-            $difference->message, $difference->running, $difference->intended, $difference->drifted, $difference->readWhole,
-        );
+        return $added === [] || ! in_array($difference->state, [DifferenceState::Same, DifferenceState::Differs], true)
+            ? $difference : new Difference(
+                'zone', $difference->id, $difference->title, DifferenceState::Differs, [...$difference->removed, ...$removed],
+                [...$difference->added, ...$added], $difference->removedCount + count($removed), $difference->addedCount + count($added),
+                $difference->message, $difference->running, $difference->intended, $difference->drifted, $difference->readWhole,
+            );
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\View\Joined;
 
+use App\Models\Part;
 use App\Models\Zone;
 use App\Models\ZoneServer;
 use Carbon\CarbonImmutable;
@@ -24,7 +25,7 @@ final class Transfers
         $boxes = [];
         $primary = null;
         foreach ($servers as $told) {
-            $told['placement']->part === 'primary' && $primary === null ? $primary = $told : $boxes[] = self::box($zone, $told);
+            $told['placement']->part === Part::Primary && $primary === null ? $primary = $told : $boxes[] = self::box($zone, $told);
         }
 
         return Drawing::of($primary === null ? $boxes : [self::box($zone, $primary, $boxes)], "Transfers of {$zone->title()}");

@@ -47,7 +47,7 @@
                     <span class="hint">NS planned</span>
                   @endif
                 </td>
-                <td>{{ $s['placement']->part }}</td>
+                <td>{{ $s['placement']->part->value }}</td>
                 <td class="num mono">{{ $s['serial'] }}</td>
                 <td><span @class([
                     'stopped' => in_array($s['step'], ['silent', 'expired', 'none']),
@@ -76,7 +76,7 @@
           </tbody>
         </x-table>
       </section>
-      @foreach ($zone->placements->where('part', 'secondary') as $placement)
+      @foreach ($zone->placements->where('part', \App\Models\Part::Secondary) as $placement)
         <section class="panel">
           <header>
             <h2>{{ $placement->server->name }} as a secondary</h2>

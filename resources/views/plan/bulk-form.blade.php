@@ -17,7 +17,7 @@
           form="bulk"
           name="kind"
           label="Kind"
-          :options="array_combine(\App\Models\Prefix::KINDS, \App\Models\Prefix::KINDS)"
+          :options="\App\Models\PrefixKind::choices()"
           blank="stays"
         />
       </div>

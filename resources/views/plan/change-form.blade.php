@@ -22,8 +22,8 @@
       @if ($prefix->isSubnet())
         <x-field form="change" name="gateway" label="Gateway" mono :value="(string) $prefix->gateway" />
       @endif
-      <x-field form="change" name="kind" label="Kind" :options="array_combine(\App\Models\Prefix::KINDS, \App\Models\Prefix::KINDS)"
-      :value="$prefix->kind"
+      <x-field form="change" name="kind" label="Kind" :options="\App\Models\PrefixKind::choices()"
+      :value="$prefix->kind->value"
         hint="one subnet or pool may fill a supernet exactly; a second child as large, or a supernet in one of its own size, is refused" />
       @if ($prefix->parent_id === null)
         <x-field form="change" name="origin" label="Origin: who allocated it" :value="$prefix->origin" />

@@ -12,7 +12,7 @@
   @include('parts.marks')
   <main>
     <header class="title">
-      <h1>{{ $prefix->name ?: $prefix->kind }}</h1>
+      <h1>{{ $prefix->name ?: $prefix->kind->value }}</h1>
       <span class="mono">{{ $net }}</span>
       <span
         class="soft">
@@ -57,7 +57,7 @@
             <tr @class(['holder' => $p->groups])>
               <td class="mono in{{ min(5, $depths[$p->id]) }}">{{ $p->prefix() }}</td>
               <td>{{ $p->name }}</td>
-              <td>{{ $p->kind }}</td>
+              <td>{{ $p->kind->value }}</td>
               <td>{{ $p->stage->value }}</td>
               <td>{{ $p->site?->name }}</td>
               <td class="num">{{ $p->vlan?->number }}</td>

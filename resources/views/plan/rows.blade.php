@@ -45,7 +45,7 @@
                 :shown="$r->vlan ? $r->vlan->number . ' ' . $r->vlan->name : ''" /></td>
           @else
           <td class="name">{{ \App\View\Draw::swatch($a['stage']) }}<a href="/plan/prefix/{{ $a['id'] }}">{{ $label }}</a>
-            @if ($a['kind'] === 'pool')
+            @if ($a['kind'] === \App\Models\PrefixKind::Pool->value)
               <span class="hint">pool</span>
               @endif @if ($mine)
                 @mark('turn', $mine)
@@ -56,7 +56,7 @@
           <td class="num">{{ $r->vlan?->number }}</td>
           @endif
           <td class="num">
-            @if ($a['kind'] === 'subnet')
+            @if ($a['kind'] === \App\Models\PrefixKind::Subnet->value)
               {{ ($u = \App\View\Level::usable((int) $a['family'], (int) $a['length'])) === null ? '2^' . (128 - $a['length']) : number_format($u) }}
             @endif
           </td>

@@ -5,7 +5,7 @@
     @include('plan.above')
   @endif
   <header class="title">
-    <h1>{{ $prefix->name ?: $prefix->kind }}</h1>
+    <h1>{{ $prefix->name ?: $prefix->kind->value }}</h1>
     @if (count($tops) > 1)
       <span class="oneof mono" aria-label="Top prefixes">
         @foreach ($tops as $t)
@@ -142,7 +142,7 @@
                   />
                 </fieldset>
                 <div class="pair">
-                  <x-field form="carve" name="kind" label="Kind" :options="['subnet' => 'subnet', 'supernet' => 'supernet', 'pool' => 'pool']" />
+                  <x-field form="carve" name="kind" label="Kind" :options="\App\Models\PrefixKind::choices()" value="subnet" />
                   <x-field
                     form="carve"
                     name="stage"

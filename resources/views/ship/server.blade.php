@@ -136,7 +136,7 @@
           @foreach ($work as $d)
             <details class="pad" open>
               <summary class="bar-line">
-                @mark(['new' => 'add', 'gone' => 'cut', 'ahead' => 'warn'][$d->state] ?? 'turn')<b>{{ $d->title }}</b>
+                @mark($d->state->mark())<b>{{ $d->title }}</b>
                 <span class="soft">{{ number_format($d->addedCount) }} to add, {{ number_format($d->removedCount) }} to
                   remove{{ $d->message ? ': ' . $d->message : '' }}</span>
                 @if ($d->drifted)
@@ -146,11 +146,11 @@
                   <span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>
                 @endif
               </summary>
-              @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== 'gone')
+              @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== \App\Links\DifferenceState::Gone)
                 <p class="pad"><a class="btn small" href="/name/zone/{{ $d->id }}/drift">Take into the plan, line by line</a></p>
-              @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== 'new')
+              @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== \App\Links\DifferenceState::New)
                 <p class="pad"><a class="btn small" href="/ship/server/{{ $server->id }}/drift">Take into the plan, one by one</a></p>
-              @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === 'differs')
+              @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === \App\Links\DifferenceState::Differs)
                 <p class="pad"><a class="btn small" href="/lease/scope/{{ $d->id }}/drift/{{ $server->id }}">Take into the plan, one by one</a></p>
               @endif
               <ul class="diffs">
@@ -201,16 +201,16 @@
       @endif
       @foreach ($last as $s)
         @continue($s->runs())
-        <details class="panel" @if ($loop->first && $s->state !== 'done') open @endif>
+        <details class="panel" @if ($loop->first && $s->state !== \App\Models\ShipmentState::Done) open @endif>
           <summary class="bar-line">
-            @mark($s->state === 'done' ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b>
-            <span class="soft" title="{{ $s->started_at }}">{{ $s->state }}, {{ collect($s->steps)->where('state', 'done')->count() }} of
+            @mark($s->state === \App\Models\ShipmentState::Done ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b>
+            <span class="soft" title="{{ $s->started_at }}">{{ $s->state->value }}, {{ collect($s->steps)->where('state', 'done')->count() }} of
               {{ max(count($s->steps), (int) $s->total) }} {{ $s->proof() }}</span>
           </summary>
           @if ($s->message)
             <p class="pad">{{ $s->message }}</p>
           @endif
-          @if ($s->state === 'partial')
+          @if ($s->state === \App\Models\ShipmentState::Partial)
             <p class="pad">What failed stays waiting above; ship again to go on from there.</p>
           @endif
           <ul class="lines pad">
@@ -235,7 +235,7 @@
                 @php
                   $lost = $d->drifted && $d->removedCount > 0 ? ', ' . number_format($d->removedCount) . ' that the plan does not know are taken away' : '';
                 @endphp
-                <li>@mark(['new' => 'add', 'gone' => 'cut'][$d->state] ?? 'turn')<span>{{ $d->title }}{{ $lost }}</span></li>
+                <li>@mark($d->state->mark())<span>{{ $d->title }}{{ $lost }}</span></li>
               @empty
                 @if ($there->isEmpty())
                   <li>@mark('ok')<span>nothing: all is as intended</span></li>

@@ -79,7 +79,7 @@
                       @mark('ok') as intended
                     @else
                       @foreach ($s['work'] as $d)
-                        <div>@mark($d->state === 'new' ? 'add' : 'turn') {{ $d->title }}, {{ number_format($d->addedCount) }} to add,
+                        <div>@mark($d->state === \App\Links\DifferenceState::New ? 'add' : 'turn') {{ $d->title }}, {{ number_format($d->addedCount) }} to add,
                           {{ number_format($d->removedCount) }} to remove
                           @if ($d->drifted)
                             <span class="warn">drifted</span>
@@ -93,14 +93,14 @@
                       @mark('wait')
                       {{ $s['run']->total !== null
                           ? count($s['run']->steps) . ' of ' . $s['run']->total
-                          : ($s['run']->state === 'waiting' ? 'waits' : 'comparing') }}
+                          : ($s['run']->state === \App\Models\ShipmentState::Waiting ? 'waits' : 'comparing') }}
                     @elseif ($s['last'])
-                      @mark($s['last']->state === 'done' ? 'ok' : 'warn')
-                      {{ $s['last']->state === 'done' ? $s['last']->proof() : $s['last']->state }}, {{ $s['last']->finished_at->diffForHumans() }}
+                      @mark($s['last']->state === \App\Models\ShipmentState::Done ? 'ok' : 'warn')
+                      {{ $s['last']->outcome() }}, {{ $s['last']->finished_at->diffForHumans() }}
                       @foreach (collect($s['last']->steps)->where('state', '!=', 'done')->take(3) as $step)
                         <div>@mark('stop') {{ $step['what'] }} {{ $step['message'] }}</div>
                       @endforeach
-                      @if ($s['last']->state !== 'done')
+                      @if ($s['last']->state !== \App\Models\ShipmentState::Done)
                         <div>{{ $s['last']->message }}</div>
                       @endif
                     @endif
@@ -121,7 +121,7 @@
               <ol class="wake">
                 @foreach ($ready as $s)
                   @foreach ($s['work'] as $d)
-                    <li>@mark($d->state === 'new' ? 'add' : 'turn')<span>{{ $s['server']->name }}: {{ $d->title }}</span></li>
+                    <li>@mark($d->state === \App\Links\DifferenceState::New ? 'add' : 'turn')<span>{{ $s['server']->name }}: {{ $d->title }}</span></li>
                   @endforeach
                 @endforeach
                 <li>@mark('wait')<span>each is read back and asked when it is there; a server behind another waits until that one ended well</span></li>
