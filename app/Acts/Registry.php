@@ -15,7 +15,7 @@ final class Registry
         Directory\MakeDomain::class,
         Directory\MakeVlan::class, Directory\MakeView::class, Directory\ChangeView::class, Directory\MakeServer::class,
         Directory\ChangeServer::class, Directory\ChangeResolving::class, Directory\MakePerson::class,
-        Directory\ChangePerson::class, Directory\SetTable::class, Directory\SetTheme::class,
+        Directory\ChangePerson::class, Directory\RemovePerson::class, Directory\SetTable::class, Directory\SetTheme::class,
         Directory\SetMail::class, Directory\ChangePassword::class,
         Directory\ResetPassword::class, Directory\MakeProgramToken::class, Directory\RevokeProgramToken::class,
         Directory\SetSecondFactor::class, Directory\DropSecondFactor::class, Directory\KeepRightTest::class,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Carbon\CarbonImmutable;
 use Illuminate\Auth\Authenticatable;
 use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -25,6 +26,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $outside_subject  a digest of what it knows them by for good
  * @property MailWhen $mail_when
  * @property bool $active
+ * @property ?CarbonImmutable $removed_at  since when they are on no list; the history keeps their name
  * @property bool $program  acts for nobody: it has tokens and no sign-in
  * @property int $epoch  raised when all sessions of the person end
  * @property bool $must_change  the password is for one sign-in
@@ -42,6 +44,7 @@ final class Person extends Model implements AuthenticatableContract
         'roles' => 'array', 'active' => 'boolean', 'program' => 'boolean', 'must_change' => 'boolean', 'password' => 'hashed',
         'code_secret' => 'encrypted',
         'paper_codes' => 'array', 'tables' => 'array', 'bridge' => 'array', 'mail_when' => MailWhen::class,
+        'removed_at' => 'immutable_datetime',
     ];
 
     protected $hidden = ['password', 'remember_token', 'code_secret', 'paper_codes'];
@@ -53,7 +56,7 @@ final class Person extends Model implements AuthenticatableContract
 
     public function line(): string
     {
-        return "$this->name ($this->sign_in)";
+        return "$this->name ($this->sign_in)".($this->removed_at === null ? '' : ', removed');
     }
 
     public static function secret(): array

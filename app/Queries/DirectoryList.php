@@ -87,7 +87,8 @@ final class DirectoryList
             'domains' => Layer2Domain::query()->leftJoin('sites', 'sites.id', '=', 'layer2_domains.site_id')
                 ->select('layer2_domains.*')->with('site'),
             'devices' => Device::query()->leftJoin('sites', 'sites.id', '=', 'devices.site_id')->select('devices.*'),
-            'people' => Person::query()->leftJoin('tenants', 'tenants.id', '=', 'people.tenant_id')->select('people.*'),
+            'people' => Person::query()->whereNull('people.removed_at')->leftJoin('tenants', 'tenants.id', '=', 'people.tenant_id')
+                ->select('people.*'),
             default => throw new \LogicException("There is no list of $this->list"),
         };
     }

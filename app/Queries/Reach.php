@@ -58,6 +58,10 @@ final readonly class Reach
     public function ofNoun(string $noun): ?Builder
     {
         $all = Nouns::query($noun);
+        if ($noun === Person::noun()) {
+            // Who left is in the history, and nowhere else.
+            $all?->whereNull('people.removed_at');
+        }
         if ($this->isWhole() || $all === null) {
             return $noun === Draft::noun() || $noun === DraftEdit::noun() ? null : $all;
         }

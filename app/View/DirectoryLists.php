@@ -31,6 +31,12 @@ final class DirectoryLists
         return self::LISTS[$list][1];
     }
 
+    /** The act that makes a row. */
+    public static function maker(string $list): string
+    {
+        return self::LISTS[$list][2];
+    }
+
     /** The act that changes a row. */
     public static function act(string $list): string
     {

@@ -4,29 +4,40 @@ declare(strict_types=1);
 
 use App\Acts\Directory\ChangeDevice;
 use App\Acts\Directory\ChangeDomain;
+use App\Acts\Directory\ChangePerson;
 use App\Acts\Directory\ChangeServer;
 use App\Acts\Directory\ChangeSite;
 use App\Acts\Directory\ChangeSpace;
 use App\Acts\Directory\ChangeTenant;
 use App\Acts\Directory\ChangeVlan;
+use App\Acts\Directory\KeepTeam;
 use App\Acts\Directory\MakeDevice;
 use App\Acts\Directory\MakeDomain;
+use App\Acts\Directory\MakePerson;
 use App\Acts\Directory\MakeSite;
 use App\Acts\Directory\MakeSpace;
 use App\Acts\Directory\MakeTenant;
+use App\Acts\Directory\MakeToken;
 use App\Acts\Directory\MakeVlan;
 use App\Acts\Directory\RemoveObject;
+use App\Acts\Directory\RemovePerson;
+use App\Acts\Directory\RemoveTeam;
+use App\Acts\Drafts\DropDraft;
+use App\Acts\Drafts\StartDraft;
 use App\Acts\Plan\ChangePrefix;
 use App\Domain\Directory\Hanging;
 use App\Models\Device;
 use App\Models\Layer2Domain;
+use App\Models\Person;
 use App\Models\Server;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
+use App\Models\Token;
 use App\Models\Vlan;
 use App\Queries\Owner;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Hash;
 use Tests\World;
 
 beforeEach(function (): void {
@@ -117,7 +128,7 @@ it('removes what nothing hangs on, and names what does', function (): void {
         ->and($refusal('site', $device))->toBe('gone')
         ->and($refusal('device', $device, 'operator'))->toBeNull();
     $why = $this->w->acts()->rehearse($this->w->people['planner'], [new RemoveObject('site', $this->site)])->block()?->message;
-    expect($why)->toContain('1 prefixes (192.0.2.0/25');
+    expect($why)->toContain('1 prefix (192.0.2.0/25');
     $this->w->did(new RemoveObject('device', $device));
     $this->w->did(ChangePrefix::fromInput(['prefixes' => [$this->w->subnet->id], 'site' => '-', 'tenant' => '-']));
     $this->w->did(new RemoveObject('site', $this->site));
@@ -141,4 +152,43 @@ it('knows every key of the database that would keep an object from being removed
         }
     }
     expect($missing)->toBe([]);
+});
+
+it('removes a person from whom nothing hangs: no door is left, and history keeps the name', function (): void {
+    $steward = $this->w->people['steward'];
+    $id = ($this->made)(MakePerson::class, [
+        'signIn' => 'gull', 'name' => 'Gull Ferrier', 'password' => 'three herrings swim', 'roles' => ['operator'],
+    ]);
+    $gull = Person::query()->findOrFail($id);
+    $this->w->did(MakeToken::fromInput(['name' => 'meter']), $gull);
+    $site = MakeSite::fromInput(['name' => 'Gull rock']);
+    expect($this->w->acts()->commit($this->w->people['planner'], [$site])->blocked())->toBeFalse();
+    $team = ($this->made)(KeepTeam::class, ['name' => 'Watch', 'people' => [$id]]);
+    $refusal = fn (): ?string => $this->w->refusal(RemovePerson::class, ['person' => $id], $steward);
+    $why = $this->w->acts()->rehearse($steward, [new RemovePerson($id)])->block()?->message;
+    expect($refusal())->toBe('still-hangs')->and($why)->toContain('Gull Ferrier still has 1 team (')->toContain('Watch')
+        ->and($this->w->refusal(RemovePerson::class, ['person' => $steward->id], $steward))->toBe('yourself')
+        ->and($this->w->refusal(RemovePerson::class, ['person' => $id], $this->w->people['planner']))->toBe('not-allowed');
+    $this->w->did(RemoveTeam::fromInput(['team' => $team]));
+    $this->w->did($draft = StartDraft::fromInput(['name' => 'Half done']), $gull);
+    expect($this->w->acts()->rehearse($steward, [new RemovePerson($id)])->block()?->message)->toContain('1 uncommitted draft (');
+    $this->w->did(DropDraft::fromInput(['draft' => $draft->id]), $gull);
+    $this->w->did(new RemovePerson($id), $steward);
+    $row = $gull->refresh();
+    expect($row->active)->toBeFalse()->and($row->removed_at)->not->toBeNull()->and($row->epoch)->toBe(2)
+        ->and(Token::query()->where('person_id', $id)->whereNull('revoked_at')->exists())->toBeFalse()
+        ->and(Hash::check('three herrings swim', $row->password))->toBeFalse();
+    // On no list, on no page, and named by nothing that is done now; the sign-in is not given to somebody else.
+    $this->actingAs($steward)->get('/directory/people')->assertOk()->assertDontSee('Gull Ferrier');
+    $this->get("/directory/person/$id")->assertNotFound();
+    $this->getJson('/pick/person?q=gull')->assertOk()->assertExactJson([]);
+    expect($this->w->refusal(ChangePerson::class, ['person' => $id, 'active' => '1'], $steward))->toBe('not-available')
+        ->and($this->w->refusal(RemovePerson::class, ['person' => $id], $steward))->toBe('not-available')
+        ->and($this->w->refusal(KeepTeam::class, ['name' => 'Gulls', 'people' => [$id]], $steward))->not->toBeNull();
+    $twin = ['signIn' => 'gull', 'name' => 'Another', 'password' => 'three herrings swim', 'roles' => ['operator']];
+    expect($this->w->refusal(MakePerson::class, $twin, $steward))->not->toBeNull();
+    $this->get("/watch?object=$id")->assertOk()->assertReads('Gull Ferrier');
+    auth()->logout();
+    $this->post('/sign-in', ['sign_in' => 'gull', 'password' => 'three herrings swim'])->assertRedirect();
+    $this->assertGuest();
 });

@@ -37,7 +37,7 @@ const ACTS = [
     'PS' => 'grant-name revoke-name',
     'OS' => 'change-server',
     'POS' => 'remove-object',
-    'S' => 'make-program-token revoke-program-token keep-right-test remove-right-test make-server make-person change-person '
+    'S' => 'make-program-token revoke-program-token keep-right-test remove-right-test make-server make-person change-person remove-person '
         .'reset-password make-rule remove-rule make-hook '
         .'keep-retention keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',

@@ -10,6 +10,7 @@ use App\Acts\Name\ChangeRecord;
 use App\Acts\Name\MakeZone;
 use App\Acts\Name\RemoveRecords;
 use App\Models\OptionValue;
+use App\Models\Part;
 use App\Models\Record;
 use App\Models\Zone;
 use Illuminate\Support\Facades\DB;
@@ -38,7 +39,7 @@ it('makes a zone with NS and glue', function (): void {
         'A b.ops.example. → 192.0.2.54',
     ])
         ->and($zone->mailbox)->toBe('dns\.team.ops.example.')
-        ->and($zone->placements()->pluck('part')->sort()->values()->all())->toBe(['primary', 'secondary']);
+        ->and($zone->placements()->pluck('part')->sort()->values()->all())->toBe([Part::Primary, Part::Secondary]);
 });
 
 it('names the reverse zone of a prefix', function (string $prefix, ?string $name): void {

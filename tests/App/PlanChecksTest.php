@@ -15,6 +15,7 @@ use App\Acts\Scan\KeepSwitchVlans;
 use App\Models\Host;
 use App\Models\Import;
 use App\Models\Prefix;
+use App\Models\PrefixKind;
 use App\Models\Reservation;
 use App\Queries\ServedBy;
 use HarborPost\Core\Net\Address;
@@ -92,7 +93,7 @@ it('lets one subnet fill a supernet exactly, by screen and by import', function 
     expect(
         Prefix::query()->where('space_id', $w->space->id)->where('first', Address::parse('192.0.2.192')->bytes)
             ->pluck('kind')->sort()->values()->all(),
-    )->toBe(['subnet', 'supernet']);
+    )->toBe([PrefixKind::Subnet, PrefixKind::Supernet]);
 });
 
 it('refuses VLANs that cannot be, by screen and by import', function (): void {

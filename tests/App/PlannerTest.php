@@ -34,7 +34,7 @@ it('takes a plan over as one act: sites, supernets, VLANs, subnets with gateways
     expect($sites->keys()->all())->toBe(["North $suffix", "South $suffix"]);
     $rows = Prefix::query()->whereIn('site_id', $sites->values())->orderBy('family')->orderBy('first')
         ->orderBy('length')->orderByDesc('groups')->get();
-    expect($rows->map(fn (Prefix $p): string => "{$p->prefix()} $p->kind $p->name $p->gateway {$p->stage->value}")->all())->toBe([
+    expect($rows->map(fn (Prefix $p): string => "{$p->prefix()} {$p->kind->value} $p->name $p->gateway {$p->stage->value}")->all())->toBe([
         "10.99.0.0/24 supernet North $suffix  planned", '10.99.0.0/25 subnet CCTV 10.99.0.1 planned',
         '10.99.0.128/26 subnet Voice 10.99.0.129 planned', '10.99.0.192/29 subnet Gates 10.99.0.193 planned',
         "10.99.1.0/27 supernet South $suffix  planned", '10.99.1.0/27 subnet Voice 10.99.1.1 planned',

@@ -132,7 +132,13 @@ final class Inputs
      */
     private static function rows(Ledger $ledger, string $class): ?\Illuminate\Database\Eloquent\Builder
     {
-        return $ledger->person === null
-            || ! $ledger->person->isBound() ? $class::query() : Reach::of($ledger->person)->ofNoun($class::noun());
+        $whole = $ledger->person === null || ! $ledger->person->isBound();
+
+        return match (true) {
+            // Who left is named by nothing that is done now.
+            $whole && $class === Person::class => Person::query()->whereNull('removed_at'),
+            $whole => $class::query(),
+            default => Reach::of($ledger->person)->ofNoun($class::noun()),
+        };
     }
 }

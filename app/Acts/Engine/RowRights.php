@@ -56,7 +56,8 @@ final class RowRights
                 $person,
                 $row->draft_id,
             ),
-            $row instanceof Token => ! $removed && ($row->person_id === $person->id || self::ofProgram($person, $row->person_id)),
+            $row instanceof Token => ! $removed && ($row->person_id === $person->id || self::ofProgram($person, $row->person_id)
+                || self::isEnded($row) && $person->does(Role::Steward) && ! $person->isBound()),
             $row instanceof DraftRemark => $row->person_id === $person->id,
             $row instanceof Report => $row->author_id === $person->id && ($before === null || $before['author_id'] === $person->id)
                 || $person->does(Role::Steward) && ! $person->isBound(),
@@ -85,6 +86,12 @@ final class RowRights
                 && ($person->does(Role::Steward) || $row instanceof NameGrant && $person->does(Role::Planner)),
             default => self::allowMany($person),
         };
+    }
+
+    /** Of somebody who leaves a steward ends tokens, and changes nothing else of them. */
+    private static function isEnded(Token $token): bool
+    {
+        return $token->revoked_at !== null && array_diff(array_keys($token->getDirty()), ['revoked_at', 'version']) === [];
     }
 
     /** What acts for nobody is a steward's. */

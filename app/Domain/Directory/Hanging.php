@@ -34,6 +34,8 @@ use App\Models\View;
 use App\Models\Vlan;
 use App\Models\Zone;
 use App\Models\ZoneServer;
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Support\Str;
 
 /** What hangs on an object of the directory, and stands in the way of its removal. A test holds the list to the keys of the database. */
 final class Hanging
@@ -41,13 +43,13 @@ final class Hanging
     /** class → [what names it, column, words, further columns that must have these values] */
     public const ON = [
         Site::class => [
-            [Prefix::class, 'site_id', 'prefixes'], [Site::class, 'parent_id', 'sites in it'],
+            [Prefix::class, 'site_id', 'prefixes'], [Site::class, 'parent_id', 'inner sites'],
             [Layer2Domain::class, 'site_id', 'layer-2 domains'],
             [Device::class, 'site_id', 'devices'], [Server::class, 'site_id', 'servers'], [ShipWindow::class, 'site_id', 'windows'],
             [Freeze::class, 'site_id', 'freezes'], [Hook::class, 'site_id', 'hooks'], [Report::class, 'site_id', 'reports'],
             [Audit::class, 'site_id', 'audits'], [Setting::class, 'layer_id', 'settings', ['layer' => 'site']],
             [OptionValue::class, 'layer_id', 'options', ['layer' => 'site']], [Grant::class, 'place_id', 'grants', ['place' => 'site']],
-            [ApprovalRule::class, 'value', 'rules of agreement'],
+            [ApprovalRule::class, 'value', 'agreement rules'],
         ],
         Tenant::class => [
             [Prefix::class, 'tenant_id', 'prefixes'], [Zone::class, 'tenant_id', 'zones'], [Person::class, 'tenant_id', 'people'],
@@ -83,13 +85,25 @@ final class Hanging
             foreach ($reference[3] ?? [] as $further => $value) {
                 $query->where($further, $value);
             }
-            $count = (clone $query)->count();
-            if ($count > 0) {
-                $some = $query->limit(self::LISTED)->get()->map(static fn (Model $m): string => $m->line())->implode(', ');
-                $found[] = number_format($count)." $words ($some".($count > self::LISTED ? ' …' : '').')';
-            }
+            $found[] = self::counted($query, $words);
         }
 
-        return $found;
+        return array_values(array_filter($found));
+    }
+
+    /**
+     * @param  Builder<covariant Model>  $query
+     * @param  string  $words  what they are called when there are several
+     */
+    public static function counted(Builder $query, string $words): ?string
+    {
+        $count = (clone $query)->count();
+        $some = $count === 0 ? '' : $query->limit(self::LISTED)->get()->map(static fn (Model $m): string => $m->line())->implode(', ');
+
+        return match ($count) {
+            0 => null,
+            1 => '1 '.Str::singular($words)." ($some)",
+            default => number_format($count)." $words ($some".($count > self::LISTED ? ' …' : '').')',
+        };
     }
 }

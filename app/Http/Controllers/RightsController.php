@@ -32,7 +32,7 @@ final class RightsController extends Controller
     public function one(Request $request, string $person): View
     {
         $this->steward();
-        $row = Person::query()->findOrFail($person);
+        $row = Person::query()->whereNull('removed_at')->findOrFail($person);
         $asked = trim($request->string('at')->toString());
         $ability = Ability::tryFrom($request->string('may')->toString()) ?? Ability::Hosts;
         $at = $asked === '' ? null : RightTest::subject($asked);
@@ -67,7 +67,7 @@ final class RightsController extends Controller
     public function start(Request $request, Acts $acts, string $person): RedirectResponse
     {
         $this->steward();
-        $row = Person::query()->findOrFail($person);
+        $row = Person::query()->whereNull('removed_at')->findOrFail($person);
         abort_if($row->id === $this->person()->id, 422, 'That is yourself.');
         $acts->commit($this->person(), [new NoteAccess('seen as', Person::noun(), $row->id, $row->line(), (string) $request->ip())]);
         $request->session()->put(SeesAs::KEY, $row->id);

@@ -72,7 +72,7 @@ final class FactQuery
             // One line an act: the history has one row an object.
             FactKind::Change => DB::table('history AS h')->leftJoin('people AS u', 'u.id', '=', 'h.person_id')
                 ->whereRaw('h.id IN (SELECT MIN(id) FROM history WHERE at > NOW() - INTERVAL 90 DAY GROUP BY act_id)'),
-            FactKind::Person => DB::table('people AS u')->leftJoin('tenants AS t', 't.id', '=', 'u.tenant_id'),
+            FactKind::Person => DB::table('people AS u')->whereNull('u.removed_at')->leftJoin('tenants AS t', 't.id', '=', 'u.tenant_id'),
         };
         if ($reach->isWhole()) {
             return $query;

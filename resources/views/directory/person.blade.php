@@ -168,6 +168,8 @@
               <x-field form="changeperson" name="active" :label="$person->program ? 'Its tokens are' : 'Sign-in is'" :value="$person->active ? '1' : '0'"
                 :options="['1' => 'open', '0' => 'closed']" />
             </x-act>
+            <x-cut id="cutperson" action="remove-person" :input="['person' => $person->id]" target="#follows-changeperson" label="Remove" :of="$person->name"
+              class="row end" />
           </div>
         </section>
         <x-follows-slot form="changeperson" />

@@ -12,6 +12,8 @@
       ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
       ['row' => '1'],
   );
+  // People need more than a row holds; while a row is edited it is the only one with fields.
+  $adds = $form && $list !== 'people' && $in->id === null;
 @endphp
 <x-layout :$title verb="directory" work="make" does="make one">
   @include('directory.nav', ['current' => $list])
@@ -100,10 +102,17 @@
       @endif
     </section>
     @if ($form)
+      @if ($adds && $rows->isNotEmpty())
+        <x-act id="rowadd" :action="\App\View\DirectoryLists::maker($list)" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'"
+          data-inrow hidden></x-act>
+      @endif
       <div @class([
           'side' => $list !== 'vlans',
           'stack narrow' => $list === 'vlans',
       ])>
+        @if ($adds && $rows->isNotEmpty())
+          <div id="follows-rowadd" class="of-row"></div>
+        @endif
         @if ($in->id !== null)
           @include('directory.row-form')
         @elseif ($edited && !in_array($list, ['vlans', 'people'], true))

@@ -50,3 +50,20 @@
     </tr>
   @endforeach
 </tbody>
+@if ($adds)
+  <tfoot>
+    <tr class="addrow">
+      <td><x-field bare form="rowadd" name="name" :label="'Name of a new ' . $one" :placeholder="$one" /></td>
+      @if ($list === 'devices')
+        <td><x-field bare form="rowadd" name="kind" label="Kind of a new device" placeholder="kind" /></td>
+        <td></td>
+      @elseif ($list === 'spaces')
+        <td><x-field bare form="rowadd" name="routeDistinguisher" label="Route distinguisher of a new space" mono placeholder="64500:1" /></td>
+      @elseif ($list === 'domains')
+        <td><x-field bare form="rowadd" name="site" label="Site of a new layer-2 domain" pick="site" blank="none" /></td>
+      @endif
+      <td></td>
+      <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Add</button></td>
+    </tr>
+  </tfoot>
+@endif

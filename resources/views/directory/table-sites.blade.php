@@ -41,3 +41,13 @@
     </tr>
   @endforeach
 </tbody>
+@if ($adds)
+  <tfoot>
+    <tr class="addrow">
+      <td><x-field bare form="rowadd" name="name" label="Name of a new site" placeholder="site" /></td>
+      <td><x-field bare form="rowadd" name="parent" label="In" pick="site" blank="nothing" /></td>
+      <td colspan="5"></td>
+      <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Add</button></td>
+    </tr>
+  </tfoot>
+@endif

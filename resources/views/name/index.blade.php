@@ -1,6 +1,8 @@
 @php
   $in = \App\View\InRow::ofList($may, $list, '/name', $filter);
   $editing = $list->rows->firstWhere('id', $in->id);
+  // A row has no room for the choice of servers: it makes zones where they usually are.
+  $adds = $may && $in->id === null && $choices->usualForZones() !== [] && $choices->views() !== [];
 @endphp
 <x-layout title="Name" verb="name" work="makezone" does="make a zone">
   <header class="title">
@@ -85,11 +87,34 @@
               </tr>
             @endforeach
           </tbody>
+          @if ($adds)
+            <tfoot>
+              <tr class="addrow">
+                <td><x-field bare form="rowadd" name="name" label="Name of a new zone, or a prefix for its reverse zone" mono
+                    placeholder="name or prefix" /></td>
+                <td><x-field bare form="rowadd" name="view" label="View of a new zone" :options="$choices->views()" /></td>
+                <td></td>
+                <td class="num"><x-field bare form="rowadd" name="defaultTtl" label="Default TTL of a new zone" placeholder="1h" class="num" /></td>
+                <td></td>
+                <td colspan="2">{{ implode(', ', array_intersect_key($choices->servers(\App\Models\ServerKind::Dns), array_flip($choices->usualForZones()))) }}
+                </td>
+                <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Make</button></td>
+              </tr>
+            </tfoot>
+          @endif
         </x-table>
         <x-pages :$list what="zones" />
       @endif
     </section>
   <div class="side">
+    @if ($adds && $list->rows->isNotEmpty())
+      <x-act id="rowadd" action="make-zone" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'" data-inrow hidden>
+        @foreach ($choices->usualForZones() as $server)
+          <input type="hidden" name="servers[]" value="{{ $server }}">
+        @endforeach
+      </x-act>
+      <div id="follows-rowadd" class="of-row"></div>
+    @endif
     @if ($editing)
       <x-act id="changezone" action="change-zone" :seen="['zone:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow
         :data-next="$in->next()" hidden>

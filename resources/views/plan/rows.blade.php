@@ -78,7 +78,30 @@
       @endif
     @endforeach
   </tbody>
+  {{-- An empty row carves the next: under $above, from its open space. --}}
+  @if (($above ?? null) && $pick && $in->id === null)
+    <tfoot>
+      <tr class="addrow">
+        <td></td>
+        <td><x-field bare form="rowadd" name="name" label="Name of a new subnet" placeholder="name" /></td>
+        <td><x-field bare form="rowadd" name="prefix" label="Prefix of a new subnet" mono :placeholder="$open" /></td>
+        <td><x-field bare form="rowadd" name="site" label="Site of a new subnet" pick="site" blank="none" :value="$above->site_id ?? ''"
+            :shown="$above->site->name ?? ''" /></td>
+        <td><x-field bare form="rowadd" name="vlan" label="VLAN of a new subnet" pick="VLAN" blank="none" /></td>
+        <td colspan="2"></td>
+        <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Carve</button></td>
+      </tr>
+    </tfoot>
+  @endif
 </x-table>
+@if (($above ?? null) && $pick && $in->id === null)
+  <x-act id="rowadd" action="carve-prefix" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'" data-inrow hidden>
+    <input type="hidden" name="space" value="{{ $above->space_id }}">
+    <input type="hidden" name="in" value="{{ $above->id }}">
+    <input type="hidden" name="gateway" value="habit">
+  </x-act>
+  <div id="follows-rowadd" class="of-row"></div>
+@endif
 @if ($next)
   <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $next]) }}">Further, from {{ $next }}</a></p>
 @endif

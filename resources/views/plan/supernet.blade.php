@@ -68,7 +68,13 @@
               @endif
           </div>
         @else
-          @include('plan.rows', ['rows' => $list['rows'], 'next' => $list['next'], 'pick' => $mayCarve])
+          @include('plan.rows', [
+              'rows' => $list['rows'],
+              'next' => $list['next'],
+              'pick' => $mayCarve,
+              'above' => $largest === null ? null : $prefix,
+              'open' => isset($proposals[0]) ? (string) $proposals[0]['net'] : (string) $largest,
+          ])
         @endif
       @else
         <div class="empty">
