@@ -52,7 +52,8 @@ export function inrow(fresh) {
 
 /** Under a field that says something else than what is kept stands what is kept. */
 function was(field) {
-  if (field.dataset?.was === undefined) return;
+  // Of a row that is not there yet nothing is kept.
+  if (field.dataset?.was === undefined || field.closest('tr.addrow')) return;
   const cell = field.closest('td');
   let said = cell.querySelector('.was');
   const old = field.dataset.was;

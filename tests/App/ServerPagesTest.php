@@ -155,7 +155,7 @@ it('shows the page of a server that did not answer at once, and asks it behind t
     $this->get($page)->assertOk()->assertReads('1 hour ago. It is asked again now.')->assertDontSee('could not be read')
         ->assertDontSee('Ship and verify')->assertSee('hx-trigger="load"', false);
     // What comes for the page is what was asked, not the page anew; so is what somebody waits for.
-    $this->get("$page?now=1", ['HX-Request' => 'true'])->assertOk()->assertHeaderMissing('HX-Refresh')->assertReads('could not be read');
+    $this->get("$page?now=1", ['HX-Request' => 'true'])->assertOk()->assertHeaderMissing('HX-Retarget')->assertReads('could not be read');
     $this->get("$page?now=1")->assertOk()->assertReads('could not be read');
-    $this->get($page, ['HX-Request' => 'true'])->assertHeader('HX-Refresh', 'true');
+    $this->get($page, ['HX-Request' => 'true'])->assertHeader('HX-Retarget', '#server-page');
 });

@@ -79,6 +79,32 @@ test('hosts, prefixes and reservations are edited in their rows too', async ({ p
   await expect(page.locator('tr.editing')).toHaveCount(0);
 });
 
+test('an empty row at the foot adds to zones, prefixes and lists of the directory, and stays for the next', async ({ page }) => {
+  await signIn(page, 'maren');
+  const add = async (name, more = {}) => {
+    await page.fill('#rowadd-name', name);
+    for (const [field, text] of Object.entries(more)) await page.fill(`#rowadd-${field}`, text);
+    await expect(page.locator('#follows-rowadd')).toContainText(name.split('.')[0]);
+    await shown(page);
+    await page.keyboard.press('Control+Shift+Enter');
+    await expect(page.getByRole('status')).toContainText('done');
+    // In the row again, empty: for the next one.
+    await expect(page.locator('#rowadd-name')).toHaveValue('');
+    await expect(page.locator('tr.addrow input').first()).toBeFocused();
+  };
+  await page.goto('/directory/devices');
+  await add(own('foot-switch'), { kind: 'switch' });
+  await expect(page.locator('tr', { hasText: own('foot-switch') })).toContainText('switch');
+  await page.goto('/name');
+  await add(`${own('foot')}.kittiwake.example`);
+  await expect(page.locator('tbody tr', { hasText: `${own('foot')}.kittiwake.example` })).toContainText('lamp1, lamp2');
+  await accessible(page);
+  await open(page, '10.36.0.0/15', 'Tarbeck');
+  const prefix = `10.37.22${test.info().retry}.0/24`;
+  await add(own('Foot hall'), { prefix });
+  await expect(page.locator('tbody tr', { hasText: own('Foot hall') })).toContainText(prefix);
+});
+
 test('zones, scopes, people and servers are edited in their rows', async ({ page }) => {
   await signIn(page);
   const into = async (list, row) => {

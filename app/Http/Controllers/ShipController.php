@@ -72,10 +72,9 @@ final class ShipController extends Controller
         // What did not answer when it was looked at last is asked behind the page, which stands at once.
         $now = $request->boolean('now');
         $behind = $state?->problem !== null && $row->isReached() && ! $now;
-        if ($runs === null && $request->hasHeader('HX-Request') && ! $now) {
-            // It was asked for how far a shipment is: when it is over, the whole page has changed.
-            return response('', 200, ['HX-Refresh' => 'true']);
-        }
+        // Asked how far a shipment is: the server is busy with it and not read meanwhile. When it is over, all of the page has changed; it
+        // comes in place, since a page that loads anew is asked for again before it is there, and loses what was opened on it.
+        $polls = $request->hasHeader('HX-Request') && ! $now;
         $deep = $request->boolean('deep');
         $data = [
             'server' => $row,
@@ -84,11 +83,11 @@ final class ShipController extends Controller
             'problem' => null,
             'status' => null,
             'last' => Shipment::query()->where('server_id', $row->id)->orderByDesc('id')->limit(5)->get(),
-            'asked' => $row->isReached(),
+            'asked' => $row->isReached() && ! ($polls && $runs !== null),
             'only' => array_values(array_filter((array) $request->input('only', []), is_string(...))),
         ];
         try {
-            $data['status'] = $row->control === null || $row->speaks !== Speaks::Control || $behind
+            $data['status'] = $row->control === null || $row->speaks !== Speaks::Control || $behind || ! $data['asked']
                 ? null
                 : (new ControlChannel($row, Links::patience(! $now), tries: 1))->ask('status');
             if ($data['asked'] && ! $behind) {
@@ -103,7 +102,7 @@ final class ShipController extends Controller
         $times = ShipTimes::now();
         $work = Shipping::work($data['differences'], $data['only'] === [] ? null : $data['only']);
 
-        return view('ship.server', $data + [
+        $page = view('ship.server', $data + [
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => $state, 'behind' => $behind,
             'may' => $this->person()->operatesAll(),
             'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $times->isShut($row),
@@ -113,6 +112,10 @@ final class ShipController extends Controller
             'catalogs' => $row->speaks === Speaks::Here ? HandedOutZones::catalogs($row) : [],
             'lost' => $row->kind === ServerKind::Dhcp ? LostLeases::of($row)->count() : 0,
         ]);
+
+        return $polls && $runs === null
+            ? response($page, 200, ['HX-Retarget' => '#server-page', 'HX-Reselect' => '#server-page', 'HX-Reswap' => 'outerHTML'])
+            : $page;
     }
 
     /** @return array<string, string> id → name */

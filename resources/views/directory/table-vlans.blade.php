@@ -36,9 +36,9 @@
     <tr class="addrow">
       <td class="num"><x-field bare form="rowadd" name="number" label="Number of a new VLAN" class="num" placeholder="110" /></td>
       <td><x-field bare form="rowadd" name="name" label="Name of a new VLAN" placeholder="VLAN" /></td>
-      <td><x-field bare form="rowadd" name="domain" label="Domain of a new VLAN" pick="layer-2 domain" /></td>
-      <td colspan="{{ count(\App\Queries\VlanSheet::COLUMNS) }}"></td>
-      <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Add</button></td>
+      <td><x-field bare form="rowadd" name="domain" label="Domain of a new VLAN" pick="layer-2 domain" blank="domain" /></td>
+      <td colspan="{{ count(\App\Queries\VlanSheet::COLUMNS) + 1 }}">
+        <button class="btn small" form="rowadd" name="then" value="preview">Add</button></td>
     </tr>
   </tfoot>
 @endif

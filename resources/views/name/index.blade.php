@@ -78,7 +78,7 @@
                 <td>
                   {{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($z, isset($waiting[$z->id]), $drifts[$z->id] ?? [])) }}
                   @if (isset($waiting[$z->id]))
-                    <span class="soft">{{ $waiting[$z->id] }} {{ $waiting[$z->id] == 1 ? 'change waits' : 'changes wait' }}</span>
+                    <span class="soft" title="changes that wait">{{ $waiting[$z->id] }}</span>
                   @endif
                 </td>
                 @if ($may)
@@ -96,9 +96,8 @@
                 <td></td>
                 <td class="num"><x-field bare form="rowadd" name="defaultTtl" label="Default TTL of a new zone" placeholder="1h" class="num" /></td>
                 <td></td>
-                <td colspan="2">{{ implode(', ', array_intersect_key($choices->servers(\App\Models\ServerKind::Dns), array_flip($choices->usualForZones()))) }}
-                </td>
-                <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Make</button></td>
+                <td>{{ implode(', ', array_intersect_key($choices->servers(\App\Models\ServerKind::Dns), array_flip($choices->usualForZones()))) }}</td>
+                <td colspan="2"><button class="btn small" form="rowadd" name="then" value="preview">Make</button></td>
               </tr>
             </tfoot>
           @endif

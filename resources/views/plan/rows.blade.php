@@ -1,6 +1,6 @@
 @php
   $mine = $pick ? collect($rows)->whereInstanceOf(\App\Models\Prefix::class)->keyBy('id') : collect();
-  $in = \App\View\InRow::of($mine->keys(), request('edit'), request()->url(), request()->only(['filter', 'from', 'zoom']));
+  $in = \App\View\InRow::of($mine->keys(), request('edit'), request()->getPathInfo(), request()->only(['filter', 'from', 'zoom']));
   $edited = $in->id === null ? null : $mine[$in->id];
 @endphp
 <x-table label="Prefixes" data-worktable>
