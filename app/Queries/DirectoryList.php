@@ -19,12 +19,12 @@ final class DirectoryList
 {
     /** List → what a head is called in the address → columns. */
     private const SORTS = [
-        'tenants' => ['name' => ['tenants.name']],
-        'spaces' => ['name' => ['spaces.name'], 'rd' => ['spaces.route_distinguisher']],
-        'vlans' => ['number' => ['vlans.number', 'layer2_domains.name'], 'name' => ['vlans.name'],
-            'domain' => ['layer2_domains.name', 'vlans.number']],
-        'domains' => ['name' => ['layer2_domains.name'], 'site' => ['sites.name', 'layer2_domains.name']],
-        'devices' => ['name' => ['devices.name'], 'kind' => ['devices.kind', 'devices.name'], 'site' => ['sites.name', 'devices.name']],
+        'tenants' => ['name' => ['~tenants.name']],
+        'spaces' => ['name' => ['~spaces.name'], 'rd' => ['spaces.route_distinguisher']],
+        'vlans' => ['number' => ['vlans.number', 'layer2_domains.name'], 'name' => ['~vlans.name'],
+            'domain' => ['~layer2_domains.name', 'vlans.number']],
+        'domains' => ['name' => ['~layer2_domains.name'], 'site' => ['~sites.name', 'layer2_domains.name']],
+        'devices' => ['name' => ['~devices.name'], 'kind' => ['devices.kind', '~devices.name'], 'site' => ['~sites.name', '~devices.name']],
         'people' => ['sign-in' => ['people.sign_in'], 'name' => ['people.name'], 'tenant' => ['tenants.name', 'people.name'],
             'open' => ['people.active', 'people.sign_in']],
     ];

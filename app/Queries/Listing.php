@@ -40,7 +40,8 @@ final readonly class Listing
      * @template T of Model
      *
      * @param  Builder<T>  $query  without an order
-     * @param  array<string, list<string>>  $sorts  what a head is called in the address → columns; the first one where none is asked for
+     * @param  array<string, list<string>>  $sorts  what a head is called in the address → columns; the first one where none is asked for.
+     *     A column with a tilde in front goes by the value of figures in it: till-2 stands before till-10.
      * @param  string  $sort  one of them, with a hyphen in front from the last to the first
      * @param  string  $key  a column that tells rows apart
      * @return self<T>
@@ -59,7 +60,11 @@ final readonly class Listing
         $page = max(1, min($page, $pages));
         $ordered = clone $query;
         foreach ([...$sorts[$by], $key] as $column) {
-            $ordered->orderBy($column, $down ? 'desc' : 'asc');
+            $name = ltrim($column, '~');
+            // Where nobody counts any more, the index decides.
+            $name === $column || $more
+                ? $ordered->orderBy($name, $down ? 'desc' : 'asc')
+                : $ordered->orderByRaw("NATURAL_SORT_KEY($name) ".($down ? 'desc' : 'asc'));
         }
 
         return new self($ordered->offset(($page - 1) * $size)->limit($size)->get(), $page, $pages, $total, $more, $by, $down, $size);

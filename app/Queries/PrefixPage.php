@@ -23,6 +23,18 @@ final class PrefixPage
 {
     public const ROWS = 100;
 
+    private const HOST_SORTS = [
+        'address' => ['addresses.address'], 'name' => ['~addresses.name', 'addresses.address'],
+        'mac' => ['addresses.mac', 'addresses.address'], 'role' => ['addresses.role', 'addresses.address'], 'device' => ['~devices.name', 'addresses.address'],
+    ];
+
+    /** Orders of what is inside that leave the order of addresses, and with it what is open between prefixes. */
+    private const CHILD_SORTS = [
+        'prefix' => ['prefixes.first', 'prefixes.length'], 'name' => ['~prefixes.name', 'prefixes.first'],
+        'site' => ['~sites.name', 'prefixes.first'], 'vlan' => ['vlans.number', 'prefixes.first'],
+        'size' => ['prefixes.length', 'prefixes.first'],
+    ];
+
     /** Hits that light up on the ruler at most. */
     private const LIT = 5000;
 
@@ -59,6 +71,28 @@ final class PrefixPage
         $this->foldIn($children);
 
         return ['rows' => array_values($rows), 'next' => $next];
+    }
+
+    /**
+     * What is inside, in another order than that of addresses: prefixes alone.
+     *
+     * @return ?Listing<Prefix> null: the order of addresses was asked for
+     */
+    public function sorted(Prefix $parent, ?Net $zoom, string $filter, string $sort, int $page): ?Listing
+    {
+        if ($sort === 'prefix' || ! isset(self::CHILD_SORTS[ltrim($sort, '-')])) {
+            return null;
+        }
+        $whole = $zoom ?? $parent->prefix();
+        $found = $this->reach->prefixes()->where('family', $parent->family)
+            ->whereBetween('first', [$whole->first->bytes, $whole->last()->bytes]);
+        $filter === '' ? $found->where('parent_id', $parent->id) : $this->filter($this->inside($found, $parent), $filter);
+        $query = Prefix::query()->with(['site', 'vlan'])->select('prefixes.*')->whereIn('prefixes.id', $found->select('prefixes.id'))
+            ->leftJoin('sites', 'sites.id', '=', 'prefixes.site_id')->leftJoin('vlans', 'vlans.id', '=', 'prefixes.vlan_id');
+        $list = Listing::of($query, self::CHILD_SORTS, $sort, $page, 'prefixes.id', self::ROWS);
+        $this->foldIn($list->rows);
+
+        return $list;
     }
 
     /**
@@ -134,26 +168,29 @@ final class PrefixPage
     }
 
     /**
-     * @return array{rows: Collection<int, Host>, next: ?string}
+     * Hosts of a subnet, page by page, in the order asked for; from an address on where one is named.
+     *
+     * @return Listing<Host>
      */
-    public function hosts(Prefix $subnet, string $from, string $filter): array
+    public function hosts(Prefix $subnet, string $from, string $filter, string $sort, int $page): Listing
     {
-        $query = Host::query()->with('device')->where('prefix_id', $subnet->id);
+        $query = Host::query()->with('device')->where('addresses.prefix_id', $subnet->id)->select('addresses.*');
         if ($filter !== '') {
             $address = Address::tryParse($filter);
             $mac = \HarborPost\Core\Net\MacAddress::tryParse($filter);
             match (true) {
-                $address !== null => $query->where('address', $address->bytes),
-                $mac !== null => $query->where('mac', $mac->bytes),
-                default => $query->where('name', 'like', addcslashes(strtolower($filter), '%_\\').'%'),
+                $address !== null => $query->where('addresses.address', $address->bytes),
+                $mac !== null => $query->where('addresses.mac', $mac->bytes),
+                default => $query->where('addresses.name', 'like', addcslashes(strtolower($filter), '%_\\').'%'),
             };
         }
         $start = Address::tryParse($from);
-        $rows = $query->when($start, fn ($q) => $q->where('address', '>=', $start?->bytes))->orderBy('address')
-            ->limit(self::ROWS + 1)->get();
-        $next = $rows->count() > self::ROWS ? (string) $rows->pop()?->address : null;
+        $query->when($start, fn ($q) => $q->where('addresses.address', '>=', $start?->bytes));
+        if (ltrim($sort, '-') === 'device') {
+            $query->leftJoin('devices', 'devices.id', '=', 'addresses.device_id');
+        }
 
-        return ['rows' => $rows, 'next' => $next];
+        return Listing::of($query, self::HOST_SORTS, $sort, $page, 'addresses.id', self::ROWS);
     }
 
     /** @return array{list<Run>, ?string} the runs, and what to say when there are too many addresses to draw them */

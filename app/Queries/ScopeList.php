@@ -14,7 +14,7 @@ use Illuminate\Support\Facades\DB;
 final class ScopeList
 {
     public const SORTS = [
-        'name' => ['scopes.name'], 'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'vlan' => ['vlans.number'],
+        'name' => ['~scopes.name'], 'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'vlan' => ['vlans.number'],
         'time' => ['scopes.lease_time'], 'stage' => ['scopes.stage'],
     ];
 
@@ -123,7 +123,7 @@ final class ScopeList
         }
 
         return Listing::of($query, [
-            'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'name' => ['prefixes.name'], 'vlan' => ['vlans.number'],
+            'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'name' => ['~prefixes.name'], 'vlan' => ['vlans.number'],
         ], $sort, $page, 'prefixes.id');
     }
 }

@@ -13,8 +13,8 @@ use Illuminate\Support\Facades\DB;
 final class ServerList
 {
     public const SORTS = [
-        'kind' => ['servers.kind', 'servers.name'], 'name' => ['servers.name'], 'address' => ['servers.address'],
-        'site' => ['sites.name', 'servers.name'],
+        'kind' => ['servers.kind', '~servers.name'], 'name' => ['~servers.name'], 'address' => ['servers.address'],
+        'site' => ['~sites.name', '~servers.name'],
     ];
 
     /** What a filter understands, with what it means. */

@@ -20,17 +20,37 @@ final class ZonePage
     /** Records that one act may change by a filter. */
     public const AT_ONCE = 2000;
 
+    private const SORTS = [
+        'name' => ['records.owner_key', 'records.type', 'records.data_hash'], 'type' => ['records.type', 'records.owner_key'],
+        'ttl' => ['records.ttl', 'records.owner_key'], 'data' => ['~records.data', 'records.owner_key'],
+    ];
+
     /** As far as matches are counted. */
     private const COUNTED = 10_000;
 
     /**
+     * Page by page in the order asked for, as far as matches are counted; of more of them from a name on, in the order of names alone.
+     *
+     * @param  int  $most  matches that are reached page by page
      * @param  string  $after  hexadecimal key of the name to start at, and "-n" behind it where n of its records were shown already
-     * @return array{rows: Collection<int, Record>, next: ?string, misread: list<string>, count: int, more: bool}
+     * @return array{rows: Collection<int, Record>, next: ?string, misread: list<string>, count: int, more: bool, list: ?Listing<Record>}
      */
-    public static function records(Zone $zone, string $filter, string $after, Reach $reach): array
-    {
+    public static function records(
+        Zone $zone,
+        string $filter,
+        string $after,
+        Reach $reach,
+        string $sort = '',
+        int $page = 1,
+        int $most = self::COUNTED,
+    ): array {
         [$query, $order, $misread] = self::filtered($zone, $filter, $reach);
         $count = self::count(clone $query);
+        if ($count <= $most) {
+            $list = Listing::of($query, self::SORTS, $sort, $page, 'records.id', self::ROWS);
+
+            return ['rows' => $list->rows, 'next' => null, 'misread' => $misread, 'count' => $count, 'more' => false, 'list' => $list];
+        }
         [$hex, $shown] = explode('-', $after, 2) + ['', '0'];
         $from = ctype_xdigit($hex) && strlen($hex) % 2 === 0 ? hex2bin($hex) : '';
         $skip = $from === '' || ! ctype_digit($shown) ? 0 : min(1_000_000, (int) $shown);
@@ -53,7 +73,7 @@ final class ZonePage
 
         return [
             'rows' => $rows, 'next' => $next, 'misread' => $misread, 'count' => min($count, self::COUNTED),
-            'more' => $count > self::COUNTED,
+            'more' => $count > self::COUNTED, 'list' => null,
         ];
     }
 

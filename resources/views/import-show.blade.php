@@ -92,7 +92,7 @@
               <h3>None</h3>
             </div>
           @else
-            <x-table label="Rows">
+            <x-table label="Rows" data-worktable :data-paged="$next !== null || request('after') !== null">
               <thead>
                 <tr>
                   <th class="num">Line</th>

@@ -11,7 +11,7 @@
       @if ($recent->isEmpty())
         <p class="pad open">none yet</p>
       @else
-        <x-table label="Recent imports">
+        <x-table label="Recent imports" data-worktable>
           <thead>
             <tr>
               <th>File</th>

@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Acts\Name\AddRecord;
 use App\Acts\Plan\CarvePrefix;
 use App\Acts\Plan\PlaceHost;
+use App\Models\Host;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Queries\PrefixPage;
@@ -145,15 +146,45 @@ it('pages records between names', function (): void {
             );
         }
     }
-    $first = ZonePage::records($this->w->zone, '', '', Reach::of($this->w->people['planner']));
-    $second = ZonePage::records($this->w->zone, '', (string) $first['next'], Reach::of($this->w->people['planner']));
+    $first = ZonePage::records($this->w->zone, '', '', Reach::of($this->w->people['planner']), most: 0);
+    $second = ZonePage::records($this->w->zone, '', (string) $first['next'], Reach::of($this->w->people['planner']), most: 0);
     $owners = $first['rows']->pluck('owner')->unique();
     expect($owners->intersect($second['rows']->pluck('owner')->unique()))->toHaveCount(0)
         ->and($first['rows']->count() + $second['rows']->count())->toBe(182)
         ->and($second['next'])->toBeNull();
-    $filtered = ZonePage::records($this->w->zone, 'n0', '', Reach::of($this->w->people['planner']));
-    $rest = ZonePage::records($this->w->zone, 'n0', (string) $filtered['next'], Reach::of($this->w->people['planner']));
+    $filtered = ZonePage::records($this->w->zone, 'n0', '', Reach::of($this->w->people['planner']), most: 0);
+    $rest = ZonePage::records($this->w->zone, 'n0', (string) $filtered['next'], Reach::of($this->w->people['planner']), most: 0);
     expect($filtered['rows']->count() + $rest['rows']->count())->toBe(180);
+});
+
+it('puts hosts, records and prefixes in the order that is asked for, the whole list and not the page', function (): void {
+    $host = fn (int $i, string $name, string $role) => PlaceHost::fromInput([
+        'prefix' => $this->w->subnet->id, 'address' => "192.0.2.$i", 'name' => $name, 'role' => $role,
+        'mac' => sprintf('02:00:5e:00:53:%02x', 90 - $i),
+    ]);
+    foreach ([[20, 'till-10', 'service'], [21, 'till-2', 'virtual'], [22, 'till-1', 'host']] as [$i, $name, $role]) {
+        $this->w->did($host($i, $name, $role));
+    }
+    $page = new PrefixPage(Reach::of($this->w->people['planner']));
+    $names = fn (string $sort): array => $page->hosts($this->w->subnet, '', 'till', $sort, 1)->rows
+        ->map(fn (Host $h): string => explode('.', $h->name)[0])->all();
+    expect($names(''))->toBe(['till-10', 'till-2', 'till-1'])->and($names('name'))->toBe(['till-1', 'till-2', 'till-10'])
+        ->and($names('-name'))->toBe(['till-10', 'till-2', 'till-1'])->and($names('role'))->toBe(['till-1', 'till-10', 'till-2'])
+        ->and($names('mac'))->toBe(['till-1', 'till-2', 'till-10'])->and($names('device'))->toHaveCount(3);
+    foreach ([['a2', '60', '192.0.2.12'], ['a1', '600', '192.0.2.112'], ['a10', '', '192.0.2.5']] as [$name, $ttl, $data]) {
+        $this->w->did(AddRecord::fromInput(['zone' => $this->w->zone->id, 'name' => $name, 'type' => 'A', 'data' => $data, 'ttl' => $ttl]));
+    }
+    $records = fn (string $sort): array => ZonePage::records($this->w->zone, 'a', '', Reach::of($this->w->people['planner']), $sort)['rows']
+        ->map(fn (Record $r): string => explode('.', $r->owner)[0])->all();
+    expect($records('data'))->toBe(['a10', 'a2', 'a1'])->and($records('-data'))->toBe(['a1', 'a2', 'a10'])
+        ->and($records('ttl'))->toBe(['a10', 'a2', 'a1']);
+    $above = $this->w->subnet->parent ?? $this->w->carve('198.51.100.0/24', ['kind' => 'supernet']);
+    $sorted = $page->sorted($above, null, '', '-name', 1);
+    expect($page->sorted($above, null, '', 'prefix', 1))->toBeNull()->and($page->sorted($above, null, '', 'nonsense', 1))->toBeNull()
+        ->and($sorted?->total)->toBe(Prefix::query()->where('parent_id', $above->id)->count());
+    $this->actingAs($this->w->people['planner'])->get("/plan/prefix/$above->id?sort=-name&filter=site:x")->assertOk();
+    $this->get("/plan/prefix/{$this->w->subnet->id}?sort=-device&filter=till")->assertOk()->assertSee('aria-sort="descending"', false);
+    $this->get("/name/zone/{$this->w->zone->id}?sort=type&page=2")->assertOk();
 });
 
 it('says how far a record set has come', function (?int $shipped, bool $verified, bool $waits, string $words): void {

@@ -56,7 +56,10 @@ final class NameController extends Controller
             'origin' => $row->origin(),
             'filter' => $filter,
             'edit' => $edit,
-            'list' => ZonePage::records($row, $filter, $request->string('after')->toString(), $this->reach()),
+            'list' => ZonePage::records(
+                $row, $filter, $request->string('after')->toString(), $this->reach(), $request->string('sort')->toString(),
+                $request->integer('page', 1),
+            ),
             'whole' => NameRights::may($this->person(), $row, null),
             'some' => NameRights::some($this->person(), $row),
             'grants' => $this->reach()->isWhole()

@@ -97,7 +97,11 @@ final class PlanController extends Controller
         $length = max($row->length + 1, min($row->family === 4 ? 24 : 64, $row->family === 4 ? 30 : 64));
         $length = $request->integer('length', $length);
         $page = new PrefixPage($reach);
-        $list = $page->children($row, $zoom, $request->string('from')->toString(), $request->string('filter')->toString());
+        $filter = $request->string('filter')->toString();
+        $sorted = $page->sorted($row, $zoom, $filter, $request->string('sort')->toString(), $request->integer('page', 1));
+        $list = $sorted === null
+            ? $page->children($row, $zoom, $request->string('from')->toString(), $filter)
+            : ['rows' => $sorted->rows->all(), 'next' => null];
 
         return view('plan.supernet', $common + [
             'handed' => HandedOut::of($row, $reach),
@@ -107,7 +111,7 @@ final class PlanController extends Controller
                 && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
             'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list,
             'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [],
-            'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $request->string('filter')->toString(),
+            'sorted' => $sorted, 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $filter,
         ]);
     }
 
@@ -120,9 +124,12 @@ final class PlanController extends Controller
         $show = $request->string('show')->toString();
         $evidence = in_array($show, ['evidence', 'conflicts'], true);
         $hosts = $evidence
-            ? ['rows' => new \Illuminate\Database\Eloquent\Collection, 'next' => null]
-            : $page->hosts($row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString());
-        $ids = $hosts['rows']->modelKeys();
+            ? null
+            : $page->hosts(
+                $row, $request->string('from', (string) $wanted)->toString(), $request->string('filter')->toString(),
+                $request->string('sort')->toString(), $request->integer('page', 1),
+            );
+        $ids = $hosts?->rows->modelKeys() ?? [];
         [$runs, $truncated] = $page->runs($row, $scope);
 
         return view('plan.subnet', $common + [

@@ -78,7 +78,7 @@
                 <td>
                   {{ \App\View\Draw::chain(\App\Shipping\Chain::ofSet($z, isset($waiting[$z->id]), $drifts[$z->id] ?? [])) }}
                   @if (isset($waiting[$z->id]))
-                    <span class="soft" title="changes that wait">{{ $waiting[$z->id] }}</span>
+                    <span class="soft" title="changes that wait">({{ $waiting[$z->id] }})</span>
                   @endif
                 </td>
                 @if ($may)

@@ -2,18 +2,20 @@
   $me = auth()->user();
   $may = $some;
   $can = fn($r) => $whole || \App\Queries\NameRights::may($me, $zone, \HarborPost\Core\Dns\Name::parse($r->owner), $r->type);
-  $byName = $list['rows']->groupBy('owner');
+  // In another order than that of names each row says its name.
+  $sets = $list['list'] === null || $list['list']->sort === 'name';
+  $byName = $sets ? $list['rows']->groupBy('owner') : $list['rows']->map(fn($r) => collect([$r]));
   $rel = fn($text) => str_ends_with((string) $text, '.' . $zone->name) ? substr($text, 0, -strlen('.' . $zone->name)) : $text;
-  $all = $filter !== '' && $list['next'] && !$list['more'] && $list['count'] <= \App\Queries\ZonePage::AT_ONCE;
+  $all = $filter !== '' && !$list['more'] && $list['count'] > count($list['rows']) && $list['count'] <= \App\Queries\ZonePage::AT_ONCE;
   $data = fn($r) => in_array($r->type, [2, 5, 12, 15, 33])
       ? preg_replace('/(^|\s)(\S+)\.' . preg_quote($zone->name, '/') . '$/', '$1$2', $r->data)
       : $r->data;
   $layouts = collect(\HarborPost\Core\Dns\Rdata\RdataTypes::WRITTEN)
       ->mapWithKeys(fn($t) => [$t => \HarborPost\Core\Dns\Rdata\TypedFields::of(\HarborPost\Core\Dns\RecordType::parse($t))])
       ->all();
-  $sorted = $byName->map(fn($set) => $set->sortBy([['type', 'asc'], ['data', 'asc']])->values());
+  $sorted = $byName->map(fn($set) => $set->count() === 1 ? $set : $set->sortBy([['type', 'asc'], ['data', 'asc']])->values());
   $mine = $may ? $sorted->flatten(1)->filter($can)->pluck('id') : [];
-  $kept = ['filter' => $filter, 'after' => request('after')];
+  $kept = ['filter' => $filter, 'after' => request('after'), 'sort' => request('sort'), 'page' => request('page')];
   $own = array_flip([...$mine]);
   $in = \App\View\InRow::of($mine, $edit, "/name/zone/$zone->id", $kept);
   $editing = $in->id === null ? null : $list['rows']->firstWhere('id', $in->id);
@@ -98,20 +100,23 @@
         @endif
       </span>
     </div>
-    <x-table label="Records" class="work" data-worktable>
+    <x-table label="Records" class="work" data-worktable data-paged>
       <thead>
         <tr>
           @if ($may)
             <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
           @endif
-          <th>Name</th>
-          <th>Type</th>
-          <th class="num">TTL</th>
-          <th>Data</th>
+          @foreach (['name' => 'Name', 'type' => 'Type', 'ttl' => 'TTL', 'data' => 'Data'] as $by => $words)
+            @if ($list['list'])
+              <x-head :list="$list['list']" :$by :num="$by === 'ttl'">{{ $words }}</x-head>
+            @else
+              <th @class(['num' => $by === 'ttl']) title="Of so many records names alone give the order; a filter finds fewer">{{ $words }}</th>
+            @endif
+          @endforeach
           <th>State</th>
         </tr>
       </thead>
-      @if ($filter === '' && !request('after'))
+      @if ($filter === '' && !request('after') && ($list['list']?->page ?? 1) === 1)
         <tbody>
           <tr>
             @if ($may)
@@ -126,7 +131,10 @@
           </tr>
         </tbody>
       @endif
-      @foreach ($sorted as $owner => $set)
+      @foreach ($sorted as $set)
+        @php
+          $owner = $set[0]->owner;
+        @endphp
         <tbody>
           @foreach ($set as $r)
             @if ($in->is($r->id))
@@ -232,7 +240,10 @@
           @endif
       </div>
     @endif
-    @if ($list['next'] || request('after'))
+    @if ($list['list'] && $list['list']->pages > 1)
+      <x-pages :list="$list['list']" what="records" />
+    @endif
+    @if ($list['next'] || request('after') && $list['list'] === null)
       <p class="bar-line">
         @if (request('after'))
           <a href="{{ request()->fullUrlWithQuery(['after' => null]) }}">First names</a>

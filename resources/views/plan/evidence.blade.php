@@ -23,7 +23,7 @@
       </span></div>
     <div id="follows-leases"></div>
   @endif
-  <x-table label="Evidence" data-worktable>
+  <x-table label="Evidence" data-worktable :data-paged="$evidence['next'] !== null || request('from') !== null">
     <thead>
       <tr>
         @if ($mayPlace && $scope)

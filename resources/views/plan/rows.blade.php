@@ -1,19 +1,35 @@
 @php
   $mine = $pick ? collect($rows)->whereInstanceOf(\App\Models\Prefix::class)->keyBy('id') : collect();
-  $in = \App\View\InRow::of($mine->keys(), request('edit'), request()->getPathInfo(), request()->only(['filter', 'from', 'zoom']));
+  $in = \App\View\InRow::of($mine->keys(), request('edit'), request()->getPathInfo(), request()->only(['filter', 'from', 'zoom', 'sort', 'page']));
   $edited = $in->id === null ? null : $mine[$in->id];
 @endphp
-<x-table label="Prefixes" data-worktable>
+@php
+  // What stands under one prefix is put in order by the server; a list of a few sorts itself.
+  $head = fn(string $by): string => request()->fullUrlWithQuery([
+      'sort' => ($now = request('sort', 'prefix')) === $by ? "-$by" : ($by === 'prefix' ? null : $by),
+      'page' => null,
+      'from' => null,
+  ]);
+  $says = fn(string $by): string => match (request('sort') ?? 'prefix') {
+      $by => 'ascending',
+      "-$by" => 'descending',
+      default => 'none',
+  };
+  $heads = ['name' => 'Name', 'prefix' => 'Prefix', 'site' => 'Site', 'vlan' => 'VLAN', 'size' => 'Usable'];
+@endphp
+<x-table label="Prefixes" data-worktable :data-paged="($above ?? null) !== null">
   <thead>
     <tr>
       @if ($pick)
         <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
       @endif
-      <th>Name</th>
-      <th>Prefix</th>
-      <th>Site</th>
-      <th class="num">VLAN</th>
-      <th class="num">Usable</th>
+      @foreach ($heads as $by => $words)
+        @if ($above ?? null)
+          <th @class(['num' => in_array($by, ['vlan', 'size'])]) aria-sort="{{ $says($by) }}"><a class="sort" href="{{ $head($by) }}">{{ $words }}</a></th>
+        @else
+          <th @class(['num' => in_array($by, ['vlan', 'size'])])>{{ $words }}</th>
+        @endif
+      @endforeach
       <th>Waterline</th>
       @if ($pick)
         <th class="act"></th>
@@ -101,6 +117,9 @@
     <input type="hidden" name="gateway" value="habit">
   </x-act>
   <div id="follows-rowadd" class="of-row"></div>
+@endif
+@if ($sorted ?? null)
+  <x-pages :list="$sorted" what="prefixes" />
 @endif
 @if ($next)
   <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $next]) }}">Further, from {{ $next }}</a></p>

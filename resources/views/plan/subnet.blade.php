@@ -4,11 +4,11 @@
   $where = fn($r) => $r->range->first->equals($r->range->last)
       ? $short($r->range->first)
       : $short($r->range->first) . ' to ' . $short($r->range->last);
-  $kept = ['filter' => $filter, 'from' => request('from')];
-  $in = \App\View\InRow::of($mayPlace ? $hosts['rows']->pluck('id') : [], request('edit'), "/plan/prefix/$prefix->id", $kept);
+  $kept = ['filter' => $filter, 'from' => request('from'), 'sort' => request('sort'), 'page' => request('page')];
+  $in = \App\View\InRow::of($mayPlace && $hosts ? $hosts->rows->pluck('id') : [], request('edit'), "/plan/prefix/$prefix->id", $kept);
   $one = match (true) {
-      $in->id !== null => $hosts['rows']->firstWhere('id', $in->id),
-      $mayPlace && $wanted !== null => $hosts['rows']->first(fn($h) => $h->address->equals($wanted)),
+      $in->id !== null => $hosts?->rows->firstWhere('id', $in->id),
+      $mayPlace && $wanted !== null => $hosts?->rows->first(fn($h) => $h->address->equals($wanted)),
       default => null,
   };
 @endphp
@@ -124,7 +124,7 @@
                   hx-post="/act/release-hosts" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>
             @endif
           </div>
-          @if ($hosts['rows']->isEmpty())
+          @if ($hosts->rows->isEmpty())
             <div class="empty">
               <h3>{{ $filter === '' ? 'No hosts yet' : 'No host matches "' . $filter . '"' }}</h3>
               <p class="soft">
@@ -136,23 +136,23 @@
               </p>
             </div>
           @else
-            <x-table label="Hosts" data-worktable>
+            <x-table label="Hosts" data-worktable data-paged>
               <thead>
                 <tr>
                   @if ($mayPlace)
                     <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
                   @endif
-                  <th>Address</th>
-                  <th>Name</th>
-                  <th>MAC</th>
-                  <th>Role</th>
+                  <x-head :list="$hosts" by="address">Address</x-head>
+                  <x-head :list="$hosts" by="name">Name</x-head>
+                  <x-head :list="$hosts" by="mac">MAC</x-head>
+                  <x-head :list="$hosts" by="role">Role</x-head>
                   <th>In DNS</th>
                   <th>Reserved</th>
-                  <th>Device</th>
+                  <x-head :list="$hosts" by="device">Device</x-head>
                 </tr>
               </thead>
               <tbody>
-                @foreach ($hosts['rows'] as $h)
+                @foreach ($hosts->rows as $h)
                   @php
                     $own = $records[$h->id] ?? collect();
                   @endphp
@@ -237,9 +237,11 @@
                 </tfoot>
               @endif
             </x-table>
-            @if ($hosts['next'])
-              <p class="bar-line"><a href="{{ request()->fullUrlWithQuery(['from' => $hosts['next']]) }}">Further, from {{ $hosts['next'] }}</a></p>
+            @if (request('from'))
+              <p class="bar-line"><span class="soft">from <span class="mono">{{ request('from') }}</span> on</span>
+                <a href="{{ request()->fullUrlWithQuery(['from' => null, 'page' => null]) }}">From the first</a></p>
             @endif
+            <x-pages :list="$hosts" what="hosts" />
           @endif
         @endif
       </section>

@@ -72,7 +72,8 @@
               'rows' => $list['rows'],
               'next' => $list['next'],
               'pick' => $mayCarve,
-              'above' => $largest === null ? null : $prefix,
+              'above' => $prefix,
+              'sorted' => $sorted,
               'open' => isset($proposals[0]) ? (string) $proposals[0]['net'] : (string) $largest,
           ])
         @endif
