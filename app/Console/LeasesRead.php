@@ -14,12 +14,12 @@ final class LeasesRead extends Command
 {
     protected $signature = 'leases:read {server? : name of one DHCP server; all of them otherwise}';
 
-    protected $description = 'Reads the leases of DHCP servers';
+    protected $description = 'Reads the leases of DHCP servers: over their control channel, and where there is none by the standard';
 
     public function handle(LeaseReading $reading): int
     {
         $status = 0;
-        $servers = Server::query()->where('kind', ServerKind::Dhcp)->whereNotNull('control')
+        $servers = Server::query()->where('kind', ServerKind::Dhcp)->where('endpoint', '!=', '')
             ->when($this->argument('server'), fn ($q, $name) => $q->where('name', $name))->orderBy('name')->get();
         if ($servers->isEmpty() && $this->argument('server') !== null) {
             $this->error("no DHCP server is called {$this->argument('server')}");

@@ -7,8 +7,10 @@ namespace App\Live;
 use App\Acts\Engine\Acts;
 use App\Acts\Lease\KeepLeases;
 use App\Acts\Lease\NoteLeaseRun;
+use App\Links\BulkLeases;
 use App\Links\ControlChannel;
 use App\Links\Unanswered;
+use App\Models\Scope;
 use App\Models\Server;
 use HarborPost\Core\Net\Address;
 
@@ -57,12 +59,14 @@ final readonly class LeaseReading
     /** @param  array{added: int, changed: int, same: int, gone: int, refused: list<string>}  $total */
     private function pages(Server $server, array &$total): void
     {
+        $source = $server->control === null ? self::byStandard($server) : null;
         $channel = new ControlChannel($server, (float) config('harbor.patience'));
         $after = '';
         $ordered = true;
         do {
-            $page = array_values((array) ($channel->ask('leases', ['after' => $after])['leases'] ?? []));
-            $last = count($page) < self::PAGE;
+            $page = $source === null ? array_values((array) ($channel->ask('leases', ['after' => $after])['leases'] ?? [])) : $source->current();
+            $source?->next();
+            $last = $source === null ? count($page) < self::PAGE : ! $source->valid();
             [$until, $inOrder] = self::extent($page, $after);
             $ordered = $ordered && $inOrder;
             if (! $last && ($until === null || $until === $after)) {
@@ -85,6 +89,42 @@ final readonly class LeaseReading
         if (! $ordered) {
             $total['refused'][] = 'The server does not list its leases in the order of addresses, so none was marked as gone.';
         }
+    }
+
+    /**
+     * A server that we do not control is asked as the standards say; which scope a lease is of, it does not tell: the plan knows.
+     *
+     * @return \Generator<int, list<mixed>>
+     */
+    private static function byStandard(Server $server): \Generator
+    {
+        $rows = Scope::query()->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->select('scopes.*')->with('prefix')
+            ->where('scope_servers.server_id', $server->id)->get();
+        $subnets = [];
+        foreach ($rows as $scope) {
+            $net = $scope->prefix->prefix();
+            $subnets[] = [$net->first->bytes, $net->last()->bytes, $scope->id];
+        }
+        sort($subnets);
+        $pages = (new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience')))->pages(self::PAGE);
+        foreach ($pages as $page) {
+            yield array_map(
+                static fn (array $lease): array => $lease + ['scope' => self::among($subnets, Address::parse($lease['address'])->bytes)],
+                $page,
+            );
+        }
+    }
+
+    /** @param  list<array{string, string, string}>  $subnets  first, last and scope, in order and apart from each other */
+    private static function among(array $subnets, string $address): string
+    {
+        for ($low = 0, $high = count($subnets); $low < $high;) {
+            $middle = intdiv($low + $high, 2);
+            strcmp($subnets[$middle][0], $address) <= 0 ? $low = $middle + 1 : $high = $middle;
+        }
+        $before = $subnets[$low - 1] ?? null;
+
+        return $before !== null && strcmp($address, $before[1]) <= 0 ? $before[2] : '';
     }
 
     /**

@@ -66,7 +66,9 @@ function fullName(root) {
     const absolute = text.endsWith('.');
     const doubled = !absolute && (text === origin || text.endsWith(`.${origin}`));
     const full = text === '' || text === '@' ? origin : absolute ? text.slice(0, -1) : `${text}.${origin}`;
-    said.textContent = doubled ? `${full}: the zone stands in it twice; end the name with a dot` : full;
+    const words = doubled ? `${full}: the zone stands in it twice; end the name with a dot` : full;
+    // A long name breaks between its labels, and is copied without the breaks.
+    said.replaceChildren(...words.split('.').flatMap((part, i) => (i === 0 ? [part] : ['.', document.createElement('wbr'), part])));
     said.classList.toggle('warn', doubled);
   };
   input.addEventListener('input', say);

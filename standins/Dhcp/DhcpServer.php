@@ -57,6 +57,8 @@ final class DhcpServer
 
     private readonly NameKeeper $names;
 
+    private LeaseTeller $teller;
+
     /** As an agent: all that there is to do. */
     private const DOES = ['scopes', 'v6', 'classes', 'link', 'probe', 'pairs', 'names', 'leases', 'grant', 'end', 'packets'];
 
@@ -86,6 +88,9 @@ final class DhcpServer
             'dhcp_scopes' => ['gauge', 'Scopes that are served.'],
         ]);
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
+        $this->teller = new LeaseTeller(
+            $this->leases, $now, fn (): Mode => $this->control->mode, fn (Address $a): bool => $this->scopeAt($a) !== null,
+        );
         $this->journal = new Journal("$directory/scopes.jsonl");
         $this->names = new NameKeeper(
             $loop,
@@ -104,12 +109,30 @@ final class DhcpServer
         $this->six = new ServerV6($directory, $identifier, $now, $this->names);
         $this->paired = new Journal("$directory/pairs.jsonl");
         (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
-            $this->control->mode === Mode::Silent
-                ? $connection->close()
-                : PairLine::answer($connection, fn (string $id): ?ServedPair => $this->pairs[$id] ?? null);
+            if ($this->control->mode === Mode::Silent) {
+                $connection->close();
+
+                return;
+            }
+            // Partners speak in lines of text; a question about leases begins with its length, which is no letter.
+            $connection->once('data', function (string $first) use ($connection): void {
+                if ($first !== '' && ord($first[0]) < 32) {
+                    $this->teller->serve($connection, $first);
+
+                    return;
+                }
+                PairLine::answer($connection, fn (string $id): ?ServedPair => $this->pairs[$id] ?? null);
+                $connection->emit('data', [$first]);
+            });
         });
         new Udp($loop, $port, function (string $packet, \Closure $answer): void {
             if ($this->control->mode === Mode::Silent) {
+                return;
+            }
+            if (LeaseTeller::isFor($packet)) {
+                $this->measures->add('dhcp_messages', ['message' => 'leasequery']);
+                ($told = $this->teller->answer($packet)) === null ?: $answer($told);
+
                 return;
             }
             if (ServerV6::isFor($packet)) {

@@ -104,6 +104,17 @@ final class LeaseBook
         return array_values(array_filter($this->leases, static fn (array $l): bool => $l['scope'] === $scope));
     }
 
+    /**
+     * What a client has or had, by its identifier or its hardware address; what a partner gave is the partner's to tell.
+     *
+     * @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}>
+     */
+    public function where(?string $client, ?string $mac): array
+    {
+        return array_values(array_filter($this->leases, static fn (array $l): bool => $l['state'] !== self::HELD
+            && ($client === null || $l['client'] === $client) && ($mac === null || $l['mac'] === $mac)));
+    }
+
     /** @param  list<string>  $order */
     private static function behind(array $order, string $address): int
     {

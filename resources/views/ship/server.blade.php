@@ -312,6 +312,9 @@
                 {{ $server->catalog === null ? 'none: each server that copies is told each zone by its keeper' : 'no zone was shipped here yet' }}
               @endforelse
             </dd>
+          @elseif ($server->kind === App\Models\ServerKind::Dhcp && $server->control === null)
+            <dt>Its leases</dt>
+            <dd>are read from {{ $server->endpoint }} by the standard, RFC 6926; the plan is not brought to it</dd>
           @else
             <dt>Mode</dt>
             <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
