@@ -45,11 +45,6 @@ final readonly class RemovePerson extends Act
         return false;
     }
 
-    public static function guarded(): bool
-    {
-        return true;
-    }
-
     public function apply(Ledger $ledger): void
     {
         $row = Person::query()->whereNull('removed_at')->lockForUpdate()->find($this->person)
