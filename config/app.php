@@ -12,6 +12,7 @@ return [
     'fallback_locale' => 'en',
     'cipher' => 'AES-256-CBC',
     'key' => env('APP_KEY'),
-    'previous_keys' => [],
+    // Keys of before: what they encrypted is still read, until it is encrypted anew.
+    'previous_keys' => array_values(array_filter(explode(',', (string) env('APP_PREVIOUS_KEYS', '')))),
     'maintenance' => ['driver' => 'file'],
 ];

@@ -28,6 +28,7 @@ final class Doctor
         }
         $this->machine();
         $this->disk();
+        $this->keys();
         $this->keeping($settings);
         $this->certificate($settings);
         $this->running($settings);
@@ -71,6 +72,16 @@ final class Doctor
             ! is_file($file) || (fileperms($file) & 0o077) === 0,
             'nobody else may read the secrets',
             "chmod 600 $file",
+        );
+    }
+
+    private function keys(): void
+    {
+        $this->say(
+            $this->instance->setting('APP_PREVIOUS_KEYS') === '',
+            'every secret is encrypted with the key of now',
+            'a key of before is still read with: end it, then "./hpost rekey" goes on where it stopped',
+            false,
         );
     }
 

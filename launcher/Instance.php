@@ -165,6 +165,7 @@ final class Instance
         $settings = $more + [
             'APP_ENV' => 'production',
             'APP_KEY' => $kept('APP_KEY', 'base64:'.base64_encode(random_bytes(32))),
+            'APP_PREVIOUS_KEYS' => $kept('APP_PREVIOUS_KEYS', ''),
             'APP_URL' => (($more['HARBOR_TLS'] ?? '') === 'true' ? 'https' : 'http').'://127.0.0.1:'.$this->ports->of('web'),
             'DB_HOST' => '127.0.0.1', 'DB_PORT' => (string) $this->ports->of('mariadb'), 'DB_USERNAME' => 'harbor',
             'DB_PASSWORD' => $kept('DB_PASSWORD', bin2hex(random_bytes(16))),

@@ -12,7 +12,8 @@ final readonly class Keep
 {
     private const BACKUP = 'harbor-%s.vault';
 
-    private const LOG = 'harbor-log-%s.vault';
+    /** Of which data, and its number: data that was brought back counts its logs from the first again. */
+    private const LOG = 'harbor-log-%s-%s.vault';
 
     /**
      * Tables whose rows nobody misses: they are emptied once everything is back. Until then they are needed, since the log behind a backup
@@ -67,7 +68,7 @@ final readonly class Keep
                 $position = "$m[1]:$m[2]";
             }
             $take($piece);
-        }), ['APP_KEY' => $this->instance->setting('APP_KEY')]);
+        }), ['APP_KEY' => $this->instance->setting('APP_KEY')], ['data' => $this->data()]);
         file_put_contents("{$this->instance->directory}/backup.json", json_encode([
             'file' => $file, 'at' => time(), 'bytes' => $written['bytes'], 'size' => filesize($file), 'log' => $position,
         ]));
@@ -89,7 +90,7 @@ final readonly class Keep
         array_pop($logs);
         $came = [];
         foreach ($logs as $log) {
-            $file = $this->directory().'/'.sprintf(self::LOG, substr((string) strrchr($log, '.'), 1));
+            $file = $this->directory().'/'.sprintf(self::LOG, $this->data(), substr((string) strrchr($log, '.'), 1));
             $source = "{$this->instance->directory}/mysql/$log";
             if (is_file($file) || ! is_file($source)) {
                 continue;
@@ -99,7 +100,7 @@ final readonly class Keep
                 while (! feof($in)) {
                     $take((string) fread($in, 1 << 20));
                 }
-            }, about: ['log' => $log]);
+            }, ['APP_KEY' => $this->instance->setting('APP_KEY')], ['log' => $log]);
             $came[] = $file;
         }
 
@@ -135,9 +136,29 @@ final readonly class Keep
         $files = glob($this->directory().'/'.sprintf(self::BACKUP, '*-*')) ?: [];
         $files = array_values(array_filter($files, static fn (string $f): bool => ! str_contains($f, 'harbor-log-')));
         sort($files);
-        foreach (array_slice($files, 0, -(int) $this->settings->get('BACKUP_KEEP')) as $old) {
+        $keep = array_slice($files, -(int) $this->settings->get('BACKUP_KEEP'));
+        foreach (array_diff($files, $keep) as $old) {
             unlink($old);
         }
+        // A log that ended before the oldest backup that is kept brings nothing back any more.
+        $since = $keep === [] ? 0 : (int) filemtime($keep[0]);
+        foreach (glob($this->directory().'/'.sprintf(self::LOG, '*', '*')) ?: [] as $log) {
+            filemtime($log) < $since && unlink($log);
+        }
+    }
+
+    /** Which data this is: drawn once, and gone with it. */
+    private function data(): string
+    {
+        $file = "{$this->instance->directory}/mysql/harbor-data";
+        if (! is_dir(dirname($file))) {
+            return 'apart';
+        }
+        if (! is_file($file)) {
+            file_put_contents($file, bin2hex(random_bytes(6)));
+        }
+
+        return trim((string) file_get_contents($file));
     }
 
     /** @param  \Closure(string): void  $take */
@@ -182,32 +203,44 @@ final readonly class Keep
         $made = is_string($about['made'] ?? null) ? $about['made'] : '?';
         $done = ["the backup of $made"];
         if ($position !== null) {
-            $logs = $this->replay(dirname($file), $key, $position[0], $position[1], $until);
+            [$logs, $keys] = $this->replay(
+                dirname($file), is_string($about['data'] ?? null) ? $about['data'] : '', $key, $position[0], $position[1], $until,
+            );
+            $secrets['APP_KEY'] ??= '';
+            // The key may have been changed behind the backup: what was written with a later one is read with it.
+            $later = implode(',', array_diff($keys, [$secrets['APP_KEY']]));
             $done[] = $logs === 0 ? 'no log behind it' : "$logs logs behind it".($until === null ? '' : ", until $until UTC");
         }
         foreach (self::PASSING as $table) {
             $this->sql("DELETE FROM {$this->schema()}.$table");
         }
-        if (isset($secrets['APP_KEY'])) {
+        if (($secrets['APP_KEY'] ?? '') !== '') {
             $this->instance->set('APP_KEY', $secrets['APP_KEY']);
+            $this->instance->set('APP_PREVIOUS_KEYS', $later ?? '');
+        }
+
+        if (! is_file($this->publicFile())) {
+            // What is kept from now on opens with the same key.
+            file_put_contents($this->publicFile(), Vault::publicOf($key)."\n");
         }
 
         return $done;
     }
 
-    private function replay(string $directory, string $key, string $first, int $position, ?string $until): int
+    /** @return array{int, list<string>} logs, and the keys of the application at their ends */
+    private function replay(string $directory, string $data, string $key, string $first, int $position, ?string $until): array
     {
         $number = (int) substr((string) strrchr($first, '.'), 1);
         $work = "{$this->instance->directory}/run/replay";
         exec('rm -rf '.escapeshellarg($work));
         mkdir($work, 0700);
-        $files = [];
-        for (; is_file($vault = "$directory/".sprintf(self::LOG, sprintf('%06d', $number))); $number++) {
+        $files = $keys = [];
+        for (; is_file($vault = "$directory/".sprintf(self::LOG, $data, sprintf('%06d', $number))); $number++) {
             $plain = "$work/".sprintf('log.%06d', $number);
             $out = fopen($plain, 'wb') ?: throw new Trouble("$plain cannot be written.");
-            Vault::open($vault, $key, static function (string $piece) use ($out): void {
+            $keys[] = Vault::open($vault, $key, static function (string $piece) use ($out): void {
                 fwrite($out, $piece);
-            });
+            })['APP_KEY'] ?? '';
             fclose($out);
             $files[] = $plain;
         }
@@ -219,7 +252,7 @@ final readonly class Keep
         }
         exec('rm -rf '.escapeshellarg($work));
 
-        return count($files);
+        return [count($files), array_values(array_unique(array_filter($keys)))];
     }
 
     /**

@@ -30,6 +30,7 @@ final class Launcher
                 'units' => $this->units($arguments),
                 'backup' => $this->backup($arguments),
                 'restore' => $this->restore($arguments),
+                'rekey' => $this->rekey($arguments),
                 'release' => (new Release($this->root))->make($arguments[0] ?? "$this->root/var"),
                 'stop' => $this->stop($arguments),
                 'status' => $this->status($arguments),
@@ -57,6 +58,7 @@ final class Launcher
             ./hpost settings                              every setting with its reason; units: those of systemd
             ./hpost backup [--log] [--make-key FILE]      while people work, sealed, read back
             ./hpost restore FILE --key FILE [--until T]   into an empty installation
+            ./hpost rekey                                 another key for the secrets at rest; while it does not run
             ./hpost release [FOLDER]                      one archive with everything built
             ./hpost bench [--fill]                        measure, as ratios to floors of the same run
             ./hpost COMMAND …                             any console command; "./hpost list" names them
@@ -316,6 +318,51 @@ final class Launcher
         }
         $made = $keep->backup();
         Say::line(sprintf('%s, %.1f MB of data, read back and whole, %.1f s', $made['file'], $made['bytes'] / 1e6, $made['seconds']));
+
+        return 0;
+    }
+
+    /**
+     * The application gets another key, and every secret at rest is encrypted with it. Both keys stand in the settings until that is done:
+     * killed midway, all is still read, and the next call goes on.
+     *
+     * @param  list<string>  $arguments
+     */
+    private function rekey(array $arguments): int
+    {
+        $options = $this->options($arguments, ['--settings' => true, '--instance' => true]);
+        $instance = new Instance($this->root, $options['--instance'] ?? 'serve');
+        if ($instance->processes->isAlive('hpost')) {
+            throw new Trouble('It runs, and would go on with the old key: end it first. Nothing was changed.');
+        }
+        // An instance that is named without settings is a demo.
+        $demo = isset($options['--instance']) && ! isset($options['--settings']);
+        $settings = $demo ? null : Settings::read($options['--settings'] ?? $this->settingsFile());
+        $own = $settings?->ownDatabase() ?? true;
+        if ($instance->setting('APP_KEY') === '' || $own && ! is_dir("$instance->directory/mysql/harbor")) {
+            throw new Trouble('There is no installation here whose key could be changed.');
+        }
+        (new Packages($this->root))->ensure(false);
+        $settings === null ? $instance->writeSettings(['HARBOR_DEMO' => $instance->setting('HARBOR_DEMO')])
+            : $instance->writeSettings($settings->forApplication());
+        foreach (glob("$instance->directory/cache/*.php") ?: [] as $cache) {
+            unlink($cache);
+        }
+        if ($instance->setting('APP_PREVIOUS_KEYS') === '') {
+            // The old key is written down first: at no moment stands the new one there alone.
+            $instance->set('APP_PREVIOUS_KEYS', $instance->setting('APP_KEY'));
+            $instance->set('APP_KEY', 'base64:'.base64_encode(random_bytes(32)));
+        }
+        try {
+            // Rights on tables are given with the next start; until then it may read and write all of them.
+            $own && $instance->startDatabase($settings === null ? [] : self::database($settings), whole: true);
+            Say::line(trim(Say::step('encrypting secrets anew', fn (): string => $instance->artisan(['secrets:again']))));
+        } finally {
+            $instance->stop();
+        }
+        $instance->set('APP_PREVIOUS_KEYS', '');
+        Say::line('The old key opens nothing here any more. Make a backup: earlier ones hold the old key, sealed, and open with it.');
+        Say::line('Everybody signs in once more.');
 
         return 0;
     }

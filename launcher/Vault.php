@@ -134,11 +134,7 @@ final class Vault
      */
     public static function open(string $file, string $keyFile, \Closure $take): array
     {
-        $lines = is_readable($keyFile) ? explode("\n", trim((string) file_get_contents($keyFile))) : [];
-        $pair = ($lines[0] ?? '') === 'Harbor Post recovery key 1' ? base64_decode($lines[1] ?? '', true) : false;
-        if ($pair === false || strlen($pair) !== SODIUM_CRYPTO_BOX_KEYPAIRBYTES) {
-            throw new Trouble("$keyFile is no recovery key of Harbor Post, or cannot be read.");
-        }
+        $pair = self::pair($keyFile);
         $head = self::head($file);
         $key = sodium_crypto_box_seal_open((string) base64_decode($head['key'], true), $pair);
         $secrets = sodium_crypto_box_seal_open((string) base64_decode($head['secrets'], true), $pair);
@@ -150,6 +146,23 @@ final class Vault
         $read = json_decode($secrets, true);
 
         return array_filter(is_array($read) ? $read : [], is_string(...));
+    }
+
+    /** The half of a recovery key that stays on the machine. */
+    public static function publicOf(string $keyFile): string
+    {
+        return base64_encode(sodium_crypto_box_publickey(self::pair($keyFile)));
+    }
+
+    private static function pair(string $keyFile): string
+    {
+        $lines = is_readable($keyFile) ? explode("\n", trim((string) file_get_contents($keyFile))) : [];
+        $pair = ($lines[0] ?? '') === 'Harbor Post recovery key 1' ? base64_decode($lines[1] ?? '', true) : false;
+        if ($pair === false || strlen($pair) !== SODIUM_CRYPTO_BOX_KEYPAIRBYTES) {
+            throw new Trouble("$keyFile is no recovery key of Harbor Post, or cannot be read.");
+        }
+
+        return $pair;
     }
 
     /** @param  \Closure(string): void  $take */

@@ -74,6 +74,11 @@ it('brings everything back that was acknowledged, on a machine that has nothing'
     $key = ($this->setting)('APP_KEY');
     expect(($this->hpost)('backup')[1])->toContain('There is no recovery key yet')
         ->and(($this->hpost)('backup', '--make-key', "$this->apart/key")[0])->toBe(0);
+    $cipher = fn (string $named): Illuminate\Encryption\Encrypter => new Illuminate\Encryption\Encrypter(
+        base64_decode(substr($named, strlen('base64:'))), 'AES-256-CBC',
+    );
+    ($this->database)()->prepare('INSERT INTO transfer_keys (id, name, secret) VALUES (?, ?, ?)')
+        ->execute(['D'.str_repeat('0', 25), 'drill.', $cipher($key)->encryptString('drilled')]);
     // One who writes all the time, and notes what was acknowledged.
     file_put_contents("$this->apart/write.php", <<<'PHP'
         <?php
@@ -134,6 +139,43 @@ it('brings everything back that was acknowledged, on a machine that has nothing'
     $ready = json_decode((string) file_get_contents("http://127.0.0.1:$port/ready"), true);
     expect($ready['ready'])->toBeTrue()
         ->and(array_column(json_decode(($this->hpost)('doctor', '--json')[1], true), 'state'))->not->toContain('wrong');
+    // Another key, behind the backup: not while it runs, and once it is changed the old one stands nowhere.
+    expect(($this->hpost)('rekey')[1])->toContain('end it first');
+    ($this->database)()->exec("INSERT INTO transfer_keys (id, name, secret) VALUES ('K".str_repeat('0', 25)."', 'gone.', 'no cipher')");
+    ($this->end)(SIGTERM);
+    [$status, $said] = ($this->hpost)('rekey');
+    expect($status)->toBe(1)->and($said)->toContain('cannot be read with any key')->and(($this->setting)('APP_PREVIOUS_KEYS'))->toBe($key);
+    $next = ($this->setting)('APP_KEY');
+    ($this->serve)();
+    ($this->database)()->exec("DELETE FROM transfer_keys WHERE secret = 'no cipher'");
+    ($this->end)(SIGTERM);
+    [$status, $said] = ($this->hpost)('rekey');
+    expect($status)->toBe(0, $said)->and($said)->toContain('Make a backup')->and(($this->setting)('APP_KEY'))->toBe($next)
+        ->and($next)->not->toBe($key)->and(($this->setting)('APP_PREVIOUS_KEYS'))->toBe('');
+    ($this->serve)();
+    // What came behind a restore is kept beside what came before it: both lives of the data count their logs from the first.
+    $secret = fn (): string => (string) ($this->database)()->query("SELECT secret FROM transfer_keys WHERE name = 'drill.'")->fetchColumn();
+    expect($cipher($next)->decryptString($secret()))->toBe('drilled');
+    [$status, $said] = ($this->hpost)('backup');
+    expect($status)->toBe(0, $said);
+    ($this->database)()->exec("INSERT INTO tenants (id, name) VALUES ('L".str_repeat('0', 25)."', 'behind the second backup')");
+    ($this->hpost)('backup', '--log');
+    ($this->end)(SIGKILL);
+    exec('rm -rf '.escapeshellarg($this->var).' '.escapeshellarg("$this->root/var/$this->name.env"));
+    $vaults = glob("$this->apart/kept/harbor-2*.vault");
+    [$status, $said] = ($this->hpost)('restore', (string) end($vaults), '--key', "$this->apart/key");
+    expect($status)->toBe(0, $said);
+    ($this->serve)();
+    expect(($this->database)()->query("SELECT COUNT(*) FROM tenants WHERE name = 'behind the second backup'")->fetchColumn())->toBe(1)
+        ->and($cipher($next)->decryptString($secret()))->toBe('drilled');
+    // The first backup, with the logs of its own life: what another life wrote is not in it.
+    ($this->end)(SIGKILL);
+    exec('rm -rf '.escapeshellarg($this->var).' '.escapeshellarg("$this->root/var/$this->name.env"));
+    [$status, $said] = ($this->hpost)('restore', $vault, '--key', "$this->apart/key");
+    expect($status)->toBe(0, $said);
+    ($this->serve)();
+    expect(($this->database)()->query("SELECT COUNT(*) FROM tenants WHERE name = 'behind the second backup'")->fetchColumn())->toBe(0)
+        ->and($cipher($key)->decryptString($secret()))->toBe('drilled');
     // A database of a newer version is left alone.
     ($this->database)()->exec("INSERT INTO migrations (migration, batch) VALUES ('2099_01_01_000000_tomorrow', 99)");
     ($this->end)(SIGTERM);

@@ -21,6 +21,8 @@ final class SecureHeaders
         $response->headers->set('X-Content-Type-Options', 'nosniff');
         $response->headers->set('Referrer-Policy', 'same-origin');
         $response->headers->set('Cross-Origin-Opener-Policy', 'same-origin');
+        // Who came by TLS once does not come without it (RFC 6797).
+        $request->isSecure() && $response->headers->set('Strict-Transport-Security', 'max-age=31536000');
         if (str_starts_with((string) $response->headers->get('Content-Type'), 'text/html')) {
             $response->headers->set('Cache-Control', 'no-store, private');
         }
