@@ -63,12 +63,14 @@ final readonly class Keep
         $begun = microtime(true);
         $file = $this->directory().'/'.sprintf(self::BACKUP, gmdate('Ymd-His'));
         $position = null;
+        // Logs before the one that is open now bring nothing to this backup.
+        $open = $this->settings->ownDatabase() ? explode("\t", $this->sql('SHOW MASTER STATUS')[0] ?? '')[0] : '';
         $written = $this->seal($file, fn (\Closure $take) => $this->dump(function (string $piece) use ($take, &$position): void {
             if ($position === null && preg_match("/MASTER_LOG_FILE='([^']+)', MASTER_LOG_POS=(\\d+)/", $piece, $m) === 1) {
                 $position = "$m[1]:$m[2]";
             }
             $take($piece);
-        }), ['APP_KEY' => $this->instance->setting('APP_KEY')], ['data' => $this->data()]);
+        }), ['APP_KEY' => $this->instance->setting('APP_KEY')], ['data' => $this->data(), 'log' => substr((string) strrchr($open, '.'), 1)]);
         file_put_contents("{$this->instance->directory}/backup.json", json_encode([
             'file' => $file, 'at' => time(), 'bytes' => $written['bytes'], 'size' => filesize($file), 'log' => $position,
         ]));
@@ -140,10 +142,27 @@ final readonly class Keep
         foreach (array_diff($files, $keep) as $old) {
             unlink($old);
         }
-        // A log that ended before the oldest backup that is kept brings nothing back any more.
-        $since = $keep === [] ? 0 : (int) filemtime($keep[0]);
-        foreach (glob($this->directory().'/'.sprintf(self::LOG, '*', '*')) ?: [] as $log) {
-            filemtime($log) < $since && unlink($log);
+        $this->rotateLogs($keep);
+    }
+
+    /**
+     * A log that ended before every backup that is kept of its data brings nothing back any more. Told by its number, not by a clock.
+     *
+     * @param  list<string>  $kept  backups
+     */
+    private function rotateLogs(array $kept): void
+    {
+        $since = [];
+        foreach ($kept as $backup) {
+            $about = Vault::head($backup)['about'];
+            $data = is_string($about['data'] ?? null) ? $about['data'] : '';
+            $log = is_string($about['log'] ?? null) ? (int) $about['log'] : 0;
+            $since[$data] = min($since[$data] ?? PHP_INT_MAX, $log);
+        }
+        foreach (glob($this->directory().'/'.sprintf(self::LOG, '*', '*')) ?: [] as $file) {
+            if (preg_match('/harbor-log-([0-9a-z]+)-(\d+)\.vault$/', $file, $m) === 1 && (int) $m[2] < ($since[$m[1]] ?? PHP_INT_MAX)) {
+                unlink($file);
+            }
         }
     }
 

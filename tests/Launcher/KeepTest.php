@@ -163,6 +163,10 @@ it('brings everything back that was acknowledged, on a machine that has nothing'
     ($this->end)(SIGKILL);
     exec('rm -rf '.escapeshellarg($this->var).' '.escapeshellarg("$this->root/var/$this->name.env"));
     $vaults = glob("$this->apart/kept/harbor-2*.vault");
+    // Two backups of two lives: the logs of both are needed, and stand.
+    expect(count(array_unique(array_map(
+        fn (string $f): string => explode('-', basename($f))[2], glob("$this->apart/kept/harbor-log-*") ?: [],
+    ))))->toBe(2);
     [$status, $said] = ($this->hpost)('restore', (string) end($vaults), '--key', "$this->apart/key");
     expect($status)->toBe(0, $said);
     ($this->serve)();
@@ -176,6 +180,13 @@ it('brings everything back that was acknowledged, on a machine that has nothing'
     ($this->serve)();
     expect(($this->database)()->query("SELECT COUNT(*) FROM tenants WHERE name = 'behind the second backup'")->fetchColumn())->toBe(0)
         ->and($cipher($key)->decryptString($secret()))->toBe('drilled');
+    // Of what is kept no longer the logs go too: two backups more, and the first life is nobody's any more.
+    file_put_contents("$this->apart/conf", "BACKUP_KEEP=1\n", FILE_APPEND);
+    ($this->hpost)('backup', '--log');
+    sleep(1);
+    [$status, $said] = ($this->hpost)('backup');
+    expect($status)->toBe(0, $said)->and(glob("$this->apart/kept/harbor-2*.vault"))->toHaveCount(1)
+        ->and(glob("$this->apart/kept/harbor-log-*"))->toBe([]);
     // A database of a newer version is left alone.
     ($this->database)()->exec("INSERT INTO migrations (migration, batch) VALUES ('2099_01_01_000000_tomorrow', 99)");
     ($this->end)(SIGTERM);
