@@ -70,7 +70,9 @@ final readonly class Keep
                 $position = "$m[1]:$m[2]";
             }
             $take($piece);
-        }), ['APP_KEY' => $this->instance->setting('APP_KEY')], ['data' => $this->data(), 'log' => substr((string) strrchr($open, '.'), 1)]);
+        }), ['APP_KEY' => $this->instance->setting('APP_KEY')], [
+            'data' => $this->data(), 'log' => substr((string) strrchr($open, '.'), 1),
+        ]);
         file_put_contents("{$this->instance->directory}/backup.json", json_encode([
             'file' => $file, 'at' => time(), 'bytes' => $written['bytes'], 'size' => filesize($file), 'log' => $position,
         ]));

@@ -20,8 +20,8 @@ final readonly class BulkLeases
     }
 
     /**
-     * @return \Generator<int, list<array{address: string, mac: string, client: string, name: string, state: string, starts: int, ends: int}>>
-     *     pages of so many leases
+     * @return \Generator<int, list<array{address: string, mac: string, client: string, name: string, state: string, starts: int,
+     *     ends: int}>> pages of so many leases
      *
      * @throws Unanswered
      */

@@ -64,7 +64,7 @@ final readonly class LeaseReading
         $after = '';
         $ordered = true;
         do {
-            $page = $source === null ? array_values((array) ($channel->ask('leases', ['after' => $after])['leases'] ?? [])) : $source->current();
+            $page = $source?->current() ?? array_values((array) ($channel->ask('leases', ['after' => $after])['leases'] ?? []));
             $source?->next();
             $last = $source === null ? count($page) < self::PAGE : ! $source->valid();
             [$until, $inOrder] = self::extent($page, $after);

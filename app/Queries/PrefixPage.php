@@ -25,7 +25,8 @@ final class PrefixPage
 
     private const HOST_SORTS = [
         'address' => ['addresses.address'], 'name' => ['~addresses.name', 'addresses.address'],
-        'mac' => ['addresses.mac', 'addresses.address'], 'role' => ['addresses.role', 'addresses.address'], 'device' => ['~devices.name', 'addresses.address'],
+        'mac' => ['addresses.mac', 'addresses.address'], 'role' => ['addresses.role', 'addresses.address'],
+        'device' => ['~devices.name', 'addresses.address'],
     ];
 
     /** Orders of what is inside that leave the order of addresses, and with it what is open between prefixes. */

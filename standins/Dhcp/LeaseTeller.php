@@ -14,7 +14,12 @@ use HarborPost\Core\Net\MacAddress;
 use HarborPost\Standins\Mode;
 use React\Socket\ConnectionInterface;
 
-/** Tells of leases who asks by the standards: one by a datagram (RFC 4388), all of them over TCP (RFC 6926). */
+/**
+ * Tells of leases who asks by the standards: one by a datagram (RFC 4388), all of them over TCP (RFC 6926).
+ *
+ * @phpstan-type Lease array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int,
+ *     scope: string}
+ */
 final readonly class LeaseTeller
 {
     /** Leases that are read at a time, while the other side takes them. */
@@ -97,7 +102,8 @@ final readonly class LeaseTeller
 
             return;
         }
-        $this->tell($connection, $asked, (string) $asked->address !== '0.0.0.0' || $asked->mac !== null || $asked->client() !== '' ? null : '');
+        $isNarrow = (string) $asked->address !== '0.0.0.0' || $asked->mac !== null || $asked->client() !== '';
+        $this->tell($connection, $asked, $isNarrow ? null : '');
     }
 
     /** Page by page, as fast as the other side takes it, so that memory does not grow with the number of leases. */
@@ -120,7 +126,7 @@ final readonly class LeaseTeller
         $connection->write($text) ? \React\EventLoop\Loop::futureTick($on) : $connection->once('drain', $on);
     }
 
-    /** @return list<array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}> */
+    /** @return list<Lease> */
     private function of(LeaseQuery $asked): array
     {
         $at = (string) $asked->address === '0.0.0.0' ? null : $this->leases->at((string) $asked->address);
@@ -128,11 +134,13 @@ final readonly class LeaseTeller
             return $at === null || $at['state'] === LeaseBook::HELD ? [] : [$at];
         }
 
-        return $this->leases->where($asked->client() === '' ? null : bin2hex($asked->client()), $asked->mac === null ? null : (string) $asked->mac);
+        $client = $asked->client() === '' ? null : bin2hex($asked->client());
+
+        return $this->leases->where($client, $asked->mac === null ? null : (string) $asked->mac);
     }
 
     /**
-     * @param  array{address: string, client: string, mac: string, name: string, state: string, starts: int, ends: int, scope: string}  $lease
+     * @param  Lease  $lease
      * @param  list<Address>  $also
      */
     private function told(LeaseQuery $asked, array $lease, array $also = []): LeaseQuery

@@ -31,7 +31,9 @@ beforeEach(function (): void {
 });
 
 it('reads the leases of a server that is controlled by others, by the standard alone (RFC 6926)', function (): void {
-    expect($this->server->control)->toBeNull()->and(($this->read)())->toBe(['added' => 41, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []]);
+    expect($this->server->control)->toBeNull()->and(($this->read)())->toBe(
+        ['added' => 41, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []],
+    );
     $lease = Lease::query()->where('server_id', $this->server->id)->where('host_name', 'till-20')->sole();
     expect((string) $lease->mac)->toBe('02:00:5e:00:53:14')->and($lease->state)->toBe('active')
         ->and($lease->starts_at->getTimestamp())->toBe($this->at - 60)->and($lease->ends_at->getTimestamp())->toBe($this->at + 3600);

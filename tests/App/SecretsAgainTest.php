@@ -14,7 +14,9 @@ use Tests\World;
 beforeEach(function (): void {
     $this->w = World::make(false);
     $this->old = Crypt::getFacadeRoot()->getKey();
-    $make = MakeKey::fromInput(['name' => 'copies-'.bin2hex(random_bytes(3)), 'secret' => base64_encode('a key between two servers, 32 by')]);
+    $make = MakeKey::fromInput([
+        'name' => 'copies-'.bin2hex(random_bytes(3)), 'secret' => base64_encode('a key between two servers, 32 by'),
+    ]);
     $this->w->did($make);
     $this->key = TransferKey::query()->findOrFail($make->id);
     $this->secret = $this->key->secret;
@@ -70,7 +72,8 @@ it('names what it cannot read, leaves it, and does the rest', function (): void 
     expect(Artisan::call('secrets:again'))->toBe(1)
         ->and(Artisan::output())->toContain("people {$this->w->people['reader']->id} cannot be read with any key that is known")
         ->and(($this->stands)())->not->toBe($before)
-        ->and((string) DB::table('people')->where('id', $this->w->people['reader']->id)->value('code_secret'))->toBe('eyJub3QiOiJvdXJzIn0=');
+        ->and((string) DB::table('people')->where('id', $this->w->people['reader']->id)->value('code_secret'))
+        ->toBe('eyJub3QiOiJvdXJzIn0=');
     ($this->rekeyed)(false);
     expect(Artisan::call('secrets:again'))->toBe(1)->and(Artisan::output())->toContain("transfer_keys {$this->key->id}");
 });

@@ -111,7 +111,8 @@ final readonly class LeaseQuery
         $options += $client === '' ? [] : [OptionTable::CLIENT_ID => $client];
         $options += $name === '' ? [] : [OptionTable::HOST_NAME => substr($name, 0, 255)];
         if ($state !== null) {
-            $options += [self::STATE => chr($state->value), self::STATE_SINCE => $time($now - $starts), self::LAST_TRANSACTION => $time($now - $starts)];
+            $since = $time($now - $starts);
+            $options += [self::STATE => chr($state->value), self::STATE_SINCE => $since, self::LAST_TRANSACTION => $since];
         }
         $options += $type === MessageType::LeaseActive ? [OptionTable::LEASE_TIME => $time($ends - $now)] : [];
         $options += $also === [] ? [] : [self::ASSOCIATED => implode('', array_map(static fn (Address $a): string => $a->bytes, $also))];
@@ -162,7 +163,8 @@ final readonly class LeaseQuery
      */
     public function lease(int $now): ?array
     {
-        if ((string) $this->address === '0.0.0.0' || ! in_array($this->type, [MessageType::LeaseActive, MessageType::LeaseUnassigned], true)) {
+        $tells = in_array($this->type, [MessageType::LeaseActive, MessageType::LeaseUnassigned], true);
+        if (! $tells || (string) $this->address === '0.0.0.0') {
             return null;
         }
         $payload = $this->options[self::STATE] ?? '';
