@@ -17,7 +17,8 @@ use HarborPost\Core\Net\MacAddress;
 final class LeaseAsk extends Computes
 {
     protected $signature = 'lease:ask {server : name of a DHCP server}
-        {what : an IPv4 address, a MAC, or a client identifier in hexadecimal} {--relay=127.0.0.1 : the address the answer goes to} {--json}';
+        {what : an IPv4 address, a MAC, or a client identifier in hexadecimal}
+        {--relay=127.0.0.1 : the address the answer goes to} {--json}';
 
     protected $description = 'Asks a server itself about one lease, by a packet (leasequery, RFC 4388); exit status 1 when nobody has it';
 
