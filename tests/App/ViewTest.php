@@ -187,6 +187,21 @@ it('puts hosts, records and prefixes in the order that is asked for, the whole l
     $this->get("/name/zone/{$this->w->zone->id}?sort=type&page=2")->assertOk();
 });
 
+it('takes no harm from an order, a page or a place that is none', function (string $query): void {
+    $this->actingAs($this->w->people['planner']);
+    $above = $this->w->subnet->parent_id ?? $this->w->carve('198.51.100.0/24', ['kind' => 'supernet'])->id;
+    $pages = [
+        "/plan/prefix/{$this->w->subnet->id}", "/plan/prefix/$above", "/name/zone/{$this->w->zone->id}", '/directory/devices', '/name',
+    ];
+    foreach ($pages as $page) {
+        expect($this->get("$page?$query")->getStatusCode())->toBeIn([200, 400, 422]);
+    }
+})->with([
+    'sort=name%27%3B--', 'sort=-', 'sort=--name', 'sort=%00', 'sort[]=name', 'page=-5', 'page=0', 'page=99999999999999', 'page=1e9',
+    'page[]=2', 'from=fish', 'from=2001%3Adb8%3A%3A1', 'sort=name&from=192.0.2.200', 'after=zz-9', 'after=00-99999999&sort=ttl',
+    'filter=%25&sort=-data',
+]);
+
 it('says how far a record set has come', function (?int $shipped, bool $verified, bool $waits, string $words): void {
     $zone = $this->w->zone->load('placements');
     $zone->serial = 5;

@@ -68,7 +68,7 @@
               <h3>@mark('ok')None {{ ($sweep->counts[$code] ?? 0) > 0 ? 'left' : '' }}</h3>
             </div>
           @else
-            <x-table label="Disagreements" data-worktable>
+            <x-table label="Disagreements" data-worktable :data-paged="(bool) $next || request()->hasAny(['after', 'before'])">
               <thead>
                 <tr>
                   @if ($mends)

@@ -46,7 +46,7 @@
             <h3>None</h3>
           </div>
         @else
-          <x-table label="Results" data-worktable>
+          <x-table label="Results" data-worktable :data-paged="(bool) $next || request()->hasAny(['after', 'before'])">
             <thead>
               <tr>
                 <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>

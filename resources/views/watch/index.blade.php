@@ -31,7 +31,7 @@
         <h3>Nothing was written {{ request()->hasAny(['object', 'act']) ? 'of this' : 'yet' }}</h3>
       </div>
     @else
-      <x-table label="History" data-worktable>
+      <x-table label="History" data-worktable :data-paged="(bool) $next || request()->hasAny(['after', 'before'])">
         <thead>
           <tr>
             <th>When</th>
