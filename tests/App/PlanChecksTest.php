@@ -92,7 +92,7 @@ it('lets one subnet fill a supernet exactly, by screen and by import', function 
     $this->post("/import/$import->id/take-over");
     expect(
         Prefix::query()->where('space_id', $w->space->id)->where('first', Address::parse('192.0.2.192')->bytes)
-            ->pluck('kind')->sort()->values()->all(),
+            ->orderBy('kind')->pluck('kind')->all(),
     )->toBe([PrefixKind::Subnet, PrefixKind::Supernet]);
 });
 
