@@ -104,8 +104,7 @@
         <td><x-field bare form="rowadd" name="site" label="Site of a new subnet" pick="site" blank="none" :value="$above->site_id ?? ''"
             :shown="$above->site->name ?? ''" /></td>
         <td><x-field bare form="rowadd" name="vlan" label="VLAN of a new subnet" pick="VLAN" blank="none" /></td>
-        <td colspan="2"></td>
-        <td class="act"><button class="btn small" form="rowadd" name="then" value="preview">Carve</button></td>
+        <td colspan="3"><button class="btn small" form="rowadd" name="then" value="preview">Carve</button></td>
       </tr>
     </tfoot>
   @endif
