@@ -10,11 +10,16 @@ use App\Acts\Lease\NoteLeaseRun;
 use App\Links\BulkLeases;
 use App\Links\ControlChannel;
 use App\Links\Unanswered;
+use App\Models\Lease;
 use App\Models\Scope;
 use App\Models\Server;
 use HarborPost\Core\Net\Address;
 
-/** Reads the leases of one server page by page, so that memory does not grow with their number, and notes how it went. */
+/**
+ * Reads the leases of one server page by page, so that memory does not grow with their number, and notes how it went.
+ *
+ * @phpstan-type Total array{added: int, changed: int, same: int, gone: int, refused: list<string>}
+ */
 final readonly class LeaseReading
 {
     private const PAGE = 1000;
@@ -35,7 +40,7 @@ final readonly class LeaseReading
     {
         $total = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];
         try {
-            $this->pages($server, $total);
+            $server->control === null ? $this->pagesByStandard($server, $total) : $this->pages($server, $total);
         } catch (\Throwable $e) {
             $this->acts->commit(
                 null,
@@ -56,17 +61,15 @@ final readonly class LeaseReading
         return $total;
     }
 
-    /** @param  array{added: int, changed: int, same: int, gone: int, refused: list<string>}  $total */
+    /** @param  Total  $total */
     private function pages(Server $server, array &$total): void
     {
-        $source = $server->control === null ? self::byStandard($server) : null;
         $channel = new ControlChannel($server, (float) config('harbor.patience'));
         $after = '';
         $ordered = true;
         do {
-            $page = $source?->current() ?? array_values((array) ($channel->ask('leases', ['after' => $after])['leases'] ?? []));
-            $source?->next();
-            $last = $source === null ? count($page) < self::PAGE : ! $source->valid();
+            $page = array_values((array) ($channel->ask('leases', ['after' => $after])['leases'] ?? []));
+            $last = count($page) < self::PAGE;
             [$until, $inOrder] = self::extent($page, $after);
             $ordered = $ordered && $inOrder;
             if (! $last && ($until === null || $until === $after)) {
@@ -75,15 +78,7 @@ final readonly class LeaseReading
                     'leases page by page; it does not go on behind '.($after === '' ? 'the first page' : $after),
                 );
             }
-            $log = $this->acts->commit(null, [new KeepLeases($server->id, $page, $after, $last ? null : $until, $ordered)])->made('leases');
-            foreach (is_array($log) ? ['added', 'changed', 'same', 'gone'] : [] as $what) {
-                $total[$what] += (int) $log[$what];
-            }
-            foreach (is_array($log) ? (array) $log['refused'] : [] as $line) {
-                if (count($total['refused']) < self::LISTED && is_string($line)) {
-                    $total['refused'][] = $line;
-                }
-            }
+            $this->keep(new KeepLeases($server->id, $page, $after, $last ? null : $until, $ordered), $total);
             $after = (string) $until;
         } while (! $last);
         if (! $ordered) {
@@ -92,11 +87,68 @@ final readonly class LeaseReading
     }
 
     /**
-     * A server that we do not control is asked as the standards say; which scope a lease is of, it does not tell: the plan knows.
+     * A server that others run is asked as the standards say. It lists in any order, and what it does not tell of is gone when it has told
+     * of all the rest, and not before. Which scope a lease is of, it does not tell: the plan knows.
      *
-     * @return \Generator<int, list<mixed>>
+     * @param  Total  $total
      */
-    private static function byStandard(Server $server): \Generator
+    private function pagesByStandard(Server $server, array &$total): void
+    {
+        $subnets = self::subnets($server);
+        $told = [];
+        foreach ((new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience')))->pages(self::PAGE) as $page) {
+            $leases = [];
+            foreach ($page as $lease) {
+                $bytes = Address::parse($lease['address'])->bytes;
+                $leases[] = $lease + ['scope' => self::among($subnets, $bytes)];
+                self::mark($told, $bytes);
+            }
+            $this->keep(new KeepLeases($server->id, $leases, whole: false), $total);
+        }
+        $there = Lease::query()->where('server_id', $server->id)->whereNull('gone_at')->whereRaw('LENGTH(address) = 4')->toBase();
+        foreach ($there->select(['id', 'address'])->lazyById(self::PAGE)->chunk(self::PAGE) as $rows) {
+            $gone = $rows->reject(static fn (\stdClass $row): bool => self::isMarked($told, (string) $row->address))->pluck('id')->all();
+            $gone === [] ?: $this->keep(new KeepLeases($server->id, [], whole: false, gone: array_values($gone)), $total);
+        }
+    }
+
+    /** @param  Total  $total */
+    private function keep(KeepLeases $act, array &$total): void
+    {
+        $log = $this->acts->commit(null, [$act])->made('leases');
+        foreach (is_array($log) ? ['added', 'changed', 'same', 'gone'] : [] as $what) {
+            $total[$what] += (int) $log[$what];
+        }
+        foreach (is_array($log) ? (array) $log['refused'] : [] as $line) {
+            if (count($total['refused']) < self::LISTED && is_string($line)) {
+                $total['refused'][] = $line;
+            }
+        }
+    }
+
+    /**
+     * Addresses that were told of, a bit each: what is kept of a million stays small.
+     *
+     * @param  array<string, string>  $told  first three bytes → 256 bits
+     */
+    private static function mark(array &$told, string $address): void
+    {
+        $net = substr($address, 0, 3);
+        $told[$net] ??= str_repeat("\0", 32);
+        $at = ord($address[3]);
+        $told[$net][$at >> 3] = chr(ord($told[$net][$at >> 3]) | 1 << ($at & 7));
+    }
+
+    /** @param  array<string, string>  $told */
+    private static function isMarked(array $told, string $address): bool
+    {
+        $at = ord($address[3]);
+
+        return (ord($told[substr($address, 0, 3)][$at >> 3] ?? "\0") & 1 << ($at & 7)) !== 0;
+    }
+
+    /** @return list<array{string, string, string}> first and last address and scope of each subnet that is leased from there, in order */
+    private static function subnets(Server $server): array
     {
         $rows = Scope::query()->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->select('scopes.*')->with('prefix')
             ->where('scope_servers.server_id', $server->id)->get();
@@ -106,13 +158,8 @@ final readonly class LeaseReading
             $subnets[] = [$net->first->bytes, $net->last()->bytes, $scope->id];
         }
         sort($subnets);
-        $pages = (new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience')))->pages(self::PAGE);
-        foreach ($pages as $page) {
-            yield array_map(
-                static fn (array $lease): array => $lease + ['scope' => self::among($subnets, Address::parse($lease['address'])->bytes)],
-                $page,
-            );
-        }
+
+        return $subnets;
     }
 
     /** @param  list<array{string, string, string}>  $subnets  first, last and scope, in order and apart from each other */

@@ -43,6 +43,8 @@ final readonly class KeepLeases extends Act
         public string $after = '',
         public ?string $until = null,
         public bool $whole = true,
+        /** @var list<string> ids of rows that the server did not tell of in its whole answer */
+        public array $gone = [],
     ) {
     }
 
@@ -65,7 +67,7 @@ final readonly class KeepLeases extends Act
     {
         $log = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];
         $rows = $this->rows($log['refused']);
-        $there = $this->there();
+        $there = $this->there(array_keys($rows));
         $write = $former = [];
         foreach ($rows as $key => $row) {
             $before = $there[$key] ?? null;
@@ -87,8 +89,8 @@ final readonly class KeepLeases extends Act
             Lease::query()->upsert($chunk, ['server_id', 'address'], [...self::COLUMNS, 'gone_at']);
         }
         Bulk::insert('lease_bindings', $former);
-        $gone = array_column(array_filter($there, static fn (array $r): bool => $r['gone_at'] === null), 'id');
-        foreach ($this->whole ? array_chunk($gone, 1000) : [] as $ids) {
+        $gone = $this->whole ? array_column(array_filter($there, static fn (array $r): bool => $r['gone_at'] === null), 'id') : [];
+        foreach (array_chunk([...$gone, ...$this->gone], 1000) as $ids) {
             Lease::query()->whereKey($ids)->update(['gone_at' => $ledger->at->format('Y-m-d H:i:s')]);
             $log['gone'] += count($ids);
         }
@@ -187,14 +189,21 @@ final readonly class KeepLeases extends Act
         return $id !== null && $id->prefix->prefix()->contains($address) ? $id->id : null;
     }
 
-    /** @return array<string, array<string, mixed>> rows of the server between the two addresses, as they are stored */
-    private function there(): array
+    /**
+     * @param  list<int|string>  $told  addresses of the page, in hexadecimal
+     * @return array<string, array<string, mixed>> rows of the server between the two addresses, as they are stored; those of the page alone
+     *     where it lists in no order
+     */
+    private function there(array $told): array
     {
         $from = Address::tryParse($this->after);
         $until = $this->until === null ? null : Address::tryParse($this->until);
         $rows = Lease::query()->where('server_id', $this->server)
-            ->when($from, fn ($q) => $q->where('address', '>', $from?->bytes))
-            ->when($until, fn ($q) => $q->where('address', '<=', $until?->bytes))
+            ->when($this->whole && $from !== null, fn ($q) => $q->where('address', '>', $from?->bytes))
+            ->when($this->whole && $until !== null, fn ($q) => $q->where('address', '<=', $until?->bytes))
+            ->when(! $this->whole, fn ($q) => $q->whereIn('address', array_map(
+                static fn (int|string $hex): string => (string) hex2bin((string) $hex), $told,
+            )))
             ->toBase()->get(['id', 'address', 'gone_at', ...self::COLUMNS]);
         $there = [];
         foreach ($rows as $row) {
