@@ -27,12 +27,11 @@ final readonly class BulkLeases
      */
     public function pages(int $size): \Generator
     {
-        $socket = $this->connected();
+        $asked = LeaseQuery::ofAll(random_int(1, 0xFFFFFFFF));
+        $stream = MessageStream::ask($this->server, $this->endpoint, $this->patience, $asked->wire());
         try {
-            $asked = LeaseQuery::ofAll(random_int(1, 0xFFFFFFFF));
-            $this->send($socket, $asked->framed());
             $page = [];
-            while (($answer = $this->next($socket, $asked->xid))->type !== MessageType::LeaseQueryDone) {
+            while (($answer = $this->read($stream->next(), $asked->xid))->type !== MessageType::LeaseQueryDone) {
                 $lease = $answer->lease(time());
                 if ($lease !== null) {
                     $page[] = $lease;
@@ -47,35 +46,12 @@ final readonly class BulkLeases
             }
             yield $page;
         } finally {
-            fclose($socket);
+            $stream->close();
         }
     }
 
-    /** @return resource */
-    private function connected()
+    private function read(string $wire, int $xid): LeaseQuery
     {
-        $socket = @stream_socket_client("tcp://$this->endpoint", $code, $why, $this->patience);
-        if ($socket === false) {
-            throw Unanswered::closed($this->server, $this->endpoint, ((string) $why) === '' ? 'nobody listens there' : (string) $why);
-        }
-        stream_set_timeout($socket, (int) $this->patience, (int) (fmod($this->patience, 1) * 1e6));
-
-        return $socket;
-    }
-
-    /** @param  resource  $socket */
-    private function send($socket, string $bytes): void
-    {
-        if (@fwrite($socket, $bytes) !== strlen($bytes)) {
-            throw Unanswered::closed($this->server, $this->endpoint, 'it closed the connection');
-        }
-    }
-
-    /** @param  resource  $socket */
-    private function next($socket, int $xid): LeaseQuery
-    {
-        $length = unpack('n', $this->read($socket, 2));
-        $wire = $this->read($socket, $length === false ? 0 : (int) $length[1]);
         try {
             $answer = LeaseQuery::fromWire($wire);
         } catch (MalformedBytes $e) {
@@ -86,22 +62,5 @@ final readonly class BulkLeases
         }
 
         return $answer;
-    }
-
-    /** @param  resource  $socket */
-    private function read($socket, int $count): string
-    {
-        $bytes = '';
-        while (strlen($bytes) < $count) {
-            $part = @fread($socket, max(1, $count - strlen($bytes)));
-            if ($part === false || $part === '') {
-                throw stream_get_meta_data($socket)['timed_out']
-                    ? Unanswered::silence($this->server, $this->endpoint, $this->patience)
-                    : Unanswered::closed($this->server, $this->endpoint, 'it closed the connection before it had told of all leases');
-            }
-            $bytes .= $part;
-        }
-
-        return $bytes;
     }
 }

@@ -30,8 +30,7 @@ final readonly class Listing
         public int $total,
         /** there are more than were counted */
         public bool $more,
-        public string $sort,
-        public bool $down,
+        public Order $order,
         private int $size,
     ) {
     }
@@ -48,26 +47,23 @@ final readonly class Listing
      */
     public static function of(Builder $query, array $sorts, string $sort, int $page, string $key, int $size = self::ROWS): self
     {
-        $by = ltrim($sort, '-');
-        $down = str_starts_with($sort, '-');
-        if (! isset($sorts[$by])) {
-            [$by, $down] = [(string) array_key_first($sorts), false];
-        }
+        $order = Order::of($sorts, $sort);
+        $way = $order->down ? 'desc' : 'asc';
         $total = DB::query()->fromSub((clone $query)->reorder()->select($key)->limit(self::COUNTED + 1), 'counted')->count();
         $more = $total > self::COUNTED;
         $total = min($total, self::COUNTED);
         $pages = max(1, intdiv($total + $size - 1, $size));
         $page = max(1, min($page, $pages));
         $ordered = clone $query;
-        foreach ([...$sorts[$by], $key] as $column) {
+        foreach ([...$sorts[$order->by], $key] as $column) {
             $name = ltrim($column, '~');
             // Where nobody counts any more, the index decides.
             $name === $column || $more
-                ? $ordered->orderBy($name, $down ? 'desc' : 'asc')
-                : $ordered->orderByRaw("NATURAL_SORT_KEY($name) ".($down ? 'desc' : 'asc'));
+                ? $ordered->orderBy($name, $way)
+                : $ordered->orderByRaw("NATURAL_SORT_KEY($name) $way");
         }
 
-        return new self($ordered->offset(($page - 1) * $size)->limit($size)->get(), $page, $pages, $total, $more, $by, $down, $size);
+        return new self($ordered->offset(($page - 1) * $size)->limit($size)->get(), $page, $pages, $total, $more, $order, $size);
     }
 
     /** @return int the place of the first row that is shown, from 1 */
@@ -79,17 +75,5 @@ final readonly class Listing
     public function to(): int
     {
         return $this->total === 0 ? 0 : $this->from() + $this->rows->count() - 1;
-    }
-
-    /** What a head asks for when it is chosen: its own order, or the other way round. */
-    public function asks(string $by): string
-    {
-        return $this->sort === $by && ! $this->down ? "-$by" : $by;
-    }
-
-    /** How a head says that the list goes by it (ARIA 1.2, aria-sort). */
-    public function says(string $by): string
-    {
-        return $this->sort !== $by ? 'none' : ($this->down ? 'descending' : 'ascending');
     }
 }

@@ -74,6 +74,12 @@ final class PrefixPage
         return ['rows' => array_values($rows), 'next' => $next];
     }
 
+    /** In which order what is inside is asked for. */
+    public static function childOrder(string $sort): Order
+    {
+        return Order::of(self::CHILD_SORTS, $sort);
+    }
+
     /**
      * What is inside, in another order than that of addresses: prefixes alone.
      *
@@ -81,7 +87,8 @@ final class PrefixPage
      */
     public function sorted(Prefix $parent, ?Net $zoom, string $filter, string $sort, int $page): ?Listing
     {
-        if ($sort === 'prefix' || ! isset(self::CHILD_SORTS[ltrim($sort, '-')])) {
+        $order = self::childOrder($sort);
+        if ($order->by === 'prefix' && ! $order->down) {
             return null;
         }
         $whole = $zoom ?? $parent->prefix();

@@ -81,7 +81,7 @@ it('marks as gone what a whole answer does not tell of, in whatever order it lis
     expect(($this->read)())->toBe(['added' => 1299, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []]);
     $ended();
     $ended = $says(array_slice($all, 0, 1050), whole: false);
-    expect(fn () => ($this->read)())->toThrow(Unanswered::class, 'before it had told of all leases');
+    expect(fn () => ($this->read)())->toThrow(Unanswered::class, 'before its answer was whole');
     $ended();
     $there = fn (): int => Lease::query()->where('server_id', $this->server->id)->whereNull('gone_at')->count();
     expect($there())->toBe(1299);

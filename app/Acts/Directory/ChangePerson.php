@@ -14,6 +14,8 @@ use App\Models\Role;
 /** The name or the roles of a person change, or their sign-in is closed or opened. */
 final readonly class ChangePerson extends Act
 {
+    use OnPeople;
+
     public function __construct(
         #[Field(Kind::Id, 'Person', of: Person::class)]
         public string $person,
@@ -31,22 +33,6 @@ final readonly class ChangePerson extends Act
     public function title(): string
     {
         return 'Change '.(Person::query()->find($this->person)->name ?? 'a person');
-    }
-
-    public static function may(Person $person): bool
-    {
-        return $person->does(Role::Steward) && ! $person->isBound();
-    }
-
-    public function landing(): string
-    {
-        return '/directory/people';
-    }
-
-    /** It holds a secret, so it is in no draft that others read. */
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public static function guarded(): bool

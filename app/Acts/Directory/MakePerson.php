@@ -16,6 +16,8 @@ use App\Models\Tenant;
 /** Somebody gets a sign-in and roles. The very first person is a steward and is made without being signed in. */
 final readonly class MakePerson extends Act
 {
+    use OnPeople;
+
     public function __construct(
         #[Field(Kind::Line, 'Sign-in', most: 60)]
         public string $signIn,
@@ -37,22 +39,6 @@ final readonly class MakePerson extends Act
     public function title(): string
     {
         return "Make the person $this->name";
-    }
-
-    public static function may(Person $person): bool
-    {
-        return $person->does(Role::Steward) && ! $person->isBound();
-    }
-
-    public function landing(): string
-    {
-        return '/directory/people';
-    }
-
-    /** It holds a secret, so it is in no draft that others read. */
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public static function guarded(): bool

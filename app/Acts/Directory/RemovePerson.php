@@ -10,7 +10,6 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Directory\HangingOnPerson;
 use App\Models\Person;
-use App\Models\Role;
 use App\Models\Token;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Str;
@@ -18,6 +17,8 @@ use Illuminate\Support\Str;
 /** Somebody left: they are on no list any more and come in by no door. What they did stays in the history under their name. */
 final readonly class RemovePerson extends Act
 {
+    use OnPeople;
+
     public function __construct(
         #[Field(Kind::Id, 'Person', of: Person::class)]
         public string $person,
@@ -27,22 +28,6 @@ final readonly class RemovePerson extends Act
     public function title(): string
     {
         return 'Remove '.(Person::query()->find($this->person)->name ?? 'a person');
-    }
-
-    public static function may(Person $person): bool
-    {
-        return $person->does(Role::Steward) && ! $person->isBound();
-    }
-
-    public function landing(): string
-    {
-        return '/directory/people';
-    }
-
-    /** Who may come in is decided at once, by a steward. */
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public function apply(Ledger $ledger): void

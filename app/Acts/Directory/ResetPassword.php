@@ -9,12 +9,13 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
-use App\Models\Role;
 use Illuminate\Support\Str;
 
 /** A steward gives somebody a password for one sign-in; it is shown once, and the person then sets their own. */
 final readonly class ResetPassword extends Act
 {
+    use OnPeople;
+
     public function __construct(
         #[Field(Kind::Id, 'Person', of: Person::class)]
         public string $person,
@@ -24,22 +25,6 @@ final readonly class ResetPassword extends Act
     public function title(): string
     {
         return 'Reset the password of '.(Person::query()->find($this->person)->name ?? 'somebody');
-    }
-
-    public static function may(Person $person): bool
-    {
-        return $person->does(Role::Steward) && ! $person->isBound();
-    }
-
-    public function landing(): string
-    {
-        return '/directory/people';
-    }
-
-    /** It holds a secret, so it is in no draft that others read. */
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public static function guarded(): bool

@@ -111,7 +111,8 @@ final class PlanController extends Controller
                 && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
             'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list,
             'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [],
-            'sorted' => $sorted, 'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $filter,
+            'sorted' => $sorted, 'order' => PrefixPage::childOrder($request->string('sort')->toString()),
+            'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $filter,
         ]);
     }
 

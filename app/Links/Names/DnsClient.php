@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Links\Names;
 
+use App\Links\MessageStream;
 use App\Links\Unanswered;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dns\Dnssec\Validator;
@@ -162,9 +163,7 @@ final readonly class DnsClient
     /** A message as bytes that may be anything, and whatever comes back; for trying what a server makes of nonsense. */
     public function raw(string $bytes): string
     {
-        $socket = $this->connect($bytes);
-
-        return $this->readTcp($socket);
+        return $this->stream($bytes)->next();
     }
 
     private function take(Name $zone, ?Address $for, ?Soa $have): Transfer
@@ -177,11 +176,11 @@ final readonly class DnsClient
             edns: $this->edns($for),
         );
         [$bytes, $before] = $this->sign($query);
-        $socket = $this->connect($bytes);
+        $stream = $this->stream($bytes);
         $transfer = new Transfer($have?->serial);
         $further = false;
         while (! $transfer->isComplete()) {
-            $message = $this->parse($this->readTcp($socket), $query, $before, $further);
+            $message = $this->parse($stream->next(), $query, $before, $further);
             $further = true;
             if ($message->rcode !== Rcode::NoError || $message->answers === []) {
                 throw Unanswered::refused($this->server, 'the transfer of '.$zone.': '.$message->rcode->explained());
@@ -192,7 +191,7 @@ final readonly class DnsClient
                 throw Unanswered::nonsense($this->server, $e->getMessage());
             }
         }
-        fclose($socket);
+        $stream->close();
 
         return $transfer;
     }
@@ -246,9 +245,9 @@ final readonly class DnsClient
     private function overTcp(Message $query, float $start, bool $wasTruncated = false): DnsAnswer
     {
         [$bytes, $before] = $this->sign($query);
-        $socket = $this->connect($bytes);
-        $packet = $this->readTcp($socket);
-        fclose($socket);
+        $stream = $this->stream($bytes);
+        $packet = $stream->next();
+        $stream->close();
 
         return new DnsAnswer(
             $query,
@@ -261,42 +260,9 @@ final readonly class DnsClient
         );
     }
 
-    /** @return resource */
-    private function connect(string $bytes)
+    private function stream(string $question): MessageStream
     {
-        $socket = @stream_socket_client("tcp://$this->endpoint", $code, $why, $this->patience);
-        if ($socket === false) {
-            throw Unanswered::closed($this->server, $this->endpoint, strtolower($why ?: 'no connection'));
-        }
-        stream_set_timeout($socket, (int) $this->patience, (int) (fmod($this->patience, 1) * 1e6));
-        fwrite($socket, pack('n', strlen($bytes)).$bytes);
-
-        return $socket;
-    }
-
-    /** @param  resource  $socket */
-    private function readTcp($socket): string
-    {
-        $head = $this->readExactly($socket, 2);
-
-        return $this->readExactly($socket, ord($head[0]) << 8 | ord($head[1]));
-    }
-
-    /** @param  resource  $socket */
-    private function readExactly($socket, int $size): string
-    {
-        $data = '';
-        while (strlen($data) < $size) {
-            $part = @fread($socket, $size - strlen($data));
-            if ($part === false || $part === '') {
-                throw stream_get_meta_data($socket)['timed_out']
-                    ? Unanswered::silence($this->server, $this->endpoint, $this->patience)
-                    : Unanswered::closed($this->server, $this->endpoint, 'it closed the connection');
-            }
-            $data .= $part;
-        }
-
-        return $data;
+        return MessageStream::ask($this->server, $this->endpoint, $this->patience, $question);
     }
 
     /** @param  bool  $further  not the first message of a transfer */

@@ -8,6 +8,7 @@ use HarborPost\Core\Bytes\ByteReader;
 use HarborPost\Core\Bytes\MalformedBytes;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V4\MessageType;
+use HarborPost\Core\Dhcp\V4\OptionBytes;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 
@@ -18,8 +19,6 @@ use HarborPost\Core\Net\MacAddress;
  */
 final readonly class LeaseQuery
 {
-    private const COOKIE = "\x63\x82\x53\x63";
-
     /** Options of RFC 6926 §6.2. */
     public const STATUS = 151;
 
@@ -199,15 +198,10 @@ final readonly class LeaseQuery
         $relay = Address::fromBytes($reader->take(4));
         $mac = $reader->take(16);
         $reader->take(192);
-        if ($reader->take(4) !== self::COOKIE) {
+        if ($reader->take(4) !== OptionBytes::COOKIE) {
             throw MalformedBytes::at(236, 'the cookie of DHCP');
         }
-        $options = [];
-        while (! $reader->atEnd() && ($code = $reader->uint8()) !== 255) {
-            if ($code !== 0) {
-                $options[$code] = ($options[$code] ?? '').$reader->take($reader->uint8());
-            }
-        }
+        $options = OptionBytes::read($reader);
         $type = MessageType::tryFrom(ord(($options[OptionTable::MESSAGE_TYPE] ?? '')."\0"));
         if ($type === null || $type->value < MessageType::LeaseQuery->value) {
             throw MalformedBytes::at(240, 'a message about leases (RFC 4388, RFC 6926)');
@@ -224,14 +218,9 @@ final readonly class LeaseQuery
         $asks = in_array($this->type, [MessageType::LeaseQuery, MessageType::BulkLeaseQuery], true);
         $bytes = pack('C4Nnn', $asks ? 1 : 2, $this->mac === null ? 0 : 1, $this->mac === null ? 0 : 6, 0, $this->xid, 0, 0)
             .$this->address->bytes.str_repeat("\0", 8).$this->relay->bytes
-            .str_pad($this->mac === null ? '' : $this->mac->bytes, 16, "\0").str_repeat("\0", 192).self::COOKIE;
-        foreach ([OptionTable::MESSAGE_TYPE => chr($this->type->value)] + $this->options as $code => $payload) {
-            foreach ($payload === '' ? [''] : str_split($payload, 255) as $part) {
-                $bytes .= chr($code).chr(strlen($part)).$part;
-            }
-        }
+            .str_pad($this->mac === null ? '' : $this->mac->bytes, 16, "\0").str_repeat("\0", 192).OptionBytes::COOKIE;
 
-        return $bytes."\xff";
+        return $bytes.OptionBytes::write([OptionTable::MESSAGE_TYPE => chr($this->type->value)] + $this->options);
     }
 
     /** Over TCP each message has its length in front (RFC 6926 §6.1). */

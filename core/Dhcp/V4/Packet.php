@@ -16,8 +16,6 @@ use HarborPost\Core\Net\MacAddress;
  */
 final readonly class Packet
 {
-    private const COOKIE = "\x63\x82\x53\x63";
-
     /** What a client must be able to take (RFC 2131 §2) less IP and UDP headers, and so the least we pad to (RFC 1542 §2.1). */
     private const LEAST = 300;
 
@@ -131,13 +129,13 @@ final readonly class Packet
         $reader->take(10);
         $sname = $reader->take(64);
         $file = $reader->take(128);
-        if ($reader->take(4) !== self::COOKIE) {
+        if ($reader->take(4) !== OptionBytes::COOKIE) {
             throw MalformedBytes::at($reader->position() - 4, 'the DHCP magic cookie 63 82 53 63');
         }
-        $options = self::options($reader, []);
+        $options = OptionBytes::read($reader);
         $overload = ord($options[OptionTable::OVERLOAD] ?? "\0");
-        $options = ($overload & 1) === 1 ? self::options(new ByteReader($file), $options) : $options;
-        $options = ($overload & 2) === 2 ? self::options(new ByteReader($sname), $options) : $options;
+        $options = ($overload & 1) === 1 ? OptionBytes::read(new ByteReader($file), $options) : $options;
+        $options = ($overload & 2) === 2 ? OptionBytes::read(new ByteReader($sname), $options) : $options;
         unset($options[OptionTable::OVERLOAD]);
 
         return new self(
@@ -159,32 +157,8 @@ final readonly class Packet
     {
         $bytes = pack('C4Nnn', $this->op, 1, 6, $this->hops, $this->xid, $this->seconds, $this->broadcast ? 0x8000 : 0)
             .$this->clientAddress->bytes.$this->yourAddress->bytes.$this->serverAddress->bytes.$this->relayAddress->bytes
-            .str_pad($this->hardware->bytes, 16, "\0").str_repeat("\0", 192).self::COOKIE;
-        foreach ($this->options as $code => $payload) {
-            foreach ($payload === '' ? [''] : str_split($payload, 255) as $part) {
-                $bytes .= chr($code).chr(strlen($part)).$part;
-            }
-        }
+            .str_pad($this->hardware->bytes, 16, "\0").str_repeat("\0", 192).OptionBytes::COOKIE;
 
-        return str_pad($bytes."\xff", self::LEAST, "\0");
-    }
-
-    /**
-     * @param  array<int, string>  $options  read before, in another field
-     * @return array<int, string>
-     */
-    private static function options(ByteReader $reader, array $options): array
-    {
-        while (! $reader->atEnd()) {
-            $code = $reader->uint8();
-            if ($code === 255) {
-                return $options;
-            }
-            if ($code !== 0) {
-                $options[$code] = ($options[$code] ?? '').$reader->take($reader->uint8());
-            }
-        }
-
-        return $options;
+        return str_pad($bytes.OptionBytes::write($this->options), self::LEAST, "\0");
     }
 }

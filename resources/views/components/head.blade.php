@@ -1,5 +1,8 @@
-@props(['list', 'by', 'num' => false])
-{{-- A head by which the server sorts the list. --}}
-<th @class(['num' => $num]) aria-sort="{{ $list->says($by) }}">
-  <a class="sort" href="{{ request()->fullUrlWithQuery(['sort' => $list->asks($by), 'page' => null]) }}">{{ $slot }}</a>
+@props(['list' => null, 'order' => null, 'by', 'num' => false])
+{{-- A head by which the server sorts the list: one that is read page by page, or one whose order is told. --}}
+@php
+  $order ??= $list->order;
+@endphp
+<th @class(['num' => $num]) aria-sort="{{ $order->says($by) }}">
+  <a class="sort" href="{{ request()->fullUrlWithQuery(['sort' => $order->asks($by), 'page' => null, 'from' => null]) }}">{{ $slot }}</a>
 </th>

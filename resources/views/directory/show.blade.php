@@ -102,16 +102,12 @@
       @endif
     </section>
     @if ($form)
-      @if ($adds && $rows->isNotEmpty())
-        <x-act id="rowadd" :action="\App\View\DirectoryLists::maker($list)" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'"
-          data-inrow hidden></x-act>
-      @endif
       <div @class([
           'side' => $list !== 'vlans',
           'stack narrow' => $list === 'vlans',
       ])>
         @if ($adds && $rows->isNotEmpty())
-          <div id="follows-rowadd" class="of-row"></div>
+          <x-row-adds :$in :action="\App\View\DirectoryLists::maker($list)" />
         @endif
         @if ($in->id !== null)
           @include('directory.row-form')

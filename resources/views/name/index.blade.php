@@ -107,12 +107,11 @@
     </section>
   <div class="side">
     @if ($adds && $list->rows->isNotEmpty())
-      <x-act id="rowadd" action="make-zone" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'" data-inrow hidden>
+      <x-row-adds :$in action="make-zone">
         @foreach ($choices->usualForZones() as $server)
           <input type="hidden" name="servers[]" value="{{ $server }}">
         @endforeach
-      </x-act>
-      <div id="follows-rowadd" class="of-row"></div>
+      </x-row-adds>
     @endif
     @if ($editing)
       <x-act id="changezone" action="change-zone" :seen="['zone:' . $editing->id => $editing->version]" :stay="$in->out()" data-inrow

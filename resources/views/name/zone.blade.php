@@ -3,7 +3,7 @@
   $may = $some;
   $can = fn($r) => $whole || \App\Queries\NameRights::may($me, $zone, \HarborPost\Core\Dns\Name::parse($r->owner), $r->type);
   // In another order than that of names each row says its name.
-  $sets = $list['list'] === null || $list['list']->sort === 'name';
+  $sets = $list['list'] === null || $list['list']->order->by === 'name';
   $byName = $sets ? $list['rows']->groupBy('owner') : $list['rows']->map(fn($r) => collect([$r]));
   $rel = fn($text) => str_ends_with((string) $text, '.' . $zone->name) ? substr($text, 0, -strlen('.' . $zone->name)) : $text;
   $all = $filter !== '' && !$list['more'] && $list['count'] > count($list['rows']) && $list['count'] <= \App\Queries\ZonePage::AT_ONCE;
@@ -256,10 +256,9 @@
   <div class="side">
     @if ($may)
       @if ($editing === null)
-        <x-act id="rowadd" action="add-record" :stay="$in->out() . '#addrow'" data-inrow hidden>
+        <x-row-adds :$in action="add-record">
           <input type="hidden" name="zone" value="{{ $zone->id }}">
-        </x-act>
-        <div id="follows-rowadd" class="of-row"></div>
+        </x-row-adds>
       @endif
       <section class="panel">
         <header>

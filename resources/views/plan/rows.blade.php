@@ -2,19 +2,7 @@
   $mine = $pick ? collect($rows)->whereInstanceOf(\App\Models\Prefix::class)->keyBy('id') : collect();
   $in = \App\View\InRow::of($mine->keys(), request('edit'), request()->getPathInfo(), request()->only(['filter', 'from', 'zoom', 'sort', 'page']));
   $edited = $in->id === null ? null : $mine[$in->id];
-@endphp
-@php
   // What stands under one prefix is put in order by the server; a list of a few sorts itself.
-  $head = fn(string $by): string => request()->fullUrlWithQuery([
-      'sort' => ($now = request('sort', 'prefix')) === $by ? "-$by" : ($by === 'prefix' ? null : $by),
-      'page' => null,
-      'from' => null,
-  ]);
-  $says = fn(string $by): string => match (request('sort') ?? 'prefix') {
-      $by => 'ascending',
-      "-$by" => 'descending',
-      default => 'none',
-  };
   $heads = ['name' => 'Name', 'prefix' => 'Prefix', 'site' => 'Site', 'vlan' => 'VLAN', 'size' => 'Usable'];
 @endphp
 <x-table label="Prefixes" data-worktable :data-paged="($above ?? null) !== null">
@@ -25,7 +13,7 @@
       @endif
       @foreach ($heads as $by => $words)
         @if ($above ?? null)
-          <th @class(['num' => in_array($by, ['vlan', 'size'])]) aria-sort="{{ $says($by) }}"><a class="sort" href="{{ $head($by) }}">{{ $words }}</a></th>
+          <x-head :$order :$by :num="in_array($by, ['vlan', 'size'])">{{ $words }}</x-head>
         @else
           <th @class(['num' => in_array($by, ['vlan', 'size'])])>{{ $words }}</th>
         @endif
@@ -110,12 +98,11 @@
   @endif
 </x-table>
 @if (($above ?? null) && $pick && $in->id === null)
-  <x-act id="rowadd" action="carve-prefix" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'" data-inrow hidden>
+  <x-row-adds :$in action="carve-prefix">
     <input type="hidden" name="space" value="{{ $above->space_id }}">
     <input type="hidden" name="in" value="{{ $above->id }}">
     <input type="hidden" name="gateway" value="habit">
-  </x-act>
-  <div id="follows-rowadd" class="of-row"></div>
+  </x-row-adds>
 @endif
 @if ($sorted ?? null)
   <x-pages :list="$sorted" what="prefixes" />

@@ -315,12 +315,11 @@
     </div>
     <div class="side">
       @if ($mayPlace && $in->id === null && $free !== [])
-        <x-act id="rowadd" action="place-host" :stay="$in->out() . '#addrow'" :data-next="$in->out() . '#addrow'" data-inrow hidden>
+        <x-row-adds :$in action="place-host">
           <input type="hidden" name="prefix" value="{{ $prefix->id }}">
           <input type="hidden" name="zone" value="{{ $homeZone ?? '' }}">
           <input type="hidden" name="ptr" value="1">
-        </x-act>
-        <div id="follows-rowadd" class="of-row"></div>
+        </x-row-adds>
       @endif
       @if ($one)
         <section class="panel">

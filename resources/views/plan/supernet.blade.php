@@ -74,6 +74,7 @@
               'pick' => $mayCarve,
               'above' => $prefix,
               'sorted' => $sorted,
+              'order' => $order,
               'open' => isset($proposals[0]) ? (string) $proposals[0]['net'] : (string) $largest,
           ])
         @endif
