@@ -11,7 +11,6 @@ use App\Links\BulkLeases;
 use App\Links\ControlChannel;
 use App\Links\Unanswered;
 use App\Models\Lease;
-use App\Models\Scope;
 use App\Models\Server;
 use HarborPost\Core\Net\Address;
 
@@ -88,22 +87,18 @@ final readonly class LeaseReading
 
     /**
      * A server that others run is asked as the standards say. It lists in any order, and what it does not tell of is gone when it has told
-     * of all the rest, and not before. Which scope a lease is of, it does not tell: the plan knows.
+     * of all the rest, and not before.
      *
      * @param  Total  $total
      */
     private function pagesByStandard(Server $server, array &$total): void
     {
-        $subnets = self::subnets($server);
         $told = [];
         foreach ((new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience')))->pages(self::PAGE) as $page) {
-            $leases = [];
             foreach ($page as $lease) {
-                $bytes = Address::parse($lease['address'])->bytes;
-                $leases[] = $lease + ['scope' => self::among($subnets, $bytes)];
-                self::mark($told, $bytes);
+                self::mark($told, Address::parse($lease['address'])->bytes);
             }
-            $this->keep(new KeepLeases($server->id, $leases, whole: false), $total);
+            $this->keep(new KeepLeases($server->id, $page, whole: false), $total);
         }
         $there = Lease::query()->where('server_id', $server->id)->whereNull('gone_at')->whereRaw('LENGTH(address) = 4')->toBase();
         foreach ($there->select(['id', 'address'])->lazyById(self::PAGE)->chunk(self::PAGE) as $rows) {
@@ -145,33 +140,6 @@ final readonly class LeaseReading
         $at = ord($address[3]);
 
         return (ord($told[substr($address, 0, 3)][$at >> 3] ?? "\0") & 1 << ($at & 7)) !== 0;
-    }
-
-    /** @return list<array{string, string, string}> first and last address and scope of each subnet that is leased from there, in order */
-    private static function subnets(Server $server): array
-    {
-        $rows = Scope::query()->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->select('scopes.*')->with('prefix')
-            ->where('scope_servers.server_id', $server->id)->get();
-        $subnets = [];
-        foreach ($rows as $scope) {
-            $net = $scope->prefix->prefix();
-            $subnets[] = [$net->first->bytes, $net->last()->bytes, $scope->id];
-        }
-        sort($subnets);
-
-        return $subnets;
-    }
-
-    /** @param  list<array{string, string, string}>  $subnets  first, last and scope, in order and apart from each other */
-    private static function among(array $subnets, string $address): string
-    {
-        for ($low = 0, $high = count($subnets); $low < $high;) {
-            $middle = intdiv($low + $high, 2);
-            strcmp($subnets[$middle][0], $address) <= 0 ? $low = $middle + 1 : $high = $middle;
-        }
-        $before = $subnets[$low - 1] ?? null;
-
-        return $before !== null && strcmp($address, $before[1]) <= 0 ? $before[2] : '';
     }
 
     /**

@@ -43,7 +43,6 @@ final readonly class RemovePerson extends Act
                 'still-hangs',
                 "$row->name still has ".implode('; ', $hangs),
                 'Give these to somebody else, or remove them first.',
-                link: "/directory/person/$row->id",
             );
         }
         $tokens = Token::query()->where('person_id', $row->id)->whereNull('revoked_at')->get();

@@ -14,6 +14,8 @@ use HarborPost\Core\Dhcp\V6\Duid;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\MacAddress;
+use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Support\Facades\DB;
 
 /**
  * What a server says of its leases between two addresses is written down: what is the same is not written again, what is not there any
@@ -133,6 +135,7 @@ final readonly class KeepLeases extends Act
             ->whereIn('id', array_filter(array_column(array_filter($this->leases, is_array(...)), 'scope'), is_string(...)))
             ->pluck('id', 'id');
         $rows = [];
+        $subnets = null;
         foreach ($this->leases as $one) {
             $text = static fn (string $key): string => is_array($one) && is_scalar($one[$key] ?? null) ? (string) $one[$key] : '';
             $address = Address::tryParse($text('address'));
@@ -164,7 +167,7 @@ final readonly class KeepLeases extends Act
                 $name = '';
             }
             $rows[bin2hex($address->bytes)] = [
-                'server_id' => $this->server, 'scope_id' => $known[$text('scope')] ?? $this->scopeAt($address),
+                'server_id' => $this->server, 'scope_id' => $known[$text('scope')] ?? self::among($subnets ??= $this->subnets(), $address),
                 'address' => $address->bytes, 'mac' => $mac?->bytes, 'client_id' => $duid?->bytes,
                 'iaid' => $six && is_int($one['iaid'] ?? null) ? $one['iaid'] : null, 'length' => $length === 128 ? 0 : $length,
                 'host_name' => $name,
@@ -178,15 +181,43 @@ final readonly class KeepLeases extends Act
         return $rows;
     }
 
-    /** A server may name a scope that is not of the plan: what counts is the subnet that holds the address. */
-    private function scopeAt(Address $address): ?string
+    /**
+     * A server may name a scope that is not of the plan, or none: what counts is the subnet that holds the address.
+     *
+     * @return list<array{string, string, string}> first and last place and scope of each subnet that is leased from there, in order
+     */
+    private function subnets(): array
     {
-        $id = Scope::query()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
-            ->where('prefixes.family', $address->family->value)->where('prefixes.first', '<=', $address->bytes)
+        $rows = DB::table('scopes')->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
             ->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->where('scope_servers.server_id', $this->server)
-            ->orderByDesc('prefixes.first')->select('scopes.*')->with('prefix')->first();
+            ->get(['scopes.id', 'prefixes.first', 'prefixes.length']);
+        $subnets = [];
+        foreach ($rows as $row) {
+            $net = Net::of(Address::fromBytes((string) $row->first), (int) $row->length);
+            $subnets[] = [self::place($net->first->bytes), self::place($net->last()->bytes), (string) $row->id];
+        }
+        sort($subnets);
 
-        return $id !== null && $id->prefix->prefix()->contains($address) ? $id->id : null;
+        return $subnets;
+    }
+
+    /** In one order: all of IPv4, then all of IPv6. */
+    private static function place(string $address): string
+    {
+        return chr(strlen($address)).$address;
+    }
+
+    /** @param  list<array{string, string, string}>  $subnets */
+    private static function among(array $subnets, Address $address): ?string
+    {
+        $place = self::place($address->bytes);
+        for ($low = 0, $high = count($subnets); $low < $high;) {
+            $middle = intdiv($low + $high, 2);
+            strcmp($subnets[$middle][0], $place) <= 0 ? $low = $middle + 1 : $high = $middle;
+        }
+        $before = $subnets[$low - 1] ?? null;
+
+        return $before !== null && strcmp($place, $before[1]) <= 0 ? $before[2] : null;
     }
 
     /**
