@@ -13,6 +13,7 @@ use App\Imports\PlanTable;
 use App\Imports\ZoneJudge;
 use App\Jobs\ReadImport;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Zone;
 use Illuminate\Support\Facades\DB;
 
@@ -70,10 +71,10 @@ final readonly class JudgeBench
         $took = microtime(true) - $start;
         $peak = memory_get_peak_usage() - $before;
         $state = Import::query()->findOrFail($import->id);
-        if ($state->state !== 'judged') {
-            throw new \RuntimeException("The import is $state->state: $state->message");
+        if ($state->state !== ImportState::Judged) {
+            throw new \RuntimeException("The import is {$state->state->value}: $state->message");
         }
-        Ground::did(new MarkImport($import->id, 'cancelled'));
+        Ground::did(new MarkImport($import->id, ImportState::Cancelled));
         DB::table('import_rows')->where('import_id', $import->id)->delete();
         @unlink($path);
 

@@ -60,7 +60,7 @@ it('has no line wider than 140 columns, 160 in a template', function (): void {
 const ROOMS = [
     'Providers', 'Bench', 'Http', 'Console', 'Jobs', 'Serving', 'Texts', 'Api', 'View', 'Imports', 'Shipping', 'Live', 'Acts', 'Domain',
     'Acts\\Engine', 'Links', 'Queries', 'Guide',
-    'Database', 'Models', 'Casts',
+    'Pages', 'Database', 'Models', 'Casts',
 ];
 
 it('has no arrow from a room to one before it', function (): void {
@@ -102,4 +102,22 @@ it('carries out no act inside another: what stands for many names them, and the 
         }
     }
     expect($inside)->toBe([]);
+});
+
+it('types no address of a page: links name the page they lead to', function (): void {
+    $first = implode('|', array_unique(array_filter(array_map(
+        static fn (Illuminate\Routing\Route $route): string => explode('/', $route->uri())[0],
+        Illuminate\Support\Facades\Route::getRoutes()->getRoutes(),
+    ), static fn (string $part): bool => preg_match('/^[a-z][a-z-]+$/', $part) === 1)));
+    $typed = [];
+    foreach ((new Symfony\Component\Finder\Finder)->files()->name('*.php')->in([dirname(__DIR__).'/app', dirname(__DIR__).'/resources/views']) as $file) {
+        foreach (explode("\n", $file->getContents()) as $n => $line) {
+            // What other systems call their addresses is theirs, and a schema names its own from its base.
+            if (preg_match('~["\']/(?:'.$first.')(?=["\'/?#.{$]|$)~', $line) === 1
+                && ! in_array($file->getFilename(), ['ControllerClient.php', 'OpenApi.php'], true)) {
+                $typed[] = $file->getRelativePathname().':'.($n + 1).' '.trim($line);
+            }
+        }
+    }
+    expect($typed)->toBe([]);
 });

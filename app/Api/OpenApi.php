@@ -35,7 +35,7 @@ final class OpenApi
                     .'Every write is an act with the checks and the rights of the pages.',
                 'license' => ['name' => 'Proprietary', 'identifier' => 'LicenseRef-Proprietary'],
             ],
-            'servers' => [['url' => '/api/v1']],
+            'servers' => [['url' => at('api.v1')]],
             'security' => [['token' => []]],
             'tags' => [
                 ['name' => 'lists', 'description' => 'Objects of the plan, read.'],

@@ -115,7 +115,7 @@ final class Problem extends \RuntimeException
                 static fn (Note $n): array => self::error($n, $at),
                 array_filter(
                     $outcome->notes(),
-                    static fn (Note $n): bool => $n->verdict === 'blocked' || $outcome->wantsReason && $n->verdict === 'warned',
+                    static fn (Note $n): bool => $n->blocks() || $outcome->wantsReason && $n->warns(),
                 ),
             )),
         );

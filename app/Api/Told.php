@@ -24,7 +24,7 @@ final class Told
             ], static fn (mixed $v): bool => $v !== null), $outcome->written()),
             'bulk' => $outcome->bulk(),
             'checks' => array_map(static fn (Note $n): array => array_filter([
-                'verdict' => $n->verdict, 'code' => $n->code, 'message' => $n->message, 'why' => $n->why, 'standard' => $n->standard,
+                'verdict' => $n->verdict->value, 'code' => $n->code, 'message' => $n->message, 'why' => $n->why, 'standard' => $n->standard,
                 'field' => $n->field, 'offer' => $n->offer,
             ], static fn (mixed $v): bool => $v !== null && $v !== ''), $outcome->notes()),
             'later' => $outcome->later(),

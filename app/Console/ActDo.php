@@ -9,6 +9,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Inputs;
 use App\Acts\Engine\Kind;
+use App\Acts\Engine\NoteVerdict;
 use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Understanding;
 use App\Acts\Registry;
@@ -108,8 +109,8 @@ final class ActDo extends Computes
         foreach ($block === null || in_array($block, $notes, true) ? $notes : [...$notes, $block] as $note) {
             $words = trim("$note->message. $note->why");
             match ($note->verdict) {
-                'blocked' => $this->err("STOP  $words"),
-                'warned' => $this->err("warn  $words"),
+                NoteVerdict::Blocked => $this->err("STOP  $words"),
+                NoteVerdict::Warned => $this->err("warn  $words"),
                 default => $this->say("ok    $words"),
             };
         }

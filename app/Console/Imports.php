@@ -10,6 +10,8 @@ use App\Acts\Imports\StartImport;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Models\Import;
+use App\Models\ImportState;
+use App\Models\RowVerdict;
 use App\Models\Space;
 use App\Models\Zone;
 use Illuminate\Support\Facades\DB;
@@ -49,17 +51,17 @@ abstract class Imports extends Computes
         }
         (new ReadImport($start->id))->handle($acts);
         $import = Import::query()->findOrFail($start->id);
-        if (in_array($import->state, ['failed', 'headings'], true)) {
-            $acts->commit(null, [new MarkImport($import->id, 'cancelled', $import->message)]);
+        if (in_array($import->state, [ImportState::Failed, ImportState::Headings], true)) {
+            $acts->commit(null, [new MarkImport($import->id, ImportState::Cancelled, $import->message)]);
 
             return $this->unusable($import->message);
         }
         if ($this->option('commit')) {
-            $acts->commit(null, [new MarkImport($import->id, 'taking')]);
+            $acts->commit(null, [new MarkImport($import->id, ImportState::Taking)]);
             (new TakeOverImport($import->id, null, (bool) $this->option('removals')))->handle($acts);
             $import->refresh();
         } else {
-            $acts->commit(null, [new MarkImport($import->id, 'cancelled', 'previewed from the console')]);
+            $acts->commit(null, [new MarkImport($import->id, ImportState::Cancelled, 'previewed from the console')]);
         }
 
         return $this->report($import);
@@ -68,11 +70,11 @@ abstract class Imports extends Computes
     private function report(Import $import): int
     {
         $counts = $import->counts + ['add' => 0, 'change' => 0, 'same' => 0, 'cut' => 0, 'refused' => 0];
-        $refused = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'refused')
+        $refused = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', RowVerdict::Refused)
             ->orderBy('line')->limit(1000)->get(['line', 'what', 'reason']);
         if ($this->option('json')) {
             $this->json([
-                'state' => $import->state, 'counts' => $counts, 'refused' => $refused->map(fn (object $r): array => (array) $r)->all(),
+                'state' => $import->state->value, 'counts' => $counts, 'refused' => $refused->map(fn (object $r): array => (array) $r)->all(),
                 'message' => $import->message,
             ]);
         } else {
@@ -84,7 +86,7 @@ abstract class Imports extends Computes
                     $counts['same'],
                     $counts['cut'],
                     $counts['refused'],
-                    $import->state === 'taken' ? 'taken over' : 'nothing written'.($import->message !== '' ? ": $import->message" : ''),
+                    $import->state === ImportState::Taken ? 'taken over' : 'nothing written'.($import->message !== '' ? ": $import->message" : ''),
                 ),
             );
             foreach ($refused as $r) {
@@ -92,7 +94,7 @@ abstract class Imports extends Computes
             }
         }
 
-        return $refused->isNotEmpty() || $import->state === 'failed' ? 1 : 0;
+        return $refused->isNotEmpty() || $import->state === ImportState::Failed ? 1 : 0;
     }
 
     private function target(): ?string

@@ -6,6 +6,7 @@ namespace App\Console;
 
 use App\Domain\Watch\Mailing;
 use App\Links\MailClient;
+use App\Models\MailState;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 
@@ -32,11 +33,11 @@ final class MailSend extends Command
         }
         $written = Mailing::collect();
         $sent = $failed = 0;
-        $rows = DB::table('mails')->where('state', 'waiting')->where('next_at', '<=', now())->orderBy('next_at')->limit(self::AT_ONCE)
+        $rows = DB::table('mails')->where('state', MailState::Waiting)->where('next_at', '<=', now())->orderBy('next_at')->limit(self::AT_ONCE)
             ->get();
         foreach ($rows as $mail) {
             // Whoever comes second finds it taken: one mail goes once.
-            $mine = DB::table('mails')->where('id', $mail->id)->where('state', 'waiting')->where('tries', $mail->tries)
+            $mine = DB::table('mails')->where('id', $mail->id)->where('state', MailState::Waiting)->where('tries', $mail->tries)
                 ->update(['tries' => $mail->tries + 1, 'next_at' => now()->addMinutes(self::PAUSES[$mail->tries] ?? 1)]);
             if ($mine === 0) {
                 continue;
@@ -45,8 +46,8 @@ final class MailSend extends Command
             $why = MailClient::send((string) $mail->address, (string) $mail->subject, (string) $mail->body, $mail->file, $content);
             $over = $why !== null && ! isset(self::PAUSES[$mail->tries]);
             DB::table('mails')->where('id', $mail->id)->update(match (true) {
-                $why === null => ['state' => 'sent', 'sent_at' => now(), 'says' => '', 'content' => null],
-                $over => ['state' => 'given up', 'says' => $why],
+                $why === null => ['state' => MailState::Sent, 'sent_at' => now(), 'says' => '', 'content' => null],
+                $over => ['state' => MailState::GivenUp, 'says' => $why],
                 default => ['says' => $why],
             });
             $why === null ? $sent++ : $failed++;

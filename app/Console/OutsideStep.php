@@ -12,6 +12,8 @@ use App\Live\OutsideCompare;
 use App\Models\Leads;
 use App\Models\Outside;
 use App\Models\OutsideRun;
+use App\Models\RunState;
+use App\Models\StepState;
 use HarborPost\Core\Planning\Sides\Pairing;
 use Illuminate\Console\Command;
 use Illuminate\Support\Str;
@@ -68,14 +70,14 @@ final class OutsideStep extends Command
         $told = array_values(array_filter($lines, static fn (Pairing $l): bool => OutsideCompare::tells($l) !== null));
         $keys = array_map(static fn (Pairing $l): string => 'put '.$l->key(), $told);
         $last = OutsideRun::query()->where('outside_id', $outside->id)->orderByDesc('started_at')->orderByDesc('id')->first();
-        if ($keys === [] || $last?->state === 'running') {
+        if ($keys === [] || $last?->state === RunState::Running) {
             return 'compared, '.($keys === [] ? 'nothing to bring' : 'a run is under way');
         }
         if ($last !== null && self::sameAgain($last, array_map(static fn (Pairing $l): string => $l->prefix(), $told))) {
             return 'compared; what failed is tried again '.self::PATIENCE.' minutes later';
         }
         $id = (string) Str::ulid();
-        $run = ['id' => $id, 'state' => 'running', 'chosen' => $keys, 'steps' => []];
+        $run = ['id' => $id, 'state' => RunState::Running, 'chosen' => $keys, 'steps' => []];
         if ($acts->commit(null, [new NoteOutside($outside->id, run: $run)])->blocked()) {
             return 'compared; somebody began a run at this moment';
         }
@@ -100,13 +102,13 @@ final class OutsideStep extends Command
             $outcome = $acts->commit(null, OutsideCompare::takes($outside, $line), reason: "follows $outside->name");
             $outcome->committed ? $taken++ : null;
             $steps[] = [
-                'prefix' => $line->prefix(), 'what' => 'take', 'state' => $outcome->committed ? 'done' : 'failed',
+                'prefix' => $line->prefix(), 'what' => 'take', 'state' => ($outcome->committed ? StepState::Done : StepState::Failed)->value,
                 'message' => $outcome->committed ? 'taken into the plan' : $outcome->why(),
             ];
         }
         $steps === [] ?: $acts->commit(null, [new NoteOutside($outside->id, run: [
             'id' => (string) Str::ulid(), 'chosen' => [],
-            'state' => $taken === count($steps) ? 'done' : ($taken === 0 ? 'failed' : 'partial'),
+            'state' => $taken === count($steps) ? RunState::Done : ($taken === 0 ? RunState::Failed : RunState::Partial),
             'steps' => $steps,
         ])]);
 

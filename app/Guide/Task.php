@@ -20,7 +20,7 @@ final readonly class Task
 
     public function link(): string
     {
-        return "/guide/$this->guide#$this->slug";
+        return at('guide.one', $this->guide)."#$this->slug";
     }
 
     public function isAbout(string $path): bool

@@ -16,6 +16,7 @@ use App\Models\OwnField;
 use App\Models\Prefix;
 use App\Models\PrefixKind;
 use App\Models\Record;
+use App\Models\RowVerdict;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
@@ -77,7 +78,7 @@ final class PlanFile
      * One row: what it is, where it stands in the tree, or why it is refused.
      *
      * @param  array<string, string>  $row  column → text
-     * @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place: ?string}
+     * @return array{line: int, verdict: RowVerdict, what: string, reason: string, payload: array<string, mixed>, place: ?string}
      */
     public function read(int $line, array $row): array
     {
@@ -92,11 +93,11 @@ final class PlanFile
         }
     }
 
-    /** @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place: null} */
+    /** @return array{line: int, verdict: RowVerdict, what: string, reason: string, payload: array<string, mixed>, place: null} */
     public static function refused(int $line, string $what, string $reason): array
     {
         return [
-            'line' => $line, 'verdict' => 'refused', 'what' => mb_strimwidth($what, 0, 200, '…'), 'reason' => $reason, 'payload' => [],
+            'line' => $line, 'verdict' => RowVerdict::Refused, 'what' => mb_strimwidth($what, 0, 200, '…'), 'reason' => $reason, 'payload' => [],
             'place' => null,
         ];
     }
@@ -138,7 +139,7 @@ final class PlanFile
 
     /**
      * @param  array<string, string>  $row
-     * @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place: string}
+     * @return array{line: int, verdict: RowVerdict, what: string, reason: string, payload: array<string, mixed>, place: string}
      */
     private function prefix(int $line, array $row): array
     {
@@ -178,7 +179,7 @@ final class PlanFile
         $kind = $input['kind'] ?? '';
 
         return [
-            'line' => $line, 'verdict' => 'read', 'what' => trim("$net $kind ".($input['name'] ?? '')), 'reason' => '',
+            'line' => $line, 'verdict' => RowVerdict::Read, 'what' => trim("$net $kind ".($input['name'] ?? '')), 'reason' => '',
             'payload' => ['is' => 'prefix', 'input' => $input],
             'place' => self::place($net, $kind === PrefixKind::Supernet->value ? 0 : 1),
         ];
@@ -186,7 +187,7 @@ final class PlanFile
 
     /**
      * @param  array<string, string>  $row
-     * @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, place: string}
+     * @return array{line: int, verdict: RowVerdict, what: string, reason: string, payload: array<string, mixed>, place: string}
      */
     private function host(int $line, array $row): array
     {
@@ -220,7 +221,7 @@ final class PlanFile
         ]);
 
         return [
-            'line' => $line, 'verdict' => 'read', 'what' => trim("$address $name"), 'reason' => '',
+            'line' => $line, 'verdict' => RowVerdict::Read, 'what' => trim("$address $name"), 'reason' => '',
             'payload' => ['is' => 'host', 'input' => $input], 'place' => self::place($address->in($address->family->bits()), 2),
         ];
     }

@@ -12,6 +12,7 @@ use App\Models\Import;
 use App\Models\OwnField;
 use App\Models\Prefix;
 use App\Models\PrefixKind;
+use App\Models\RowVerdict;
 use App\Models\Site;
 use App\Models\Tenant;
 use App\Models\Vlan;
@@ -82,7 +83,7 @@ final class PlanJudge
 
     /**
      * @param  array<int, \stdClass>  $rows
-     * @return array<int, array{string, string, array<string, mixed>|null}>
+     * @return array<int, array{RowVerdict, string, array<string, mixed>|null}>
      */
     private function chunk(Import $import, array $rows, string $before): array
     {
@@ -101,7 +102,7 @@ final class PlanJudge
         foreach ($parsed as [$row, $payload]) {
             $twin = (string) $row->place === $place ? $line ?? 'before' : null;
             $verdicts[(int) $row->id] = match (true) {
-                $twin !== null => ['refused', $line === null ? 'stands already on an earlier line' : "stands already on line $line", null],
+                $twin !== null => [RowVerdict::Refused, $line === null ? 'stands already on an earlier line' : "stands already on line $line", null],
                 $payload['is'] === 'prefix' => $this->prefix((int) $row->line, (string) $row->place, $payload['input']),
                 default => $this->host((string) $row->place, $payload['input'], $hosts->all()),
             };
@@ -115,7 +116,7 @@ final class PlanJudge
 
     /**
      * @param  array<string, mixed>  $input
-     * @return array{string, string, array<string, mixed>|null}
+     * @return array{RowVerdict, string, array<string, mixed>|null}
      */
     private function prefix(int $line, string $place, array $input): array
     {
@@ -127,13 +128,13 @@ final class PlanJudge
         }
         $kind = PrefixKind::tryFrom($input['kind'] ?? PrefixKind::Subnet->value);
         if ($kind === null) {
-            return ['refused', 'the kind is supernet, subnet or pool', null];
+            return [RowVerdict::Refused, 'the kind is supernet, subnet or pool', null];
         }
         $groups = $kind->groups();
         foreach ($this->around as $above) {
             if (! $above->groups && ($above->net->length < $net->length || ! $groups)) {
                 return [
-                    'refused',
+                    RowVerdict::Refused,
                     'lies inside '
                         .($above->row === null ? "$above->net of line $above->line" : "the {$above->kind->value} {$above->row->line()}")
                         .', which holds no prefixes',
@@ -143,21 +144,21 @@ final class PlanJudge
         }
         $next = $this->plan->valid() ? $this->plan->current() : null;
         if (! $groups && $next !== null && $next->family === $net->family()->value && $net->contains($next->prefix())) {
-            return ['refused', "would cover {$next->line()}; make it a supernet", null];
+            return [RowVerdict::Refused, "would cover {$next->line()}; make it a supernet", null];
         }
         try {
             $vlan = isset($input['vlan'])
                 ? ['vlan' => $this->vlan((string) $input['vlan'], isset($input['site']) ? (string) $input['site'] : null)]
                 : [];
         } catch (\DomainException $e) {
-            return ['refused', $e->getMessage(), null];
+            return [RowVerdict::Refused, $e->getMessage(), null];
         }
         $this->around[] = (object) [
             'net' => $net, 'groups' => $groups, 'kind' => $kind, 'line' => $line, 'row' => null,
             'gateway' => isset($input['gateway']) ? (string) $input['gateway'] : null,
         ];
 
-        return ['add', '', ['is' => 'prefix', 'input' => $vlan + $input + ['kind' => $kind->value]]];
+        return [RowVerdict::Add, '', ['is' => 'prefix', 'input' => $vlan + $input + ['kind' => $kind->value]]];
     }
 
     /** The prefix that is there already: of the kind that is written, or the one that is there when none is. */
@@ -176,19 +177,19 @@ final class PlanJudge
 
     /**
      * @param  array<string, mixed>  $input
-     * @return array{string, string, array<string, mixed>|null}
+     * @return array{RowVerdict, string, array<string, mixed>|null}
      */
     private function known(Prefix $same, array $input): array
     {
         if (isset($input['kind']) && $same->kind->value !== $input['kind']) {
-            return ['refused', "is a {$same->kind->value} already", null];
+            return [RowVerdict::Refused, "is a {$same->kind->value} already", null];
         }
         try {
             if (isset($input['vlan'])) {
                 $input['vlan'] = $this->vlan((string) $input['vlan'], isset($input['site']) ? (string) $input['site'] : $same->site_id);
             }
         } catch (\DomainException $e) {
-            return ['refused', $e->getMessage(), null];
+            return [RowVerdict::Refused, $e->getMessage(), null];
         }
         $is = [
             'stage' => $same->stage->value, 'name' => $same->name, 'site' => (string) $same->site_id, 'vlan' => (string) $same->vlan_id,
@@ -220,14 +221,14 @@ final class PlanJudge
         }
 
         return $changed === []
-            ? ['same', '', null]
-            : ['change', implode('; ', $said), ['is' => 'prefix', 'input' => ['prefixes' => [$same->id]] + $changed]];
+            ? [RowVerdict::Same, '', null]
+            : [RowVerdict::Change, implode('; ', $said), ['is' => 'prefix', 'input' => ['prefixes' => [$same->id]] + $changed]];
     }
 
     /**
      * @param  array<string, mixed>  $input
      * @param  array<string, Host>  $hosts
-     * @return array{string, string, array<string, mixed>|null}
+     * @return array{RowVerdict, string, array<string, mixed>|null}
      */
     private function host(string $place, array $input, array $hosts): array
     {
@@ -242,20 +243,20 @@ final class PlanJudge
             $link = $one->groups ? $link : $one;
         }
         if ($link === null) {
-            return ['refused', 'no subnet holds it, neither in the plan nor in the file; add the subnet first', null];
+            return [RowVerdict::Refused, 'no subnet holds it, neither in the plan nor in the file; add the subnet first', null];
         }
         if ($link->kind !== PrefixKind::Subnet) {
-            return ['refused', "$link->net is a {$link->kind->value}; hosts live in subnets", null];
+            return [RowVerdict::Refused, "$link->net is a {$link->kind->value}; hosts live in subnets", null];
         }
         if (! $link->net->usable()->contains($address)) {
-            return ['refused', "is the network or broadcast address of $link->net", null];
+            return [RowVerdict::Refused, "is the network or broadcast address of $link->net", null];
         }
         if ($link->gateway === (string) $address && ($input['role'] ?? 'host') !== 'gateway') {
-            return ['refused', "is the gateway of $link->net; give the host the role gateway, or another address", null];
+            return [RowVerdict::Refused, "is the gateway of $link->net; give the host the role gateway, or another address", null];
         }
 
         return [
-            'add',
+            RowVerdict::Add,
             '',
             [
                 'is' => 'host',
@@ -269,7 +270,7 @@ final class PlanJudge
 
     /**
      * @param  array<string, mixed>  $input
-     * @return array{string, string, array<string, mixed>|null}
+     * @return array{RowVerdict, string, array<string, mixed>|null}
      */
     private function knownHost(Host $there, array $input): array
     {
@@ -289,8 +290,8 @@ final class PlanJudge
         }
 
         return $changed === []
-            ? ['same', '', null]
-            : ['change', implode('; ', $said), ['is' => 'host', 'input' => ['host' => $there->id] + $changed]];
+            ? [RowVerdict::Same, '', null]
+            : [RowVerdict::Change, implode('; ', $said), ['is' => 'host', 'input' => ['host' => $there->id] + $changed]];
     }
 
     /** @return array{name?: string, zone?: string, reverse?: string} */

@@ -9,6 +9,7 @@ use App\Acts\Imports\JudgeRows;
 use App\Acts\Imports\StageRows;
 use App\Models\Import;
 use App\Models\Record;
+use App\Models\RowVerdict;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Dnssec\ZoneSigner;
 use HarborPost\Core\Dns\Rdata\Soa;
@@ -22,7 +23,7 @@ use Illuminate\Support\Facades\DB;
 /**
  * Judges the records of a zone file against a zone: new, other TTL, the same, not in the file, refused.
  *
- * @phpstan-type Row array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key?: ?string,
+ * @phpstan-type Row array{line: int, verdict: RowVerdict, what: string, reason: string, payload: array<string, mixed>, match_key?: ?string,
  *     place?: string, result?: array<string, mixed>|null}
  */
 final class ZoneJudge
@@ -44,7 +45,7 @@ final class ZoneJudge
         $reader = new ZoneFileReader($zone->origin(), function (Fault $f) use (&$faults): void {
             if ($f->severity === 'error') {
                 $faults[] = [
-                    'line' => $f->line, 'verdict' => 'refused', 'what' => trim("$f->owner $f->type") ?: 'not read',
+                    'line' => $f->line, 'verdict' => RowVerdict::Refused, 'what' => trim("$f->owner $f->type") ?: 'not read',
                     'reason' => "column $f->column: $f->message ($f->standard)", 'payload' => [],
                 ];
             }
@@ -68,7 +69,7 @@ final class ZoneJudge
     {
         $asked = [];
         foreach ($rows as $i => $row) {
-            if ($row['verdict'] === 'read') {
+            if ($row['verdict'] === RowVerdict::Read) {
                 $asked[] = ['id' => $i, 'line' => $row['line'], 'match_key' => $row['match_key'] ?? '', 'payload' => $row['payload']];
             }
         }
@@ -91,7 +92,7 @@ final class ZoneJudge
         self::callBack($import);
         [$place, $after] = ['', 0];
         do {
-            $rows = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'read')->whereNotNull('place')
+            $rows = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', RowVerdict::Read)->whereNotNull('place')
                 ->where('place', '>=', $place)->where(fn ($q) => $q->where('place', '>', $place)->orWhere('id', '>', $after))
                 ->orderBy('place')->orderBy('id')->limit(self::CHUNK)->get(['id', 'line', 'place', 'payload', 'match_key']);
             $more = $rows->count() === self::CHUNK;
@@ -124,7 +125,7 @@ final class ZoneJudge
                  ORDER BY place LIMIT ".self::CHUNK,
                 [$import->id, $place],
             ), 'place');
-            DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)->update(['verdict' => 'read']);
+            DB::table('import_rows')->where('import_id', $import->id)->whereIn('place', $places)->update(['verdict' => RowVerdict::Read]);
             $place = (string) end($places);
         } while (count($places) === self::CHUNK);
     }
@@ -151,7 +152,7 @@ final class ZoneJudge
 
     /**
      * @param  list<array{id: int, line: int, match_key: string, payload: array<string, mixed>}>  $rows  whole names
-     * @return array<int, array{string, string, array<string, mixed>|null}> by id
+     * @return array<int, array{RowVerdict, string, array<string, mixed>|null}> by id
      */
     private static function verdicts(Zone $zone, array $rows): array
     {
@@ -165,7 +166,7 @@ final class ZoneJudge
             }
             $key = bin2hex($row['match_key']);
             if (isset($lines[$key])) {
-                $verdicts[$row['id']] = ['refused', "stands already on line $lines[$key]", null];
+                $verdicts[$row['id']] = [RowVerdict::Refused, "stands already on line $lines[$key]", null];
 
                 continue;
             }
@@ -186,7 +187,7 @@ final class ZoneJudge
      *
      * @param  array<string, array{id: int, line: int, owner: string, type: int, ttl: int, data: string}>  $records
      * @param  Collection<int, Record>  $there
-     * @return array<int, array{string, string, array<string, mixed>|null}>
+     * @return array<int, array{RowVerdict, string, array<string, mixed>|null}>
      */
     private static function name(Zone $zone, string $owner, array $records, Collection $there): array
     {
@@ -204,19 +205,19 @@ final class ZoneJudge
             $beside = $there->first(fn (Record $r): bool => $one['type'] === RecordType::CNAME || $r->type === RecordType::CNAME);
             $verdicts[$one['id']] = match (true) {
                 $record !== null && ($record->ttl ?? $zone->default_ttl) !== $one['ttl'] => [
-                    'change',
+                    RowVerdict::Change,
                     'TTL '.($record->ttl ?? $zone->default_ttl)." → {$one['ttl']}",
                     ['is' => 'record', 'record' => $record->id, 'ttl' => $one['ttl']],
                 ],
-                $record !== null => ['same', '', null],
-                $clash !== null => ['refused', $clash, null],
+                $record !== null => [RowVerdict::Same, '', null],
+                $clash !== null => [RowVerdict::Refused, $clash, null],
                 $one['type'] === RecordType::CNAME && $owner === $zone->name => [
-                    'refused',
+                    RowVerdict::Refused,
                     'the top of a zone cannot be an alias (RFC 1034 §3.6.2)',
                     null,
                 ],
-                $beside !== null => ['refused', "{$beside->line()} stands at this name (RFC 1034 §3.6.2)", null],
-                default => ['add', '', null],
+                $beside !== null => [RowVerdict::Refused, "{$beside->line()} stands at this name (RFC 1034 §3.6.2)", null],
+                default => [RowVerdict::Add, '', null],
             };
         }
 
@@ -225,7 +226,7 @@ final class ZoneJudge
 
     /**
      * @param  array<string, mixed>  $payload
-     * @return array{string, string, array<string, mixed>|null}
+     * @return array{RowVerdict, string, array<string, mixed>|null}
      */
     private static function soa(Zone $zone, array $payload): array
     {
@@ -247,15 +248,15 @@ final class ZoneJudge
             : "; its TTL {$payload['ttl']} is not taken, here it is the default TTL of the zone, $zone->default_ttl";
 
         return $changed === []
-            ? ['same', "the serial is raised by shipping$ttl", null]
-            : ['change', implode('; ', $said)."; the serial is raised by shipping$ttl", ['is' => 'soa', 'input' => $changed]];
+            ? [RowVerdict::Same, "the serial is raised by shipping$ttl", null]
+            : [RowVerdict::Change, implode('; ', $said)."; the serial is raised by shipping$ttl", ['is' => 'soa', 'input' => $changed]];
     }
 
     /** Records that the zone has and the file has not: listed apart, removed only when that is asked for. */
     private function missing(Import $import, Zone $zone, bool $clear): void
     {
         if ($clear) {
-            DB::table('import_rows')->where('import_id', $import->id)->where('verdict', 'cut')->delete();
+            DB::table('import_rows')->where('import_id', $import->id)->where('verdict', RowVerdict::Cut)->delete();
 
             return;
         }
@@ -268,7 +269,7 @@ final class ZoneJudge
             foreach ($keys as $key => $record) {
                 if (! isset($staged[$key])) {
                     $rows[] = [
-                        'line' => 0, 'verdict' => 'cut', 'what' => $record->line(), 'reason' => 'not in the file',
+                        'line' => 0, 'verdict' => RowVerdict::Cut, 'what' => $record->line(), 'reason' => 'not in the file',
                         'payload' => ['record' => $record->id],
                     ];
                 }
@@ -280,7 +281,7 @@ final class ZoneJudge
     }
 
     /**
-     * @return array{line: int, verdict: string, what: string, reason: string, payload: array<string, mixed>, match_key: ?string,
+     * @return array{line: int, verdict: RowVerdict, what: string, reason: string, payload: array<string, mixed>, match_key: ?string,
      *     place: string}
      */
     private static function row(Zone $zone, int $line, DnsRecord $record): array
@@ -289,7 +290,7 @@ final class ZoneJudge
         if ($data instanceof Soa) {
             return [
                 'line' => $line,
-                'verdict' => 'read',
+                'verdict' => RowVerdict::Read,
                 'what' => 'SOA '.$data->text(),
                 'reason' => '',
                 'match_key' => null,
@@ -308,7 +309,7 @@ final class ZoneJudge
         $kept = $zone->policy_id !== null && ZoneSigner::isMade($record->type()->number);
         if ($kept || $record->type()->isMadeBySigning()) {
             return [
-                'line' => $line, 'verdict' => 'refused', 'what' => "{$record->owner->lower()} {$record->type()}",
+                'line' => $line, 'verdict' => RowVerdict::Refused, 'what' => "{$record->owner->lower()} {$record->type()}",
                 'reason' => 'made by signing, so it is left out: it follows from the records and keys that are kept here', 'payload' => [],
                 'match_key' => null, 'place' => '0',
             ];
@@ -316,7 +317,7 @@ final class ZoneJudge
         $columns = Record::columns($record->owner, $record->ttl, $data);
 
         return [
-            'line' => $line, 'verdict' => 'read', 'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}",
+            'line' => $line, 'verdict' => RowVerdict::Read, 'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}",
             'reason' => '',
             'payload' => [
                 'is' => 'record', 'owner' => $columns['owner'], 'type' => $columns['type'], 'ttl' => $record->ttl,

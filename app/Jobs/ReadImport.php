@@ -14,6 +14,7 @@ use App\Imports\PlanTable;
 use App\Imports\TextFile;
 use App\Imports\ZoneJudge;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Zone;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -39,17 +40,17 @@ final class ReadImport implements ShouldQueue
     public function handle(Acts $acts): void
     {
         $import = Import::query()->find($this->import);
-        if ($import === null || $import->state !== 'reading') {
+        if ($import === null || $import->state !== ImportState::Reading) {
             return;
         }
         try {
             $done = $import->kind === 'plan' ? $this->plan($acts, $import) : $this->zone($acts, $import);
             if ($done) {
                 $import->kind === 'plan' ? (new PlanJudge($acts))->judge($import) : (new ZoneJudge($acts))->judge($import);
-                $acts->commit(null, [new MarkImport($import->id, 'judged')]);
+                $acts->commit(null, [new MarkImport($import->id, ImportState::Judged)]);
             }
         } catch (\DomainException $e) {
-            $acts->commit(null, [new MarkImport($import->id, 'failed', $e->getMessage())]);
+            $acts->commit(null, [new MarkImport($import->id, ImportState::Failed, $e->getMessage())]);
         }
     }
 
@@ -61,7 +62,7 @@ final class ReadImport implements ShouldQueue
             [
                 new MarkImport(
                     $this->import,
-                    'failed',
+                    ImportState::Failed,
                     'Reading stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.',
                 ),
             ],
@@ -83,7 +84,7 @@ final class ReadImport implements ShouldQueue
         }
         $table = PlanTable::open($import->path, $import->mapping ?? []);
         if ($table->unknown !== [] || ! $table->isUsable()) {
-            $acts->commit(null, [new MarkImport($import->id, 'headings', $table->trouble())]);
+            $acts->commit(null, [new MarkImport($import->id, ImportState::Headings, $table->trouble())]);
 
             return false;
         }

@@ -10,6 +10,8 @@ use App\Links\Unanswered;
 use App\Live\OutsideCompare;
 use App\Models\Outside;
 use App\Models\OutsideRun;
+use App\Models\RunState;
+use App\Models\StepState;
 use HarborPost\Core\Planning\Sides\Pairing;
 use HarborPost\Core\Planning\Sides\State;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -41,12 +43,12 @@ final class RunOutside implements ShouldQueue
     {
         $run = OutsideRun::query()->find($this->run);
         $outside = $run === null ? null : Outside::query()->with('under')->find($run->outside_id);
-        if ($run === null || $outside === null || $run->state !== 'running') {
+        if ($run === null || $outside === null || $run->state !== RunState::Running) {
             return;
         }
         $left = $run->chosen;
         $steps = $run->steps;
-        $note = static function (string $state) use ($acts, $outside, $run, &$left, &$steps): bool {
+        $note = static function (RunState $state) use ($acts, $outside, $run, &$left, &$steps): bool {
             $now = ['id' => $run->id, 'state' => $state, 'chosen' => $left, 'steps' => $steps];
 
             return ! $acts->commit(null, [new NoteOutside($outside->id, run: $now)])->blocked();
@@ -57,8 +59,8 @@ final class RunOutside implements ShouldQueue
                 $lines[$line->key()] = $line;
             }
         } catch (Unanswered $e) {
-            $steps[] = ['prefix' => '', 'what' => 'compare', 'state' => 'failed', 'message' => $e->getMessage()];
-            $note('failed');
+            $steps[] = ['prefix' => '', 'what' => 'compare', 'state' => StepState::Failed->value, 'message' => $e->getMessage()];
+            $note(RunState::Failed);
 
             return;
         }
@@ -66,17 +68,17 @@ final class RunOutside implements ShouldQueue
         foreach ($this->ordered($left, $lines) as $key) {
             [$what, $of] = explode(' ', $key, 2);
             $step = $silent >= self::GIVES_UP
-                ? ['prefix' => ($lines[$of] ?? null)?->prefix() ?? '', 'what' => $what, 'state' => 'left',
+                ? ['prefix' => ($lines[$of] ?? null)?->prefix() ?? '', 'what' => $what, 'state' => StepState::Left->value,
                     'message' => 'it does not answer']
                 : $this->one($outside, $what, $lines[$of] ?? null, $silent);
             $steps[] = $step;
             $left = array_values(array_diff($left, [$key]));
-            if (! $note('running')) {
+            if (! $note(RunState::Running)) {
                 return; // Stopped meanwhile.
             }
         }
-        $bad = count(array_filter($steps, static fn (array $s): bool => in_array($s['state'], ['failed', 'left'], true)));
-        $note($bad === 0 ? 'done' : ($bad === count($steps) ? 'failed' : 'partial'));
+        $bad = count(array_filter($steps, static fn (array $s): bool => ! StepState::from($s['state'])->isGood()));
+        $note($bad === 0 ? RunState::Done : ($bad === count($steps) ? RunState::Failed : RunState::Partial));
     }
 
     /**
@@ -103,43 +105,43 @@ final class RunOutside implements ShouldQueue
     /** @return array{prefix: string, what: string, state: string, message: string} */
     private function one(Outside $outside, string $what, ?Pairing $line, int &$silent): array
     {
-        $step = static fn (string $state, string $message): array => [
-            'prefix' => $line?->prefix() ?? '', 'what' => $what, 'state' => $state, 'message' => $message,
+        $step = static fn (StepState $state, string $message): array => [
+            'prefix' => $line?->prefix() ?? '', 'what' => $what, 'state' => $state->value, 'message' => $message,
         ];
         $told = $line === null || $what !== 'put' ? null : OutsideCompare::tells($line);
         $cuts = $what === 'cut' && $line?->state === State::MissingHere && $line->there !== null;
         if ($told === null && ! $cuts) {
-            return $step('same', 'nothing to do any more: it is so, or it is gone');
+            return $step(StepState::Same, 'nothing to do any more: it is so, or it is gone');
         }
         try {
             if ($cuts) {
                 OutsideCompare::client($outside)->cut((string) $line->there?->id);
                 $silent = 0;
 
-                return $step('done', "removed at $outside->name");
+                return $step(StepState::Done, "removed at $outside->name");
             }
             $read = OutsideCompare::client($outside)->put($told);
             $silent = 0;
 
             return OutsideCompare::fits($told, $read)
-                ? $step('done', 'written, and read back as it is meant')
-                : $step('failed', 'it took it, and read back it is not what was told');
+                ? $step(StepState::Done, 'written, and read back as it is meant')
+                : $step(StepState::Failed, 'it took it, and read back it is not what was told');
         } catch (Unanswered $e) {
             $silent = $e->mayPass ? $silent + 1 : 0;
 
-            return $step('failed', $e->getMessage());
+            return $step(StepState::Failed, $e->getMessage());
         }
     }
 
     public function failed(\Throwable $e): void
     {
         $run = OutsideRun::query()->find($this->run);
-        if ($run !== null && $run->state === 'running') {
+        if ($run !== null && $run->state === RunState::Running) {
             app(Acts::class)->commit(null, [new NoteOutside($run->outside_id, run: [
-                'id' => $run->id, 'state' => 'failed', 'chosen' => $run->chosen,
+                'id' => $run->id, 'state' => RunState::Failed, 'chosen' => $run->chosen,
                 'steps' => [
                     ...$run->steps,
-                    ['prefix' => '', 'what' => '', 'state' => 'failed', 'message' => mb_strimwidth($e->getMessage(), 0, 250)],
+                    ['prefix' => '', 'what' => '', 'state' => StepState::Failed->value, 'message' => mb_strimwidth($e->getMessage(), 0, 250)],
                 ],
             ])]);
         }

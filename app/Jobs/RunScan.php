@@ -15,8 +15,10 @@ use App\Models\Host;
 use App\Models\Lease;
 use App\Models\Prefix;
 use App\Models\Record;
+use App\Models\RunState;
 use App\Models\Scan;
 use App\Models\Scope;
+use App\Models\SightingVerdict;
 use App\Queries\InUse;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\ReverseName;
@@ -47,7 +49,7 @@ final class RunScan implements ShouldQueue
     public function handle(Acts $acts): void
     {
         $scan = Scan::query()->find($this->scan);
-        if ($scan === null || ! in_array($scan->state, ['waiting', 'running'], true)) {
+        if ($scan === null || ! $scan->state->runs()) {
             return;
         }
         $skip = $scan->done;
@@ -66,18 +68,18 @@ final class RunScan implements ShouldQueue
                     $answers = $step instanceof AddressRange ? $link->probe($step) : $link->probeEach($step);
                     if (
                         $acts
-                            ->commit(null, [new KeepScan($scan->id, 'running', $done, $this->compare($prefix, $step, $answers, $dns))])
+                            ->commit(null, [new KeepScan($scan->id, RunState::Running, $done, $this->compare($prefix, $step, $answers, $dns))])
                             ->blocked()
                     ) {
                         return; // Cancelled meanwhile.
                     }
                 }
             }
-            $acts->commit(null, [new KeepScan($scan->id, 'done', $done)]);
+            $acts->commit(null, [new KeepScan($scan->id, RunState::Done, $done)]);
         } catch (Unanswered $e) {
             $acts->commit(
                 null,
-                [new KeepScan($scan->id, 'failed', min($done, $scan->done), [], mb_strimwidth($e->getMessage(), 0, 250, '…'))],
+                [new KeepScan($scan->id, RunState::Failed, min($done, $scan->done), [], mb_strimwidth($e->getMessage(), 0, 250, '…'))],
             );
         }
     }
@@ -105,7 +107,7 @@ final class RunScan implements ShouldQueue
     /**
      * @param  AddressRange|list<Address>  $step
      * @param  array<string, ?MacAddress>  $answers
-     * @return list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: string, words: string,
+     * @return list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: SightingVerdict, words: string,
      *     answered: bool}>
      */
     private function compare(Prefix $prefix, AddressRange|array $step, array $answers, ?DnsClient $dns): array
@@ -132,11 +134,11 @@ final class RunScan implements ShouldQueue
             $isGateway = $prefix->gateway !== null && $prefix->gateway->equals($address);
             $ptr = $this->ptr($dns, $address);
             [$verdict, $words] = match (true) {
-                $host === null => $isGateway ? ['agrees', 'the gateway'] : $this->unplanned($leased, $text, $mac),
-                $mac !== null && $host->mac !== null && ! $host->mac->equals($mac) => ['other-mac', "planned is $host->mac"],
-                $ptr === '' && $dns !== null && isset($named[$host->id]) => ['no-ptr', 'the address does not point back'],
-                $ptr !== '' && $host->name !== '' && $ptr !== $host->name => ['other-name', "planned is $host->name"],
-                default => ['agrees', ''],
+                $host === null => $isGateway ? [SightingVerdict::Agrees, 'the gateway'] : $this->unplanned($leased, $text, $mac),
+                $mac !== null && $host->mac !== null && ! $host->mac->equals($mac) => [SightingVerdict::OtherMac, "planned is $host->mac"],
+                $ptr === '' && $dns !== null && isset($named[$host->id]) => [SightingVerdict::NoPointer, 'the address does not point back'],
+                $ptr !== '' && $host->name !== '' && $ptr !== $host->name => [SightingVerdict::OtherName, "planned is $host->name"],
+                default => [SightingVerdict::Agrees, ''],
             };
             $results[] = [
                 'address' => $text, 'prefix' => $prefix->id, 'host' => $host?->id, 'mac' => (string) $mac, 'ptr' => $ptr,
@@ -147,7 +149,7 @@ final class RunScan implements ShouldQueue
             if (! array_key_exists($text, $answers) && ($step instanceof AddressRange ? $step->contains($host->address) : true)) {
                 $last = $before[bin2hex($host->address->bytes)] ?? null;
                 $results[] = [
-                    'address' => $text, 'prefix' => $prefix->id, 'host' => $host->id, 'mac' => '', 'ptr' => '', 'verdict' => 'silent',
+                    'address' => $text, 'prefix' => $prefix->id, 'host' => $host->id, 'mac' => '', 'ptr' => '', 'verdict' => SightingVerdict::Silent,
                     'words' => $last === null ? 'never seen' : 'last seen '.substr($last, 0, 16), 'answered' => false,
                 ];
             }
@@ -158,16 +160,16 @@ final class RunScan implements ShouldQueue
 
     /**
      * @param  Collection<string, Lease>  $leased
-     * @return array{string, string}
+     * @return array{SightingVerdict, string}
      */
     private function unplanned(Collection $leased, string $text, ?MacAddress $mac): array
     {
         $lease = $leased[$text] ?? null;
         if ($lease === null) {
-            return ['unknown', 'answers and is not planned'];
+            return [SightingVerdict::Unknown, 'answers and is not planned'];
         }
 
-        return $mac === null || $lease->mac->equals($mac) ? ['agrees', 'leased'] : ['other-mac', "leased to $lease->mac"];
+        return $mac === null || $lease->mac->equals($mac) ? [SightingVerdict::Agrees, 'leased'] : [SightingVerdict::OtherMac, "leased to $lease->mac"];
     }
 
     /** The name that the address points back to; blank when there is none, or nobody to ask. */

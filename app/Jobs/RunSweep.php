@@ -6,6 +6,7 @@ namespace App\Jobs;
 
 use App\Acts\Engine\Acts;
 use App\Acts\Name\KeepSweep;
+use App\Models\RunState;
 use App\Models\Sweep;
 use App\Queries\NameSweep;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -36,7 +37,7 @@ final class RunSweep implements ShouldQueue
             ['findings' => $findings, 'count' => $count, 'cursor' => $cursor] = $names->step($cursor);
             if (
                 $acts
-                    ->commit(null, [new KeepSweep($this->sweep, $cursor === '' ? 'done' : 'running', $count, $cursor, $findings)])
+                    ->commit(null, [new KeepSweep($this->sweep, $cursor === '' ? RunState::Done : RunState::Running, $count, $cursor, $findings)])
                     ->blocked()
             ) {
                 return; // Cancelled meanwhile.
@@ -46,6 +47,6 @@ final class RunSweep implements ShouldQueue
 
     public function failed(\Throwable $e): void
     {
-        app(Acts::class)->commit(null, [new KeepSweep($this->sweep, 'failed', message: mb_strimwidth($e->getMessage(), 0, 250, '…'))]);
+        app(Acts::class)->commit(null, [new KeepSweep($this->sweep, RunState::Failed, message: mb_strimwidth($e->getMessage(), 0, 250, '…'))]);
     }
 }

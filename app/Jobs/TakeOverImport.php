@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Imports\MarkImport;
 use App\Acts\Imports\TakeOver;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
@@ -29,7 +30,7 @@ final class TakeOverImport implements ShouldQueue
 
     public function handle(Acts $acts): void
     {
-        if (Import::query()->whereKey($this->import)->value('state') !== 'taking') {
+        if (Import::query()->whereKey($this->import)->value('state') !== ImportState::Taking) {
             return;
         }
         $person = $this->person === null ? null : Person::query()->findOrFail($this->person);
@@ -44,7 +45,7 @@ final class TakeOverImport implements ShouldQueue
                 [
                     new MarkImport(
                         $this->import,
-                        'judged',
+                        ImportState::Judged,
                         ($outcome->block()->message ?? (string) $outcome->trouble).' '.($outcome->block()->why ?? ''),
                     ),
                 ],
@@ -60,7 +61,7 @@ final class TakeOverImport implements ShouldQueue
             [
                 new MarkImport(
                     $this->import,
-                    'judged',
+                    ImportState::Judged,
                     'Taking over stopped: '.($e?->getMessage() ?? 'the worker was ended too often').'. Nothing was written.',
                 ),
             ],

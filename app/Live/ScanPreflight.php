@@ -9,6 +9,7 @@ use App\Links\Names\DnsClient;
 use App\Links\NetworkLink;
 use App\Links\Unanswered;
 use App\Models\Prefix;
+use App\Models\RunState;
 use App\Models\Scan;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -82,7 +83,7 @@ final class ScanPreflight
                 $add('Names are asked', false, $e->getMessage(), 'The scan can go without names; they stay blank then.', false);
             }
         }
-        $running = Scan::query()->whereIn('state', ['waiting', 'running'])->first();
+        $running = Scan::query()->whereIn('state', RunState::RUNS)->first();
         $add(
             'No other scan',
             $running === null,

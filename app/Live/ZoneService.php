@@ -141,7 +141,7 @@ final class ZoneService
         $may = $this->admits($zone->transferList(), $placement);
         $mayThere = $byHand($primary) ? $serial instanceof Serial : $this->admits($there, $placement);
         $trouble = is_string($said) ? $said : (is_string($said['trouble'] ?? null) ? $said['trouble'] : '');
-        $ship = static fn (?ZoneServer $p): ?string => $p === null ? null : "/ship/server/$p->server_id?only={$p->zone_id}";
+        $ship = static fn (?ZoneServer $p): ?string => $p === null ? null : at('ship.server', $p->server_id)."?only=$p->zone_id";
         $primaryName = $primary->server->name ?? 'the primary';
         $steps = [
             [
@@ -156,7 +156,7 @@ final class ZoneService
                         )
                     : ($home === null ? "no zone of ours holds $name" : rtrim((string) $name, '.').' has none; it comes with the NS'),
                 'the plan',
-                $home === null ? null : "/name/zone/$home->id?filter=".urlencode(rtrim((string) $name, '.')),
+                $home === null ? null : at('name.zone', $home->id).'?filter='.urlencode(rtrim((string) $name, '.')),
             ],
             ['May copy', $may && $mayThere, match (true) {
                 ! $may => 'it is not in the list of who may copy',

@@ -43,17 +43,4 @@ enum FactKind: string
     {
         return $this !== self::Change && $this !== self::Person;
     }
-
-    public function link(string $id): ?string
-    {
-        return match ($this) {
-            self::Subnet => "/plan/prefix/$id",
-            self::Zone => "/name/zone/$id",
-            self::Scope => "/lease/scope/$id",
-            self::Vlan => "/directory/vlan/$id",
-            self::Server => "/ship/server/$id",
-            self::Change => "/watch?act=$id",
-            default => null,
-        };
-    }
 }

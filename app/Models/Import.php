@@ -12,7 +12,7 @@ use Carbon\CarbonImmutable;
  * @property string $target_id
  * @property string $file_name
  * @property string $path
- * @property string $state
+ * @property ImportState $state
  * @property int $bytes
  * @property int $bytes_read
  * @property int $lines
@@ -26,24 +26,22 @@ final class Import extends Model
 {
     protected $table = 'imports';
 
-    protected $casts = ['counts' => 'array', 'mapping' => 'array', 'started_at' => 'immutable_datetime'];
-
-    /** state → what it says on its page */
-    public const STATES = [
-        'reading' => 'being read and judged', 'headings' => 'waits for its columns to be named',
-        'judged' => 'judged; nothing is written yet', 'taking' => 'being taken over as a whole',
-        'taken' => 'taken over', 'cancelled' => 'cancelled; nothing was written', 'failed' => 'stopped; nothing was written',
-    ];
+    protected $casts = ['state' => ImportState::class, 'counts' => 'array', 'mapping' => 'array', 'started_at' => 'immutable_datetime'];
 
     public function percent(): int
     {
         return $this->bytes === 0 ? 100 : (int) floor(100 * $this->bytes_read / $this->bytes);
     }
 
+    public function count(RowVerdict $verdict): int
+    {
+        return $this->counts[$verdict->value] ?? 0;
+    }
+
     /** Rows that taking over would add, change or remove. */
     public function toWrite(): int
     {
-        return ($this->counts['add'] ?? 0) + ($this->counts['change'] ?? 0) + ($this->counts['cut'] ?? 0);
+        return array_sum(array_map($this->count(...), [RowVerdict::Add, RowVerdict::Change, RowVerdict::Cut]));
     }
 
     public static function noun(): string

@@ -11,7 +11,7 @@ use Carbon\CarbonImmutable;
  *
  * @property string $outside_id
  * @property ?string $person_id
- * @property string $state
+ * @property RunState $state
  * @property CarbonImmutable $started_at
  * @property ?CarbonImmutable $ended_at
  * @property list<string> $chosen
@@ -22,7 +22,7 @@ final class OutsideRun extends Model
     protected $table = 'outside_runs';
 
     /** @var array<string, string> */
-    protected $casts = ['started_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime', 'chosen' => 'array', 'steps' => 'array'];
+    protected $casts = ['state' => RunState::class, 'started_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime', 'chosen' => 'array', 'steps' => 'array'];
 
     public function versioned(): bool
     {
@@ -36,6 +36,6 @@ final class OutsideRun extends Model
 
     public function line(): string
     {
-        return "a run, $this->state";
+        return "a run, {$this->state->value}";
     }
 }

@@ -10,7 +10,7 @@ use Carbon\CarbonImmutable;
  * @property string $space_id
  * @property list<string> $prefixes
  * @property list<string> $left_out
- * @property string $state
+ * @property RunState $state
  * @property int $total
  * @property int $done
  * @property int $answered
@@ -25,7 +25,7 @@ final class Scan extends Model
     protected $table = 'scans';
 
     protected $casts = [
-        'prefixes' => 'array', 'left_out' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
+        'state' => RunState::class, 'prefixes' => 'array', 'left_out' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
     ];
 
     public static function noun(): string

@@ -77,7 +77,7 @@ final class Server extends Model
         return match ($this->metrics) {
             null => null,
             self::AT_CONTROL => $this->control === null ? null
-                : (str_contains($this->control, '://') ? rtrim($this->control, '/') : "http://$this->control").'/metrics',
+                : (str_contains($this->control, '://') ? rtrim($this->control, '/') : "http://$this->control").at('metrics'),
             default => $this->metrics,
         };
     }

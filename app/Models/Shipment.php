@@ -41,10 +41,16 @@ final class Shipment extends Model
         return $this->belongsTo(Server::class);
     }
 
+    /** How many steps are done. */
+    public function done(): int
+    {
+        return count(array_filter($this->steps, static fn (array $s): bool => $s['state'] === StepState::Done->value));
+    }
+
     /** What may be said of the steps that are done: proved is what packets showed, the rest is the server's own word. */
     public function proof(): string
     {
-        $done = array_filter($this->steps, static fn (array $s): bool => $s['state'] === 'done');
+        $done = array_filter($this->steps, static fn (array $s): bool => $s['state'] === StepState::Done->value);
         $told = count(array_filter($done, static fn (array $s): bool => ($s['proved'] ?? true) === false));
 
         return match (true) {

@@ -9,7 +9,7 @@ use Carbon\CarbonImmutable;
 /**
  * One comparison of all names with all pointers.
  *
- * @property string $state  waiting, running, done, cancelled, failed
+ * @property RunState $state
  * @property int $records  looked at so far
  * @property int $total
  * @property ?array<string, int> $counts  kind of finding → how many
@@ -22,11 +22,11 @@ final class Sweep extends Model
 {
     protected $table = 'sweeps';
 
-    protected $casts = ['counts' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
+    protected $casts = ['state' => RunState::class, 'counts' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
 
     public function isRunning(): bool
     {
-        return in_array($this->state, ['waiting', 'running'], true);
+        return $this->state->runs();
     }
 
     public static function noun(): string

@@ -22,7 +22,7 @@ final class AddressTold
     {
         $told = [];
         foreach ($reach->prefixes()->with('space')->where('gateway', $address->bytes)->limit(self::LISTED)->get() as $subnet) {
-            $told[] = ['words' => "The gateway of {$subnet->line()}", 'link' => "/plan/prefix/$subnet->id"];
+            $told[] = ['words' => "The gateway of {$subnet->line()}", 'link' => at('plan.prefix', $subnet->id)];
         }
         $ranges = ScopeRange::query()->with('scope')->where('first', '<=', $address->bytes)->where('last', '>=', $address->bytes)
             ->whereRaw('LENGTH(first) = ?', [strlen($address->bytes)])->whereIn('scope_id', $reach->scopes()->select('scopes.id'))
@@ -30,17 +30,17 @@ final class AddressTold
         foreach ($ranges as $range) {
             $told[] = [
                 'words' => "In the dynamic range {$range->range()} of {$range->scope->name}",
-                'link' => "/lease/scope/$range->scope_id",
+                'link' => at('lease.scope', $range->scope_id),
             ];
         }
         $held = HeldRun::query()->where('first', '<=', $address->bytes)->where('last', '>=', $address->bytes)
             ->whereRaw('LENGTH(first) = ?', [strlen($address->bytes)])->whereIn('prefix_id', $reach->prefixes()->select('prefixes.id'))
             ->limit(self::LISTED)->get();
         foreach ($held as $run) {
-            $told[] = ['words' => "In a run that is held: {$run->line()}", 'link' => "/plan/prefix/$run->prefix_id"];
+            $told[] = ['words' => "In a run that is held: {$run->line()}", 'link' => at('plan.prefix', $run->prefix_id)];
         }
         foreach ($reach->isWhole() ? Server::query()->where('address', $address->bytes)->get() : [] as $server) {
-            $told[] = ['words' => "The address of the server $server->name", 'link' => "/ship/server/$server->id"];
+            $told[] = ['words' => "The address of the server $server->name", 'link' => at('ship.server', $server->id)];
         }
 
         return [...$told, ...self::seen($reach, $address)];

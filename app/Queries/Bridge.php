@@ -10,9 +10,11 @@ use App\Models\DraftDecision;
 use App\Models\DraftState;
 use App\Models\DraftVerdict;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Report;
+use App\Models\ReportState;
 use App\Models\Role;
 use App\Models\Server;
 use App\Models\Shipment;
@@ -97,7 +99,7 @@ final readonly class Bridge
         return self::lines(
             Waiting::drafts($this->person)->with('person')->limit(self::ROWS)->get(),
             fn (Draft $d): array => [
-                'wait', "{$d->person->name} asks you to read \"{$d->line()}\"", self::ago($d->submitted_at), "/ship/drafts/$d->id",
+                'wait', "{$d->person->name} asks you to read \"{$d->line()}\"", self::ago($d->submitted_at), at('ship.draft', $d->id),
             ],
         );
     }
@@ -120,16 +122,17 @@ final readonly class Bridge
                     'turn',
                     "Your draft has $n ".($n === 1 ? 'edit that is' : 'edits that are').' not true yet',
                     self::ago($d->started_at),
-                    '/ship/draft',
+                    at('ship.draft.mine'),
                 ],
-                $refused !== null => ['stop', "{$refused->person->name} refused \"{$d->line()}\"", $refused->reason, "/ship/drafts/$d->id"],
+                $refused !== null => ['stop', "{$refused->person->name} refused \"{$d->line()}\"", $refused->reason,
+                    at('ship.draft', $d->id)],
                 $agreed > 0 => [
                     'ok',
                     "\"{$d->line()}\": $agreed agreed; you commit it",
                     self::ago($d->submitted_at),
-                    "/ship/drafts/$d->id",
+                    at('ship.draft', $d->id),
                 ],
-                default => ['wait', "\"{$d->line()}\" waits for others", self::ago($d->submitted_at), "/ship/drafts/$d->id"],
+                default => ['wait', "\"{$d->line()}\" waits for others", self::ago($d->submitted_at), at('ship.draft', $d->id)],
             };
         });
     }
@@ -146,23 +149,23 @@ final readonly class Bridge
                     ->get(),
                 fn (Shipment $s): array => [
                     'stop', 'The last shipment to '.($names[$s->server_id] ?? 'a server').' did not end well', $s->state->value,
-                    "/ship/server/$s->server_id",
+                    at('ship.server', $s->server_id),
                 ],
             ));
         }
-        $brought = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')->where('state', 'done')
+        $brought = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')->where('state', ReportState::Done)
             ->where('report_runs.person_id', $this->person->id)->whereNull('seen_at')->orderByDesc('report_runs.id')->limit(3)
             ->get(['report_runs.id', 'reports.name', 'words', 'done_at']);
         foreach ($brought as $run) {
-            $lines[] = self::line('wait', "The report \"$run->name\" is new", (string) $run->words, '/watch/reports');
+            $lines[] = self::line('wait', "The report \"$run->name\" is new", (string) $run->words, at('watch.reports'));
         }
         array_push($lines, ...self::lines(
-            Import::query()->where('person_id', $this->person->id)->where('state', 'judged')->orderByDesc('id')->limit(self::ROWS)->get(),
+            Import::query()->where('person_id', $this->person->id)->where('state', ImportState::Judged)->orderByDesc('id')->limit(self::ROWS)->get(),
             fn (Import $i): array => [
                 'wait',
                 "$i->file_name is read and waits to be taken over",
                 self::ago($i->started_at),
-                "/import/$i->id",
+                at('import.one', $i->id),
             ],
         ));
 
@@ -177,7 +180,7 @@ final readonly class Bridge
         $drifted = DB::table('drifts')->groupBy('server_id')->selectRaw('server_id, COUNT(*) AS n')->pluck('n', 'server_id');
         foreach (DB::table('server_states')->get() as $state) {
             $name = $names[$state->server_id] ?? '?';
-            $page = "/ship/server/$state->server_id";
+            $page = at('ship.server', $state->server_id);
             if ($state->problem !== null) {
                 $lines[] = self::line('stop', "$name could not be read", (string) $state->problem, $page);
             }
@@ -201,7 +204,7 @@ final readonly class Bridge
             'nobody' => 'live scopes are on no server',
         ] as $how => $says) {
             if ($counts[$how] > 0) {
-                $lines[] = self::line('warn', "$counts[$how] $says", 'coverage', "/lease/coverage?filter=is:$how");
+                $lines[] = self::line('warn', "$counts[$how] $says", 'coverage', at('lease.coverage')."?filter=is:$how");
             }
         }
         foreach (Audit::query()->where('active', true)->where('failing', '>', 0)->orderByRaw("severity = 'error' DESC")
@@ -210,14 +213,14 @@ final readonly class Bridge
                 $audit->severity === Severity::Error ? 'stop' : 'warn',
                 ($audit->failing === 1 ? '1 object fails' : number_format($audit->failing).' objects fail')." \"$audit->name\"",
                 'audit, run '.self::ago($audit->run_at),
-                "/watch/audits/$audit->id",
+                at('watch.audit', $audit->id),
             );
         }
         $emergencies = DraftDecision::query()->with('draft')->where('verdict', DraftVerdict::Emergency)
             ->where('at', '>', now()->subDays(7))->orderByDesc('at')->limit(self::ROWS)->get();
         if ($this->person->does(Role::Approver)) {
             array_push($lines, ...self::lines($emergencies, fn (DraftDecision $d): array => [
-                'warn', "\"{$d->draft->line()}\" was committed without agreement", $d->reason, "/ship/drafts/$d->draft_id",
+                'warn', "\"{$d->draft->line()}\" was committed without agreement", $d->reason, at('ship.draft', $d->draft_id),
             ]));
         }
 
@@ -230,7 +233,7 @@ final readonly class Bridge
         return self::lines(Forecasts::filling($this->reach->prefixes(), self::ROWS), static fn (array $f): array => [
             $f['percent'] >= (float) config('harbor.high_water') ? 'warn' : 'wait', $f['prefix']->line(),
             round($f['percent']).' % now, full about '.CarbonImmutable::createFromTimestamp(86400 * $f['day'])->format('j M Y'),
-            "/plan/prefix/{$f['prefix']->id}",
+            at('plan.prefix', $f['prefix']->id),
         ]);
     }
 
@@ -252,7 +255,7 @@ final readonly class Bridge
                     (int) $state->differing > 0 => "$state->differing of $state->compared differ, ".self::ago($seen),
                     default => "$state->compared as meant, ".self::ago($seen),
                 },
-                "/ship/server/$s->id",
+                at('ship.server', $s->id),
             ];
         });
     }
@@ -264,7 +267,7 @@ final readonly class Bridge
 
         return self::lines(
             $this->reach->prefixes()->with('site')->whereIn('id', $ids)->orderBy('family')->orderBy('first')->limit(self::ROWS)->get(),
-            fn (Prefix $p): array => ['open', $p->line(), $p->site->name ?? '', "/plan/prefix/$p->id"],
+            fn (Prefix $p): array => ['open', $p->line(), $p->site->name ?? '', at('plan.prefix', $p->id)],
         );
     }
 
@@ -280,7 +283,7 @@ final readonly class Bridge
             'turn',
             ucfirst(str_replace('-', ' ', $e['action'])).": $e[first]",
             implode(', ', $e['parts']).', '.self::ago($e['at']),
-            "/watch?act=$e[act]",
+            at('watch')."?act={$e['act']}",
         ), array_values(array_slice($entries, 0, self::ROWS)));
     }
 
@@ -296,7 +299,7 @@ final readonly class Bridge
             'open',
             $report->name,
             $run === null ? 'as it is now' : "$run->words, ".self::ago($run->at),
-            "/watch/reports/$report->id",
+            at('watch.report', $report->id),
         )];
         $table = $run === null ? ReportTable::of($report, $this->reach) : null;
         $heads = $run->heads ?? array_map(static fn (Fact $f): string => $f->label, array_values($table->columns ?? []));

@@ -8,8 +8,10 @@ use App\Models\FactKind;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
+use App\Models\ReportState;
 use App\Models\RightTest;
 use App\Models\Threshold;
+use App\Pages\Pages;
 use App\Queries\Facts\Catalogue;
 use App\Queries\Facts\Condition;
 use App\Queries\Facts\FactQuery;
@@ -56,7 +58,7 @@ final class Conditions
         foreach (self::states()->whereNotNull('problem')->get() as $row) {
             yield [
                 'object' => (string) $row->server_id, 'title' => "$row->name cannot be read", 'words' => (string) $row->problem,
-                'link' => "/ship/server/$row->server_id",
+                'link' => at('ship.server', $row->server_id),
             ];
         }
     }
@@ -67,7 +69,8 @@ final class Conditions
         foreach (self::states()->whereNotNull('leases_problem')->get() as $row) {
             yield [
                 'object' => (string) $row->server_id, 'title' => "The leases of $row->name cannot be read",
-                'words' => (string) $row->leases_problem, 'link' => "/ship/server/$row->server_id", 'server' => (string) $row->server_id,
+                'words' => (string) $row->leases_problem, 'link' => at('ship.server', $row->server_id),
+                'server' => (string) $row->server_id,
             ];
         }
     }
@@ -84,7 +87,7 @@ final class Conditions
             $state = PairState::tryFrom((string) $row->state);
             yield [
                 'object' => $row->id.$row->server_id, 'title' => "$row->on in the pair $row->name is in ".($state->value ?? 'no state'),
-                'words' => $state?->means() ?? 'it does not have the pair any more', 'link' => "/lease/pairs/$row->id",
+                'words' => $state?->means() ?? 'it does not have the pair any more', 'link' => at('lease.pair', $row->id),
                 // A partner that cannot be read is the cause, and told of by itself.
                 'server' => (string) ($row->server_id === $row->first_id ? $row->second_id : $row->first_id),
             ];
@@ -101,7 +104,7 @@ final class Conditions
             yield [
                 'object' => (string) $row->id, 'title' => "$row->name is not as it is meant",
                 'words' => (int) $row->n === 1 ? (string) $row->first : "$row->first and ".((int) $row->n - 1).' more',
-                'link' => "/ship/server/$row->id", 'server' => (string) $row->id,
+                'link' => at('ship.server', $row->id), 'server' => (string) $row->id,
             ];
         }
     }
@@ -122,7 +125,7 @@ final class Conditions
             yield [
                 'object' => $row->id.$row->server, 'title' => rtrim((string) $row->name, '.')." on $row->on",
                 'words' => $row->shipped_serial === null ? 'not there yet' : "serial $row->shipped_serial, meant is $row->serial",
-                'link' => "/ship/server/$row->server", 'server' => (string) $row->server,
+                'link' => at('ship.server', $row->server), 'server' => (string) $row->server,
             ];
         }
     }
@@ -137,7 +140,7 @@ final class Conditions
             yield [
                 'object' => (string) $row->id, 'title' => 'The signatures of '.rtrim((string) $row->name, '.').' end',
                 'words' => 'the first '.CarbonImmutable::createFromTimestamp((int) $row->first)->format('j M, H:i').' UTC',
-                'link' => "/name/zone/$row->id/signing",
+                'link' => at('name.zone.signing', $row->id),
             ];
         }
     }
@@ -163,7 +166,7 @@ final class Conditions
         foreach ($rows as $row) {
             yield [
                 'object' => (string) $row->id, 'title' => $title->type->shown($row->title).' is '.round((float) $row->used).' % full',
-                'words' => (string) $row->site, 'link' => (string) $kind->link((string) $row->id),
+                'words' => (string) $row->site, 'link' => (string) Pages::ofFact($kind, (string) $row->id),
             ];
         }
     }
@@ -175,7 +178,7 @@ final class Conditions
         foreach ($rows as $row) {
             yield [
                 'object' => (string) $row->id, 'title' => "\"$row->name\" fails", 'words' => "$row->failing objects",
-                'link' => "/watch/audits/$row->id",
+                'link' => at('watch.audit', $row->id),
             ];
         }
     }
@@ -188,7 +191,7 @@ final class Conditions
         foreach ($rows as $row) {
             yield [
                 'object' => (string) $row->id, 'title' => "\"$row->title\" waits for agreement", 'words' => "of $row->name",
-                'link' => "/ship/drafts/$row->id",
+                'link' => at('ship.draft', $row->id),
             ];
         }
     }
@@ -201,7 +204,7 @@ final class Conditions
         foreach ($rows as $row) {
             yield [
                 'object' => (string) $row->id, 'title' => "A draft of $row->name was not committed at its time",
-                'words' => (string) $row->due_problem, 'link' => "/ship/drafts/$row->id",
+                'words' => (string) $row->due_problem, 'link' => at('ship.draft', $row->id),
             ];
         }
     }
@@ -215,7 +218,7 @@ final class Conditions
                 'object' => (string) $row->id,
                 'title' => "The hook $row->name is parked",
                 'words' => 'its receiver did not take what it was sent',
-                'link' => '/ship/hooks',
+                'link' => at('ship.hooks'),
             ];
         }
     }
@@ -223,14 +226,14 @@ final class Conditions
     /** @return \Generator<int, Trouble> */
     private static function reports(): \Generator
     {
-        $rows = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')->where('report_runs.state', 'failed')
+        $rows = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')->where('report_runs.state', ReportState::Failed)
             ->where('done_at', '>', now()->subDay())->get(['report_runs.id', 'reports.name', 'words', 'report_id']);
         foreach ($rows as $row) {
             yield [
                 'object' => (string) $row->id,
                 'title' => "The report \"$row->name\" was not brought",
                 'words' => (string) $row->words,
-                'link' => "/watch/reports/$row->report_id",
+                'link' => at('watch.report', $row->report_id),
             ];
         }
     }
@@ -241,7 +244,7 @@ final class Conditions
         foreach (RightTest::query()->with('person')->whereNotNull('found')->whereColumn('found', '!=', 'expected')->get() as $test) {
             yield [
                 'object' => $test->id, 'title' => 'Not so any more: '.$test->sentence(), 'words' => 'a test of rights',
-                'link' => "/directory/person/$test->person_id",
+                'link' => at('directory.person', $test->person_id),
             ];
         }
     }
@@ -265,7 +268,7 @@ final class Conditions
             foreach ($rows as $row) {
                 yield [
                     'object' => "$row->id", 'title' => trim("$row->name: $limit->family $row->labels").' is '.round((float) $row->mean, 4),
-                    'words' => $limit->line(), 'link' => "/watch/servers/$row->server_id", 'server' => (string) $row->server_id,
+                    'words' => $limit->line(), 'link' => at('watch.server', $row->server_id), 'server' => (string) $row->server_id,
                 ];
             }
         }

@@ -55,7 +55,7 @@ final class Due
                 'signing',
                 "Signatures of {$zone->line()} are made anew",
                 'by itself',
-                "/name/zone/$zone->id/signing",
+                at('name.zone.signing', $zone->id),
             );
         }
 
@@ -79,7 +79,7 @@ final class Due
                     'signing',
                     "The {$key->line()} is replaced",
                     "key $key->tag, by itself",
-                    "/name/zone/$key->zone_id/signing",
+                    at('name.zone.signing', $key->zone_id),
                 );
             }
         }
@@ -97,7 +97,7 @@ final class Due
                 'report',
                 "The report \"$r->name\" is brought",
                 $r->timetable()?->words() ?? '',
-                "/watch/reports/$r->id",
+                at('watch.report', $r->id),
             ))->all());
     }
 
@@ -111,7 +111,7 @@ final class Due
                 'draft',
                 "A draft of {$d->person->name} is committed",
                 'by itself, if it is agreed to by then',
-                "/ship/drafts/$d->id",
+                at('ship.draft', $d->id),
             ))->all());
     }
 
@@ -124,7 +124,7 @@ final class Due
             'full',
             "{$f['prefix']->line()} is full",
             'as far as its samples tell; '.round($f['percent']).' % now',
-            "/plan/prefix/{$f['prefix']->id}",
+            at('plan.prefix', $f['prefix']->id),
         ), Forecasts::filling(Prefix::query(), self::MOST));
     }
 
@@ -140,7 +140,7 @@ final class Due
             'audit',
             "$f->title counts again",
             "left so because: $f->reason",
-            "/watch/audits/$f->audit_id",
+            at('watch.audit', $f->audit_id),
         ))->all());
     }
 
@@ -161,7 +161,7 @@ final class Due
             'token',
             "The token \"$t->name\" ends",
             "of $t->of",
-            '/directory/people',
+            at('directory.list', 'people'),
         ))->all());
     }
 
@@ -181,7 +181,7 @@ final class Due
             'name',
             'The first name in '.rtrim((string) $z->name, '.').' lapses',
             "unless its client renews it; $z->n are registered",
-            "/name/zone/$z->id/service",
+            at('name.zone.service', $z->id),
         ))->all());
     }
 

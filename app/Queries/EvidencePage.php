@@ -9,6 +9,7 @@ use App\Models\Lease;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Reservation;
+use App\Models\RunState;
 use App\Models\Scope;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\RecordType;
@@ -101,7 +102,7 @@ final readonly class EvidencePage
         );
         [$hosts, $leases, $reserved, $seen] = array_map($by, [$hosts, $leases, $reserved, $seen]);
         [$names, $ptrs] = self::names($page);
-        $scanned = DB::table('scans')->where('space_id', $subnet->space_id)->where('state', 'done')
+        $scanned = DB::table('scans')->where('space_id', $subnet->space_id)->where('state', RunState::Done)
             ->whereJsonContains('prefixes', $subnet->id)->max('finished_at');
         $rows = [];
         foreach ($page as $bytes) {

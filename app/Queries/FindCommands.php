@@ -59,7 +59,7 @@ final class FindCommands
             $known['look up'] = [
                 static fn (string $w, string $t): array => $t === ''
                     ? []
-                    : [['words' => "$w $t", 'link' => '/name/lookup?server=all&q='.urlencode($t), 'hint' => 'ask every server']],
+                    : [['words' => "$w $t", 'link' => at('name.lookup').'?server=all&q='.urlencode($t), 'hint' => 'ask every server']],
                 'a name, or an address for its PTR',
             ];
             $known['ship'] = [self::servers(...), 'a server, by name'];
@@ -84,7 +84,7 @@ final class FindCommands
         return array_values($rows->map(
             static fn ($row): array => [
                 'words' => "$words {$row->prefix()}",
-                'link' => "/plan/prefix/$row->id$anchor",
+                'link' => at('plan.prefix', $row->id).$anchor,
                 'hint' => $row->name,
             ],
         )->all());
@@ -99,7 +99,7 @@ final class FindCommands
         return array_values($rows->map(
             static fn (Server $row): array => [
                 'words' => "$words $row->name",
-                'link' => "/ship/server/$row->id#ship",
+                'link' => at('ship.server', $row->id).'#ship',
                 'hint' => $row->does(),
             ],
         )->all());
@@ -114,7 +114,7 @@ final class FindCommands
         return array_values($rows->map(
             static fn ($row): array => [
                 'words' => "$words $row->name",
-                'link' => "/lease/exchange?scope=$row->id",
+                'link' => at('lease.exchange')."?scope=$row->id",
                 'hint' => 'try an exchange',
             ],
         )->all());

@@ -14,20 +14,22 @@ final class FirstSteps
     {
         $count = static fn (string $table): int => DB::table($table)->count();
         $space = DB::table('spaces')->orderBy('name')->value('id');
-        $plan = $space === null ? '/directory' : "/plan/$space";
+        $plan = $space === null ? at('plan') : at('plan.space', $space);
         $backup = Health::checks()['backup'] ?? ['ok' => false];
         $steps = [
-            ['spaces', 'Make a space', 'addresses that mean the same place: one is enough for most', '/directory'],
+            ['spaces', 'Make a space', 'addresses that mean the same place: one is enough for most',
+                at('directory.list', 'spaces')],
             ['prefixes', 'Carve its top prefixes',
                 'what was given to you, and the private blocks you use; everything else is carved from them', $plan],
-            ['sites', 'Write down the sites', 'where people and servers are: subnets, settings and rights go by them', '/directory'],
+            ['sites', 'Write down the sites', 'where people and servers are: subnets, settings and rights go by them',
+                at('directory.list', 'sites')],
             ['servers', 'Write down the servers', 'who answers names and who leases; each is tried by packets when it is shipped to',
-                '/directory'],
-            ['views', 'Make a view', 'who is told what: one for everybody inside is enough to begin with', '/directory'],
-            ['zones', 'Make the zones', 'or take them in from a server that has them', '/name'],
-            ['scopes', 'Make the scopes', 'on many subnets at once, by a rule', '/lease/without'],
+                at('ship')],
+            ['views', 'Make a view', 'who is told what: one for everybody inside is enough to begin with', at('name')],
+            ['zones', 'Make the zones', 'or take them in from a server that has them', at('name')],
+            ['scopes', 'Make the scopes', 'on many subnets at once, by a rule', at('lease.without')],
             ['imports', 'Bring what you have', 'a table of subnets or hosts, or zone files: everything is shown before it is written',
-                '/import'],
+                at('import')],
         ];
         $all = [];
         foreach ($steps as [$table, $title, $why, $link]) {
@@ -36,7 +38,7 @@ final class FirstSteps
         $all[] = [
             'done' => max(0, $count('people') - 1), 'title' => 'Let the others in',
             'why' => 'each with what they may do; a steward does it',
-            'link' => '/directory', 'must' => true,
+            'link' => at('directory.list', 'people'), 'must' => true,
         ];
         $all[] = [
             'done' => $backup['ok'] ? 1 : 0, 'title' => 'Take a backup', 'why' => './hpost backup --make-key FILE, then ./hpost backup',

@@ -31,7 +31,7 @@ final class GivenResolvers
         foreach (Site::query()->orderBy('name')->limit(100)->get() as $site) {
             $of = $inherited->ofSite($site->id);
             $rows[] = [
-                'label' => $site->name, 'link' => "/directory/site/$site->id", 'resolvers' => $of['resolvers']['value'],
+                'label' => $site->name, 'link' => at('directory.site', $site->id), 'resolvers' => $of['resolvers']['value'],
                 'search' => $of['search']['value'], 'origin' => $of['resolvers']['origin']['label'] ?? 'nobody',
             ];
         }
@@ -43,7 +43,7 @@ final class GivenResolvers
             $values = $own[$scope->id]->pluck('values', 'code');
             [$servers, $search] = self::CODES[$scope->prefix->family];
             $rows[] = [
-                'label' => "scope $scope->name", 'link' => "/lease/scope/$scope->id",
+                'label' => "scope $scope->name", 'link' => at('lease.scope', $scope->id),
                 'resolvers' => $values[$servers] ?? [], 'search' => $values[$search] ?? [],
                 'origin' => 'its own option',
             ];

@@ -121,7 +121,7 @@ final class InUse
                     'code' => 'leased',
                     'message' => "$address is leased to $client until {$lease->ends_at->format('j M H:i')} by {$lease->server->name}",
                     'why' => 'The client uses it until then and may renew; two would answer.',
-                    'link' => "/lease/scope/$lease->scope_id",
+                    'link' => at('lease.lease', $lease->id),
                 ];
             }
         }
@@ -129,7 +129,7 @@ final class InUse
             if (($mac === null || $reservation->mac?->equals($mac) !== true) && ($host === null || $reservation->address_id !== $host)) {
                 $said[] = [
                     'code' => 'reserved', 'message' => "$address is reserved for {$reservation->client()}",
-                    'why' => 'The server gives it to that client.', 'link' => "/lease/scope/$reservation->scope_id",
+                    'why' => 'The server gives it to that client.', 'link' => at('lease.scope', $reservation->scope_id),
                 ];
             }
         }
@@ -138,7 +138,7 @@ final class InUse
                 $said[] = [
                     'code' => 'in-dns', 'message' => 'The name '.rtrim($record->owner, '.')." points at $address",
                     'why' => 'Whoever asks for that name would reach this host.',
-                    'link' => "/name/zone/$record->zone_id?filter=".urlencode(rtrim($record->owner, '.')),
+                    'link' => at('name.zone', $record->zone_id).'?filter='.urlencode(rtrim($record->owner, '.')),
                 ];
             }
         }
@@ -157,7 +157,7 @@ final class InUse
                     .CarbonImmutable::parse((string) $seen->last_seen)->format('j M H:i')
                     .($seen->mac === null ? '' : ', as '.MacAddress::fromBytes((string) $seen->mac)),
                 'why' => 'A device that nobody planned uses it.',
-                'link' => "/plan/prefix/$subnet->id?show=evidence",
+                'link' => at('plan.prefix', $subnet->id).'?show=evidence',
             ];
         }
 

@@ -223,7 +223,7 @@ final class Inherited
         }
         $layers = [['organisation', '', 'Organisation', null], ...($site === null ? [] : $this->siteLayers($site))];
         foreach ($chain as $row) {
-            $layers[] = ['prefix', $row->id, $row->name ?: (string) $row->prefix(), "/plan/prefix/$row->id"];
+            $layers[] = ['prefix', $row->id, $row->name ?: (string) $row->prefix(), at('plan.prefix', $row->id)];
         }
 
         return $layers;
@@ -236,7 +236,7 @@ final class Inherited
             ->mapWithKeys(fn (object $s): array => [$s->id => [$s->parent_id, $s->name]])->all();
         $layers = [];
         for ($at = $site; $at !== null && isset($this->sites[$at]) && count($layers) < 32; $at = $this->sites[$at][0]) {
-            array_unshift($layers, ['site', $at, $this->sites[$at][1], "/directory/site/$at"]);
+            array_unshift($layers, ['site', $at, $this->sites[$at][1], at('directory.site', $at)]);
         }
 
         return $layers;

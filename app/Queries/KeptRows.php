@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Kept;
+use App\Models\MailState;
 use App\Models\Retention;
 use Illuminate\Database\Query\Builder;
 use Illuminate\Support\Facades\DB;
@@ -63,6 +64,6 @@ final class KeptRows
         $until = now()->subDays($days);
 
         return DB::table($table)->where($column, '<', $column === 'day' ? $until->format('Y-m-d') : $until)
-            ->when($kind === Kept::Mails, static fn (Builder $q) => $q->where('state', '!=', 'waiting'));
+            ->when($kind === Kept::Mails, static fn (Builder $q) => $q->where('state', '!=', MailState::Waiting));
     }
 }

@@ -6,6 +6,7 @@ namespace App\Queries;
 
 use App\Models\Person;
 use App\Models\Report;
+use App\Models\ReportState;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\DB;
 
@@ -25,7 +26,7 @@ final readonly class RunHead
 
     public static function of(Report $report, Person $person, int $rows): ?self
     {
-        $run = DB::table('report_runs')->where('report_id', $report->id)->where('person_id', $person->id)->where('state', 'done')
+        $run = DB::table('report_runs')->where('report_id', $report->id)->where('person_id', $person->id)->where('state', ReportState::Done)
             ->orderByDesc('id')->first([DB::raw('SUBSTRING(body, 1, '.self::BYTES.') AS head'), 'done_at', 'words']);
 
         $lines = $run === null ? [] : self::lines((string) $run->head, $rows + 1);

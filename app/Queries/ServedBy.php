@@ -30,7 +30,7 @@ final class ServedBy
             if ($zone === null) {
                 $gaps[] = [
                     'words' => 'no reverse zone for '.rtrim((string) $name, '.'),
-                    'link' => '/name/reverse?nets='.urlencode((string) $prefix->prefix()),
+                    'link' => at('name.reverse').'?nets='.urlencode((string) $prefix->prefix()),
                 ];
 
                 continue;
@@ -38,13 +38,13 @@ final class ServedBy
             foreach (Zone::query()->with('placements.server')->find($zone->id)->placements ?? [] as $placement) {
                 $names[$placement->server->name] = $placement->server->name;
             }
-            $zone->silenced ? $gaps[] = ['words' => "{$zone->title()} is silenced", 'link' => "/name/zone/$zone->id"] : null;
+            $zone->silenced ? $gaps[] = ['words' => "{$zone->title()} is silenced", 'link' => at('name.zone', $zone->id)] : null;
         }
         $leases = $scope === null
             ? []
             : array_values($scope->placements->map(fn ($p): string => $p->server->name)->unique()->sort()->all());
         if ($scope !== null && $leases === []) {
-            $gaps[] = ['words' => 'its scope is on no server', 'link' => "/lease/scope/$scope->id"];
+            $gaps[] = ['words' => 'its scope is on no server', 'link' => at('lease.scope', $scope->id)];
         }
         $switch = $prefix->vlan === null
             ? null
@@ -52,7 +52,7 @@ final class ServedBy
         foreach ($switch->relays ?? [] as $relay) {
             $address = Address::tryParse($relay);
             if ($address !== null && Server::query()->where('kind', ServerKind::Dhcp)->where('address', $address->bytes)->doesntExist()) {
-                $gaps[] = ['words' => "its switch relays to $relay, which is no server we know", 'link' => '/ship'];
+                $gaps[] = ['words' => "its switch relays to $relay, which is no server we know", 'link' => at('ship')];
             }
         }
         ksort($names);

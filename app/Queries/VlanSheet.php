@@ -50,7 +50,7 @@ final class VlanSheet
         $network = Server::query()->where('kind', ServerKind::Network)->whereNotNull('control')->orderBy('name')->value('id');
         foreach ($vlans as $vlan) {
             $set = $network === null
-                || ! $reach->isWhole() ? null : ["/ship/server/$network", ['only' => $vlan->id], 'set it on the switch'];
+                || ! $reach->isWhole() ? null : [at('ship.server', $network), ['only' => $vlan->id], 'set it on the switch'];
             $own = $subnets[$vlan->id] ?? new Collection;
             $four = $own->firstWhere('family', 4);
             $switch = $switches["$vlan->domain_id $vlan->number"] ?? null;
@@ -108,14 +108,14 @@ final class VlanSheet
     private static function subnet(Vlan $vlan, Collection $own): array
     {
         if ($own->isEmpty()) {
-            return self::cell('missing', 'no subnet', "/directory/vlan/$vlan->id#assign");
+            return self::cell('missing', 'no subnet', at('directory.vlan', $vlan->id).'#assign');
         }
         $elsewhere = $own->first(
             fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id,
         );
 
-        return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", "/plan/prefix/$elsewhere->id")
-            : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), "/plan/prefix/{$own[0]->id}");
+        return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", at('plan.prefix', $elsewhere->id))
+            : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), at('plan.prefix', $own[0]->id));
     }
 
     /**
@@ -129,15 +129,16 @@ final class VlanSheet
         }
         $planned = $subnet->gateway;
         $real = $switch?->gateway;
+        $page = at('plan.prefix', $subnet->id);
         $fits = $real !== null && $subnet->prefix()->usable()->contains($real);
         $take = $fits ? ['change-prefix', ['prefixes[]' => $subnet->id, 'gateway' => (string) $real], "take $real"] : null;
 
         return match (true) {
-            $planned === null && $real === null => self::cell('missing', 'none planned, none on the switch', "/plan/prefix/$subnet->id"),
-            $planned === null => self::cell('missing', "none planned; the switch has $real", "/plan/prefix/$subnet->id", $take),
-            $real === null => self::cell('missing', "$planned planned; no interface on the switch", "/plan/prefix/$subnet->id", $set),
-            ! $planned->equals($real) => self::cell('differs', "planned $planned, on the switch $real", "/plan/prefix/$subnet->id", $take),
-            default => self::cell('present', (string) $planned, "/plan/prefix/$subnet->id"),
+            $planned === null && $real === null => self::cell('missing', 'none planned, none on the switch', $page),
+            $planned === null => self::cell('missing', "none planned; the switch has $real", $page, $take),
+            $real === null => self::cell('missing', "$planned planned; no interface on the switch", $page, $set),
+            ! $planned->equals($real) => self::cell('differs', "planned $planned, on the switch $real", $page, $take),
+            default => self::cell('present', (string) $planned, $page),
         };
     }
 
@@ -149,13 +150,13 @@ final class VlanSheet
     {
         return match (true) {
             $subnet === null => self::cell('idle', ''),
-            $scope !== null => self::cell('present', 'leases', "/lease/scope/$scope->id"),
+            $scope !== null => self::cell('present', 'leases', at('lease.scope', $scope->id)),
             $subnet->stage !== Stage::Live => self::cell('idle', "subnet is {$subnet->stage->value}"),
             // Relays on the switch say that leasing was meant; without them the link has fixed addresses only.
             $switch !== null && $switch->relays !== [] => self::cell(
                 'missing',
                 'no scope, though the switch relays',
-                "/lease?make=$subnet->id",
+                at('lease')."?make=$subnet->id",
             ),
             default => self::cell('idle', 'none, fixed addresses'),
         };
@@ -177,7 +178,7 @@ final class VlanSheet
         $has = $switch->relays ?? [];
         $missing = array_diff($needed, $has);
         $extra = array_diff($has, $needed);
-        $link = "/lease/scope/$scope->id";
+        $link = at('lease.scope', $scope->id);
 
         return match (true) {
             $needed === [] => self::cell('missing', 'the scope is on no server', $link),
@@ -276,7 +277,7 @@ final class VlanSheet
     private static function lease(?Scope $scope, array $leased): array
     {
         [$at, $read] = $scope === null ? [null, null] : $leased[$scope->id] ?? [null, null];
-        $link = $scope === null ? null : "/lease/leases?scope=$scope->id";
+        $link = $scope === null ? null : at('lease.leases')."?scope=$scope->id";
 
         return match (true) {
             $scope === null || $scope->stage !== Stage::Live => self::cell('idle', ''),
@@ -301,7 +302,7 @@ final class VlanSheet
         if ($intent->reach === null) {
             return self::cell('idle', 'nothing said');
         }
-        $link = "/directory/vlan/{$intent->vlan->id}#reach";
+        $link = at('directory.vlan', $intent->vlan->id).'#reach';
         $shut = array_column(array_filter($intent->needs(), static fn (array $n): bool => ! $n['allows']), 'address');
         $rules = count($intent->reach->rules);
 
@@ -344,7 +345,7 @@ final class VlanSheet
             $lacking > 0 => self::cell(
                 'differs',
                 "$lacking of ".($lacking + $right).' lack their profile',
-                "/directory/ports?domain=$domain",
+                at('directory.ports')."?domain=$domain",
             ),
             $switch?->ports === null => self::cell('idle', $switch === null ? '' : 'not read'),
             $switch->ports === 0 && $subnet?->stage === Stage::Live => self::cell('missing', 'no port carries it', null),

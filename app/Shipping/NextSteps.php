@@ -30,12 +30,13 @@ final class NextSteps
             $names[] = $server->name;
             $objects = array_unique([...$objects, ...$stop['objects']]);
             $only = count($stop['objects']) <= Together::MOST ? '?'.http_build_query(['only' => $stop['objects']]) : '';
-            $steps[] = ['words' => "Ship to $server->name", 'link' => "/ship/server/$server->id$only"];
+            $steps[] = ['words' => "Ship to $server->name", 'link' => at('ship.server', $server->id).$only];
         }
         if (count($steps) > 1 && count($objects) <= Together::MOST) {
             $last = array_pop($names);
             $words = count($names) < self::MOST ? implode(', ', $names)." and $last" : 'all '.(count($names) + 1).' servers';
-            $steps = [['words' => "Ship to $words", 'link' => '/ship/together?'.http_build_query(['only' => array_values($objects)])]];
+            $all = http_build_query(['only' => array_values($objects)]);
+            $steps = [['words' => "Ship to $words", 'link' => at('ship.together')."?$all"]];
         }
 
         return [...array_slice($steps, 0, self::MOST), ...self::more($outcome)];
@@ -49,20 +50,20 @@ final class NextSteps
         foreach ($written as $one) {
             $owner = $one->noun === 'record' ? $one->after['owner'] ?? null : null;
             if (is_string($owner) && ! str_starts_with($owner, '*')) {
-                $steps[] = ['words' => 'Ask for it', 'link' => '/name/lookup?server=all&q='.urlencode(rtrim($owner, '.'))];
+                $steps[] = ['words' => 'Ask for it', 'link' => at('name.lookup').'?server=all&q='.urlencode(rtrim($owner, '.'))];
                 break;
             }
         }
         foreach ($written as $one) {
-            if ($one->noun === 'address' && $one->op === 'add') {
-                $steps[] = ['words' => 'Place another', 'link' => "/plan/prefix/$one->within#place"];
+            if ($one->noun === 'address' && $one->op === 'add' && $one->within !== null) {
+                $steps[] = ['words' => 'Place another', 'link' => at('plan.prefix', $one->within).'#place'];
                 break;
             }
         }
         $back = $written !== [] && array_filter($written, static fn (Written $w): bool => ! WayBack::knows($w->noun)) === [];
         if ($back) {
             $acts = array_map(static fn (Ledger $l): string => $l->actId, $outcome->ledgers);
-            $steps[] = ['words' => 'Take it back', 'link' => '/watch/back?act='.implode('+', $acts)];
+            $steps[] = ['words' => 'Take it back', 'link' => at('watch.back').'?act='.implode('+', $acts)];
         }
 
         return $steps;

@@ -18,6 +18,7 @@ use App\Models\Part;
 use App\Models\Person;
 use App\Models\Server;
 use App\Models\ShipmentState;
+use App\Models\StepState;
 use App\Models\ZoneServer;
 use App\Queries\ShipTimes;
 use Illuminate\Support\Facades\DB;
@@ -113,7 +114,7 @@ final readonly class Shipping
             $network = NetworkLink::to($server);
             $this->acts->commit(null, [new KeepSwitchVlans($network->vlans(), $network->ports())]);
         }
-        $failed = count(array_filter($steps, fn (array $s): bool => $s['state'] === 'failed'));
+        $failed = count(array_filter($steps, fn (array $s): bool => $s['state'] === StepState::Failed->value));
 
         return ['steps' => $steps, 'state' => match ($failed) {
             0 => ShipmentState::Done,
@@ -142,7 +143,7 @@ final readonly class Shipping
     /** @return array{state: ShipmentState, steps: list<Step>} */
     private static function failed(Server $server, string $why): array
     {
-        $step = ['what' => $server->name, 'id' => '', 'state' => 'failed', 'message' => $why];
+        $step = ['what' => $server->name, 'id' => '', 'state' => StepState::Failed->value, 'message' => $why];
 
         return ['state' => ShipmentState::Failed, 'steps' => [$step]];
     }
@@ -222,11 +223,11 @@ final readonly class Shipping
             $proof .= $difference->kind === 'zone' ? $this->followers($person, $server, $difference->id, $silent) : '';
 
             return [
-                'what' => $difference->title, 'id' => $difference->id, 'state' => 'done', 'message' => $proof,
+                'what' => $difference->title, 'id' => $difference->id, 'state' => StepState::Done->value, 'message' => $proof,
                 'proved' => $link->proves($difference->kind, $difference->id),
             ];
         } catch (Unanswered $e) {
-            return ['what' => $difference->title, 'id' => $difference->id, 'state' => 'failed', 'message' => $e->getMessage()];
+            return ['what' => $difference->title, 'id' => $difference->id, 'state' => StepState::Failed->value, 'message' => $e->getMessage()];
         }
     }
 }

@@ -7,6 +7,7 @@ namespace App\View;
 use App\Acts\Drafts\Conflict;
 use App\Acts\Engine\Ledger;
 use App\Acts\Engine\Note;
+use App\Acts\Engine\NoteVerdict;
 use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Written;
 use App\Acts\Engine\WrittenPlaces;
@@ -102,12 +103,12 @@ final readonly class DraftSheet
     /** @return list<Note> what the checks say of the whole, but for what passed */
     public function notes(): array
     {
-        return array_values(array_filter($this->outcome?->notes() ?? [], static fn (Note $n): bool => $n->verdict !== 'passed'));
+        return array_values(array_filter($this->outcome?->notes() ?? [], static fn (Note $n): bool => $n->verdict !== NoteVerdict::Passed));
     }
 
     public function warns(): bool
     {
-        return array_filter($this->notes(), static fn (Note $n): bool => $n->verdict === 'warned') !== [];
+        return array_filter($this->notes(), static fn (Note $n): bool => $n->warns()) !== [];
     }
 
     /**
@@ -129,8 +130,8 @@ final readonly class DraftSheet
 
         return [
             'edit' => $edit, 'number' => $number, 'reached' => $ledger !== null, 'rows' => $ledger?->rows() ?? 0, 'lines' => $lines,
-            'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->firstWhere('verdict', 'blocked'),
-            'warned' => $notes->where('verdict', 'warned')->count(), 'at' => $at,
+            'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->first(static fn (Note $n): bool => $n->blocks()),
+            'warned' => $notes->filter(static fn (Note $n): bool => $n->warns())->count(), 'at' => $at,
             'places' => implode(', ', array_unique(array_merge(...array_values($at)))),
             'conflicts' => $conflicts,
         ];

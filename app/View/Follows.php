@@ -6,6 +6,7 @@ namespace App\View;
 
 use App\Acts\Engine\Ledger;
 use App\Acts\Engine\Note;
+use App\Acts\Engine\NoteVerdict;
 use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Written;
 use App\Queries\Called;
@@ -48,7 +49,7 @@ final readonly class Follows
         $this->called = self::names($ledgers, $own);
     }
 
-    public function count(string $verdict): int
+    public function count(NoteVerdict $verdict): int
     {
         return count(array_filter($this->notes, static fn (Note $n): bool => $n->verdict === $verdict));
     }
@@ -57,10 +58,10 @@ final readonly class Follows
     public function tally(): string
     {
         $said = [];
-        foreach (['blocked', 'warned', 'passed'] as $verdict) {
+        foreach (NoteVerdict::cases() as $verdict) {
             $n = $this->count($verdict);
             if ($n > 0) {
-                $said[] = "$n $verdict";
+                $said[] = "$n $verdict->value";
             }
         }
 

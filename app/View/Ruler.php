@@ -196,7 +196,7 @@ final readonly class Ruler
             "/$net->length",
             $says === null ? $level->percent : null,
             $says ?? $level->figure,
-            "/plan/prefix/$child->id",
+            at('plan.prefix', $child->id),
             match ($child->stage) {
                 Stage::Withheld => 'cross', Stage::Retiring => 'diag', default => null
             }, null, $level->high, $net->first->bytes, $net->last()->bytes,
@@ -251,7 +251,7 @@ final readonly class Ruler
                 count($subnets).' subnets',
                 ltrim($size, ', '),
                 (string) count($subnets),
-                href: "/plan/prefix/$parent->id?zoom=".urlencode((string) $first->in($length)),
+                href: at('plan.prefix', $parent->id).'?zoom='.urlencode((string) $first->in($length)),
                 from: $first->bytes,
                 to: $last->bytes,
             );
@@ -266,7 +266,7 @@ final readonly class Ruler
         $last = $range->first->plus((string) $size->multipliedBy((int) round($to * 1000))->quotient(100000)->minus(1)) ?? $range->last();
         for ($length = $range->family()->bits(); $length > $range->length && ! $first->in($length)->contains($last); $length--);
 
-        return "/plan/prefix/$parent->id?zoom=".urlencode((string) $first->in(max($length, $range->length + 1)));
+        return at('plan.prefix', $parent->id).'?zoom='.urlencode((string) $first->in(max($length, $range->length + 1)));
     }
 
     /** @return array{float, float} where it starts and how wide it is, in percent */

@@ -3,9 +3,9 @@
     <h1>For programs</h1>
     <span class="soft">the same lists, acts, checks and rights as here, as JSON</span>
     <span class="end row">
-      <a class="btn small" href="/graph">Questions across objects</a>
-      <a class="btn small" href="/me">Tokens</a>
-      <a class="btn small" href="/api/v1/openapi.json">Description, OpenAPI 3.1</a>
+      <a class="btn small" href="{{ at('graph') }}">Questions across objects</a>
+      <a class="btn small" href="{{ at('me') }}">Tokens</a>
+      <a class="btn small" href="{{ at('api.v1.openapi') }}">Description, OpenAPI 3.1</a>
     </span>
   </header>
   <section class="panel" aria-label="Try it">
@@ -33,7 +33,7 @@
             </div>
             <div class="field"><span><label for="try-token">Token</label></span>
               <input id="try-token" name="token" type="password" class="mono" autocomplete="off" placeholder="hp_…" required>
-              <span class="hint">made on <a href="/me">your own page</a></span>
+              <span class="hint">made on <a href="{{ at('me') }}">your own page</a></span>
             </div>
           </div>
           <div class="field"><span><label for="try-more">Filters</label></span>

@@ -3,7 +3,7 @@
     <h1>Bridge</h1>
     <span class="soft">{{ now()->format('l j F, H:i') }}</span>
     @if (auth()->user()->panels)
-      <form class="end" method="post" action="/act/set-panels">
+      <form class="end" method="post" action="{{ at('act', 'set-panels') }}">
         @csrf
         <input type="hidden" name="then" value="commit">
         <input type="hidden" name="order" value="">
@@ -30,7 +30,7 @@
           @endif
           <span class="end row">
             @if (in_array($key, ['report', 'chart'], true) && ($lines !== [] || ($key === 'chart' && $chart)))
-              <form method="post" action="/act/set-panels">
+              <form method="post" action="{{ at('act', 'set-panels') }}">
                 @csrf
                 <input type="hidden" name="then" value="commit">
                 <input type="hidden" name="{{ $key === 'report' ? 'report' : 'server' }}" value="-">
@@ -39,7 +39,7 @@
             @endif
             @foreach ([-1 => 'earlier', 1 => 'later'] as $by => $where)
               @if (isset($order[$at + $by]))
-                <form method="post" action="/act/set-panels">
+                <form method="post" action="{{ at('act', 'set-panels') }}">
                   @csrf
                   <input type="hidden" name="then" value="commit">
                   <input type="hidden" name="order" value="{{ $moved($by) }}">
@@ -47,7 +47,7 @@
                 </form>
               @endif
             @endforeach
-            <form method="post" action="/act/set-panels">
+            <form method="post" action="{{ at('act', 'set-panels') }}">
               @csrf
               <input type="hidden" name="then" value="commit">
               <input type="hidden" name="hide" value="{{ $key }}">
@@ -56,7 +56,7 @@
           </span>
         </header>
         @if ($key === 'chart' && $chart)
-          <p class="pad"><a href="/watch/servers/{{ $chart['server']->id }}">{{ $chart['server']->name }}</a>
+          <p class="pad"><a href="{{ at('watch.server', $chart['server']->id) }}">{{ $chart['server']->name }}</a>
             <span class="mono">{{ $chart['family'] }}</span> <span class="soft">in a day</span></p>
           <div class="pad">
             @if ($chart['course']['lines'] === [])
@@ -95,7 +95,7 @@
     <div class="bar-line flat">
       <span class="soft">Taken away:</span>
       @foreach ($away as $key)
-        <form method="post" action="/act/set-panels">
+        <form method="post" action="{{ at('act', 'set-panels') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <input type="hidden" name="show" value="{{ $key }}">

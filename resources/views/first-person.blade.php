@@ -5,7 +5,7 @@
   @if (session('bad'))
     <div class="notice bad" role="alert">@mark('stop')<span class="grow">{{ session('bad') }}</span></div>
   @endif
-  <form class="form" method="post" action="/first-person">@csrf
+  <form class="form" method="post" action="{{ at('first-person') }}">@csrf
     <div class="field"><span><label for="name">Name</label></span><input id="name" name="name" value="{{ old('name') }}"
         autocomplete="name" autofocus required></div>
     <div class="field"><span><label for="signIn">Sign-in name</label></span><input id="signIn" name="signIn" value="{{ old('signIn') }}"

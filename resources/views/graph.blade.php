@@ -1,7 +1,7 @@
 <x-layout title="Questions across objects">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/api">For programs</a></li>
+      <li><a href="{{ at('api') }}">For programs</a></li>
       <li aria-current="page">Questions</li>
     </ol>
   </nav>
@@ -14,7 +14,7 @@
       <header>
         <h2>Question</h2>
       </header>
-      <form class="pad form" method="post" action="/graph">
+      <form class="pad form" method="post" action="{{ at('graph') }}">
         @csrf
         <div class="field">
           <label for="query">GraphQL</label>
@@ -30,7 +30,7 @@
         <ul class="plain-list">
           @foreach ($examples as $title => $text)
             <li>
-              <form method="post" action="/graph">
+              <form method="post" action="{{ at('graph') }}">
                 @csrf
                 <input type="hidden" name="query" value="{{ $text }}">
                 <button class="btn small">{{ $title }}</button>

@@ -1,27 +1,28 @@
 @php
-  $running = in_array($import->state, ['reading', 'taking']);
-  $stopped = ['headings' => 'Its columns are not all known', 'judged' => 'It was not taken over; nothing was written'];
-  $labels = ['add' => 'to add', 'change' => 'to change', 'same' => 'the same', 'cut' => 'not in the file', 'refused' => 'refused'];
+  use App\Models\ImportState;
+  use App\Models\RowVerdict;
+
+  $running = $import->state->runs();
 @endphp
 <x-layout :title="'Import of ' . $import->file_name" :verb="$import->kind === 'zone' ? 'name' : 'plan'">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/import?kind={{ $import->kind }}&amp;target={{ $import->target_id }}">Imports</a></li>
+      <li><a href="{{ at('import') }}?kind={{ $import->kind }}&amp;target={{ $import->target_id }}">Imports</a></li>
       <li aria-current="page">{{ $import->file_name }}</li>
     </ol>
   </nav>
   <div id="import-body" class="stack"
-    @if ($running) hx-get="/import/{{ $import->id }}" hx-trigger="every 1s" hx-select="#import-body" hx-swap="outerHTML" @endif>
+    @if ($running) hx-get="{{ at('import.one', $import->id) }}" hx-trigger="every 1s" hx-select="#import-body" hx-swap="outerHTML" @endif>
     <header class="title">
       <h1>{{ $import->file_name }}</h1>
-      <span class="soft">{{ implode(', ', array_filter([App\Models\Import::STATES[$import->state], $import->format])) }}</span>
+      <span class="soft">{{ implode(', ', array_filter([$import->state->words(), $import->format])) }}</span>
     </header>
     @if ($running)
       <section class="panel pad-all">
-        <label for="bar">{{ $import->state === 'reading' ? number_format($import->lines) . ' lines read' : 'Writing in one transaction' }}</label>
-        @if ($import->state === 'reading')
+        <label for="bar">{{ $import->state === ImportState::Reading ? number_format($import->lines) . ' lines read' : 'Writing in one transaction' }}</label>
+        @if ($import->state === ImportState::Reading)
           <progress id="bar" max="100" value="{{ $import->percent() }}"></progress>
-          <form method="post" action="/import/{{ $import->id }}/cancel">@csrf
+          <form method="post" action="{{ at('import.cancel', $import->id) }}">@csrf
             <button class="btn small">Cancel</button>
           </form>
         @else
@@ -31,7 +32,7 @@
     @endif
     @if ($import->message)
       <div class="fault" role="alert">
-        <h3>@mark('stop'){{ $stopped[$import->state] ?? 'It stopped' }}</h3>
+        <h3>@mark('stop'){{ $import->state->stopped() }}</h3>
         <p>{{ $import->message }}</p>
       </div>
     @endif
@@ -40,7 +41,7 @@
         <header>
           <h2>What the columns mean</h2>
         </header>
-        <form class="form pad" method="post" action="/import/{{ $import->id }}/columns">
+        <form class="form pad" method="post" action="{{ at('import.columns', $import->id) }}">
           @csrf
           @foreach ($headings as $i => $heading)
             @php
@@ -67,7 +68,7 @@
           </div>
           <div class="decide"><button class="btn main" data-key="main">Read it so <kbd>Ctrl Enter</kbd></button></div>
         </form>
-        <form method="post" action="/import/{{ $import->id }}/cancel" class="decide pad">@csrf
+        <form method="post" action="{{ at('import.cancel', $import->id) }}" class="decide pad">@csrf
           <button class="btn">Cancel the import</button>
         </form>
       </section>
@@ -77,14 +78,14 @@
         <section class="panel">
           <div class="bar-line">
             <span class="oneof">
-              @foreach ($labels as $v => $label)
-                @continue($v === 'cut' && $import->kind === 'plan')
-                <a href="?verdict={{ $v }}"
-                  @if ($v === $verdict) aria-current="true" @endif>{{ number_format($import->counts[$v] ?? 0) }} {{ $label }}</a>
+              @foreach (RowVerdict::JUDGED as $v)
+                @continue($v === RowVerdict::Cut && $import->kind === 'plan')
+                <a href="?verdict={{ $v->value }}"
+                  @if ($v === $verdict) aria-current="true" @endif>{{ number_format($import->count($v)) }} {{ $v->words() }}</a>
               @endforeach
             </span>
-            @if (($import->counts['refused'] ?? 0) > 0)
-              <a class="btn small" href="/import/{{ $import->id }}/refused">Refused rows as a file</a>
+            @if ($import->count(RowVerdict::Refused) > 0)
+              <a class="btn small" href="{{ at('import.refused', $import->id) }}">Refused rows as a file</a>
             @endif
           </div>
           @if ($rows->isEmpty())
@@ -97,7 +98,7 @@
                 <tr>
                   <th class="num">Line</th>
                   <th>What</th>
-                  <th>{{ $verdict === 'change' ? 'Old and new' : 'Reason' }}</th>
+                  <th>{{ $verdict === RowVerdict::Change ? 'Old and new' : 'Reason' }}</th>
                 </tr>
               </thead>
               <tbody>
@@ -106,7 +107,7 @@
                     <td class="num">{{ $r->line ?: '' }}</td>
                     <td class="mono wrap">{{ $r->what }}</td>
                     <td class="wrap">
-                      @if ($verdict === 'refused')
+                      @if ($verdict === RowVerdict::Refused)
                         @mark('stop')
                       @endif{{ $r->reason }}
                     </td>
@@ -120,39 +121,39 @@
           @endif
         </section>
         <aside class="side">
-          @if ($import->state === 'judged')
+          @if ($import->state === ImportState::Judged)
             <section class="follows" aria-label="The file as judged">
               <h2>The file as judged</h2>
               <ol class="wake">
-                <li>@mark('add')<span>{{ number_format($import->counts['add'] ?? 0) }} added</span></li>
-                <li>@mark('turn')<span>{{ number_format($import->counts['change'] ?? 0) }} changed</span></li>
-                @if (($import->counts['refused'] ?? 0) > 0)
-                  <li>@mark('stop')<span>{{ number_format($import->counts['refused']) }} refused stay out; the list says why</span></li>
+                <li>@mark('add')<span>{{ number_format($import->count(RowVerdict::Add)) }} added</span></li>
+                <li>@mark('turn')<span>{{ number_format($import->count(RowVerdict::Change)) }} changed</span></li>
+                @if ($import->count(RowVerdict::Refused) > 0)
+                  <li>@mark('stop')<span>{{ number_format($import->count(RowVerdict::Refused)) }} refused stay out; the list says why</span></li>
                 @endif
               </ol>
-              <form method="post" action="/import/{{ $import->id }}/take-over">
+              <form method="post" action="{{ at('import.take-over', $import->id) }}">
                 @csrf
-                @if (($import->counts['cut'] ?? 0) > 0)
+                @if ($import->count(RowVerdict::Cut) > 0)
                   <p><label class="tick"><input type="checkbox" name="removals" value="1">also remove
-                      {{ number_format($import->counts['cut']) }} records that the file does not have</label></p>
+                      {{ number_format($import->count(RowVerdict::Cut)) }} records that the file does not have</label></p>
                 @endif
                 <div class="decide"><button class="btn main" data-key="main">Take over as one <kbd>Ctrl Enter</kbd></button></div>
               </form>
-              <form method="post" action="/import/{{ $import->id }}/cancel" class="decide">@csrf
+              <form method="post" action="{{ at('import.cancel', $import->id) }}" class="decide">@csrf
                 <button class="btn">Cancel the import</button>
               </form>
             </section>
             @if ($import->toWrite() > 0 && $import->toWrite() <= App\Acts\Imports\TakeOver::MOST)
               <x-act id="takeover" action="take-over">
                 <input type="hidden" name="import" value="{{ $import->id }}">
-                @if (($import->counts['cut'] ?? 0) > 0)
+                @if ($import->count(RowVerdict::Cut) > 0)
                   <x-check form="takeover" name="removals" label="also remove what the file does not have" />
                 @endif
               </x-act>
               <x-follows-slot form="takeover" button="Rehearse it, or put it in a draft" />
             @endif
-          @elseif ($import->state === 'failed')
-            <form method="post" action="/import/{{ $import->id }}/cancel" class="decide">@csrf
+          @elseif ($import->state === ImportState::Failed)
+            <form method="post" action="{{ at('import.cancel', $import->id) }}" class="decide">@csrf
               <button class="btn">Cancel the import</button>
             </form>
           @else

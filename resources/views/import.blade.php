@@ -24,9 +24,9 @@
           <tbody>
             @foreach ($recent as $r)
               <tr>
-                <td class="name"><a href="/import/{{ $r->id }}">{{ $r->file_name }}</a></td>
+                <td class="name"><a href="{{ at('import.one', $r->id) }}">{{ $r->file_name }}</a></td>
                 <td>{{ $r->kind === 'plan' ? 'address plan' : 'zone file' }}</td>
-                <td>{{ $r->state }}</td>
+                <td>{{ $r->state->value }}</td>
                 <td class="num">{{ number_format(array_sum($r->counts)) }}</td>
                 <td>{{ $r->started_at->diffForHumans() }}</td>
               </tr>
@@ -41,7 +41,7 @@
           <header>
             <h2>Address plan, CSV or JSON</h2>
           </header>
-          <form class="form pad" method="post" action="/import" enctype="multipart/form-data">@csrf
+          <form class="form pad" method="post" action="{{ at('import') }}" enctype="multipart/form-data">@csrf
             <input type="hidden" name="kind" value="plan">
             <div class="field"><span><label for="space">Into the space</label></span>
               <select id="space" name="target">
@@ -63,7 +63,7 @@
         <header>
           <h2>Zone file, RFC 1035</h2>
         </header>
-        <form class="form pad" method="post" action="/import" enctype="multipart/form-data">@csrf
+        <form class="form pad" method="post" action="{{ at('import') }}" enctype="multipart/form-data">@csrf
           <input type="hidden" name="kind" value="zone">
           <div class="field"><span><label for="zone">Into the zone</label></span>
             <select id="zone" name="target">

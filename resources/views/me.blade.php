@@ -34,14 +34,14 @@
             </tbody>
           </x-table>
         @endif
-        <form class="pad" method="post" action="/act/end-sessions">
+        <form class="pad" method="post" action="{{ at('act', 'end-sessions') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <button class="btn">Sign out everywhere else</button>
         </form>
         @if ($me->outside_subject !== null)
           <p class="pad row">
-            <a class="btn small" href="/sign-in/with">Show at {{ config('harbor.oidc.name') }} who you are</a>
+            <a class="btn small" href="{{ at('sign-in.with') }}">Show at {{ config('harbor.oidc.name') }} who you are</a>
             <span class="hint">what gives rights then asks for no password, for ten minutes</span>
           </p>
         @endif
@@ -50,7 +50,7 @@
         <header>
           <h2>Programs that act for you</h2>
           <span class="soft">by a token each, within your rights</span>
-          <a class="end" href="/api">What they can ask</a>
+          <a class="end" href="{{ at('api') }}">What they can ask</a>
         </header>
         @if ($tokens->isEmpty())
           <p class="pad open">none</p>
@@ -73,7 +73,7 @@
                   <td title="{{ $t->last_used_at }}">{{ $t->last_used_at?->diffForHumans() ?? 'never' }}</td>
                   <td title="{{ $t->expires_at }}">{{ $t->expires_at?->diffForHumans() ?? 'never' }}</td>
                   <td>
-                    <form method="post" action="/act/revoke-token">
+                    <form method="post" action="{{ at('act', 'revoke-token') }}">
                       @csrf
                       <input type="hidden" name="then" value="commit">
                       <input type="hidden" name="token" value="{{ $t->id }}">
@@ -92,7 +92,7 @@
         <header>
           <h2>Change your password</h2>
         </header>
-        <form class="form pad" method="post" action="/act/change-password">
+        <form class="form pad" method="post" action="{{ at('act', 'change-password') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <div class="field">
@@ -111,7 +111,7 @@
         <header>
           <h2>Mail</h2>
         </header>
-        <form class="form pad" method="post" action="/act/set-mail">
+        <form class="form pad" method="post" action="{{ at('act', 'set-mail') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <div class="field"><span><label for="mail-address">Address</label></span>
@@ -134,10 +134,10 @@
         <div class="pad">
           @if ($me->code_secret === null)
             <p>@mark('warn') Your password alone opens your sign-in.</p>
-            <p><a class="btn" href="/me/second-factor">Set one up</a></p>
+            <p><a class="btn" href="{{ at('me.second-factor') }}">Set one up</a></p>
           @else
             <p>@mark('ok') A code of your device is asked for. {{ count($me->paper_codes ?? []) }} codes on paper are left.</p>
-            <form class="form" method="post" action="/act/drop-second-factor">@csrf
+            <form class="form" method="post" action="{{ at('act', 'drop-second-factor') }}">@csrf
               <input type="hidden" name="then" value="commit">
               <input type="hidden" name="person" value="{{ $me->id }}">
               <div class="field"><span><label for="drop-password">Present password</label></span><input id="drop-password" name="password"
@@ -151,7 +151,7 @@
         <header>
           <h2>Make a token</h2>
         </header>
-        <form class="form pad" method="post" action="/act/make-token">
+        <form class="form pad" method="post" action="{{ at('act', 'make-token') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <div class="field"><span><label for="token-name">Program</label></span>

@@ -1,7 +1,7 @@
 <x-layout title="Second factor">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/me">You</a></li>
+      <li><a href="{{ at('me') }}">You</a></li>
       <li aria-current="page">Second factor</li>
     </ol>
   </nav>
@@ -18,7 +18,7 @@
       </li>
       <li>Type the code that it shows now, and your password. From then on both are asked for.</li>
     </ol>
-    <form class="form" method="post" action="/act/set-second-factor">@csrf
+    <form class="form" method="post" action="{{ at('act', 'set-second-factor') }}">@csrf
       <input type="hidden" name="then" value="commit">
       <input type="hidden" name="secret" value="{{ $secret }}">
       <div class="field"><span><label for="code">Code</label></span><input id="code" name="code" class="mono" inputmode="numeric"

@@ -7,7 +7,7 @@
   @foreach ($errors->all() as $error)
     <p class="wrong" role="alert">{{ $error }}</p>
   @endforeach
-  <form class="form" method="post" action="/sign-in">@csrf
+  <form class="form" method="post" action="{{ at('login') }}">@csrf
     <div class="field"><span><label for="sign_in">Sign-in name</label></span><input id="sign_in" name="sign_in" value="{{ old('sign_in') }}"
         autocomplete="username" autocapitalize="none" autofocus required></div>
     <div class="field"><span><label for="password">Password</label></span><input id="password" name="password" type="password"
@@ -15,7 +15,7 @@
     <div class="row"><button class="btn main" data-key="main">Sign in</button></div>
   </form>
   @if (config('harbor.oidc.issuer') !== '')
-    <p class="row"><a class="btn" href="/sign-in/with">Sign in at {{ config('harbor.oidc.name') }}</a></p>
+    <p class="row"><a class="btn" href="{{ at('sign-in.with') }}">Sign in at {{ config('harbor.oidc.name') }}</a></p>
   @endif
   @if (config('harbor.demo'))
     <section aria-label="Demo sign-ins">

@@ -26,6 +26,7 @@ use App\Models\DraftDecision;
 use App\Models\DraftState;
 use App\Models\Host;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Record;
 use App\Models\Reservation;
 use App\Models\Zone;
@@ -327,11 +328,11 @@ it('asks for agreement of a file that is taken over, and a draft carries it', fu
     $this->w->did($start);
     (new ReadImport($start->id))->handle($this->w->acts());
     $import = Import::query()->findOrFail($start->id);
-    expect($import->state)->toBe('judged')->and($import->toWrite())->toBe(2);
+    expect($import->state)->toBe(ImportState::Judged)->and($import->toWrite())->toBe(2);
 
     // The worker is stopped by the rule; nothing is written, and the file stands there as before, with the reason.
     $this->actingAs($this->author)->post("/import/$import->id/take-over")->assertRedirect();
-    expect($import->refresh()->state)->toBe('judged')->and($import->message)->toContain('needs the agreement of one approver')
+    expect($import->refresh()->state)->toBe(ImportState::Judged)->and($import->message)->toContain('needs the agreement of one approver')
         ->and(($this->placed)())->toBe(0);
     $this->get("/import/$import->id")->assertSee('It was not taken over; nothing was written')->assertSee('put it in a draft');
 
@@ -342,7 +343,7 @@ it('asks for agreement of a file that is taken over, and a draft carries it', fu
     $this->actingAs($this->tobin)->get("/ship/drafts/$draft->id")->assertOk()->assertSee('gates.csv')->assertSee('gate-1');
     ($this->decide)($this->tobin, $draft);
     ($this->commit)($draft->refresh()->load('edits'));
-    expect(($this->placed)())->toBe(2)->and($import->refresh()->state)->toBe('taken')->and($import->message)->toBe('');
+    expect(($this->placed)())->toBe(2)->and($import->refresh()->state)->toBe(ImportState::Taken)->and($import->message)->toBe('');
 });
 
 it('counts what is written in bulk by its kind and its place, and hooks hear of it', function (): void {

@@ -50,7 +50,7 @@ beforeEach(function (): void {
     };
     $this->code = function (Act $act, ?Person $by = null): ?string {
         foreach ($this->w->acts()->rehearse($by ?? $this->guest, [$act])->notes() as $note) {
-            if ($note->verdict === 'blocked') {
+            if ($note->blocks()) {
                 return $note->code;
             }
         }

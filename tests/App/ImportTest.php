@@ -11,6 +11,7 @@ use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Models\Host;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Prefix;
 use App\Models\Record;
 use Illuminate\Http\UploadedFile;
@@ -30,7 +31,7 @@ function staged(World $w, string $kind, string $target, string $text): Import
 
 function takenOver(Import $import, bool $removals = false): void
 {
-    app(Acts::class)->commit(null, [new MarkImport($import->id, 'taking')]);
+    app(Acts::class)->commit(null, [new MarkImport($import->id, ImportState::Taking)]);
     (new TakeOverImport($import->id, null, $removals))->handle(app(Acts::class));
     $import->refresh();
 }
@@ -56,7 +57,7 @@ it('judges an address plan row by row', function (): void {
         '255.255.250,subnet,,,,,,,',
     ])."\n");
     $v = array_values(verdicts($import));
-    expect($import->state)->toBe('judged')->and($v[0])->toBe('add')->and($v[1])->toContain('refused')
+    expect($import->state)->toBe(ImportState::Judged)->and($v[0])->toBe('add')->and($v[1])->toContain('refused')
         ->toContain('192.0.2.128/26')->and($v[2])->toContain('refused lies inside 192.0.2.128/26 of line 2')->and($v[3])
         ->toBe('same')->and($v[4])->toContain('refused stands already on line 5')
         ->and($v[5])->toBe('add')->and($v[6])->toBe('add')->and($v[7])->toContain('supernet, subnet, pool')->and($v[8])
@@ -65,7 +66,7 @@ it('judges an address plan row by row', function (): void {
         ->and($v[13])->toBe('same')->and($v[14])->toContain('refused stands already')->and($v[15])
         ->toContain('no domain name')->and($v[16])->toContain('10 cells')->and($v[17])->toContain('character');
     takenOver($import);
-    expect($import->refresh()->state)->toBe('taken')
+    expect($import->refresh()->state)->toBe(ImportState::Taken)
         ->and(Prefix::query()->where('space_id', $w->space->id)->where('name', 'Gates')->sole()->parent_id)
         ->toBe($w->top->id)
         ->and((string) Host::query()->where('space_id', $w->space->id)->where('name', 'till-1')->sole()->mac)
@@ -90,7 +91,7 @@ it('understands a short name of a host as one in its zone', function (): void {
     $w->did(PlaceHost::fromInput(['prefix' => $w->subnet->id, 'address' => '192.0.2.9', 'name' => 'x', 'zone' => $w->zone->id]));
     $file = "address,name\n192.0.2.9,gate-9\n";
     takenOver($import = staged($w, 'plan', $w->space->id, $file));
-    expect($import->state)->toBe('taken')->and($import->message)->toBe('')
+    expect($import->state)->toBe(ImportState::Taken)->and($import->message)->toBe('')
         ->and(Record::query()->where('owner', "gate-9.{$w->zone->name}")->value('data'))->toBe('192.0.2.9')
         ->and(staged($w, 'plan', $w->space->id, $file)->counts)->toBe(['same' => 1]);
 });
@@ -160,7 +161,7 @@ it('goes on after a crash, and stages nothing twice', function (string $kind): v
 it('explains a file it cannot use', function (string $text, string $message): void {
     $w = World::make(false);
     $import = staged($w, 'plan', $w->space->id, $text);
-    expect($import->state)->toBe('headings')->and($import->message)->toContain($message);
+    expect($import->state)->toBe(ImportState::Headings)->and($import->message)->toContain($message);
 })->with([
     ["name,role\n1,2\n", 'needs "prefix" or "address"'],
     ["prefix,prefix\n10.0.0.0/8,x\n", 'Two columns mean "prefix"'],
@@ -194,7 +195,7 @@ it('takes over nothing of a file that was not read to its end', function (): voi
     $import = staged($w, 'plan', $w->space->id, "prefix,name\n192.0.2.128/26,Gates\n");
     DB::table('imports')->where('id', $import->id)->update(['state' => 'failed']);
     takenOver($import);
-    expect($import->state)->toBe('failed')
+    expect($import->state)->toBe(ImportState::Failed)
         ->and(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse();
     $this->actingAs($w->people['planner'])->get("/import/$import->id")->assertOk()
         ->assertDontSee('Take over as one')->assertSee('Cancel the import');
@@ -208,7 +209,7 @@ it('leaves taking a plan in to planners, whoever read the file', function (): vo
     $this->post('/act/take-over', ['import' => $import->id, 'then' => 'commit']);
     $this->post("/import/$import->id/take-over");
     expect(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeFalse()
-        ->and($import->refresh()->state)->toBe('judged');
+        ->and($import->refresh()->state)->toBe(ImportState::Judged);
     $this->actingAs($w->people['planner'])->post('/act/take-over', ['import' => $import->id, 'then' => 'commit'])->assertRedirect();
     expect(Prefix::query()->where('name', 'Gates')->where('space_id', $w->space->id)->exists())->toBeTrue();
 });

@@ -59,7 +59,7 @@ beforeEach(function (): void {
     $this->code = fn (Act $act): ?string => $this->w->acts()->rehearse($this->w->people['operator'], [$act])->block()?->code;
     $this->notes = fn (Act $act): array => array_map(
         fn ($n): string => $n->code,
-        array_filter($this->w->acts()->rehearse($this->w->people['operator'], [$act])->notes(), fn ($n): bool => $n->verdict === 'warned'),
+        array_filter($this->w->acts()->rehearse($this->w->people['operator'], [$act])->notes(), fn ($n): bool => $n->warns()),
     );
     $this->fresh = fn (): Zone => Zone::query()->with(['view', 'placements.server'])->findOrFail($this->w->zone->id);
     $this->key = function (string $name = 'quay-key'): TransferKey {

@@ -17,6 +17,7 @@ use App\Models\DraftEdit;
 use App\Models\Outside;
 use App\Models\OutsideRun;
 use App\Models\Prefix;
+use App\Models\RunState;
 use App\Queries\OutsideHeld;
 use HarborPost\Core\Planning\Sides\Pairing;
 use HarborPost\Core\Planning\Sides\State;
@@ -123,12 +124,12 @@ it('tells the other side, reads it back, and does it twice without a change', fu
     $this->w->carve('10.4.4.0/24', ['name' => 'Later']);
     ($this->bring)('there', ['differs', 'missing there'])->assertSessionHas('done');
     $run = OutsideRun::query()->sole();
-    expect($run->state)->toBe('done')->and(array_column($run->steps, 'prefix'))->toBe(['10.4.0.0/16', '10.1.1.0/24', '10.4.4.0/24'])
+    expect($run->state)->toBe(RunState::Done)->and(array_column($run->steps, 'prefix'))->toBe(['10.4.0.0/16', '10.1.1.0/24', '10.4.4.0/24'])
         ->and($run->chosen)->toBe([])->and(array_unique(array_values(($this->states)())))->toBe(['same']);
     $outside = $this->out;
     $again = (string) Illuminate\Support\Str::ulid();
     $this->w->acts()->commit(null, [new NoteOutside($outside->id, run: [
-        'id' => $again, 'state' => 'running', 'chosen' => ["put {$this->part->id}|front"], 'steps' => [],
+        'id' => $again, 'state' => RunState::Running, 'chosen' => ["put {$this->part->id}|front"], 'steps' => [],
     ])]);
     app()->call([new RunOutside($again), 'handle']);
     expect(OutsideRun::query()->findOrFail($again)->steps[0]['state'])->toBe('same');
@@ -139,16 +140,16 @@ it('says when the other side lies, refuses or does not answer, and leaves the re
     $this->standins->tell('buoy', 'mode', ['mode' => 'wrong']);
     ($this->bring)('there', ['differs']);
     $lied = OutsideRun::query()->sole();
-    expect($lied->state)->toBe('failed')->and($lied->steps[0]['message'])->toBe('it took it, and read back it is not what was told');
+    expect($lied->state)->toBe(RunState::Failed)->and($lied->steps[0]['message'])->toBe('it took it, and read back it is not what was told');
     $this->standins->tell('buoy', 'mode', ['mode' => 'normal']);
     OutsideRun::query()->getQuery()->delete();
     $keys = array_map(fn (Pairing $p): string => 'put '.$p->key(), app(OutsideCompare::class)->lines($this->out));
     $run = (string) Illuminate\Support\Str::ulid();
     $this->w->acts()->commit(null, [new NoteOutside($this->out->id,
-        run: ['id' => $run, 'state' => 'running', 'chosen' => $keys, 'steps' => []])]);
+        run: ['id' => $run, 'state' => RunState::Running, 'chosen' => $keys, 'steps' => []])]);
     $this->standins->kill('buoy');
     app()->call([new RunOutside($run), 'handle']);
-    expect(OutsideRun::query()->sole()->state)->toBe('failed')->and(fn () => ($this->states)())->toThrow(Unanswered::class);
+    expect(OutsideRun::query()->sole()->state)->toBe(RunState::Failed)->and(fn () => ($this->states)())->toThrow(Unanswered::class);
     $this->actingAs($this->w->people['reader'])->get("/ship/outside/{$this->out->id}")->assertOk()->assertReads('cannot be reached');
 });
 
@@ -161,7 +162,7 @@ it('removes at the other side only what it holds alone, after it was said twice'
     ($this->bring)('remove', ['missing here', 'same'], ['sure' => '1'])->assertSessionHas('done');
     // The part goes before its pool, which is refused while it is in use.
     expect(($this->states)())->toBe(['10.1.0.0/16 pool' => 'same', '10.1.1.0/24' => 'same'])
-        ->and(OutsideRun::query()->sole()->state)->toBe('done')
+        ->and(OutsideRun::query()->sole()->state)->toBe(RunState::Done)
         ->and(array_column(OutsideRun::query()->sole()->steps, 'prefix'))->toBe(['10.1.9.0/24', '10.8.1.0/24', '10.8.0.0/16']);
 });
 
@@ -169,12 +170,12 @@ it('stops a run between two lines', function (): void {
     ($this->there)($this->web, $this->front);
     $id = (string) Illuminate\Support\Str::ulid();
     $this->w->acts()->commit(null, [new NoteOutside($this->out->id, run: [
-        'id' => $id, 'state' => 'running', 'chosen' => ["put {$this->part->id}|front"], 'steps' => [],
+        'id' => $id, 'state' => RunState::Running, 'chosen' => ["put {$this->part->id}|front"], 'steps' => [],
     ])]);
     ($this->bring)('there', ['same', 'differs'])->assertSessionHas('bad');
     $this->actingAs($this->w->people['planner'])->post("/ship/outside/{$this->out->id}/stop/$id")->assertRedirect();
     app()->call([new RunOutside($id), 'handle']);
-    expect(OutsideRun::query()->findOrFail($id)->state)->toBe('stopped');
+    expect(OutsideRun::query()->findOrFail($id)->state)->toBe(RunState::Stopped);
 });
 
 it('keeps in step by itself in the direction that leads, and twice the same is no change', function (): void {
@@ -215,7 +216,7 @@ it('does not try what failed again every few minutes', function (): void {
     $step = fn () => Artisan::call('outside:step', ['name' => $this->out->name]);
     $step();
     $step();
-    expect(OutsideRun::query()->count())->toBe(1)->and(OutsideRun::query()->sole()->state)->toBe('failed');
+    expect(OutsideRun::query()->count())->toBe(1)->and(OutsideRun::query()->sole()->state)->toBe(RunState::Failed);
     $this->travel(61)->minutes();
     $step();
     expect(OutsideRun::query()->count())->toBe(2);

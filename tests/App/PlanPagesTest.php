@@ -10,6 +10,7 @@ use App\Acts\Directory\MakeVlan;
 use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Prefix;
 use App\Models\Vlan;
 use App\Queries\Forecasts;
@@ -111,7 +112,7 @@ it('gives out what it takes in, as CSV and as JSON', function (): void {
         ->post('/import', ['kind' => 'plan', 'target' => $id, 'file' => UploadedFile::fake()->createWithContent('plan.json', $json)])
         ->assertRedirect();
     $import = Import::query()->orderByDesc('id')->firstOrFail();
-    expect($import->state)->toBe('judged')->and($import->counts['add'])->toBe(3)->and($import->counts['refused'] ?? 0)->toBe(0);
+    expect($import->state)->toBe(ImportState::Judged)->and($import->counts['add'])->toBe(3)->and($import->counts['refused'] ?? 0)->toBe(0);
     $this->post("/import/$import->id/take-over")->assertRedirect();
     // the name stands in its zone once, with the host of the other space
     expect($this->get("/plan/$id/export.json")->streamedContent())->toBe((string) preg_replace('/"zone":"[^"]+"/', '"zone":"-"', $json));

@@ -296,7 +296,7 @@ it('asks a rule of the team when somebody edits, and does not say again what was
     $carve = fn (array $with = []): App\Acts\Engine\Act => CarvePrefix::fromInput($with + ['space' => $w->space->id,
         'prefix' => '192.0.2.208/28', 'name' => "$own new"]);
     $said = $notes($carve());
-    expect($said)->toHaveCount(1)->and($said[0]->verdict)->toBe('warned')->and($said[0]->message)
+    expect($said)->toHaveCount(1)->and($said[0]->warns())->toBeTrue()->and($said[0]->message)
         ->toBe("192.0.2.208/28 $own new fails \"Words of $own\"")
         ->and($said[0]->why)->toContain('Say what for.')->and($notes($carve(['description' => 'Turnstiles'])))->toBe([])
         ->and($notes($carve(['name' => 'Other'])))->toBe([]);

@@ -14,6 +14,7 @@ use App\Jobs\RunScan;
 use App\Live\ScanPreflight;
 use App\Models\Host;
 use App\Models\Record;
+use App\Models\RunState;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Models\Server;
@@ -78,7 +79,7 @@ it('compares who answers with the plan', function (): void {
         ['address' => '192.0.2.41', 'mac' => '', 'until' => time() - 5],
     ]);
     $scan = ($this->scan)();
-    expect($scan->state)->toBe('done')->and($scan->done)->toBe(126)->and($scan->answered)->toBe(6)
+    expect($scan->state)->toBe(RunState::Done)->and($scan->done)->toBe(126)->and($scan->answered)->toBe(6)
         ->and(($this->found)($scan))->toBe([
             '192.0.2.1' => 'agrees', '192.0.2.2' => 'agrees', '192.0.2.3' => 'other-mac', '192.0.2.4' => 'silent',
             '192.0.2.5' => 'other-name', '192.0.2.6' => 'no-ptr', '192.0.2.40' => 'unknown',
@@ -140,10 +141,10 @@ it('leaves out runs, and goes on where it stopped', function (): void {
     $act = StartScan::fromInput(['space' => $w->space->id, 'prefixes' => [$big->id]]);
     $w->did($act);
     // Another worker was cut off after two steps.
-    $w->did(new KeepScan($act->id, 'running', 2048));
+    $w->did(new KeepScan($act->id, RunState::Running, 2048));
     (new RunScan($act->id))->handle($w->acts());
     $half = Scan::query()->findOrFail($act->id);
-    expect($half->state)->toBe('done')->and($half->done)->toBe(4094)
+    expect($half->state)->toBe(RunState::Done)->and($half->done)->toBe(4094)
         ->and(DB::table('scan_results')->where('scan_id', $act->id)->count())->toBe(20);
 });
 
@@ -152,7 +153,7 @@ it('is cancelled between two steps', function (): void {
     $this->w->did($act);
     $this->w->did(new CancelScan($act->id));
     (new RunScan($act->id))->handle($this->w->acts());
-    expect(Scan::query()->findOrFail($act->id)->state)->toBe('cancelled')
+    expect(Scan::query()->findOrFail($act->id)->state)->toBe(RunState::Cancelled)
         ->and($this->w->acts()->rehearse(null, [new CancelScan($act->id)])->block()?->code)->toBe('scan-over');
 });
 
@@ -166,7 +167,7 @@ it('says before it runs what is missing, and after it failed where it stopped', 
     $checks = ScanPreflight::of(collect(), ['x']);
     expect($of()['Somebody probes'])->toBeFalse()->and(array_column($checks, 'ok', 'what')['Prefixes'])->toBeFalse();
     $scan = ($this->scan)();
-    expect($scan->state)->toBe('failed')->and($scan->message)->toContain('cannot be reached');
+    expect($scan->state)->toBe(RunState::Failed)->and($scan->message)->toContain('cannot be reached');
     $this->actingAs($w->people['operator'])->post("/plan/{$w->space->id}/scans", ['prefixes' => [$w->subnet->id]])->assertSessionHas('bad');
 });
 

@@ -23,6 +23,7 @@ use App\Jobs\RunSweep;
 use App\Live\ResolverPath;
 use App\Models\NameGrant;
 use App\Models\Record;
+use App\Models\RunState;
 use App\Models\Sweep;
 use App\Models\Zone;
 use App\Queries\ViewDifference;
@@ -238,7 +239,7 @@ it('sweeps forward against reverse and mends what is chosen as one act', functio
         ->all();
     expect($found())
         ->toBe(['differing differs', 'missing missing', 'orphan 13', 'orphan 15', 'several one', 'uncovered uncovered'])
-        ->and(Sweep::query()->find($act->id)?->state)->toBe('done');
+        ->and(Sweep::query()->find($act->id)?->state)->toBe(RunState::Done);
     $this->actingAs($this->w->people['operator'])->get("/name/sweep/$act->id?code=missing")->assertOk()
         ->assertSee('missing.')->assertSee('writing the PTR');
     $of = fn (string $code): array => array_map(
@@ -259,9 +260,9 @@ it('sweeps forward against reverse and mends what is chosen as one act', functio
         ->toBe('nothing-chosen');
     $again = StartSweep::fromInput([]);
     ($this->did)($again);
-    ($this->did)(new KeepSweep($again->id, 'cancelled'));
+    ($this->did)(new KeepSweep($again->id, RunState::Cancelled));
     (new RunSweep($again->id))->handle($this->w->acts());
-    expect(Sweep::query()->find($again->id)?->state)->toBe('cancelled');
+    expect(Sweep::query()->find($again->id)?->state)->toBe(RunState::Cancelled);
 });
 
 it('lists findings with the act that mends them, and filters by check', function (): void {

@@ -44,7 +44,7 @@ final readonly class ChangeDevice extends Act
 
     public function landing(): string
     {
-        return '/directory/devices';
+        return at('directory.list', 'devices');
     }
 
     public function apply(Ledger $ledger): void

@@ -40,7 +40,7 @@ final readonly class ChangeDomain extends Act
 
     public function landing(): string
     {
-        return '/directory/domains';
+        return at('directory.list', 'domains');
     }
 
     public function apply(Ledger $ledger): void

@@ -83,7 +83,7 @@ final readonly class ChangeResolving extends Act
 
     public function landing(): string
     {
-        return '/name/resolvers';
+        return at('name.resolvers');
     }
 
     public function apply(Ledger $ledger): void

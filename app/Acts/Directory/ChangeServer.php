@@ -62,7 +62,7 @@ final readonly class ChangeServer extends Act
 
     public function landing(): string
     {
-        return "/ship/server/$this->server";
+        return at('ship.server', $this->server);
     }
 
     /** It holds a secret, so it is in no draft that others read. */

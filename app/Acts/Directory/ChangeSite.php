@@ -44,7 +44,7 @@ final readonly class ChangeSite extends Act
 
     public function landing(): string
     {
-        return "/directory/site/$this->site";
+        return at('directory.site', $this->site);
     }
 
     public function apply(Ledger $ledger): void

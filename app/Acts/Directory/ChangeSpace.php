@@ -41,7 +41,7 @@ final readonly class ChangeSpace extends Act
 
     public function landing(): string
     {
-        return '/directory/spaces';
+        return at('directory.list', 'spaces');
     }
 
     public function apply(Ledger $ledger): void

@@ -37,7 +37,7 @@ final readonly class ChangeTenant extends Act
 
     public function landing(): string
     {
-        return '/directory/tenants';
+        return at('directory.list', 'tenants');
     }
 
     public function apply(Ledger $ledger): void

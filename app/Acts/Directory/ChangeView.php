@@ -39,7 +39,7 @@ final readonly class ChangeView extends Act
 
     public function landing(): string
     {
-        return '/name/views';
+        return at('name.views');
     }
 
     public function apply(Ledger $ledger): void

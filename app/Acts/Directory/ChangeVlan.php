@@ -49,7 +49,7 @@ final readonly class ChangeVlan extends Act
 
     public function landing(): string
     {
-        return "/directory/vlan/$this->vlan";
+        return at('directory.vlan', $this->vlan);
     }
 
     public function apply(Ledger $ledger): void
@@ -71,7 +71,7 @@ final readonly class ChangeVlan extends Act
                     'Assign the subnet to another VLAN, or mend its site.',
                     null,
                     'domain',
-                    "/plan/prefix/$elsewhere->id",
+                    at('plan.prefix', $elsewhere->id),
                 );
             }
         }

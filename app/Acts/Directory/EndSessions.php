@@ -32,7 +32,7 @@ final readonly class EndSessions extends Act
 
     public function landing(): string
     {
-        return $this->person === '' ? '/me' : '/directory/people';
+        return $this->person === '' ? at('me') : at('directory.list', 'people');
     }
 
     public static function governed(): bool

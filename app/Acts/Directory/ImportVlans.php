@@ -42,7 +42,7 @@ final readonly class ImportVlans extends Act
 
     public function landing(): string
     {
-        return '/directory/vlans';
+        return at('directory.list', 'vlans');
     }
 
     public function apply(Ledger $ledger): void

@@ -110,7 +110,7 @@ final readonly class KeepGrant extends OnGrants
                 'granted-twice',
                 $other->sentence(),
                 'Change that grant instead of making a second one of the same place.',
-                link: "/directory/grants?grant=$other->id",
+                link: at('directory.grants')."?grant=$other->id",
             );
         }
     }

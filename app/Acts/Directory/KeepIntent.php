@@ -62,7 +62,7 @@ final readonly class KeepIntent extends Act
 
     public function landing(): string
     {
-        return '/directory/reach';
+        return at('directory.reach');
     }
 
     public function apply(Ledger $ledger): void

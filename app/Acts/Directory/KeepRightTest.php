@@ -49,7 +49,7 @@ final readonly class KeepRightTest extends Act
 
     public function landing(): string
     {
-        return "/directory/person/$this->person";
+        return at('directory.person', $this->person);
     }
 
     public function apply(Ledger $ledger): void

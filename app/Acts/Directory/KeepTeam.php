@@ -50,7 +50,7 @@ final readonly class KeepTeam extends Act
 
     public function landing(): string
     {
-        return '/directory/teams';
+        return at('directory.teams');
     }
 
     public static function guarded(): bool
@@ -113,7 +113,7 @@ final readonly class KeepTeam extends Act
             'A draft of an approver needs others to agree: such changes may find nobody. Give more people the role.',
             null,
             'needs',
-            '/directory/people',
+            at('directory.list', 'people'),
         );
     }
 }

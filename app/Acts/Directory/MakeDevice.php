@@ -40,7 +40,7 @@ final readonly class MakeDevice extends Act
 
     public function landing(): string
     {
-        return '/directory/devices';
+        return at('directory.list', 'devices');
     }
 
     public function apply(Ledger $ledger): void

@@ -38,7 +38,7 @@ final readonly class MakeDomain extends Act
 
     public function landing(): string
     {
-        return '/directory/vlans';
+        return at('directory.list', 'vlans');
     }
 
     public function apply(Ledger $ledger): void

@@ -51,7 +51,7 @@ final readonly class MakeHook extends Act
 
     public function landing(): string
     {
-        return '/ship/hooks';
+        return at('ship.hooks');
     }
 
     public function apply(Ledger $ledger): void

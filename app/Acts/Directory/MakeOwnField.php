@@ -41,7 +41,7 @@ final readonly class MakeOwnField extends Act
 
     public function landing(): string
     {
-        return '/directory/settings';
+        return at('directory.settings');
     }
 
     public function apply(Ledger $ledger): void
@@ -51,7 +51,7 @@ final readonly class MakeOwnField extends Act
             $ledger->refuse('bad-name', 'A field has a name of 1 to 60 characters', field: 'name');
         }
         if (OwnField::query()->where('name', $name)->exists()) {
-            $ledger->refuse('field-twice', "There is a field $name already", field: 'name', link: '/directory/settings');
+            $ledger->refuse('field-twice', "There is a field $name already", field: 'name', link: at('directory.settings'));
         }
         $choices = array_values(array_filter(array_map(trim(...), explode(',', $this->choices)), fn (string $c): bool => $c !== ''));
         if (! in_array($this->kind, self::KINDS, true) || $this->kind === 'choice' && count($choices) < 2) {

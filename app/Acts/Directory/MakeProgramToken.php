@@ -55,7 +55,7 @@ final readonly class MakeProgramToken extends Act
 
     public function landing(): string
     {
-        return "/directory/person/$this->person";
+        return at('directory.person', $this->person);
     }
 
     public function apply(Ledger $ledger): void

@@ -56,7 +56,7 @@ final readonly class MakeRule extends Act
 
     public function landing(): string
     {
-        return '/ship/rules';
+        return at('ship.rules');
     }
 
     public function apply(Ledger $ledger): void

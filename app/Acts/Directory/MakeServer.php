@@ -65,7 +65,7 @@ final readonly class MakeServer extends Act
 
     public function landing(): string
     {
-        return "/ship/server/$this->id";
+        return at('ship.server', $this->id);
     }
 
     /** It holds a secret, so it is in no draft that others read. */
@@ -119,13 +119,13 @@ final readonly class MakeServer extends Act
         }
         $other = Server::query()->where('speaks', Speaks::Here)->whereKeyNot($id)->first();
         if ($other !== null) {
-            $ledger->refuse('here-once', "Harbor Post hands its zones out as $other->name already", link: "/ship/server/$other->id",
+            $ledger->refuse('here-once', "Harbor Post hands its zones out as $other->name already", link: at('ship.server', $other->id),
                 field: 'speaks');
         }
         $copied = ZoneServer::query()->with('zone')->where('server_id', $id)->where('part', Part::Secondary)->first();
         if ($copied !== null) {
             $ledger->refuse('here-copies-nothing', "It is a secondary of {$copied->zone->title()}", 'What hands zones out copies none.',
-                link: "/name/zone/$copied->zone_id/service", field: 'speaks');
+                link: at('name.zone.service', $copied->zone_id), field: 'speaks');
         }
     }
 

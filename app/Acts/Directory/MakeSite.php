@@ -38,7 +38,7 @@ final readonly class MakeSite extends Act
 
     public function landing(): string
     {
-        return '/directory/sites';
+        return at('directory.list', 'sites');
     }
 
     public function apply(Ledger $ledger): void

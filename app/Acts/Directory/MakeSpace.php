@@ -39,7 +39,7 @@ final readonly class MakeSpace extends Act
 
     public function landing(): string
     {
-        return "/plan/$this->id";
+        return at('plan.space', $this->id);
     }
 
     public function apply(Ledger $ledger): void

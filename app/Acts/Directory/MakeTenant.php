@@ -35,7 +35,7 @@ final readonly class MakeTenant extends Act
 
     public function landing(): string
     {
-        return '/directory/tenants';
+        return at('directory.list', 'tenants');
     }
 
     public function apply(Ledger $ledger): void

@@ -69,7 +69,7 @@ final readonly class MakeToken extends Act
         $secret = NewToken::make(
             $ledger, $person, $this->id, $this->name, $this->writes, $this->acts, $this->days, $this->calendar,
         );
-        $ledger->made['once'] = $this->calendar ? url("/due/$secret.ics") : $secret;
+        $ledger->made['once'] = $this->calendar ? url(at('due', $secret)) : $secret;
         $ledger->made['once-words'] = $this->calendar ? 'The address for your calendar is' : 'The token is';
     }
 }

@@ -39,7 +39,7 @@ final readonly class MakeView extends Act
 
     public function landing(): string
     {
-        return '/name';
+        return at('name');
     }
 
     public function apply(Ledger $ledger): void

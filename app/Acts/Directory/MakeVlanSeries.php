@@ -43,7 +43,7 @@ final readonly class MakeVlanSeries extends Act
 
     public function landing(): string
     {
-        return '/directory/vlans';
+        return at('directory.list', 'vlans');
     }
 
     public function apply(Ledger $ledger): void

@@ -45,7 +45,7 @@ final readonly class MergeVlan extends Act
 
     public function landing(): string
     {
-        return '/directory/vlans';
+        return at('directory.list', 'vlans');
     }
 
     public function apply(Ledger $ledger): void
@@ -70,7 +70,7 @@ final readonly class MergeVlan extends Act
                 'Assign them to another VLAN first.',
                 null,
                 null,
-                "/directory/vlan/$goes->id",
+                at('directory.vlan', $goes->id),
             );
         }
         foreach ($used as $prefix) {
@@ -86,7 +86,7 @@ final readonly class MergeVlan extends Act
                 'in-profile',
                 "The port profile $profile->name carries it",
                 'Change the profile first.',
-                link: '/directory/ports',
+                link: at('directory.ports'),
             );
         }
         $this->intents($ledger, $goes, $stays);
@@ -113,7 +113,7 @@ final readonly class MergeVlan extends Act
             'intents-go',
             $gone === 1 ? 'A rule of what clients may reach goes with it' : "$gone rules of what clients may reach go with it",
             '',
-            link: '/directory/reach',
+            link: at('directory.reach'),
         );
     }
 }

@@ -34,7 +34,7 @@ abstract readonly class OnGrants extends Act
 
     public function landing(): string
     {
-        return '/directory/grants';
+        return at('directory.grants');
     }
 
     /**
@@ -59,7 +59,7 @@ abstract readonly class OnGrants extends Act
             $ledger->later(($people->count() - self::LISTED).' more people of the team likewise');
         }
         if ($people->isEmpty()) {
-            $ledger->warn('nobody-gains', 'Nobody is in the team', 'Nobody gains anything until somebody is.', link: '/directory/teams');
+            $ledger->warn('nobody-gains', 'Nobody is in the team', 'Nobody gains anything until somebody is.', link: at('directory.teams'));
         }
         foreach ($tests as $test) {
             $now = self::found($test);
@@ -68,7 +68,7 @@ abstract readonly class OnGrants extends Act
                     'test-turns',
                     'This turns a test of rights: '.$test->sentence(),
                     'It is not so any more afterwards. Narrow the grant, or take the test back.',
-                    link: "/directory/person/$test->person_id",
+                    link: at('directory.person', $test->person_id),
                 );
             }
         }

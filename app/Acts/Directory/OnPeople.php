@@ -17,7 +17,7 @@ trait OnPeople
 
     public function landing(): string
     {
-        return '/directory/people';
+        return at('directory.list', 'people');
     }
 
     public static function governed(): bool

@@ -18,6 +18,6 @@ abstract readonly class OnProfiles extends Act
 
     public function landing(): string
     {
-        return '/directory/ports';
+        return at('directory.ports');
     }
 }

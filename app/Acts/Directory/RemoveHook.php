@@ -38,7 +38,7 @@ final readonly class RemoveHook extends Act
 
     public function landing(): string
     {
-        return '/ship/hooks';
+        return at('ship.hooks');
     }
 
     public function apply(Ledger $ledger): void

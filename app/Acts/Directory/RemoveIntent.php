@@ -36,7 +36,7 @@ final readonly class RemoveIntent extends Act
 
     public function landing(): string
     {
-        return '/directory/reach';
+        return at('directory.reach');
     }
 
     public function apply(Ledger $ledger): void

@@ -21,14 +21,10 @@ use App\Models\View;
 /** A site, tenant, device, space, view, layer-2 domain or server is taken out of the directory, when nothing hangs on it any more. */
 final readonly class RemoveObject extends Act
 {
-    /** noun → the page that it stood on */
-    private const PAGES = [
-        'site' => '/directory/sites', 'tenant' => '/directory/tenants', 'device' => '/directory/devices', 'space' => '/directory/spaces',
-        'layer-2 domain' => '/directory/domains', 'view' => '/name/views', 'server' => '/ship',
-    ];
+    private const NOUNS = ['site', 'tenant', 'device', 'space', 'layer-2 domain', 'view', 'server'];
 
     public function __construct(
-        #[Field(Kind::Choice, 'Kind', choices: ['site', 'tenant', 'device', 'space', 'layer-2 domain', 'view', 'server'])]
+        #[Field(Kind::Choice, 'Kind', choices: self::NOUNS)]
         public string $noun,
         #[Field(Kind::Line, 'Object', 'Its id', most: 26)]
         public string $object,
@@ -47,7 +43,13 @@ final readonly class RemoveObject extends Act
 
     public function landing(): string
     {
-        return self::PAGES[$this->noun] ?? '/directory';
+        return match ($this->noun) {
+            'site', 'tenant', 'device', 'space' => at('directory.list', $this->noun.'s'),
+            'layer-2 domain' => at('directory.list', 'domains'),
+            'view' => at('name.views'),
+            'server' => at('ship'),
+            default => at('directory'),
+        };
     }
 
     public function apply(Ledger $ledger): void
@@ -77,6 +79,6 @@ final readonly class RemoveObject extends Act
 
     private function row(): ?Model
     {
-        return isset(self::PAGES[$this->noun]) ? Nouns::query($this->noun)?->find($this->object) : null;
+        return in_array($this->noun, self::NOUNS, true) ? Nouns::query($this->noun)?->find($this->object) : null;
     }
 }

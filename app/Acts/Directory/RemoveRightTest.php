@@ -38,7 +38,7 @@ final readonly class RemoveRightTest extends Act
 
     public function landing(): string
     {
-        return '/directory/people';
+        return at('directory.list', 'people');
     }
 
     public function apply(Ledger $ledger): void

@@ -38,7 +38,7 @@ final readonly class RemoveRule extends Act
 
     public function landing(): string
     {
-        return '/ship/rules';
+        return at('ship.rules');
     }
 
     public function apply(Ledger $ledger): void

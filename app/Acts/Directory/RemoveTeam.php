@@ -41,7 +41,7 @@ final readonly class RemoveTeam extends Act
 
     public function landing(): string
     {
-        return '/directory/teams';
+        return at('directory.teams');
     }
 
     public function apply(Ledger $ledger): void
@@ -51,11 +51,11 @@ final readonly class RemoveTeam extends Act
         $rule = ApprovalRule::query()->where('team_id', $team->id)->first();
         if ($rule !== null) {
             $ledger->refuse('team-agrees', "A rule asks $team->name", $rule->rule()->sentence().' Remove the rule first.',
-                link: '/ship/rules');
+                link: at('ship.rules'));
         }
         $grant = Grant::query()->where('team_id', $team->id)->first();
         if ($grant !== null) {
-            $ledger->refuse('team-granted', $grant->sentence(), 'Take the grant back first.', link: '/directory/grants');
+            $ledger->refuse('team-granted', $grant->sentence(), 'Take the grant back first.', link: at('directory.grants'));
         }
         foreach ($team->members as $member) {
             $member->delete();

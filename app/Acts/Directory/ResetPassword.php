@@ -36,7 +36,7 @@ final readonly class ResetPassword extends Act
     {
         $row = Person::query()->find($this->person) ?? $ledger->refuse('gone', 'The person is not there any more');
         if ($row->id === $ledger->personId()) {
-            $ledger->refuse('yourself', 'Change your own password on your own page', link: '/me');
+            $ledger->refuse('yourself', 'Change your own password on your own page', link: at('me'));
         }
         if ($row->program) {
             $ledger->refuse('is-a-program', "$row->name is a program, and signs in nowhere", 'It has tokens.');

@@ -40,7 +40,7 @@ final readonly class RevokeProgramToken extends Act
     {
         $token = Token::query()->find($this->token);
 
-        return $token === null ? '/directory/people' : "/directory/person/$token->person_id";
+        return $token === null ? at('directory.list', 'people') : at('directory.person', $token->person_id);
     }
 
     public function apply(Ledger $ledger): void

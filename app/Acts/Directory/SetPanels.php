@@ -44,7 +44,7 @@ final readonly class SetPanels extends Act
 
     public function landing(): string
     {
-        return '/bridge';
+        return at('bridge');
     }
 
     public function apply(Ledger $ledger): void

@@ -56,9 +56,9 @@ final readonly class SetSetting extends Act
     public function landing(): string
     {
         return match ($this->layer) {
-            'site' => "/directory/site/$this->object",
-            'prefix' => "/plan/prefix/$this->object",
-            default => '/directory/settings',
+            'site' => at('directory.site', $this->object),
+            'prefix' => at('plan.prefix', $this->object),
+            default => at('directory.settings'),
         };
     }
 

@@ -190,7 +190,7 @@ final readonly class DraftWork
         $ledgers = $this->looked($draft, $rows)->ledgers ?? [];
         $given = [];
         foreach ($rows as $i => $row) {
-            $through = isset($ledgers[$i]) && array_filter($ledgers[$i]->notes, static fn ($n): bool => $n->verdict === 'blocked') === [];
+            $through = isset($ledgers[$i]) && array_filter($ledgers[$i]->notes, static fn ($n): bool => $n->blocks()) === [];
             if ($through) {
                 [$expects, $touches] = Drafts::traces(new Outcome(array_slice($ledgers, 0, $i + 1), false));
                 foreach ($expects as $object => $version) {

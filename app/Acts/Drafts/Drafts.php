@@ -7,6 +7,7 @@ namespace App\Acts\Drafts;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\BadInput;
 use App\Acts\Engine\Note;
+use App\Acts\Engine\NoteVerdict;
 use App\Acts\Engine\Outcome;
 use App\Acts\Registry;
 use App\Models\Draft;
@@ -90,7 +91,7 @@ final class Drafts
     {
         $class = Registry::find($edit->action ?? '') ?? throw new BadInput([
             new Note(
-                'blocked', 'edit-unknown', '"'.($edit->title ?? 'an edit').'" cannot be read any more',
+                NoteVerdict::Blocked, 'edit-unknown', '"'.($edit->title ?? 'an edit').'" cannot be read any more',
                 'The act behind it is not known here; take the edit out and make it again.',
             ),
         ]);
@@ -98,7 +99,7 @@ final class Drafts
             return $class::fromInput($input ?? $edit->input ?? []);
         } catch (BadInput $e) {
             $title = $edit->title ?? 'an edit';
-            throw new BadInput([new Note('blocked', 'edit-unreadable', "\"$title\" cannot be read any more", $e->getMessage())]);
+            throw new BadInput([new Note(NoteVerdict::Blocked, 'edit-unreadable', "\"$title\" cannot be read any more", $e->getMessage())]);
         }
     }
 

@@ -26,7 +26,7 @@ final readonly class DropDraft extends OwnDraft
 
     public function landing(): string
     {
-        return '/ship/drafts';
+        return at('ship.drafts');
     }
 
     public function apply(Ledger $ledger): void

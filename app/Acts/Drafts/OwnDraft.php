@@ -24,7 +24,7 @@ abstract readonly class OwnDraft extends Act
 
     public function landing(): string
     {
-        return '/ship/draft';
+        return at('ship.draft.mine');
     }
 
     /** The draft, of which the person is the author; alone with it until the transaction ends. */

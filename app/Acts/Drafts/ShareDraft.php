@@ -29,7 +29,7 @@ final readonly class ShareDraft extends OwnDraft
 
     public function landing(): string
     {
-        return "/ship/drafts/$this->draft";
+        return at('ship.draft', $this->draft);
     }
 
     public function apply(Ledger $ledger): void

@@ -29,7 +29,7 @@ final readonly class UnshareDraft extends OwnDraft
 
     public function landing(): string
     {
-        return '/ship/drafts';
+        return at('ship.drafts');
     }
 
     public function apply(Ledger $ledger): void

@@ -12,6 +12,7 @@ use App\Models\ChangedMeanwhile;
 use App\Models\Nouns;
 use App\Models\Person;
 use App\Models\WriteGate;
+use App\Pages\Pages;
 use App\Queries\Granted;
 use App\Queries\Inherited;
 use App\Queries\OptionLayers;
@@ -247,7 +248,7 @@ final class Acts
             }
             if ($row->version !== $version) {
                 $changed = new Note(
-                    'blocked', 'changed-meanwhile', "$noun {$row->line()} changed meanwhile",
+                    NoteVerdict::Blocked, 'changed-meanwhile', "$noun {$row->line()} changed meanwhile",
                     'Somebody committed a change after this edit was made.',
                     link: Pages::of($row), changed: [$object => $row->version],
                 );
@@ -267,7 +268,7 @@ final class Acts
         }
         foreach ($ledgers as $ledger) {
             foreach ($ledger->notes as $note) {
-                if ($note->verdict === 'warned') {
+                if ($note->warns()) {
                     return true;
                 }
             }

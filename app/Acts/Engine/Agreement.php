@@ -138,7 +138,7 @@ final class Agreement
                 $touched[$noun] = ($touched[$noun] ?? 0) + $many['add'] + $many['cut'];
                 $removed[$noun] = ($removed[$noun] ?? 0) + $many['cut'];
             }
-            $warned = $warned || array_filter($ledger->notes, static fn (Note $n): bool => $n->verdict === 'warned') !== [];
+            $warned = $warned || array_filter($ledger->notes, static fn (Note $n): bool => $n->warns()) !== [];
             foreach ($ledger->written as $one) {
                 if (in_array($one->noun, ApprovalRule::APART, true)) {
                     continue;

@@ -66,14 +66,14 @@ final class Inputs
                             ? throw new NotAccepted('one of '.implode(', ', $field->choices).' belongs here')
                             : $field->read($value);
                 } catch (NotAccepted $e) {
-                    $faults[] = new Note('blocked', 'bad-input', "$field->label: {$e->getMessage()}", $field->help, field: $name);
+                    $faults[] = new Note(NoteVerdict::Blocked, 'bad-input', "$field->label: {$e->getMessage()}", $field->help, field: $name);
                 }
             }
         }
         foreach (array_keys($input) as $unknown) {
             $key = mb_scrub(mb_strimwidth((string) $unknown, 0, 40, '…'), 'UTF-8');
             $faults[] = new Note(
-                'blocked',
+                NoteVerdict::Blocked,
                 'unknown-input',
                 "\"$key\" is not asked for here",
                 'Known are '.implode(', ', array_keys($fields)).'.',

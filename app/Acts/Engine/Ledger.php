@@ -103,7 +103,7 @@ final class Ledger implements Books
                 return;
             }
         }
-        $this->notes[] = new Note('passed', $code, $message, '', $standard);
+        $this->notes[] = new Note(NoteVerdict::Passed, $code, $message, '', $standard);
     }
 
     public function warn(
@@ -114,7 +114,7 @@ final class Ledger implements Books
         ?string $field = null,
         ?string $link = null,
     ): void {
-        $this->notes[] = new Note('warned', $code, $message, $why, $standard, $field, $link);
+        $this->notes[] = new Note(NoteVerdict::Warned, $code, $message, $why, $standard, $field, $link);
     }
 
     /** Ends the act: nothing of it is written. */
@@ -127,7 +127,7 @@ final class Ledger implements Books
         ?string $link = null,
         ?string $offer = null,
     ): never {
-        $note = new Note('blocked', $code, $message, $why, $standard, $field, $link, $offer);
+        $note = new Note(NoteVerdict::Blocked, $code, $message, $why, $standard, $field, $link, $offer);
         $this->notes[] = $note;
         throw new Refused($note);
     }

@@ -8,8 +8,7 @@ namespace App\Acts\Engine;
 final readonly class Note
 {
     public function __construct(
-        /** passed, warned, blocked */
-        public string $verdict,
+        public NoteVerdict $verdict,
         public string $code,
         public string $message,
         public string $why = '',
@@ -23,5 +22,15 @@ final readonly class Note
         /** @var array<string, int> "noun:id" of what somebody changed meanwhile → the version that is there now */
         public array $changed = [],
     ) {
+    }
+
+    public function blocks(): bool
+    {
+        return $this->verdict === NoteVerdict::Blocked;
+    }
+
+    public function warns(): bool
+    {
+        return $this->verdict === NoteVerdict::Warned;
     }
 }

@@ -21,6 +21,6 @@ trait OfOneself
 
     public function landing(): string
     {
-        return '/me';
+        return at('me');
     }
 }

@@ -40,7 +40,7 @@ final readonly class Outcome
     public function block(): ?Note
     {
         foreach ($this->notes() as $note) {
-            if ($note->verdict === 'blocked') {
+            if ($note->blocks()) {
                 return $note;
             }
         }
@@ -68,8 +68,7 @@ final readonly class Outcome
     public function notes(): array
     {
         $notes = array_merge(...array_map(static fn (Ledger $l): array => $l->notes, $this->ledgers), ...[[]]);
-        $rank = ['blocked' => 0, 'warned' => 1, 'passed' => 2];
-        usort($notes, static fn (Note $a, Note $b): int => $rank[$a->verdict] <=> $rank[$b->verdict]);
+        usort($notes, static fn (Note $a, Note $b): int => $a->verdict->rank() <=> $b->verdict->rank());
 
         return $notes;
     }

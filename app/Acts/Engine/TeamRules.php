@@ -104,7 +104,7 @@ final class TeamRules
     /** Whoever is bound to one tenant has no page of rules to go to. */
     private static function page(Ledger $ledger, Audit $rule): ?string
     {
-        return $ledger->person?->isBound() === false ? "/watch/audits/$rule->id" : null;
+        return $ledger->person?->isBound() === false ? at('watch.audit', $rule->id) : null;
     }
 
     /**

@@ -67,7 +67,7 @@ final class Understanding
     private static function several(string $name, Field $field, string $text, array $candidates): Note
     {
         return new Note(
-            'blocked',
+            NoteVerdict::Blocked,
             'ambiguous',
             "$field->label: \"".mb_strimwidth($text, 0, 60, '…').'" may be '.implode(' or ', array_slice($candidates, 0, 6)),
             'Say which, for instance by choosing it from the list.',

@@ -7,14 +7,16 @@ namespace App\Acts\Imports;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
+use App\Models\RowVerdict;
 use Illuminate\Support\Facades\DB;
 
 /** The verdicts on staged rows are written. */
 final readonly class JudgeRows extends Act
 {
     /**
-     * @param  array<int, array{string, string, array<string, mixed>|null}>  $verdicts  id → verdict, reason, what taking over does when it
+     * @param  array<int, array{RowVerdict, string, array<string, mixed>|null}>  $verdicts  id → verdict, reason, what taking over does when it
      *     is not the payload
      */
     public function __construct(public array $verdicts, public string $import)
@@ -33,14 +35,14 @@ final readonly class JudgeRows extends Act
 
     public function apply(Ledger $ledger): void
     {
-        if (Import::query()->whereKey($this->import)->value('state') !== 'reading') {
+        if (Import::query()->whereKey($this->import)->value('state') !== ImportState::Reading) {
             $ledger->refuse('ended', 'The import was cancelled meanwhile');
         }
         $lines = [];
         foreach ($this->verdicts as $id => [$verdict, $reason, $result]) {
             $lines[] = [
                 $id,
-                $verdict,
+                $verdict->value,
                 mb_strimwidth($reason, 0, 490, '…'),
                 $result === null ? null : json_encode($result, JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
             ];

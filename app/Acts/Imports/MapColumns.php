@@ -9,6 +9,7 @@ use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Domain\Plan\PlanColumns;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 
@@ -32,15 +33,15 @@ final readonly class MapColumns extends Act
 
     public function landing(): string
     {
-        return "/import/$this->import";
+        return at('import.one', $this->import);
     }
 
     public function apply(Ledger $ledger): void
     {
         Guard::own("import:$this->import");
         $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
-        if ($import->state !== 'headings') {
-            $ledger->refuse('ended', "The import is $import->state already");
+        if ($import->state !== ImportState::Headings) {
+            $ledger->refuse('ended', "The import is {$import->state->value} already");
         }
         foreach ($this->mapping as $heading => $column) {
             if ($column !== '' && ! PlanColumns::has($column)) {
@@ -48,7 +49,7 @@ final readonly class MapColumns extends Act
             }
         }
         $import->mapping = $this->mapping;
-        $import->state = 'reading';
+        $import->state = ImportState::Reading;
         $import->message = '';
         $import->save();
         if (trim($this->name) !== '') {

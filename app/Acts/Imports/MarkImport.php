@@ -8,25 +8,20 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 
 /** An import comes into its next state. */
 final readonly class MarkImport extends Act
 {
-    /** state → states that it may follow */
-    private const FROM = [
-        'reading' => ['headings'], 'headings' => ['reading'], 'judged' => ['reading', 'taking'], 'taking' => ['judged'],
-        'failed' => ['reading', 'headings'], 'cancelled' => ['reading', 'headings', 'judged', 'failed'],
-    ];
-
-    public function __construct(public string $import, public string $state, public string $message = '')
+    public function __construct(public string $import, public ImportState $state, public string $message = '')
     {
     }
 
     public function title(): string
     {
-        return "Import: $this->state";
+        return "Import: {$this->state->value}";
     }
 
     public static function may(Person $person): bool
@@ -36,18 +31,18 @@ final readonly class MarkImport extends Act
 
     public function landing(): string
     {
-        return "/import/$this->import";
+        return at('import.one', $this->import);
     }
 
     public function apply(Ledger $ledger): void
     {
         Guard::own("import:$this->import");
         $import = Import::query()->find($this->import) ?? $ledger->refuse('gone', 'The import is not there any more');
-        if (! in_array($import->state, self::FROM[$this->state] ?? [], true)) {
+        if (! $import->state->leadsTo($this->state)) {
             $ledger->refuse(
                 'ended',
-                "The import is $import->state already",
-                $this->state === 'taking' ? 'Only what was read and judged to its end can be taken over.' : '',
+                "The import is {$import->state->value} already",
+                $this->state === ImportState::Taking ? 'Only what was read and judged to its end can be taken over.' : '',
             );
         }
         $import->state = $this->state;

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
 use App\Models\Role;
 use App\Models\Space;
@@ -64,7 +65,7 @@ final readonly class StartImport extends Act
         (new Import([
             'id' => $this->id, 'person_id' => $ledger->person?->id, 'kind' => $this->kind, 'target_id' => $this->target,
             'file_name' => mb_strimwidth($this->fileName, 0, 200), 'path' => $this->path,
-            'state' => 'reading', 'bytes' => $bytes, 'counts' => [], 'started_at' => CarbonImmutable::instance($ledger->at),
+            'state' => ImportState::Reading, 'bytes' => $bytes, 'counts' => [], 'started_at' => CarbonImmutable::instance($ledger->at),
         ]))->save();
     }
 }

@@ -19,9 +19,11 @@ use App\Acts\Plan\PlaceMany;
 use App\Database\Guard;
 use App\Domain\Name\Records;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Person;
 use App\Models\Record;
 use App\Models\Role;
+use App\Models\RowVerdict;
 use App\Queries\Ancestors;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Fields;
@@ -60,7 +62,7 @@ final readonly class TakeOver extends Act implements OfParts
 
     public function landing(): string
     {
-        return "/import/$this->import";
+        return at('import.one', $this->import);
     }
 
     public static function governed(): bool
@@ -75,17 +77,17 @@ final readonly class TakeOver extends Act implements OfParts
         if ($import->kind === 'plan' && $ledger->person?->does(Role::Planner) === false) {
             $ledger->refuse('not-allowed', 'Not available to you', 'Planners take plans in.');
         }
-        if (! in_array($import->state, ['taking', 'judged'], true)) {
-            $ledger->refuse('not-judged', 'The import is '.Import::STATES[$import->state]);
+        if (! $import->state->leadsTo(ImportState::Taken)) {
+            $ledger->refuse('not-judged', 'The import is '.$import->state->words());
         }
-        if ($import->state === 'judged' && $import->toWrite() > self::MOST) {
+        if ($import->state === ImportState::Judged && $import->toWrite() > self::MOST) {
             $ledger->refuse(
                 'too-many',
                 'More than '.number_format(self::MOST).' rows are not taken over while one waits',
                 'On its page it is taken over in the background; a file that is split can be agreed to part by part.',
             );
         }
-        $import->state = 'taken';
+        $import->state = ImportState::Taken;
         $import->message = '';
         $import->save();
     }
@@ -100,18 +102,18 @@ final readonly class TakeOver extends Act implements OfParts
     /** @return iterable<string, Act> prefixes from the outer to the inner, then what changes, then hosts, many at a time */
     private function plan(Ledger $ledger, Import $import): iterable
     {
-        foreach ($this->rows($import, 'add') as [$line, $row]) {
+        foreach ($this->rows($import, RowVerdict::Add) as [$line, $row]) {
             if ($row['is'] === 'prefix') {
                 yield "Line $line" => self::read($ledger, $line, CarvePrefix::class, ['space' => $import->target_id] + $row['input']);
             }
         }
-        foreach ($this->rows($import, 'change') as [$line, $row]) {
+        foreach ($this->rows($import, RowVerdict::Change) as [$line, $row]) {
             $act = $row['is'] === 'prefix' ? ChangePrefix::class : ChangeHost::class;
             yield "Line $line" => self::read($ledger, $line, $act, $row['input']);
         }
         $batch = [];
         $subnets = [];
-        foreach ($this->rows($import, 'add') as [$line, $row]) {
+        foreach ($this->rows($import, RowVerdict::Add) as [$line, $row]) {
             if ($row['is'] !== 'host') {
                 continue;
             }
@@ -138,12 +140,12 @@ final readonly class TakeOver extends Act implements OfParts
     {
         $zone = AddRecord::zone($ledger, $import->target_id);
         if ($this->removals) {
-            foreach ($this->rows($import, 'cut') as [, $row]) {
+            foreach ($this->rows($import, RowVerdict::Cut) as [, $row]) {
                 $record = Record::query()->find($row['record']);
                 $record === null || Records::remove($record);
             }
         }
-        foreach ($this->rows($import, 'change') as [$line, $row]) {
+        foreach ($this->rows($import, RowVerdict::Change) as [$line, $row]) {
             if ($row['is'] === 'soa') {
                 yield "Line $line" => self::read($ledger, $line, ChangeZone::class, ['zone' => $zone->id] + $row['input']);
 
@@ -161,7 +163,7 @@ final readonly class TakeOver extends Act implements OfParts
             }
         }
         $batch = [];
-        foreach ($this->rows($import, 'add') as [, $row]) {
+        foreach ($this->rows($import, RowVerdict::Add) as [, $row]) {
             $data = RdataTypes::fromText(RecordType::of($row['type']), Fields::ofLine($row['data']));
             $batch[] = ['zone_id' => $zone->id, 'address_id' => null] + Record::columns(
                 Name::parse($row['owner']),
@@ -177,7 +179,7 @@ final readonly class TakeOver extends Act implements OfParts
     }
 
     /** @return LazyCollection<int, array{int, array<string, mixed>}> line and payload, in the order of the tree */
-    private function rows(Import $import, string $verdict): LazyCollection
+    private function rows(Import $import, RowVerdict $verdict): LazyCollection
     {
         $query = DB::table('import_rows')->where('import_id', $import->id)->where('verdict', $verdict);
         $rows = $import->kind === 'plan'

@@ -42,7 +42,7 @@ final readonly class AddReservation extends Act
 
     public function landing(): string
     {
-        return "/lease/scope/$this->scope";
+        return at('lease.scope', $this->scope);
     }
 
     public function apply(Ledger $ledger): void

@@ -52,7 +52,7 @@ final readonly class ChangeClass extends Act
 
     public function landing(): string
     {
-        return "/lease/options/class/$this->class";
+        return at('lease.options.of', 'class', $this->class);
     }
 
     public function apply(Ledger $ledger): void
@@ -60,7 +60,7 @@ final readonly class ChangeClass extends Act
         $class = ClientClass::query()->find($this->class) ?? $ledger->refuse('gone', 'The class is not there any more');
         $twin = ClientClass::query()->where('name', $this->name ?? '')->whereKeyNot($class->id)->first();
         if ($twin !== null) {
-            $ledger->refuse('name-taken', "There is a class $twin->name", field: 'name', link: "/lease/options/class/$twin->id");
+            $ledger->refuse('name-taken', "There is a class $twin->name", field: 'name', link: at('lease.options.of', 'class', $twin->id));
         }
         $class->name = $this->name === null || $this->name === '' ? $class->name : $this->name;
         $class->any = $this->holds === null ? $class->any : $this->holds === 'any';

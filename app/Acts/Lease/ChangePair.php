@@ -49,7 +49,7 @@ final readonly class ChangePair extends Act
 
     public function landing(): string
     {
-        return "/lease/pairs/$this->pair";
+        return at('lease.pair', $this->pair);
     }
 
     public function apply(Ledger $ledger): void
@@ -86,7 +86,7 @@ final readonly class ChangePair extends Act
                 'Ship the pair to both servers, look that both use the newest key, and forget the old one first.',
                 null,
                 'newKey',
-                "/lease/pairs/$pair->id",
+                at('lease.pair', $pair->id),
             );
         }
         if ($this->newKey) {
@@ -100,7 +100,7 @@ final readonly class ChangePair extends Act
                 'Ship the pair to both servers first, and look that both use the new key.',
                 null,
                 'forget',
-                "/lease/pairs/$pair->id",
+                at('lease.pair', $pair->id),
             );
         }
         if ($keys !== $pair->keys) {

@@ -43,7 +43,7 @@ final readonly class ChangeReservation extends Act
 
     public function landing(): string
     {
-        return '/lease/scope/'.(Reservation::query()->find($this->reservation)->scope_id ?? '');
+        return at('lease.scope', Reservation::query()->find($this->reservation)->scope_id ?? '');
     }
 
     public function apply(Ledger $ledger): void

@@ -75,7 +75,7 @@ final readonly class ChangeScope extends Act
 
     public function landing(): string
     {
-        return "/lease/scope/$this->scope";
+        return at('lease.scope', $this->scope);
     }
 
     public function apply(Ledger $ledger): void

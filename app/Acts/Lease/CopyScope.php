@@ -56,7 +56,7 @@ final readonly class CopyScope extends Act
 
     public function landing(): string
     {
-        return '/lease';
+        return at('lease');
     }
 
     public function apply(Ledger $ledger): void
@@ -153,7 +153,7 @@ final readonly class CopyScope extends Act
                 'Copy it to subnets of its size, or make the scope there with ranges of its own.',
                 null,
                 'prefixes',
-                "/plan/prefix/$subnet->id",
+                at('plan.prefix', $subnet->id),
             );
         }
 

@@ -52,7 +52,7 @@ final readonly class DefineOption extends Act
 
     public function landing(): string
     {
-        return '/lease/options';
+        return at('lease.options');
     }
 
     public function apply(Ledger $ledger): void

@@ -41,7 +41,7 @@ final readonly class KeepRange extends Act
 
     public function landing(): string
     {
-        return "/lease/scope/$this->scope";
+        return at('lease.scope', $this->scope);
     }
 
     public function apply(Ledger $ledger): void
@@ -58,7 +58,7 @@ final readonly class KeepRange extends Act
                 'Classes are made under Lease, Classes.',
                 null,
                 'class',
-                '/lease/classes',
+                at('lease.classes'),
             )
         );
         $range->class_id = $class?->id;

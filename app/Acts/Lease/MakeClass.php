@@ -50,7 +50,7 @@ final readonly class MakeClass extends Act
 
     public function landing(): string
     {
-        return "/lease/options/class/$this->id";
+        return at('lease.options.of', 'class', $this->id);
     }
 
     public function apply(Ledger $ledger): void
@@ -60,7 +60,7 @@ final readonly class MakeClass extends Act
         }
         $twin = ClientClass::query()->where('name', $this->name)->first();
         if ($twin !== null) {
-            $ledger->refuse('name-taken', "There is a class $twin->name", field: 'name', link: "/lease/options/class/$twin->id");
+            $ledger->refuse('name-taken', "There is a class $twin->name", field: 'name', link: at('lease.options.of', 'class', $twin->id));
         }
         (
             new ClientClass([

@@ -49,7 +49,7 @@ final readonly class MakePair extends Act
 
     public function landing(): string
     {
-        return "/lease/pairs/$this->id";
+        return at('lease.pair', $this->id);
     }
 
     public function apply(Ledger $ledger): void

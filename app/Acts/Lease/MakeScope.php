@@ -82,7 +82,7 @@ final readonly class MakeScope extends Act
 
     public function landing(): string
     {
-        return "/lease/scope/$this->id";
+        return at('lease.scope', $this->id);
     }
 
     public function apply(Ledger $ledger): void

@@ -61,7 +61,7 @@ final readonly class MakeScopes extends Act
 
     public function landing(): string
     {
-        return '/lease';
+        return at('lease');
     }
 
     public function apply(Ledger $ledger): void
@@ -107,7 +107,7 @@ final readonly class MakeScopes extends Act
                 'Make its scope on a page of its own.',
                 null,
                 'prefixes',
-                "/lease?make=$subnet->id",
+                at('lease')."?make=$subnet->id",
             );
         }
         if ($subnet->gateway === null) {
@@ -122,7 +122,7 @@ final readonly class MakeScopes extends Act
                 'Take another rule, or leave this subnet out.',
                 null,
                 'rule',
-                "/plan/prefix/$subnet->id",
+                at('plan.prefix', $subnet->id),
             );
         }
     }

@@ -54,7 +54,7 @@ final readonly class NameLeases extends Act
 
     public function landing(): string
     {
-        return count($this->scopes) === 1 ? "/lease/scope/{$this->scopes[0]}" : '/lease';
+        return count($this->scopes) === 1 ? at('lease.scope', $this->scopes[0]) : at('lease');
     }
 
     public function apply(Ledger $ledger): void
@@ -99,7 +99,7 @@ final readonly class NameLeases extends Act
                 'Updates go to the primary of a zone.',
                 'RFC 2136 §1',
                 'zone',
-                "/name/zone/$zone->id/service",
+                at('name.zone.service', $zone->id),
             );
         }
 
@@ -119,7 +119,7 @@ final readonly class NameLeases extends Act
                 'Let the zone take updates by a key of the lease servers first.',
                 'RFC 3007',
                 'key',
-                "/name/zone/$zone->id/service",
+                at('name.zone.service', $zone->id),
             );
         }
         if ($key === null) {
@@ -166,7 +166,7 @@ final readonly class NameLeases extends Act
                 'After a lease has ended, others are still told its address.',
                 'RFC 4703 §5',
                 'ttl',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         if (app(NamingZones::class)->reverse($scope, $zone, $key)->isEmpty()) {
@@ -176,7 +176,7 @@ final readonly class NameLeases extends Act
                 'The names are written, and no address points back.',
                 null,
                 'zone',
-                '/name/reverse',
+                at('name.reverse'),
             );
         }
     }

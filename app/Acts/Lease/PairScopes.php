@@ -41,7 +41,7 @@ final readonly class PairScopes extends Act
 
     public function landing(): string
     {
-        return $this->pair === '' ? '/lease/coverage' : "/lease/pairs/$this->pair";
+        return $this->pair === '' ? at('lease.coverage') : at('lease.pair', $this->pair);
     }
 
     public function apply(Ledger $ledger): void
@@ -55,7 +55,7 @@ final readonly class PairScopes extends Act
                     'pair-same',
                     $pair === null ? "$scope->name is in no pair" : "$scope->name is leased by $pair->name already",
                     field: 'scopes',
-                    link: "/lease/scope/$scope->id",
+                    link: at('lease.scope', $scope->id),
                 );
             }
             if ($scope->pair_id !== null && $pair !== null) {
@@ -65,7 +65,7 @@ final readonly class PairScopes extends Act
                     'Take it out of that pair first, and ship that: an address must never be in two pairs at once.',
                     null,
                     'scopes',
-                    "/lease/scope/$scope->id",
+                    at('lease.scope', $scope->id),
                 );
             }
             $pair === null ? $this->leave($ledger, $scope) : Pairs::join($ledger, $scope, $pair);

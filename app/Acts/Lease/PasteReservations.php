@@ -44,7 +44,7 @@ final readonly class PasteReservations extends Act
 
     public function landing(): string
     {
-        return "/lease/scope/$this->scope";
+        return at('lease.scope', $this->scope);
     }
 
     public function apply(Ledger $ledger): void

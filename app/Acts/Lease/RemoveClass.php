@@ -35,7 +35,7 @@ final readonly class RemoveClass extends Act
 
     public function landing(): string
     {
-        return '/lease/classes';
+        return at('lease.classes');
     }
 
     public function apply(Ledger $ledger): void
@@ -49,7 +49,7 @@ final readonly class RemoveClass extends Act
                 'Open the range first.',
                 null,
                 null,
-                "/lease/scope/$range->scope_id",
+                at('lease.scope', $range->scope_id),
             );
         }
         $options = $class->optionValues()->count();

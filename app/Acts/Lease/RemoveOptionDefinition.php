@@ -33,7 +33,7 @@ final readonly class RemoveOptionDefinition extends Act
 
     public function landing(): string
     {
-        return '/lease/options';
+        return at('lease.options');
     }
 
     public function apply(Ledger $ledger): void

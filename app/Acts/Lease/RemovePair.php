@@ -32,7 +32,7 @@ final readonly class RemovePair extends Act
 
     public function landing(): string
     {
-        return '/lease/pairs';
+        return at('lease.pairs');
     }
 
     public function apply(Ledger $ledger): void
@@ -46,7 +46,7 @@ final readonly class RemovePair extends Act
                 'Take them out of the pair first.',
                 null,
                 null,
-                '/lease?filter=pair:"'.rawurlencode($pair->name).'"',
+                at('lease').'?filter=pair:"'.rawurlencode($pair->name).'"',
             );
         }
         $pair->delete();

@@ -33,7 +33,7 @@ final readonly class RemoveScope extends Act
 
     public function landing(): string
     {
-        return '/lease';
+        return at('lease');
     }
 
     public function apply(Ledger $ledger): void

@@ -43,7 +43,7 @@ final readonly class ReserveLeases extends Act
 
     public function landing(): string
     {
-        return '/lease/leases';
+        return at('lease.leases');
     }
 
     public function apply(Ledger $ledger): void

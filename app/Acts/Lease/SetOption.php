@@ -55,10 +55,10 @@ final readonly class SetOption extends Act
     public function landing(): string
     {
         return match (true) {
-            $this->layer === OptionLayer::Organisation->value => '/lease/options',
-            ! in_array($this->layer, ['', OptionLayer::Scope->value], true) => "/lease/options/$this->layer/$this->of",
-            $this->scopes !== [] => '/lease',
-            default => "/lease/scope/$this->scope",
+            $this->layer === OptionLayer::Organisation->value => at('lease.options'),
+            ! in_array($this->layer, ['', OptionLayer::Scope->value], true) => at('lease.options.of', $this->layer, $this->of),
+            $this->scopes !== [] => at('lease'),
+            default => at('lease.scope', $this->scope),
         };
     }
 

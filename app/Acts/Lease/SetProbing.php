@@ -42,7 +42,7 @@ final readonly class SetProbing extends Act
 
     public function landing(): string
     {
-        return '/lease/coverage';
+        return at('lease.coverage');
     }
 
     public function apply(Ledger $ledger): void

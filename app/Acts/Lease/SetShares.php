@@ -47,7 +47,7 @@ final readonly class SetShares extends Act
 
     public function landing(): string
     {
-        return count($this->scopes) === 1 ? "/lease/scope/{$this->scopes[0]}" : '/lease/coverage';
+        return count($this->scopes) === 1 ? at('lease.scope', $this->scopes[0]) : at('lease.coverage');
     }
 
     public function apply(Ledger $ledger): void
@@ -72,7 +72,7 @@ final readonly class SetShares extends Act
                 'Give it a second server first.',
                 null,
                 'scopes',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         if ($this->first !== '' && $servers[0]->id !== $this->first) {
@@ -82,7 +82,7 @@ final readonly class SetShares extends Act
                 'Choose one of its servers.',
                 null,
                 'first',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         $texts = [];

@@ -50,7 +50,7 @@ final readonly class AddRecord extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone";
+        return at('name.zone', $this->zone);
     }
 
     public function apply(Ledger $ledger): void

@@ -44,7 +44,7 @@ final readonly class AddSecondary extends Act
 
     public function landing(): string
     {
-        return count($this->zones) === 1 ? "/name/zone/{$this->zones[0]}/service" : '/name';
+        return count($this->zones) === 1 ? at('name.zone.service', $this->zones[0]) : at('name');
     }
 
     public function apply(Ledger $ledger): void
@@ -70,12 +70,12 @@ final readonly class AddSecondary extends Act
                 $ledger->refuse(
                     'placed-already',
                     "$server->name holds {$zone->title()} already",
-                    link: "/name/zone/$zone->id/service",
+                    link: at('name.zone.service', $zone->id),
                     field: 'server',
                 );
             }
             $zone->primaryPlacement()
-                ?? $ledger->refuse('no-primary', "{$zone->title()} has no primary to copy from", link: "/name/zone/$zone->id/service");
+                ?? $ledger->refuse('no-primary', "{$zone->title()} has no primary to copy from", link: at('name.zone.service', $zone->id));
             (new ZoneServer(['zone_id' => $zone->id, 'server_id' => $server->id, 'part' => Part::Secondary, 'planned' => true]))->save();
         }
         foreach ($zones->pluck('view_id')->unique() as $view) {

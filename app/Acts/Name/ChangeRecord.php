@@ -50,7 +50,7 @@ final readonly class ChangeRecord extends Act
 
     public function landing(): string
     {
-        return '/name/zone/'.(Record::query()->find($this->record)->zone_id ?? '');
+        return at('name.zone', Record::query()->find($this->record)->zone_id ?? '');
     }
 
     public function apply(Ledger $ledger): void

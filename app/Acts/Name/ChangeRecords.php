@@ -43,7 +43,7 @@ final readonly class ChangeRecords extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone";
+        return at('name.zone', $this->zone);
     }
 
     public function apply(Ledger $ledger): void

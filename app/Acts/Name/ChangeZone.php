@@ -60,7 +60,7 @@ final readonly class ChangeZone extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone";
+        return at('name.zone', $this->zone);
     }
 
     public function apply(Ledger $ledger): void

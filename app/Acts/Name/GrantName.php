@@ -47,7 +47,7 @@ final readonly class GrantName extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone";
+        return at('name.zone', $this->zone);
     }
 
     public static function guarded(): bool

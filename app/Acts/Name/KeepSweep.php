@@ -7,6 +7,7 @@ namespace App\Acts\Name;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
+use App\Models\RunState;
 use App\Models\Sweep;
 use Illuminate\Support\Facades\DB;
 
@@ -19,7 +20,7 @@ final readonly class KeepSweep extends Act
      */
     public function __construct(
         public string $sweep,
-        public string $state,
+        public RunState $state,
         public int $records = 0,
         public string $cursor = '',
         public array $findings = [],
@@ -29,7 +30,7 @@ final readonly class KeepSweep extends Act
 
     public function title(): string
     {
-        return $this->state === 'cancelled' ? 'Cancel the comparison' : 'Keep what a comparison found';
+        return $this->state === RunState::Cancelled ? 'Cancel the comparison' : 'Keep what a comparison found';
     }
 
     public static function may(Person $person): bool
@@ -39,13 +40,13 @@ final readonly class KeepSweep extends Act
 
     public function landing(): string
     {
-        return "/name/sweep/$this->sweep";
+        return at('name.sweep.one', $this->sweep);
     }
 
     public function apply(Ledger $ledger): void
     {
         $sweep = Sweep::query()->lockForUpdate()->find($this->sweep) ?? $ledger->refuse('gone', 'The comparison is not there any more');
-        $sweep->isRunning() ?: $ledger->refuse('sweep-over', "The comparison is $sweep->state");
+        $sweep->isRunning() ?: $ledger->refuse('sweep-over', "The comparison is {$sweep->state->value}");
         $rows = array_map(
             fn (array $f): array => [
                 'sweep_id' => $sweep->id, 'code' => $f['code'], 'record_id' => $f['record'], 'name' => $f['name'],
@@ -64,7 +65,7 @@ final readonly class KeepSweep extends Act
         Sweep::query()->whereKey($sweep->id)->update([
             'state' => $this->state, 'records' => $sweep->records + $this->records, 'cursor' => $this->cursor,
             'counts' => json_encode($counts, JSON_THROW_ON_ERROR), 'message' => $this->message,
-            'finished_at' => $this->state === 'running' ? null : $ledger->at,
+            'finished_at' => $this->state === RunState::Running ? null : $ledger->at,
         ]);
     }
 }

@@ -44,7 +44,7 @@ final readonly class MakeKey extends Act
 
     public function landing(): string
     {
-        return '/name/keys';
+        return at('name.keys');
     }
 
     /** It holds a secret, so it is in no draft that others read. */

@@ -85,7 +85,7 @@ final readonly class MakeReverseZones extends Act
 
     public function landing(): string
     {
-        return '/name';
+        return at('name');
     }
 
     public function apply(Ledger $ledger): void

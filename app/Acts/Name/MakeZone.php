@@ -64,7 +64,7 @@ final readonly class MakeZone extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->id";
+        return at('name.zone', $this->id);
     }
 
     public function apply(Ledger $ledger): void

@@ -46,7 +46,7 @@ final readonly class MendNames extends Act
 
     public function landing(): string
     {
-        return "/name/sweep/$this->sweep".($this->code === '' ? '' : "?code=$this->code");
+        return at('name.sweep.one', $this->sweep).($this->code === '' ? '' : "?code=$this->code");
     }
 
     public function apply(Ledger $ledger): void

@@ -32,7 +32,7 @@ abstract readonly class OnPlacement extends Act
 
     public function landing(): string
     {
-        return '/name/zone/'.(ZoneServer::query()->find($this->placement)->zone_id ?? '').'/service';
+        return at('name.zone.service', ZoneServer::query()->find($this->placement)->zone_id ?? '');
     }
 
     protected function found(): ?ZoneServer

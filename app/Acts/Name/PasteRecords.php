@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Acts\Engine\Note;
+use App\Acts\Engine\NoteVerdict;
 use App\Domain\Name\NameGate;
 use App\Domain\Name\Records;
 use App\Models\Zone;
@@ -38,7 +39,7 @@ final readonly class PasteRecords extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone";
+        return at('name.zone', $this->zone);
     }
 
     public function apply(Ledger $ledger): void
@@ -60,13 +61,13 @@ final readonly class PasteRecords extends Act
                     'Take a file of that size in as an import.',
                     null,
                     'text',
-                    '/import?kind=zone',
+                    at('import').'?kind=zone',
                 );
         }
         foreach ($faults as $fault) {
             $where = 'Line '.($fault->line - 1).", column $fault->column: $fault->message";
             $fault->severity === 'error'
-                ? $ledger->notes[] = new Note('blocked', $fault->code, $where, '', $fault->standard, 'text')
+                ? $ledger->notes[] = new Note(NoteVerdict::Blocked, $fault->code, $where, '', $fault->standard, 'text')
                 : $ledger->warn($fault->code, $where, '', $fault->standard, 'text');
         }
         $errors = array_values(array_filter($faults, fn (Fault $f): bool => $f->severity === 'error'));

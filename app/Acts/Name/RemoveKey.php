@@ -35,7 +35,7 @@ final readonly class RemoveKey extends Act
 
     public function landing(): string
     {
-        return '/name/keys';
+        return at('name.keys');
     }
 
     public function apply(Ledger $ledger): void
@@ -49,7 +49,7 @@ final readonly class RemoveKey extends Act
                     'key-in-use',
                     "{$zone->line()} still names it",
                     'Take it out of the lists of that zone first.',
-                    link: "/name/zone/$zone->id/service",
+                    link: at('name.zone.service', $zone->id),
                 );
             }
         }
@@ -59,7 +59,7 @@ final readonly class RemoveKey extends Act
                 'key-in-use',
                 "$server->name is reached with it",
                 'Choose another key there first.',
-                link: "/ship/server/$server->id",
+                link: at('ship.server', $server->id),
             );
         }
         $scope = Scope::query()->with('prefix')->where('name_key_id', $key->id)->first();
@@ -68,7 +68,7 @@ final readonly class RemoveKey extends Act
                 'key-in-use',
                 "The names of leases of $scope->name are signed with it",
                 'Choose another key there first.',
-                link: "/lease/scope/$scope->id",
+                link: at('lease.scope', $scope->id),
             );
         }
         $key->delete();

@@ -39,7 +39,7 @@ final readonly class RemoveZone extends Act
 
     public function landing(): string
     {
-        return '/name';
+        return at('name');
     }
 
     public function apply(Ledger $ledger): void
@@ -51,7 +51,7 @@ final readonly class RemoveZone extends Act
                 "The parent names a key of {$zone->title()}",
                 'Without the zone that name could not be proved: stop signing it first.',
                 'RFC 4035 §2.4',
-                link: "/name/zone/$zone->id/signing",
+                link: at('name.zone.signing', $zone->id),
             );
         }
         $named = Scope::query()->with('prefix')->where('name_zone_id', $zone->id)->first();
@@ -60,7 +60,7 @@ final readonly class RemoveZone extends Act
                 'names-leases',
                 "The leases of $named->name are named in it",
                 'Name them elsewhere first, or not at all.',
-                link: "/lease/scope/$named->id",
+                link: at('lease.scope', $named->id),
             );
         }
         $hosts = Record::query()->where('zone_id', $zone->id)->whereNotNull('address_id')->count();
@@ -69,7 +69,7 @@ final readonly class RemoveZone extends Act
                 'has-hosts',
                 "$hosts records of the zone belong to placed hosts",
                 'Release the hosts first.',
-                link: "/name/zone/$zone->id",
+                link: at('name.zone', $zone->id),
             );
         }
         $count = Record::query()->where('zone_id', $zone->id)->count();

@@ -33,7 +33,7 @@ final readonly class RevokeName extends Act
 
     public function landing(): string
     {
-        return '/name/zone/'.(NameGrant::query()->find($this->grant)->zone_id ?? '');
+        return at('name.zone', NameGrant::query()->find($this->grant)->zone_id ?? '');
     }
 
     public function apply(Ledger $ledger): void

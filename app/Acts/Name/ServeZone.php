@@ -57,7 +57,7 @@ final readonly class ServeZone extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone/service";
+        return at('name.zone.service', $this->zone);
     }
 
     public function apply(Ledger $ledger): void
@@ -81,7 +81,7 @@ final readonly class ServeZone extends Act
                 'What a client writes there would have no signature, and no resolver that validates would believe it.',
                 'RFC 3007 §4.3',
                 'updateMode',
-                "/name/zone/$zone->id/signing",
+                at('name.zone.signing', $zone->id),
             );
         }
         if ($this->updateMode !== null) {
@@ -188,7 +188,7 @@ final readonly class ServeZone extends Act
                 'The first: '.$gone->take(5)->map(fn (Record $r): string => $r->line())->implode('; ').'.',
                 'RFC 9664',
                 'lapseAfter',
-                "/name/zone/$zone->id?filter=renewed:yes",
+                at('name.zone', $zone->id).'?filter=renewed:yes',
             );
         if ($zone->update_mode === 'refused') {
             $ledger->warn(
@@ -209,7 +209,7 @@ final readonly class ServeZone extends Act
             if (preg_match('/\Akey\s+(\S+)\z/i', $entry, $m) === 1) {
                 $name = strtolower(rtrim($m[1], '.')).'.';
                 TransferKey::query()->where('name', $name)->exists()
-                    ?: $ledger->refuse('no-such-key', "There is no key \"$m[1]\"", 'Make it first.', null, $field, '/name/keys');
+                    ?: $ledger->refuse('no-such-key', "There is no key \"$m[1]\"", 'Make it first.', null, $field, at('name.keys'));
                 $entries[] = "key $name";
 
                 continue;

@@ -47,7 +47,7 @@ final readonly class ShareRecords extends Act
     {
         $zone = Record::query()->with('zone')->find($this->records[0] ?? '')?->zone;
 
-        return $zone === null ? '/name/views' : '/name/views?zone='.urlencode($zone->title());
+        return $zone === null ? at('name.views') : at('name.views').'?zone='.urlencode($zone->title());
     }
 
     public function apply(Ledger $ledger): void

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\RunState;
 use App\Models\Sweep;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\RecordType;
@@ -35,19 +36,19 @@ final readonly class StartSweep extends Act
 
     public function landing(): string
     {
-        return "/name/sweep/$this->id";
+        return at('name.sweep.one', $this->id);
     }
 
     public function apply(Ledger $ledger): void
     {
-        $running = Sweep::query()->whereIn('state', ['waiting', 'running'])->first();
+        $running = Sweep::query()->whereIn('state', RunState::RUNS)->first();
         if ($running !== null) {
-            $ledger->refuse('sweep-runs', 'A comparison is under way already', link: "/name/sweep/$running->id");
+            $ledger->refuse('sweep-runs', 'A comparison is under way already', link: at('name.sweep.one', $running->id));
         }
         $total = Record::query()->whereIn('type', [RecordType::A, RecordType::AAAA, RecordType::PTR])->count();
         (
             new Sweep([
-                'id' => $this->id, 'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id,
+                'id' => $this->id, 'state' => RunState::Waiting, 'total' => $total, 'person_id' => $ledger->person?->id,
                 'started_at' => CarbonImmutable::instance($ledger->at),
             ])
         )->save();

@@ -74,7 +74,7 @@ final readonly class TakeRunning extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone/service";
+        return at('name.zone.service', $this->zone);
     }
 
     public function apply(Ledger $ledger): void
@@ -86,7 +86,7 @@ final readonly class TakeRunning extends Act
                 "{$signed->title()} is signed here: nothing is taken from a server into it",
                 'What somebody changed there has no signature of ours. Ship the zone to undo it, and write here what is wanted.',
                 'RFC 4035 §2.2',
-                link: "/name/zone/$signed->id/signing",
+                link: at('name.zone.signing', $signed->id),
             );
         }
         $zone = AddRecord::zone($ledger, $this->zone);

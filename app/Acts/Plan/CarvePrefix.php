@@ -89,7 +89,7 @@ final readonly class CarvePrefix extends Act
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->id";
+        return at('plan.prefix', $this->id);
     }
 
     public function apply(Ledger $ledger): void
@@ -162,7 +162,7 @@ final readonly class CarvePrefix extends Act
                 $largest === null ? 'Nothing is open there.' : "The largest open block is $largest.",
                 null,
                 'length',
-                "/plan/prefix/$parent->id",
+                at('plan.prefix', $parent->id),
             );
         }
 
@@ -247,7 +247,7 @@ final readonly class CarvePrefix extends Act
                     'A server would lease it out. Shorten the range first, or choose another gateway.',
                     null,
                     'gateway',
-                    "/lease/scope/$range->scope_id",
+                    at('lease.scope', $range->scope_id),
                 );
             }
         }

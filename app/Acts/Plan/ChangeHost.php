@@ -55,7 +55,7 @@ final readonly class ChangeHost extends Act
 
     public function landing(): string
     {
-        return '/plan/prefix/'.(Host::query()->find($this->host)->prefix_id ?? '');
+        return at('plan.prefix', Host::query()->find($this->host)->prefix_id ?? '');
     }
 
     public function apply(Ledger $ledger): void

@@ -79,7 +79,7 @@ final readonly class ChangePrefix extends Act
 
     public function landing(): string
     {
-        return '/plan/prefix/'.($this->prefixes[0] ?? '');
+        return at('plan.prefix', $this->prefixes[0] ?? '');
     }
 
     public function apply(Ledger $ledger): void
@@ -130,7 +130,7 @@ final readonly class ChangePrefix extends Act
                         'The gateway and a host would share the address.',
                         null,
                         'gateway',
-                        "/plan/prefix/$row->id?address=$taken->address",
+                        at('plan.prefix', $row->id)."?address=$taken->address",
                     );
                 }
             }
@@ -174,7 +174,7 @@ final readonly class ChangePrefix extends Act
                 'A server would lease it out. Shorten the range first.',
                 null,
                 'gateway',
-                "/lease/scope/$range->scope_id",
+                at('lease.scope', $range->scope_id),
             );
         }
         $lease = InUse::activeLeases()->where('address', $gateway->bytes)->where('scope_id', $scope?->id)->first();
@@ -185,7 +185,7 @@ final readonly class ChangePrefix extends Act
                 'Two would answer for it until then.',
                 null,
                 'gateway',
-                "/lease/scope/$lease->scope_id",
+                at('lease.lease', $lease->id),
             );
         }
         $router = $scope?->optionValues->firstWhere('code', OptionTable::ROUTER);
@@ -196,7 +196,7 @@ final readonly class ChangePrefix extends Act
                 'Its clients would not use the new gateway.',
                 'RFC 2132 §3.5',
                 'gateway',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
     }

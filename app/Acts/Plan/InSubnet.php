@@ -22,7 +22,7 @@ trait InSubnet
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     private function subnet(Ledger $ledger): Prefix

@@ -35,7 +35,7 @@ final readonly class LetRunGo extends Act
 
     public function landing(): string
     {
-        return '/plan/prefix/'.(HeldRun::query()->find($this->run)->prefix_id ?? '');
+        return at('plan.prefix', HeldRun::query()->find($this->run)->prefix_id ?? '');
     }
 
     public function apply(Ledger $ledger): void

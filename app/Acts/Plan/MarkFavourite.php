@@ -33,7 +33,7 @@ final readonly class MarkFavourite extends Act
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     public function apply(Ledger $ledger): void

@@ -31,7 +31,7 @@ final readonly class MergePrefix extends Reshape
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     public function apply(Ledger $ledger): void
@@ -50,7 +50,7 @@ final readonly class MergePrefix extends Reshape
                 'no-sibling',
                 "The sibling $sibling is no {$row->kind->value}".($there === null ? '; it is open' : ": there is {$there->line()}"),
                 $there === null ? 'Grow into it instead.' : '',
-                link: $there === null ? null : "/plan/prefix/$there->id",
+                link: $there === null ? null : at('plan.prefix', $there->id),
             );
         }
         self::seen($ledger, $other);
@@ -60,7 +60,7 @@ final readonly class MergePrefix extends Reshape
                 'fills-parent',
                 "The two fill {$parent->line()}",
                 'A supernet in a supernet of the same size would group nothing: give the two back, and what they hold moves up.',
-                link: "/plan/prefix/$parent->id",
+                link: at('plan.prefix', $parent->id),
             );
         }
         Tree::lock($row->space, $other);
@@ -124,7 +124,7 @@ final readonly class MergePrefix extends Reshape
                     'Its own does not lease '.$ours->name.'.',
                     null,
                     null,
-                    "/lease/scope/$ours->id",
+                    at('lease.scope', $ours->id),
                 );
             }
         }
@@ -143,7 +143,7 @@ final readonly class MergePrefix extends Reshape
             'Its ranges, exclusions and reservations come along; the options and servers of '.$ours->name.' hold.',
             null,
             null,
-            "/lease/scope/$ours->id",
+            at('lease.scope', $ours->id),
         );
     }
 }

@@ -54,7 +54,7 @@ final readonly class MoveSubnet extends Reshape
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     public function apply(Ledger $ledger): void
@@ -144,7 +144,7 @@ final readonly class MoveSubnet extends Reshape
                 'The table lists each of them.',
                 null,
                 'to',
-                "/plan/prefix/$this->prefix/move?to=".urlencode($this->to),
+                at('plan.prefix.move', $this->prefix).'?to='.urlencode($this->to),
             );
         }
         if ($conflicts !== []) {
@@ -154,7 +154,7 @@ final readonly class MoveSubnet extends Reshape
                 'Make the zone first to keep them.',
                 'RFC 1912 §2.1',
                 'withoutReverse',
-                '/name/reverse?nets='.urlencode($this->to),
+                at('name.reverse').'?nets='.urlencode($this->to),
             );
         }
     }

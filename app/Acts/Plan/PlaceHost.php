@@ -73,7 +73,7 @@ final readonly class PlaceHost extends Act
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     public function apply(Ledger $ledger): void

@@ -73,7 +73,7 @@ final readonly class PlaceSeveral extends Act
                     'Take them apart from each other, or fewer.',
                     null,
                     'count',
-                    "/plan/prefix/$subnet->id",
+                    at('plan.prefix', $subnet->id),
                 );
             }
         }

@@ -41,7 +41,7 @@ final readonly class ReleaseHosts extends Act
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     public function apply(Ledger $ledger): void

@@ -52,7 +52,7 @@ final readonly class RemovePrefix extends Act
 
     public function landing(): string
     {
-        return '/plan';
+        return at('plan');
     }
 
     public function apply(Ledger $ledger): void
@@ -78,7 +78,7 @@ final readonly class RemovePrefix extends Act
                 'has-hosts',
                 "{$row->line()} has $hosts hosts: $some".($hosts > 6 ? ' and '.($hosts - 6).' more' : ''),
                 'Release them first, or give it back with all that is inside.',
-                link: "/plan/prefix/$row->id",
+                link: at('plan.prefix', $row->id),
             );
         }
         $scope = Scope::query()->where('prefix_id', $row->id)->first();
@@ -87,7 +87,7 @@ final readonly class RemovePrefix extends Act
                 'has-scope',
                 "The scope $scope->name leases from it",
                 'Remove it first, or give the prefix back with all that is inside.',
-                link: "/lease/scope/$scope->id",
+                link: at('lease.scope', $scope->id),
             );
         }
         $delegated = $row->family === 6 && $row->kind === PrefixKind::Pool ? HandedOut::overlapping($row->space_id, $row->prefix()) : null;
@@ -98,7 +98,7 @@ final readonly class RemovePrefix extends Act
                 'It goes on doing so, and the plan does not show it any more.',
                 null,
                 null,
-                "/lease/scope/$delegated->scope_id",
+                at('lease.scope', $delegated->scope_id),
             );
         }
         self::letGo($ledger, [$row->id]);
@@ -128,7 +128,7 @@ final readonly class RemovePrefix extends Act
                 sprintf('At most %s go in one act; give back its parts first.', number_format(self::MOST)),
                 null,
                 null,
-                "/plan/prefix/$row->id",
+                at('plan.prefix', $row->id),
             );
         }
         foreach ($scopes as $scope) {

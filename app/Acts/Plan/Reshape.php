@@ -63,7 +63,7 @@ abstract readonly class Reshape extends Act
                     ." hosts of {$row->line()} have no place in $net: "
                     .$out->take(self::LISTED)->map(fn (Host $h): string => $h->line())->implode(', '),
                 "Usable there are $usable. Give them other addresses or release them first.",
-                link: "/plan/prefix/$row->id?address={$out[0]->address}",
+                link: at('plan.prefix', $row->id)."?address={$out[0]->address}",
             );
         }
         if ($row->gateway !== null && ! $usable->contains($row->gateway)) {
@@ -73,7 +73,7 @@ abstract readonly class Reshape extends Act
                 "Usable there are $usable. Change the gateway first.",
                 null,
                 'gateway',
-                "/plan/prefix/$row->id",
+                at('plan.prefix', $row->id),
             );
         }
         $scope = Scope::query()->with(['ranges', 'exclusions', 'reservations'])->where('prefix_id', $row->id)->first();
@@ -83,7 +83,7 @@ abstract readonly class Reshape extends Act
                     'range-outside',
                     "The range {$range->range()} of the scope $scope->name has no place in $net",
                     'Shorten the range first.',
-                    link: "/lease/scope/$scope->id",
+                    link: at('lease.scope', $scope->id),
                 );
             }
         }
@@ -93,7 +93,7 @@ abstract readonly class Reshape extends Act
                     'reservation-outside',
                     "The reservation of $reservation->address has no place in $net",
                     'Remove it first.',
-                    link: "/lease/scope/$scope->id",
+                    link: at('lease.scope', $scope->id),
                 );
             }
         }
@@ -103,7 +103,7 @@ abstract readonly class Reshape extends Act
                     'run-outside',
                     "The held run {$run->range()} has no place in $net",
                     'Let it go first.',
-                    link: "/plan/prefix/$row->id",
+                    link: at('plan.prefix', $row->id),
                 );
             }
         }

@@ -38,7 +38,7 @@ final readonly class ResizePrefix extends Reshape
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix";
+        return at('plan.prefix', $this->prefix);
     }
 
     public function apply(Ledger $ledger): void
@@ -65,7 +65,7 @@ final readonly class ResizePrefix extends Reshape
                 'Grow what holds it first.',
                 null,
                 'to',
-                $parent === null ? null : "/plan/prefix/$parent->id",
+                $parent === null ? null : at('plan.prefix', $parent->id),
             );
         }
         $inTheWay = Prefix::query()->where('space_id', $row->space_id)->where('family', $row->family)
@@ -84,7 +84,7 @@ final readonly class ResizePrefix extends Reshape
                 'A prefix grows into open space only; merge siblings to take them in.',
                 null,
                 'to',
-                "/plan/prefix/$inTheWay->id",
+                at('plan.prefix', $inTheWay->id),
             );
         }
         Tree::check($ledger, $row->space, $to, $row->groups, $row->id, $row->kind === PrefixKind::Pool);
@@ -112,7 +112,7 @@ final readonly class ResizePrefix extends Reshape
                     'Move it or give it back first.',
                     null,
                     'to',
-                    "/plan/prefix/$out->id",
+                    at('plan.prefix', $out->id),
                 );
             }
         } elseif ($row->isSubnet()) {

@@ -38,7 +38,7 @@ final readonly class SplitPrefix extends Reshape
     {
         $row = Prefix::query()->find($this->prefix);
 
-        return '/plan/prefix/'.($row->parent_id ?? $this->prefix);
+        return at('plan.prefix', $row->parent_id ?? $this->prefix);
     }
 
     public function apply(Ledger $ledger): void
@@ -61,7 +61,7 @@ final readonly class SplitPrefix extends Reshape
                 'It would lie across pieces.',
                 null,
                 'length',
-                "/plan/prefix/$cut->id",
+                at('plan.prefix', $cut->id),
             );
         }
         $pieces = $this->pieces($net);
@@ -136,7 +136,7 @@ final readonly class SplitPrefix extends Reshape
                     'Shorten the range to one piece first.',
                     null,
                     'length',
-                    "/lease/scope/$scope->id",
+                    at('lease.scope', $scope->id),
                 );
             }
         }
@@ -148,7 +148,7 @@ final readonly class SplitPrefix extends Reshape
                     'Remove it first.',
                     null,
                     'length',
-                    "/lease/scope/$scope->id",
+                    at('lease.scope', $scope->id),
                 );
             }
         }
@@ -159,7 +159,7 @@ final readonly class SplitPrefix extends Reshape
                 'Change one of them first.',
                 null,
                 'length',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
 
@@ -180,7 +180,7 @@ final readonly class SplitPrefix extends Reshape
                 'Give it another address first.',
                 'RFC 1122 §3.2.1.3',
                 'length',
-                "/plan/prefix/$row->id?address=$host->address",
+                at('plan.prefix', $row->id)."?address=$host->address",
             );
         }
     }

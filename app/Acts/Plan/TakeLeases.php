@@ -47,7 +47,7 @@ final readonly class TakeLeases extends Act
 
     public function landing(): string
     {
-        return "/plan/prefix/$this->prefix?show=evidence";
+        return at('plan.prefix', $this->prefix).'?show=evidence';
     }
 
     public function apply(Ledger $ledger): void
@@ -60,7 +60,7 @@ final readonly class TakeLeases extends Act
                 'Make the scope first.',
                 null,
                 null,
-                "/lease?make=$subnet->id",
+                at('lease')."?make=$subnet->id",
             );
         if ($this->addresses === []) {
             $ledger->refuse('nothing-picked', 'Pick leases to take in');

@@ -72,7 +72,7 @@ final readonly class TakePlan extends Act
 
     public function landing(): string
     {
-        return "/plan/$this->space";
+        return at('plan.space', $this->space);
     }
 
     public function apply(Ledger $ledger): void
@@ -203,7 +203,7 @@ final readonly class TakePlan extends Act
                 "{$subnet->need->purpose} is planned without a VLAN.",
                 null,
                 'needs',
-                '/directory/vlans?filter='.$pattern->from,
+                at('directory.list', 'vlans').'?filter='.$pattern->from,
             );
 
             return '';

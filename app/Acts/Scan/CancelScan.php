@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
+use App\Models\RunState;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 
@@ -35,7 +36,7 @@ final readonly class CancelScan extends Act
 
     public function landing(): string
     {
-        return $this->schedule === '' ? "/plan/scan/$this->scan" : '/plan';
+        return $this->schedule === '' ? at('plan.scan', $this->scan) : at('plan');
     }
 
     public function apply(Ledger $ledger): void
@@ -46,10 +47,10 @@ final readonly class CancelScan extends Act
             return;
         }
         $scan = Scan::query()->lockForUpdate()->find($this->scan) ?? $ledger->refuse('gone', 'The scan is not there any more');
-        if (! in_array($scan->state, ['waiting', 'running'], true)) {
-            $ledger->refuse('scan-over', "The scan is $scan->state already");
+        if (! $scan->state->runs()) {
+            $ledger->refuse('scan-over', "The scan is {$scan->state->value} already");
         }
-        $scan->state = 'cancelled';
+        $scan->state = RunState::Cancelled;
         $scan->finished_at = \Carbon\CarbonImmutable::instance($ledger->at);
         $scan->save();
     }

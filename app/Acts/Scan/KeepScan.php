@@ -7,7 +7,9 @@ namespace App\Acts\Scan;
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Models\Person;
+use App\Models\RunState;
 use App\Models\Scan;
+use App\Models\SightingVerdict;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Facades\DB;
@@ -16,12 +18,12 @@ use Illuminate\Support\Facades\DB;
 final readonly class KeepScan extends Act
 {
     /**
-     * @param  list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: string, words: string,
+     * @param  list<array{address: string, prefix: string, host: ?string, mac: string, ptr: string, verdict: SightingVerdict, words: string,
      *     answered: bool}>  $results
      */
     public function __construct(
         public string $scan,
-        public string $state,
+        public RunState $state,
         public int $done = 0,
         public array $results = [],
         public string $message = '',
@@ -40,14 +42,14 @@ final readonly class KeepScan extends Act
 
     public function landing(): string
     {
-        return "/plan/scan/$this->scan";
+        return at('plan.scan', $this->scan);
     }
 
     public function apply(Ledger $ledger): void
     {
         $scan = Scan::query()->lockForUpdate()->find($this->scan) ?? $ledger->refuse('gone', 'The scan is not there any more');
-        if (! in_array($scan->state, ['waiting', 'running'], true)) {
-            $ledger->refuse('scan-over', "The scan is $scan->state");
+        if (! $scan->state->runs()) {
+            $ledger->refuse('scan-over', "The scan is {$scan->state->value}");
         }
         $now = $ledger->at->format('Y-m-d H:i:s');
         $results = $sightings = [];
@@ -57,7 +59,7 @@ final readonly class KeepScan extends Act
             $results[] = [
                 'scan_id' => $scan->id, 'family' => $address->family->value, 'address' => $address->bytes,
                 'prefix_id' => $one['prefix'], 'host_id' => $one['host'], 'mac' => $mac, 'ptr' => $one['ptr'],
-                'verdict' => $one['verdict'], 'words' => $one['words'],
+                'verdict' => $one['verdict']->value, 'words' => $one['words'],
             ];
             if ($one['answered']) {
                 $sightings[] = [
@@ -76,7 +78,7 @@ final readonly class KeepScan extends Act
         Scan::query()->whereKey($scan->id)->update([
             'state' => $this->state, 'done' => max($scan->done, $this->done), 'answered' => $scan->answered + count($sightings),
             'message' => $this->message,
-            'started_at' => $scan->started_at?->format('Y-m-d H:i:s') ?? $now, 'finished_at' => $this->state === 'running' ? null : $now,
+            'started_at' => $scan->started_at?->format('Y-m-d H:i:s') ?? $now, 'finished_at' => $this->state === RunState::Running ? null : $now,
         ]);
     }
 }

@@ -40,7 +40,7 @@ final readonly class KeepSwitchVlans extends Act
 
     public function landing(): string
     {
-        return '/directory/vlans';
+        return at('directory.list', 'vlans');
     }
 
     public function apply(Ledger $ledger): void

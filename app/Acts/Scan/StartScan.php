@@ -12,6 +12,7 @@ use App\Domain\Plan\ScanSpace;
 use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\PrefixKind;
+use App\Models\RunState;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
 use App\Models\Space;
@@ -55,7 +56,7 @@ final readonly class StartScan extends Act
 
     public function landing(): string
     {
-        return $this->every === '' ? "/plan/scan/$this->id" : "/plan/$this->space/scans";
+        return $this->every === '' ? at('plan.scan', $this->id) : at('plan.space.scans', $this->space);
     }
 
     public function apply(Ledger $ledger): void
@@ -99,21 +100,21 @@ final readonly class StartScan extends Act
 
             return;
         }
-        if (Scan::query()->whereIn('state', ['waiting', 'running'])->exists()) {
+        if (Scan::query()->whereIn('state', RunState::RUNS)->exists()) {
             $ledger->refuse(
                 'scan-runs',
                 'A scan is running',
                 'One at a time, so that the network is not flooded. Wait for it, or cancel it.',
                 null,
                 null,
-                "/plan/$this->space/scans",
+                at('plan.space.scans', $this->space),
             );
         }
         (
             new Scan([
                 'id' => $this->id ?: null, 'space_id' => $this->space,
                 'prefixes' => $prefixes->sortBy(fn (Prefix $p): string => $p->first->bytes)->modelKeys(), 'left_out' => $this->leftOut,
-                'state' => 'waiting', 'total' => $total, 'person_id' => $ledger->person?->id, 'schedule_id' => $this->schedule ?: null,
+                'state' => RunState::Waiting, 'total' => $total, 'person_id' => $ledger->person?->id, 'schedule_id' => $this->schedule ?: null,
             ])
         )->save();
     }

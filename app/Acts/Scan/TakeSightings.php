@@ -15,6 +15,7 @@ use App\Domain\Plan\Release;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Record;
+use App\Models\SightingVerdict;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Net\Address;
@@ -59,7 +60,7 @@ final readonly class TakeSightings extends Act
 
     public function landing(): string
     {
-        return "/plan/scan/$this->scan";
+        return at('plan.scan', $this->scan);
     }
 
     public static function governed(): bool
@@ -90,7 +91,7 @@ final readonly class TakeSightings extends Act
         $host = Host::query()->where('family', $row->family)->where('address', $address->bytes)
             ->where('prefix_id', $row->prefix_id)->first();
         if ($host === null) {
-            if (! $this->place || $row->verdict !== 'unknown') {
+            if (! $this->place || $row->verdict !== SightingVerdict::Unknown->value) {
                 return false;
             }
             (
@@ -107,7 +108,7 @@ final readonly class TakeSightings extends Act
             return true;
         }
         $took = false;
-        if ($this->release && $row->verdict === 'silent') {
+        if ($this->release && $row->verdict === SightingVerdict::Silent->value) {
             Release::picked($ledger, [$host->id]);
 
             return true;
@@ -120,7 +121,7 @@ final readonly class TakeSightings extends Act
             (new HostChange($host->id, name: "$row->ptr."))->write($ledger);
             $took = true;
         }
-        if ($this->ptrs && $row->verdict === 'no-ptr') {
+        if ($this->ptrs && $row->verdict === SightingVerdict::NoPointer->value) {
             $forward = Record::query()->with('zone')->where('address_id', $host->id)
                 ->whereIn('type', [RecordType::A, RecordType::AAAA])->first();
             if ($forward !== null && Record::query()->where('address_id', $host->id)->where('type', RecordType::PTR)->doesntExist()) {

@@ -32,7 +32,7 @@ final readonly class EndFreeze extends Act
 
     public function landing(): string
     {
-        return '/ship/times';
+        return at('ship.times');
     }
 
     public function apply(Ledger $ledger): void

@@ -48,7 +48,7 @@ final readonly class KeepFreeze extends Act
 
     public function landing(): string
     {
-        return '/ship/times';
+        return at('ship.times');
     }
 
     public function apply(Ledger $ledger): void

@@ -37,7 +37,7 @@ final readonly class KeepOutside extends OnOutside
 
     public function landing(): string
     {
-        return "/ship/outside/$this->id";
+        return at('ship.outside.one', $this->id);
     }
 
     public function apply(Ledger $ledger): void

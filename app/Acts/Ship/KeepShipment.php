@@ -37,7 +37,7 @@ final readonly class KeepShipment extends Act
 
     public function landing(): string
     {
-        return '/ship';
+        return at('ship');
     }
 
     public function apply(Ledger $ledger): void

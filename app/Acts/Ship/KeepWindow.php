@@ -50,7 +50,7 @@ final readonly class KeepWindow extends Act
 
     public function landing(): string
     {
-        return '/ship/times';
+        return at('ship.times');
     }
 
     public function apply(Ledger $ledger): void

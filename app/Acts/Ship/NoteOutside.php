@@ -9,6 +9,7 @@ use App\Acts\Engine\Ledger;
 use App\Database\Guard;
 use App\Models\OutsideRun;
 use App\Models\Person;
+use App\Models\RunState;
 use Illuminate\Support\Facades\DB;
 
 /** How a system outside stood when it was compared, or how a run to it goes on: a machine's progress. */
@@ -16,7 +17,7 @@ final readonly class NoteOutside extends Act
 {
     /**
      * @param  ?array<string, int>  $counts  of a comparison, by state
-     * @param  ?array{id: string, state: string, chosen: list<string>, steps: list<array{prefix: string, what: string, state: string,
+     * @param  ?array{id: string, state: RunState, chosen: list<string>, steps: list<array{prefix: string, what: string, state: string,
      *     message: string}>}  $run
      */
     public function __construct(public string $outside, public ?array $counts = null, public ?string $problem = null,
@@ -47,10 +48,10 @@ final readonly class NoteOutside extends Act
         }
         Guard::own("outside:$this->outside");
         $row = OutsideRun::query()->find($this->run['id']);
-        if ($row === null && OutsideRun::query()->where('outside_id', $this->outside)->where('state', 'running')->exists()) {
+        if ($row === null && OutsideRun::query()->where('outside_id', $this->outside)->where('state', RunState::Running)->exists()) {
             $ledger->refuse('run-under-way', 'A run is under way', 'Wait for its end, or stop it.');
         }
-        if ($row !== null && $row->state !== 'running') {
+        if ($row !== null && $row->state !== RunState::Running) {
             $ledger->refuse('run-ended', 'That run ended, or was stopped');
         }
         if ($row === null) {
@@ -61,7 +62,7 @@ final readonly class NoteOutside extends Act
             'outside_id' => $this->outside, 'state' => $this->run['state'],
             'chosen' => json_encode($this->run['chosen'], JSON_THROW_ON_ERROR),
             'steps' => json_encode($this->run['steps'], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE),
-            'ended_at' => $this->run['state'] === 'running' ? null : $now,
+            'ended_at' => $this->run['state'] === RunState::Running ? null : $now,
         ] + ($row === null ? ['started_at' => $now, 'person_id' => $ledger->person?->id] : []));
     }
 }

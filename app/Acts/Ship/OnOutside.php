@@ -23,6 +23,6 @@ abstract readonly class OnOutside extends Act
 
     public function landing(): string
     {
-        return '/ship/outside';
+        return at('ship.outside');
     }
 }

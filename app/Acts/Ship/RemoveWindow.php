@@ -35,7 +35,7 @@ final readonly class RemoveWindow extends Act
 
     public function landing(): string
     {
-        return '/ship/times';
+        return at('ship.times');
     }
 
     public function apply(Ledger $ledger): void

@@ -37,7 +37,7 @@ final readonly class SetShipping extends Act
 
     public function landing(): string
     {
-        return '/ship/times';
+        return at('ship.times');
     }
 
     public function apply(Ledger $ledger): void

@@ -54,7 +54,7 @@ final readonly class StartShipment extends Act
 
     public function landing(): string
     {
-        return "/ship/server/$this->server";
+        return at('ship.server', $this->server);
     }
 
     public function apply(Ledger $ledger): void
@@ -69,7 +69,7 @@ final readonly class StartShipment extends Act
                 'One runs at a time; wait for it, or cancel it.',
                 null,
                 null,
-                "/ship/server/$server->id",
+                at('ship.server', $server->id),
             );
         }
         $times = ShipTimes::now($ledger->at);
@@ -79,7 +79,7 @@ final readonly class StartShipment extends Act
                 'frozen',
                 "Nothing is shipped to $server->name until {$frozen->ends_at->format('D j M H:i')} UTC: $frozen->why",
                 'Whoever may make a freeze may end it.',
-                link: '/ship/times',
+                link: at('ship.times'),
             );
         }
         if ($ledger->person !== null && $times->isShut($server)) {

@@ -40,7 +40,7 @@ final readonly class TurnOutside extends Act
 
     public function landing(): string
     {
-        return "/ship/outside/$this->outside";
+        return at('ship.outside.one', $this->outside);
     }
 
     public function apply(Ledger $ledger): void

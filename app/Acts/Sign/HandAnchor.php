@@ -40,7 +40,7 @@ final readonly class HandAnchor extends Act
 
     public function landing(): string
     {
-        return '/name/signing';
+        return at('name.signing');
     }
 
     public function apply(Ledger $ledger): void
@@ -61,7 +61,7 @@ final readonly class HandAnchor extends Act
                 'Not every server has the signed zone yet',
                 'Ship it first.',
                 'RFC 7583 §3.3.1',
-                link: "/ship?zone=$zone->id",
+                link: at('ship')."?zone=$zone->id",
             );
         }
         foreach ($this->away ? [] : $keys as $key) {

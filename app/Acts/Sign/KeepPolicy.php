@@ -67,7 +67,7 @@ final readonly class KeepPolicy extends Act
 
     public function landing(): string
     {
-        return '/name/signing';
+        return at('name.signing');
     }
 
     public function apply(Ledger $ledger): void

@@ -21,7 +21,7 @@ trait OfZone
         $zone = Zone::query()->with(['view', 'policy'])->lockForUpdate()->find($id)
             ?? $ledger->refuse('gone', 'The zone is not there any more');
         if ($zone->policy === null) {
-            $ledger->refuse('not-signed', "{$zone->title()} is not signed", link: "/name/zone/$zone->id/signing");
+            $ledger->refuse('not-signed', "{$zone->title()} is not signed", link: at('name.zone.signing', $zone->id));
         }
 
         return $zone;

@@ -33,7 +33,7 @@ final readonly class RemovePolicy extends Act
 
     public function landing(): string
     {
-        return '/name/signing';
+        return at('name.signing');
     }
 
     public function apply(Ledger $ledger): void
@@ -42,7 +42,7 @@ final readonly class RemovePolicy extends Act
             ?? $ledger->refuse('gone', 'The policy is not there any more');
         $zone = Zone::query()->with('view')->where('policy_id', $policy->id)->first();
         if ($zone !== null) {
-            $ledger->refuse('policy-in-use', "{$zone->line()} is signed by it", link: "/name/zone/$zone->id/signing");
+            $ledger->refuse('policy-in-use', "{$zone->line()} is signed by it", link: at('name.zone.signing', $zone->id));
         }
         $policy->delete();
     }

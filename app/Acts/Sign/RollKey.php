@@ -31,7 +31,7 @@ final readonly class RollKey extends Act
 
     public function landing(): string
     {
-        return '/name/zone/'.ZoneKey::query()->whereKey($this->key)->value('zone_id').'/signing';
+        return at('name.zone.signing', ZoneKey::query()->whereKey($this->key)->value('zone_id'));
     }
 
     public function apply(Ledger $ledger): void
@@ -51,7 +51,7 @@ final readonly class RollKey extends Act
             );
         }
         if ($key->published === null) {
-            $ledger->refuse('key-not-out', 'This key is on no server yet', 'Ship the zone first.', link: "/ship?zone=$zone->id");
+            $ledger->refuse('key-not-out', 'This key is on no server yet', 'Ship the zone first.', link: at('ship')."?zone=$zone->id");
         }
         ZoneKey::draw($zone, $key->role, $key->algorithm, $ledger->at->getTimestamp())->save();
         Records::mark($zone);

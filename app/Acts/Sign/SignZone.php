@@ -45,7 +45,7 @@ final readonly class SignZone extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone/signing";
+        return at('name.zone.signing', $this->zone);
     }
 
     public function apply(Ledger $ledger): void
@@ -81,7 +81,7 @@ final readonly class SignZone extends Act
                 'What a client writes there would have no signature, and no resolver that validates would believe it. Refuse updates '
                     .'first.',
                 'RFC 3007 §4.3',
-                link: "/name/zone/$zone->id/service",
+                link: at('name.zone.service', $zone->id),
             );
         }
         $own = Record::query()->where('zone_id', $zone->id)
@@ -100,7 +100,7 @@ final readonly class SignZone extends Act
                 'on-no-server',
                 'No server has this zone',
                 'A zone is signed for the servers that answer it.',
-                link: "/name/zone/$zone->id/service",
+                link: at('name.zone.service', $zone->id),
             );
         }
         foreach ($placements as $placement) {
@@ -110,7 +110,7 @@ final readonly class SignZone extends Act
                     "{$placement->server->name} is not proved to have the zone as it is",
                     'Steps of keys wait until every server has what was shipped.',
                     'RFC 7583 §3.2.2',
-                    link: "/ship/server/$placement->server_id",
+                    link: at('ship.server', $placement->server_id),
                 );
             }
         }
@@ -121,7 +121,7 @@ final readonly class SignZone extends Act
                 'It serves the zone for '.Ttl::of($zone->expire)->spoken().', and signatures are sure to hold for '
                     .Ttl::of($policy->refresh)->spoken().' more.',
                 'RFC 6781 §4.4.2',
-                link: '/name/signing',
+                link: at('name.signing'),
             );
         }
         $others = Zone::query()->with('view')->where('name', $zone->name)->whereKeyNot($zone->id)->whereNull('policy_id')->get();
@@ -133,7 +133,7 @@ final readonly class SignZone extends Act
                     .'elsewhere, '
                     .'or hand this one out as an anchor alone.',
                 'RFC 6781 §4',
-                link: "/name/zone/$other->id/signing",
+                link: at('name.zone.signing', $other->id),
             );
         }
         $longest = Signing::longestTtl($zone);

@@ -40,7 +40,7 @@ final readonly class TellParent extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone/signing";
+        return at('name.zone.signing', $this->zone);
     }
 
     public function apply(Ledger $ledger): void

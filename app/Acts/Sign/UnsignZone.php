@@ -35,7 +35,7 @@ final readonly class UnsignZone extends Act
 
     public function landing(): string
     {
-        return "/name/zone/$this->zone/signing";
+        return at('name.zone.signing', $this->zone);
     }
 
     public function apply(Ledger $ledger): void
@@ -51,7 +51,7 @@ final readonly class UnsignZone extends Act
                 "$server->name holds an anchor of this zone",
                 'It would believe nothing of the zone any more: take the anchor away there first, and ship that.',
                 'RFC 4035 §4.3',
-                link: '/name/signing',
+                link: at('name.signing'),
             );
         }
         if (! $named) {

@@ -32,7 +32,7 @@ final readonly class DropText extends Act
 
     public function landing(): string
     {
-        return '/directory/texts';
+        return at('directory.texts');
     }
 
     public function apply(Ledger $ledger): void

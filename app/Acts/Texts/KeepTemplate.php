@@ -46,7 +46,7 @@ final readonly class KeepTemplate extends Act
 
     public function landing(): string
     {
-        return "/directory/texts/$this->id";
+        return at('directory.text', $this->id);
     }
 
     public function apply(Ledger $ledger): void
@@ -57,7 +57,7 @@ final readonly class KeepTemplate extends Act
         }
         $twin = Template::query()->where('name', $name)->whereKeyNot($this->id)->first();
         if ($twin !== null) {
-            $ledger->refuse('name-taken', "\"$twin->name\" exists already", field: 'name', link: "/directory/texts/$twin->id");
+            $ledger->refuse('name-taken', "\"$twin->name\" exists already", field: 'name', link: at('directory.text', $twin->id));
         }
         $fault = TemplateEngine::fault($this->body);
         if ($fault !== null) {
@@ -68,7 +68,7 @@ final readonly class KeepTemplate extends Act
         $kept = $row->exists ? MadeText::query()->where('template_id', $row->id)->count() : 0;
         if ($kept > 0 && $row->of !== $of) {
             $ledger->refuse('has-texts', "$kept texts made of it are kept, each of ".TemplateOf::choices()[$row->of->value],
-                'Keep them no longer first.', field: 'of', link: "/directory/texts/$row->id");
+                'Keep them no longer first.', field: 'of', link: at('directory.text', $row->id));
         }
         // Texts that are kept are made again with the reach of who wrote last.
         $row->fill([

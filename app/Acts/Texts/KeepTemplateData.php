@@ -46,7 +46,7 @@ final readonly class KeepTemplateData extends Act
 
     public function landing(): string
     {
-        return '/directory/texts';
+        return at('directory.texts');
     }
 
     public function apply(Ledger $ledger): void

@@ -33,7 +33,7 @@ final readonly class RemoveTemplate extends Act
 
     public function landing(): string
     {
-        return '/directory/texts';
+        return at('directory.texts');
     }
 
     public function apply(Ledger $ledger): void

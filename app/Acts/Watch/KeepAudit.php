@@ -67,7 +67,7 @@ final readonly class KeepAudit extends Act
 
     public function landing(): string
     {
-        return "/watch/audits/$this->id";
+        return at('watch.audit', $this->id);
     }
 
     /** What keeps others from writing is laid down, changed and taken away by planners alone. */

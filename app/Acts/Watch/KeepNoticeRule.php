@@ -63,7 +63,7 @@ final readonly class KeepNoticeRule extends Act
 
     public function landing(): string
     {
-        return '/watch/notices';
+        return at('watch.notices');
     }
 
     public function apply(Ledger $ledger): void

@@ -69,7 +69,7 @@ final readonly class KeepReport extends Act
 
     public function landing(): string
     {
-        return "/watch/reports/$this->id";
+        return at('watch.report', $this->id);
     }
 
     public function apply(Ledger $ledger): void

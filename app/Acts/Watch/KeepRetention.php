@@ -37,7 +37,7 @@ final readonly class KeepRetention extends Act
 
     public function landing(): string
     {
-        return '/watch/kept';
+        return at('watch.kept');
     }
 
     public function apply(Ledger $ledger): void

@@ -44,7 +44,7 @@ final readonly class KeepThreshold extends Act
 
     public function landing(): string
     {
-        return '/watch/servers';
+        return at('watch.servers');
     }
 
     public function apply(Ledger $ledger): void

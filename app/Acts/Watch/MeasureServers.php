@@ -38,7 +38,7 @@ final readonly class MeasureServers extends Act
 
     public function landing(): string
     {
-        return '/watch/servers';
+        return at('watch.servers');
     }
 
     public function apply(Ledger $ledger): void
@@ -58,7 +58,7 @@ final readonly class MeasureServers extends Act
                     "$server->name has no address for its figures",
                     'A steward writes it down on its page.',
                     field: 'servers',
-                    link: "/ship/server/$server->id",
+                    link: at('ship.server', $server->id),
                 );
             }
         }

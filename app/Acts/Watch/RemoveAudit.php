@@ -37,7 +37,7 @@ final readonly class RemoveAudit extends Act
 
     public function landing(): string
     {
-        return '/watch/audits';
+        return at('watch.audits');
     }
 
     public function apply(Ledger $ledger): void

@@ -29,7 +29,7 @@ final readonly class RemoveReport extends Act
 
     public function landing(): string
     {
-        return '/watch/reports';
+        return at('watch.reports');
     }
 
     public function apply(Ledger $ledger): void

@@ -32,7 +32,7 @@ final readonly class RemoveThreshold extends Act
 
     public function landing(): string
     {
-        return '/watch/servers';
+        return at('watch.servers');
     }
 
     public function apply(Ledger $ledger): void

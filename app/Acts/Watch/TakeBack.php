@@ -46,7 +46,7 @@ final readonly class TakeBack extends Act
 
     public function landing(): string
     {
-        return '/watch';
+        return at('watch');
     }
 
     public function apply(Ledger $ledger): void

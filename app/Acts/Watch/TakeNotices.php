@@ -42,7 +42,7 @@ final readonly class TakeNotices extends Act
 
     public function landing(): string
     {
-        return '/watch/notices';
+        return at('watch.notices');
     }
 
     public function apply(Ledger $ledger): void

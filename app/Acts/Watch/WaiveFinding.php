@@ -44,7 +44,7 @@ final readonly class WaiveFinding extends Act
 
     public function landing(): string
     {
-        return "/watch/audits/$this->audit";
+        return at('watch.audit', $this->audit);
     }
 
     public function apply(Ledger $ledger): void

@@ -139,7 +139,7 @@ final class BackPlain
                     'changed-since',
                     "The ranges of $scope->name were changed since",
                     $outside ? "$range is not in $net any more." : "$range and $last overlap.",
-                    link: "/lease/scope/$scope->id",
+                    link: at('lease.scope', $scope->id),
                 );
             }
             $last = $range;

@@ -76,7 +76,7 @@ final class BackPrefix
                 'no-way-back',
                 ucfirst($row->called()).' is not taken back from here',
                 'Its place, size or kind was changed: that is done on its page, where what is inside is looked at.',
-                link: "/plan/prefix/$prefix->id",
+                link: at('plan.prefix', $prefix->id),
             );
         }
         $prefix->setRawAttributes(Raw::of($prefix, $before) + $prefix->getAttributes());

@@ -38,7 +38,7 @@ final class Vlans
                 'A number is used once in a layer-2 domain.',
                 null,
                 'number',
-                "/directory/vlan/$twin->id",
+                at('directory.vlan', $twin->id),
             );
         }
         if (trim($name) === '') {

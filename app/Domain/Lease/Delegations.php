@@ -167,7 +167,7 @@ final class Delegations
                 'The same prefix would be given to two routers.',
                 null,
                 'delegations',
-                "/lease/scope/$taken->scope_id",
+                at('lease.scope', $taken->scope_id),
             );
         }
         $subnet = self::subnetIn($scope, $one->pool);
@@ -178,7 +178,7 @@ final class Delegations
                 'What is delegated must not be a subnet of ours.',
                 null,
                 'delegations',
-                "/plan/prefix/$subnet->id",
+                at('plan.prefix', $subnet->id),
             );
         }
     }
@@ -238,7 +238,7 @@ final class Delegations
                 'Their routers get another prefix when they next ask, and everything behind them is renumbered.',
                 'RFC 8415 §18.3.4',
                 'delegations',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
     }

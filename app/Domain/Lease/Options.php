@@ -100,7 +100,7 @@ final class Options
                 'They are set once, for zones and hosts too, and become this option by themselves.',
                 null,
                 'code',
-                $place->layer === OptionLayer::Site ? "/directory/site/$place->id" : '/directory/settings',
+                $place->layer === OptionLayer::Site ? at('directory.site', $place->id) : at('directory.settings'),
             );
         }
         if (

@@ -69,7 +69,7 @@ final class Pairs
                 'Open it first; in the pair it can be kept again.',
                 null,
                 'scopes',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         $scope->pair_id = $pair->id;
@@ -115,7 +115,7 @@ final class Pairs
                 'Its servers and what is whose follow from the pair. Take it out of the pair first.',
                 null,
                 $field,
-                "/lease/pairs/$scope->pair_id",
+                at('lease.pair', $scope->pair_id),
             );
         }
     }

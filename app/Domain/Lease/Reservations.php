@@ -75,7 +75,7 @@ final class Reservations
                 'reservation-outside',
                 "$address is not a usable address of $net",
                 field: 'address',
-                link: "/lease/scope/$scope->id",
+                link: at('lease.scope', $scope->id),
             );
         }
         self::refuseTwice($ledger, $scope, $address, $client, $row);
@@ -114,7 +114,7 @@ final class Reservations
         if ($same === null) {
             return;
         }
-        $page = "/lease/scope/$scope->id";
+        $page = at('lease.scope', $scope->id);
         $same->address->equals($address)
             ? $ledger->refuse(
                 'address-reserved',
@@ -148,7 +148,7 @@ final class Reservations
                 'That is right for a device that moves between subnets.',
                 null,
                 'mac',
-                "/lease/scope/$elsewhere->scope_id",
+                at('lease.scope', $elsewhere->scope_id),
             );
         }
     }

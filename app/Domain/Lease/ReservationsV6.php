@@ -82,7 +82,7 @@ final class ReservationsV6
         $link = $scope->prefix->prefix();
         if ($net->length === 128 && ! $link->usable()->contains($net->first)) {
             $ledger->refuse('reservation-outside', "$net->first is not a usable address of $link", field: 'address',
-                link: "/lease/scope/$scope->id");
+                link: at('lease.scope', $scope->id));
         }
         if ($net->length < 128 && ($net->family()->value !== 6 || $net->overlaps($link))) {
             $ledger->refuse(
@@ -100,7 +100,7 @@ final class ReservationsV6
 
     private static function refuseTwice(Ledger $ledger, Scope $scope, Prefix $net, Client $client, ?Reservation $row): void
     {
-        $page = "/lease/scope/$scope->id";
+        $page = at('lease.scope', $scope->id);
         foreach (Reservation::query()->where('scope_id', $scope->id)->when($row, fn ($q) => $q->whereKeyNot($row?->id))->get() as $other) {
             if ($other->net()->overlaps($net)) {
                 $ledger->refuse(

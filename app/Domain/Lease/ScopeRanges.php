@@ -222,7 +222,7 @@ final class ScopeRanges
                 'Servers keep fixed addresses; exclude it.',
                 null,
                 'ranges',
-                "/ship/server/$server->id",
+                at('ship.server', $server->id),
             );
         }
         foreach (Host::query()->where('prefix_id', $subnet->id)->whereBetween('address', $bytes)->limit(4)->get() as $host) {
@@ -232,7 +232,7 @@ final class ScopeRanges
                 'A server may lease its address; reserve or exclude it.',
                 null,
                 'ranges',
-                "/plan/prefix/$subnet->id?address=$host->address",
+                at('plan.prefix', $subnet->id)."?address=$host->address",
             );
         }
     }
@@ -295,7 +295,7 @@ final class ScopeRanges
                 "Their clients get another address when they next ask: $some.",
                 null,
                 'ranges',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
     }

@@ -62,7 +62,7 @@ final class Scopes
             'Its clients get no router, and no relay stands for it.',
             'RFC 2132 §3.5',
             'prefixes',
-            "/plan/prefix/$subnet->id",
+            at('plan.prefix', $subnet->id),
         );
     }
 
@@ -76,7 +76,7 @@ final class Scopes
                 'Leave it out of the selection.',
                 null,
                 $field,
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
     }
@@ -113,7 +113,7 @@ final class Scopes
     {
         $twin = Scope::query()->where('prefix_id', $subnet->id)->first();
         if ($twin !== null) {
-            $ledger->refuse('scope-twice', "The subnet has the scope $twin->name", field: 'prefix', link: "/lease/scope/$twin->id");
+            $ledger->refuse('scope-twice', "The subnet has the scope $twin->name", field: 'prefix', link: at('lease.scope', $twin->id));
         }
         if ($subnet->stage === Stage::Planned && $new->stage === Stage::Live) {
             $ledger->warn(
@@ -268,7 +268,7 @@ final class Scopes
                 'Their clients cannot renew once this is shipped.',
                 'RFC 2131 §4.4.5',
                 null,
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         if ($scope->reservations->isNotEmpty()) {

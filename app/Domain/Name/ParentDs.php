@@ -68,7 +68,7 @@ final class ParentDs
                 Signing::parentOf($zone)?->line().' does not delegate '.$zone->title(),
                 'A DS stands beside the NS records of a delegation: add those first.',
                 'RFC 4035 §2.4',
-                link: '/name/zone/'.Signing::parentOf($zone)?->id,
+                link: ($above = Signing::parentOf($zone)) === null ? null : at('name.zone', $above->id),
             );
         }
         $parent = self::write($ledger, $zone, [$key]);

@@ -252,7 +252,7 @@ final class Records
                 'One more would be covered by no signature, and nobody who validates would believe the zone.',
                 'RFC 4035 §2.2',
                 'type',
-                "/name/zone/$zone->id/signing",
+                at('name.zone.signing', $zone->id),
             );
         }
     }
@@ -291,7 +291,7 @@ final class Records
                 'The first five are named.',
                 'RFC 1912 §2.4',
                 null,
-                '/find?q='.urlencode(rtrim($record->owner, '.')),
+                at('find').'?q='.urlencode(rtrim($record->owner, '.')),
             );
         }
         foreach (array_slice($pointing, 0, 5) as $one) {
@@ -354,7 +354,7 @@ final class Records
 
     public static function page(Zone $zone, Name $owner): string
     {
-        return "/name/zone/$zone->id?filter=".urlencode(rtrim((string) $owner->lower(), '.'));
+        return at('name.zone', $zone->id).'?filter='.urlencode(rtrim((string) $owner->lower(), '.'));
     }
 
     /**
@@ -379,7 +379,7 @@ final class Records
                 'Make the zone '.rtrim((string) $wanted, '.').' and place the PTR there.',
                 'RFC 1912 §2.1',
                 null,
-                '/name/reverse?nets='.urlencode((string) $address->in($address->family->value === 4 ? 24 : 64)),
+                at('name.reverse').'?nets='.urlencode((string) $address->in($address->family->value === 4 ? 24 : 64)),
             );
 
             return null;

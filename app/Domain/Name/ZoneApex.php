@@ -35,7 +35,7 @@ final class ZoneApex
         $origin = self::origin($ledger, $new->name);
         $twin = Zone::query()->where('name', (string) $origin->lower())->where('view_id', $view->id)->first();
         if ($twin !== null) {
-            $ledger->refuse('zone-twice', "{$twin->line()} exists already", field: 'name', link: "/name/zone/$twin->id");
+            $ledger->refuse('zone-twice', "{$twin->line()} exists already", field: 'name', link: at('name.zone', $twin->id));
         }
         // What is handed out from here is the primary, whatever its place in the list: it copies nothing.
         $all = Server::query()->whereIn('id', $new->servers)->where('kind', ServerKind::Dns)->get()->sortBy(
@@ -121,7 +121,7 @@ final class ZoneApex
                     'Make them together under Reverse zones, or the zone of the shorter prefix around it.',
                     'RFC 1035 §3.5',
                     'name',
-                    '/name/reverse?nets='.urlencode(trim($typed)),
+                    at('name.reverse').'?nets='.urlencode(trim($typed)),
                 );
             }
 

@@ -39,7 +39,7 @@ final class HostAddress
                 'Choose another, or release that host.',
                 null,
                 'address',
-                "/plan/prefix/$subnet->id?address=$address",
+                at('plan.prefix', $subnet->id)."?address=$address",
             );
         }
         if ($role !== 'gateway' && $subnet->gateway !== null && $subnet->gateway->equals($address)) {
@@ -49,7 +49,7 @@ final class HostAddress
                 'Give the host the role gateway, or choose another address.',
                 null,
                 'address',
-                "/plan/prefix/$subnet->id",
+                at('plan.prefix', $subnet->id),
             );
         }
     }

@@ -22,7 +22,7 @@ final class Leader
             'What is written here differs from it until it is written there too; what comes from there goes over it.',
             null,
             'prefix',
-            '/ship/outside',
+            at('ship.outside'),
         );
     }
 }

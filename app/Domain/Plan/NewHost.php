@@ -93,7 +93,7 @@ final readonly class NewHost
                 'A subnet has one; give this host the role virtual or service, or change the gateway of the subnet.',
                 null,
                 'role',
-                "/plan/prefix/$subnet->id",
+                at('plan.prefix', $subnet->id),
             );
         }
         $host = new Host([
@@ -130,7 +130,7 @@ final readonly class NewHost
                 'One device with two addresses, or a mistake.',
                 null,
                 'mac',
-                "/plan/prefix/$subnet->id?address=$twin->address",
+                at('plan.prefix', $subnet->id)."?address=$twin->address",
             );
         }
     }
@@ -148,7 +148,7 @@ final readonly class NewHost
                     'Release hosts, shorten the dynamic range, or grow the subnet.',
                     null,
                     'address',
-                    "/plan/prefix/$subnet->id",
+                    at('plan.prefix', $subnet->id),
                 );
         }
         try {
@@ -236,7 +236,7 @@ final readonly class NewHost
                 'Make a scope first, or place the host without a reservation.',
                 null,
                 'reserve',
-                "/lease?make=$subnet->id",
+                at('lease')."?make=$subnet->id",
             );
         if ($host->address->family === Family::V6) {
             $ledger->refuse(
@@ -245,7 +245,7 @@ final readonly class NewHost
                 'Place the host without a reservation, and reserve by the DUID on the page of the scope.',
                 'RFC 8415 §11',
                 'reserve',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         Reservations::write($ledger, $scope, $host->address, ClientKey::ofMac($host->mac), explode('.', $host->name)[0], $host->id);

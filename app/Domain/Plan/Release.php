@@ -56,7 +56,7 @@ final class Release
                     'The client keeps it until then.',
                     null,
                     null,
-                    "/lease/scope/$lease->scope_id",
+                    at('lease.lease', $lease->id),
                 );
             }
             $host->delete();

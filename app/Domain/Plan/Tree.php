@@ -149,7 +149,7 @@ final class Tree
                 "Only a subnet holds hosts; release them before it becomes a $kind->value.",
                 null,
                 'kind',
-                "/plan/prefix/$row->id",
+                at('plan.prefix', $row->id),
             );
         }
         $scope = \App\Models\Scope::query()->where('prefix_id', $row->id)->first();
@@ -160,7 +160,7 @@ final class Tree
                 'Only a subnet is leased from; remove the scope first.',
                 null,
                 'kind',
-                "/lease/scope/$scope->id",
+                at('lease.scope', $scope->id),
             );
         }
         if ($row->groups && $row->children > 0) {
@@ -170,7 +170,7 @@ final class Tree
                 "A $kind->value holds none; give them back first.",
                 null,
                 'kind',
-                "/plan/prefix/$row->id",
+                at('plan.prefix', $row->id),
             );
         }
         $groups = $kind->groups();
@@ -222,7 +222,7 @@ final class Tree
                 'A router may have it by now. Choose another place, or take the pool from the scope first.',
                 'RFC 8415 §6.3',
                 'prefix',
-                "/lease/scope/$taken->scope_id",
+                at('lease.scope', $taken->scope_id),
             );
         }
     }
@@ -281,7 +281,7 @@ final class Tree
     {
         $chain = Ancestors::of($space->id, $net)->reject(fn (Prefix $p): bool => $p->id === $except);
         foreach ($chain as $above) {
-            $page = "/plan/prefix/$above->id";
+            $page = at('plan.prefix', $above->id);
             if ($above->length === $net->length && $above->groups === $groups) {
                 $ledger->refuse(
                     'duplicate',
@@ -320,7 +320,7 @@ final class Tree
                     'A subnet or pool holds no prefixes; make this one a supernet, or choose another place.',
                     null,
                     'prefix',
-                    "/plan/prefix/$inside->id",
+                    at('plan.prefix', $inside->id),
                 );
             }
         }

@@ -8,6 +8,7 @@ use App\Models\MailWhen;
 use App\Models\Notice;
 use App\Models\NoticeRule;
 use App\Models\Person;
+use App\Models\ReportState;
 use App\Queries\Waiting;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Collection;
@@ -46,9 +47,10 @@ final class Mailing
             ->whereNotNull('done_at')->where('done_at', '>', $now->subDay())
             ->get(['report_runs.id', 'report_runs.state', 'report_runs.words', 'report_runs.body', 'reports.name']);
         foreach ($runs as $run) {
-            $file = $run->state === 'done' && strlen((string) $run->body) <= self::MOST;
+            $file = $run->state === ReportState::Done->value && strlen((string) $run->body) <= self::MOST;
             $written += self::write($person, "report $run->id", "Report: $run->name", [
-                "$run->name: $run->words.", '', $run->state === 'done' ? 'As a page: '.url("/watch/runs/$run->id") : url('/watch/reports'),
+                "$run->name: $run->words.", '',
+                $run->state === ReportState::Done->value ? 'As a page: '.url(at('watch.run', $run->id)) : url(at('watch.reports')),
             ], $file ? trim((string) preg_replace('/[^A-Za-z0-9-]+/', '-', (string) $run->name), '-').'.csv' : null, $file ? $run->body
                 : null);
         }
@@ -73,7 +75,7 @@ final class Mailing
         foreach (Waiting::drafts($person)->limit(50)->get() as $draft) {
             $written += self::write($person, "draft $draft->id {$draft->submitted_at?->getTimestamp()}", 'A draft waits for you: '
                 .$draft->line(), [
-                    $draft->line(), (string) $draft->getAttribute('why'), '', url("/ship/drafts/$draft->id"),
+                    $draft->line(), (string) $draft->getAttribute('why'), '', url(at('ship.draft', $draft->id)),
                 ]);
         }
 
@@ -97,7 +99,7 @@ final class Mailing
         $lines = $notices->isEmpty() ? [] : self::lines($notices);
         if ($drafts->isNotEmpty()) {
             array_push($lines, '', 'Drafts that wait for you:',
-                ...$drafts->map(static fn ($d): string => "- {$d->line()}: ".url("/ship/drafts/$d->id")));
+                ...$drafts->map(static fn ($d): string => "- {$d->line()}: ".url(at('ship.draft', $d->id))));
         }
         $parts = array_filter([
             $notices->isEmpty() ? '' : ($notices->count() === 1 ? '1 notice' : $notices->count().' notices'),
@@ -133,7 +135,7 @@ final class Mailing
         foreach ($of->take(self::LISTED) as $notice) {
             array_push($lines, "- $notice->title", "  $notice->words", '  '.url($notice->link), '');
         }
-        $of->count() > self::LISTED ? array_push($lines, 'and '.($of->count() - self::LISTED).' more: '.url('/watch/notices')) : null;
+        $of->count() > self::LISTED ? array_push($lines, 'and '.($of->count() - self::LISTED).' more: '.url(at('watch.notices'))) : null;
 
         return $lines;
     }
@@ -142,7 +144,7 @@ final class Mailing
     private static function write(Person $person, string $cause, string $subject, array $lines, ?string $file = null,
         ?string $content = null): int
     {
-        $lines = [...$lines, '', '-- ', 'Harbor Post. When you get mail is said at '.url('/me').'.'];
+        $lines = [...$lines, '', '-- ', 'Harbor Post. When you get mail is said at '.url(at('me')).'.'];
 
         return DB::table('mails')->insertOrIgnore([
             'person_id' => $person->id, 'cause' => $cause, 'address' => $person->mail, 'subject' => mb_strimwidth(

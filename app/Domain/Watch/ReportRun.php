@@ -6,6 +6,7 @@ namespace App\Domain\Watch;
 
 use App\Models\Person;
 use App\Models\Report;
+use App\Models\ReportState;
 use App\Queries\Reach;
 use App\Queries\ReportTable;
 use Carbon\CarbonImmutable;
@@ -49,20 +50,20 @@ final class ReportRun
         $person = Person::query()->find($id);
         if ($person === null || ! $person->active) {
             $words = 'not sent: '.($person === null ? 'the person is gone' : "$person->name may not sign in any more");
-            DB::table('report_runs')->where($key)->update(['state' => 'failed', 'words' => $words, 'done_at' => now()]);
+            DB::table('report_runs')->where($key)->update(['state' => ReportState::Failed, 'words' => $words, 'done_at' => now()]);
 
             return $words;
         }
         try {
             [$body, $count] = self::body(ReportTable::of($report, Reach::of($person)));
-            $state = $count === 0 ? 'empty' : 'done';
+            $state = $count === 0 ? ReportState::Empty : ReportState::Done;
             $words = $count === 0 ? "nothing is in it for $person->name" : number_format($count)." rows for $person->name";
             DB::table('report_runs')->where($key)
                 ->update(['state' => $state, 'count' => $count, 'words' => $words, 'body' => $body, 'done_at' => now()]);
         } catch (\Throwable $e) {
             report($e);
             $words = 'it failed; the log of the application says why';
-            DB::table('report_runs')->where($key)->update(['state' => 'failed', 'words' => $words, 'done_at' => now()]);
+            DB::table('report_runs')->where($key)->update(['state' => ReportState::Failed, 'words' => $words, 'done_at' => now()]);
         }
 
         return $words;

@@ -50,10 +50,10 @@ final class ApiController extends Controller
 
     public function index(): JsonResponse
     {
-        $lists = array_map(static fn (string $c): string => "/api/v1/$c", array_keys(Collections::OF));
+        $lists = array_map(static fn (string $c): string => at('api.v1.list', $c), array_keys(Collections::OF));
 
         return $this->json(
-            ['lists' => $lists, 'acts' => array_map(static fn (string $a): string => '/api/v1/acts/'.$a::key(), $this->mine())],
+            ['lists' => $lists, 'acts' => array_map(static fn (string $a): string => at('api.v1.act', $a::key()), $this->mine())],
         );
     }
 
@@ -74,7 +74,7 @@ final class ApiController extends Controller
         ksort($examples);
         $lists = array_combine(array_keys(Collections::OF), array_map(Collections::filters(...), array_keys(Collections::OF)));
 
-        return view('api', ['acts' => $acts, 'examples' => $examples, 'lists' => $lists, 'base' => url('/api/v1')]);
+        return view('api', ['acts' => $acts, 'examples' => $examples, 'lists' => $lists, 'base' => url(at('api.v1'))]);
     }
 
     public function openapi(): JsonResponse

@@ -100,21 +100,21 @@ final class DraftController extends Controller
         $row = Draft::query()->with('edits')->where('person_id', $person->id)->where('state', DraftState::Open)->findOrFail($draft);
         $outcome = $this->rehearsed($row);
         if ($outcome->blocked()) {
-            return redirect("/ship/drafts/$row->id")->with(
+            return redirect(at('ship.draft', $row->id))->with(
                 'bad',
                 'The draft does not hold: '.($outcome->block()->message ?? $outcome->trouble).'. Mend it first.',
             );
         }
         $act = new SubmitDraft($row->id, $request->string('title')->toString(), $request->string('why')->toString());
 
-        return $this->done($act, "/ship/drafts/$row->id", 'The draft waits for others. It is not changed until you take it back.');
+        return $this->done($act, at('ship.draft', $row->id), 'The draft waits for others. It is not changed until you take it back.');
     }
 
     public function reopen(string $draft): RedirectResponse
     {
         return $this->done(
             new ReopenDraft($draft),
-            "/ship/drafts/$draft",
+            at('ship.draft', $draft),
             'The draft is yours to change again; what others said of it does not count any more.',
         );
     }
@@ -127,10 +127,10 @@ final class DraftController extends Controller
 
         return $this->done(
             $act,
-            "/ship/drafts/$draft",
+            at('ship.draft', $draft),
             $agrees ? 'You agreed. Its author commits it.' : 'You refused it; its author sees why.',
             // Taken back at this moment, it is nobody else's to read.
-            Drafts::readable($this->person())->whereKey($draft)->exists() ? null : '/ship/drafts',
+            Drafts::readable($this->person())->whereKey($draft)->exists() ? null : at('ship.drafts'),
         );
     }
 
@@ -140,7 +140,7 @@ final class DraftController extends Controller
 
         return $this->done(
             new RemarkDraft($draft, $request->string('text')->toString(), $edit === '' ? null : $edit),
-            "/ship/drafts/$draft",
+            at('ship.draft', $draft),
             'Said.',
         );
     }
@@ -174,7 +174,7 @@ final class DraftController extends Controller
             default => abort(404),
         };
 
-        return $this->told($outcome, "/ship/drafts/$row->id", match ($what) {
+        return $this->told($outcome, at('ship.draft', $row->id), match ($what) {
             'out' => "\"$one->title\" is taken out.", 'mine' => 'This draft writes on top of what was shown.',
             'theirs' => 'What is there stays as it is.', default => ''
         });
@@ -189,11 +189,11 @@ final class DraftController extends Controller
             $act = $class::fromInput($inputs->read($class, $one, $request->all()));
             $outcome = $this->work->amended($row, $one->id, $act);
             $at = (int) $row->edits->search(static fn (DraftEdit $e): bool => $e->id === $one->id);
-            $notes = array_filter($outcome->ledgers[$at]->notes ?? [], static fn ($n): bool => $n->verdict === 'blocked');
+            $notes = array_filter($outcome->ledgers[$at]->notes ?? [], static fn ($n): bool => $n->blocks());
             $stop = $this->work->stops($this->person(), $row, $one->id, $act);
             $notes = $stop === null ? $notes : [$stop, ...$notes];
             if ($notes === []) {
-                return $this->told($this->work->amend($this->person(), $row, $one->id, $act), "/ship/drafts/$row->id",
+                return $this->told($this->work->amend($this->person(), $row, $one->id, $act), at('ship.draft', $row->id),
                     'The edit is amended.');
             }
         } catch (BadInput $e) {
@@ -210,7 +210,7 @@ final class DraftController extends Controller
         $person = $this->person();
         $row = Draft::query()->with('edits')->where('person_id', $person->id)
             ->whereIn('state', [DraftState::Open, DraftState::Submitted])->find($draft);
-        $page = "/ship/drafts/$draft";
+        $page = at('ship.draft', $draft);
         if ($row === null || $row->edits->isEmpty()) {
             return redirect($page);
         }
@@ -241,7 +241,7 @@ final class DraftController extends Controller
 
         return $this->told(
             $outcome,
-            '/ship',
+            at('ship'),
             "The draft is committed: $count ".($count === 1 ? 'edit' : 'edits as one transaction')
                 .'. Ship it to the servers to bring it into effect.',
             $page,
@@ -263,7 +263,7 @@ final class DraftController extends Controller
         );
         if ($at !== '') {
             $outcome = $this->rehearsed($row);
-            $warned = array_filter($outcome->notes(), static fn ($n): bool => $n->verdict === 'warned') !== [];
+            $warned = array_filter($outcome->notes(), static fn ($n): bool => $n->warns()) !== [];
             $wrong = match (true) {
                 $outcome->blocked() => 'The draft does not hold: '.($outcome->block()->message ?? $outcome->trouble),
                 ! hash_equals($outcome->digest(), $act->shown) => 'What would be written is no longer what was shown; look again',
@@ -271,11 +271,11 @@ final class DraftController extends Controller
                 default => null,
             };
             if ($wrong !== null) {
-                return redirect("/ship/drafts/$row->id")->withInput()->with('bad', $wrong);
+                return redirect(at('ship.draft', $row->id))->withInput()->with('bad', $wrong);
             }
         }
 
-        return $this->done($act, "/ship/drafts/$row->id", $at === '' ? 'It has no time any more.'
+        return $this->done($act, at('ship.draft', $row->id), $at === '' ? 'It has no time any more.'
             : 'It is committed by itself at that time, '
             .'as it is shown here, if it is agreed to by then.');
     }

@@ -70,18 +70,18 @@ final class DriftController extends Controller
         }
         $taken = count($act->come) + count($act->gone);
         if ($taken === 0) {
-            return redirect("/name/zone/$row->id/drift")->with(
+            return redirect(at('name.zone.drift', $row->id))->with(
                 'bad',
                 $total === 0 ? 'Nothing differs any more.' : 'Nothing was chosen, or what was chosen is not so any more.',
             );
         }
         $outcome = $this->acts->commit($this->person(), [$act], reason: $request->string('reason')->toString() ?: null);
         if ($outcome->blocked()) {
-            return redirect("/name/zone/$row->id/drift")->with('bad', self::words($outcome));
+            return redirect(at('name.zone.drift', $row->id))->with('bad', self::words($outcome));
         }
         $this->watch->look($primary->server);
 
-        return redirect($taken < $total ? "/name/zone/$row->id/drift" : "/name/zone/$row->id/service")->with(
+        return redirect($taken < $total ? at('name.zone.drift', $row->id) : at('name.zone.service', $row->id))->with(
             'done',
             $taken === $total
                 ? "$total differences are taken into the plan."
@@ -110,7 +110,7 @@ final class DriftController extends Controller
     {
         abort_unless($this->person()->operatesAll(), 403);
         [$row, $on] = $this->placed($scope, $server);
-        $back = redirect("/lease/scope/$row->id/drift/$on->id");
+        $back = redirect(at('lease.scope.drift', $row->id, $on->id));
         try {
             $drift = self::scopeDrift($row, $on);
         } catch (Unanswered $e) {
@@ -138,7 +138,7 @@ final class DriftController extends Controller
     {
         abort_unless($this->person()->operatesAll(), 403);
         $row = $this->ofServer($server);
-        $back = redirect("/ship/server/$row->id/drift");
+        $back = redirect(at('ship.server.drift', $row->id));
         try {
             return $this->take($request, self::serverDrift($row), $row, $back);
         } catch (Unanswered $e) {
@@ -167,7 +167,7 @@ final class DriftController extends Controller
         $block = $outcome->block();
         $warned = array_map(
             static fn (Note $n): string => $n->message,
-            array_filter($outcome->notes(), static fn (Note $n): bool => $n->verdict === 'warned'),
+            array_filter($outcome->notes(), static fn (Note $n): bool => $n->warns()),
         );
 
         return $outcome->wantsReason

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Acts\Engine\Pages;
+use App\Pages\Pages;
 use App\Queries\Find;
 use App\Queries\FindCommands;
 use App\Queries\PrefixFacts;

@@ -93,7 +93,7 @@ final class GuideController extends Controller
 
         return (string) preg_replace_callback('~<a href="(/[^"]*)">(.*?)</a>~s', static fn (array $m): string => match (true) {
             $person->isBound() => preg_match(self::OPEN_TO_ALL, $m[1]) === 1,
-            str_starts_with($m[1], '/ship/hooks') => $person->does(Role::Steward),
+            str_starts_with($m[1], at('ship.hooks')) => $person->does(Role::Steward),
             default => true,
         } ? $m[0] : $m[2], $html);
     }

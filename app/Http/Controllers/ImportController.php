@@ -14,7 +14,9 @@ use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Links\Names\ZoneLines;
 use App\Models\Import;
+use App\Models\ImportState;
 use App\Models\Role;
+use App\Models\RowVerdict;
 use App\Models\Space;
 use App\Queries\Choices;
 use App\Queries\NameRights;
@@ -73,37 +75,38 @@ final class ImportController extends Controller
         }
         ReadImport::dispatch($act->id);
 
-        return redirect("/import/$act->id");
+        return redirect(at('import.one', $act->id));
     }
 
     public function show(Request $request, string $import): View
     {
         $this->writersOnly();
         $row = Import::query()->findOrFail($import);
-        $verdict = $request->string('verdict')->toString() ?: (($row->counts['refused'] ?? 0) > 0 ? 'refused' : 'add');
+        $verdict = RowVerdict::tryFrom($request->string('verdict')->toString())
+            ?? ($row->count(RowVerdict::Refused) > 0 ? RowVerdict::Refused : RowVerdict::Add);
         $rows = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', $verdict)
             ->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))
             ->orderBy('id')->limit(self::ROWS + 1)->get(['id', 'line', 'what', 'reason']);
 
-        $headings = $row->state === 'headings' && is_file($row->path) ? PlanTable::open($row->path, [])->headings : [];
+        $headings = $row->state === ImportState::Headings && is_file($row->path) ? PlanTable::open($row->path, [])->headings : [];
 
         return view('import-show', [
             'headings' => $headings, 'maps' => $headings === [] ? [] : $this->maps($headings), 'import' => $row, 'verdict' => $verdict,
             'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null,
-            'target' => $row->kind === 'plan' ? "/plan/$row->target_id" : "/name/zone/$row->target_id",
+            'target' => $row->kind === 'plan' ? at('plan.space', $row->target_id) : at('name.zone', $row->target_id),
         ]);
     }
 
     public function takeOver(Request $request, string $import): RedirectResponse
     {
         $this->writersOnly();
-        $outcome = $this->acts->commit($this->person(), [new MarkImport($import, 'taking')]);
+        $outcome = $this->acts->commit($this->person(), [new MarkImport($import, ImportState::Taking)]);
         if ($outcome->blocked()) {
             return back()->with('bad', $outcome->block()->message ?? $outcome->trouble);
         }
         TakeOverImport::dispatch($import, $this->person()->id, $request->boolean('removals'));
 
-        return redirect("/import/$import");
+        return redirect(at('import.one', $import));
     }
 
     /** What the headings mean, and under which name to remember it. */
@@ -122,7 +125,7 @@ final class ImportController extends Controller
         }
         ReadImport::dispatch($import);
 
-        return redirect("/import/$import");
+        return redirect(at('import.one', $import));
     }
 
     /** Refused rows as a file of their own, each with its reason, to mend and send again. */
@@ -130,7 +133,7 @@ final class ImportController extends Controller
     {
         $this->writersOnly();
         $row = Import::query()->findOrFail($import);
-        $reasons = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', 'refused')->orderBy('line')
+        $reasons = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', RowVerdict::Refused)->orderBy('line')
             ->limit(100_000)->pluck('reason', 'line')->all();
         abort_unless(is_file($row->path), 404);
 
@@ -180,9 +183,11 @@ final class ImportController extends Controller
     public function cancel(string $import): RedirectResponse
     {
         $this->writersOnly();
-        $outcome = $this->acts->commit($this->person(), [new MarkImport($import, 'cancelled')]);
+        $outcome = $this->acts->commit($this->person(), [new MarkImport($import, ImportState::Cancelled)]);
 
-        return redirect("/import/$import")->with($outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : []);
+        $bad = $outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : [];
+
+        return redirect(at('import.one', $import))->with($bad);
     }
 
     public function exportPlan(string $space): StreamedResponse

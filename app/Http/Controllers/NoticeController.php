@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Links\MailClient;
+use App\Models\MailState;
 use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
@@ -60,7 +61,7 @@ final class NoticeController extends Controller
             ->when(! $whole, fn ($q) => $q->where('person_id', $this->person()->id));
 
         return view('watch.mail', [
-            'whole' => $whole, 'set' => MailClient::isSet(), 'waiting' => (clone $rows)->where('state', 'waiting')->count(),
+            'whole' => $whole, 'set' => MailClient::isSet(), 'waiting' => (clone $rows)->where('state', MailState::Waiting)->count(),
             'mails' => $rows->orderByDesc('mails.id')->limit(self::MAILS)
                 ->get(['mails.id', 'person_id', 'people.name', 'address', 'subject', 'body', 'file', 'state', 'tries', 'made_at',
                     'sent_at', 'says']),

@@ -15,6 +15,7 @@ use App\Live\OutsideCompare;
 use App\Models\Outside;
 use App\Models\OutsideRun;
 use App\Models\Role;
+use App\Models\RunState;
 use App\Queries\Choices;
 use App\Queries\OutsideHeld;
 use HarborPost\Core\Planning\Sides\Pairing;
@@ -111,10 +112,10 @@ final class OutsideController extends Controller
         abort_unless($this->person()->does(Role::Planner), 403);
         $row = OutsideRun::query()->where('outside_id', $outside)->findOrFail($run);
         $this->acts->commit($this->person(), [new NoteOutside($outside, run: [
-            'id' => $row->id, 'state' => 'stopped', 'chosen' => $row->chosen, 'steps' => $row->steps,
+            'id' => $row->id, 'state' => RunState::Stopped, 'chosen' => $row->chosen, 'steps' => $row->steps,
         ])]);
 
-        return redirect("/ship/outside/$outside")->with('done', 'Stopped; what was brought until then stays.');
+        return redirect(at('ship.outside.one', $outside))->with('done', 'Stopped; what was brought until then stays.');
     }
 
     /**
@@ -140,7 +141,7 @@ final class OutsideController extends Controller
         $stay = array_filter($lines, static fn (Pairing $l): bool => $l->state === State::Differs && OutsideCompare::stays($l) !== []);
 
         return $outcome->committed
-            ? redirect("/ship/outside/$outside->id")->with('done', count($lines).' taken into the plan.'
+            ? redirect(at('ship.outside.one', $outside->id))->with('done', count($lines).' taken into the plan.'
                 .($stay === [] ? '' : ' '.count($stay).' of them still differ in what follows from scopes and settings here.'))
             : back()->with('bad', 'Nothing was taken in: '.$outcome->why());
     }
@@ -166,7 +167,7 @@ final class OutsideController extends Controller
 
         return $kept === 0
             ? back()->with('bad', 'Nothing came into the draft: '.($why ?? 'nothing of what was chosen can be taken in.'))
-            : redirect('/ship/draft')->with('done', "$kept edits are in the draft.".($why === null ? '' : " Some are not: $why"));
+            : redirect(at('ship.draft.mine'))->with('done', "$kept edits are in the draft.".($why === null ? '' : " Some are not: $why"));
     }
 
     /** @param  array<Pairing>  $lines */
@@ -182,7 +183,7 @@ final class OutsideController extends Controller
         }
         $id = (string) Str::ulid();
         $begun = $this->acts->commit($this->person(), [new NoteOutside($outside->id, run: [
-            'id' => $id, 'state' => 'running', 'steps' => [],
+            'id' => $id, 'state' => RunState::Running, 'steps' => [],
             'chosen' => array_values(array_map(static fn (Pairing $l): string => "$what {$l->key()}", $lines)),
         ])]);
         if ($begun->blocked()) {
@@ -190,6 +191,7 @@ final class OutsideController extends Controller
         }
         RunOutside::dispatch($id);
 
-        return redirect("/ship/outside/$outside->id")->with('done', count($lines).' lines are on their way; how each went stands below.');
+        return redirect(at('ship.outside.one', $outside->id))->with('done',
+            count($lines).' lines are on their way; how each went stands below.');
     }
 }

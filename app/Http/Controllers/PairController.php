@@ -57,7 +57,7 @@ final class PairController extends Controller
         abort_unless($this->person()->operates(), 403);
         $watch->read([Pair::query()->with(['first', 'second'])->findOrFail($pair)]);
 
-        return redirect("/lease/pairs/$pair")->with('done', 'Both servers were asked.');
+        return redirect(at('lease.pair', $pair))->with('done', 'Both servers were asked.');
     }
 
     /** A person says that one of the two is off: the other one takes over. Confirmed beforehand, with a reason. */
@@ -67,7 +67,7 @@ final class PairController extends Controller
         abort_unless($this->person()->operatesAll(), 403);
         $row = Pair::query()->with(['first', 'second'])->findOrFail($pair);
         $stays = collect($row->servers())->firstWhere('id', $server) ?? abort(404);
-        $back = redirect("/lease/pairs/$pair");
+        $back = redirect(at('lease.pair', $pair));
         if (! $request->boolean('sure') || trim($request->string('reason')->toString()) === '') {
             return $back->withInput()
                 ->with('bad', 'Say first that the other one is off and stays off, and why: tick the box and give a reason.');

@@ -44,7 +44,7 @@ final class PlanController extends Controller
             ->when(! $this->reach()->isWhole(), fn ($q) => $q->whereIn('id', $this->reach()->prefixes()->select('space_id')))
             ->orderBy('name')->first();
 
-        return $space === null ? view('plan.empty', ['choices' => new Choices($this->reach())]) : redirect("/plan/$space->id");
+        return $space === null ? view('plan.empty', ['choices' => new Choices($this->reach())]) : redirect(at('plan.space', $space->id));
     }
 
     public function space(Request $request, string $space): RedirectResponse|View
@@ -56,7 +56,7 @@ final class PlanController extends Controller
         if ($reach->isWhole() && $tops !== [] && ! $request->boolean('top')) {
             session()->reflash(); // What was said of the act that led here is for the page that is shown.
 
-            return redirect("/plan/prefix/{$tops[0]->id}");
+            return redirect(at('plan.prefix', $tops[0]->id));
         }
 
         return view('plan.space', ['space' => $space, 'tops' => $tops, 'choices' => new Choices($reach), 'spaces' => $this->spaces()]);

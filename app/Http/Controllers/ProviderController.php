@@ -54,11 +54,12 @@ final class ProviderController
         $person = Auth::user();
         if ($asked['sure'] && $person instanceof Person) {
             if ($person->outside_subject === null || ! hash_equals($person->outside_subject, $provider->subject($claims))) {
-                return redirect('/me')->with('bad', "At $provider->name you are somebody else than here.");
+                return redirect(at('me'))->with('bad', "At $provider->name you are somebody else than here.");
             }
             Sure::begin($request);
 
-            return redirect('/me')->with('done', 'You showed who you are. Go on where you were: nothing is asked again for ten minutes.');
+            return redirect(at('me'))->with('done',
+                'You showed who you are. Go on where you were: nothing is asked again for ten minutes.');
         }
 
         return Auth::check() ? redirect('/') : self::enter($request, $acts, $provider, $claims);
@@ -88,7 +89,7 @@ final class ProviderController
             $request->session()->regenerate();
             $request->session()->put('half', ['person' => $person->id, 'until' => time() + 120]);
 
-            return redirect('/sign-in/code');
+            return redirect(at('sign-in.code'));
         }
 
         return SessionController::open($request, $person, $acts);
@@ -96,11 +97,11 @@ final class ProviderController
 
     private static function refused(string $why): RedirectResponse
     {
-        return redirect(Auth::check() ? '/me' : '/sign-in')->with('bad', $why);
+        return redirect(Auth::check() ? at('me') : at('login'))->with('bad', $why);
     }
 
     private static function returning(): string
     {
-        return url('/sign-in/back');
+        return url(at('sign-in.back'));
     }
 }

@@ -72,14 +72,14 @@ final class RightsController extends Controller
         $acts->commit($this->person(), [new NoteAccess('seen as', Person::noun(), $row->id, $row->line(), (string) $request->ip())]);
         $request->session()->put(SeesAs::KEY, $row->id);
 
-        return redirect('/bridge');
+        return redirect(at('bridge'));
     }
 
     public function end(Request $request): RedirectResponse
     {
         $request->session()->forget(SeesAs::KEY);
 
-        return redirect('/directory/people');
+        return redirect(at('directory.list', 'people'));
     }
 
     private function steward(): void

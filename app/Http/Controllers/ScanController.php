@@ -14,6 +14,7 @@ use App\Models\PrefixKind;
 use App\Models\Role;
 use App\Models\Scan;
 use App\Models\ScanSchedule;
+use App\Models\SightingVerdict;
 use App\Models\Space;
 use App\Models\Stage;
 use HarborPost\Core\Net\Address;
@@ -30,11 +31,6 @@ use Illuminate\Support\Facades\DB;
 final class ScanController extends Controller
 {
     private const ROWS = 200;
-
-    public const VERDICTS = [
-        'unknown' => 'unknown', 'other-mac' => 'other MAC', 'other-name' => 'other name', 'no-ptr' => 'no PTR', 'silent' => 'silent',
-        'agrees' => 'agree',
-    ];
 
     public function index(Request $request, string $space): View
     {
@@ -92,10 +88,9 @@ final class ScanController extends Controller
         $row = Scan::query()->findOrFail($scan);
         $counts = DB::table('scan_results')->where('scan_id', $row->id)->groupBy('verdict')
             ->selectRaw('verdict, COUNT(*) as n')->pluck('n', 'verdict');
-        $verdict = $request->string('verdict')->toString();
-        $verdict = isset(self::VERDICTS[$verdict])
-            ? $verdict
-            : (string) (collect(self::VERDICTS)->keys()->first(fn (string $v): bool => ($counts[$v] ?? 0) > 0) ?? 'agrees');
+        $verdict = SightingVerdict::tryFrom($request->string('verdict')->toString())
+            ?? collect(SightingVerdict::SHOWN)->first(static fn (SightingVerdict $v): bool => ($counts[$v->value] ?? 0) > 0)
+            ?? SightingVerdict::Agrees;
         $after = Address::tryParse($request->string('after')->toString());
         $rows = DB::table('scan_results')->where('scan_id', $row->id)->where('verdict', $verdict)
             ->when($after, fn ($q) => $q->where('address', '>', $after?->bytes))->orderBy('address')
@@ -114,7 +109,6 @@ final class ScanController extends Controller
             'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? (string) $rows[self::ROWS - 1]->address : null,
             'hosts' => $hosts,
             'prefixes' => Prefix::query()->whereIn('id', $row->prefixes)->orderBy('first')->get(),
-            'labels' => self::VERDICTS,
         ]);
     }
 

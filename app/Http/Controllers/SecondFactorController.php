@@ -25,14 +25,14 @@ final class SecondFactorController extends Controller
 
     public function ask(Request $request): View|RedirectResponse
     {
-        return self::half($request) === null ? redirect('/sign-in')->with('bad', 'The password comes first.') : view('sign-in-code');
+        return self::half($request) === null ? redirect(at('login'))->with('bad', 'The password comes first.') : view('sign-in-code');
     }
 
     public function answer(Request $request, Acts $acts): RedirectResponse|Response
     {
         $person = self::half($request);
         if ($person === null) {
-            return redirect('/sign-in')->with('bad', 'That took too long. The password comes first.');
+            return redirect(at('login'))->with('bad', 'That took too long. The password comes first.');
         }
         $key = "second-factor|$person->id";
         if (RateLimiter::hit($key, self::WINDOW) > self::TRIES) {

@@ -101,7 +101,7 @@ final class ServiceController extends Controller
         $row = TransferKey::query()->findOrFail($key);
         $password = request()->string('sure')->toString();
         if (! Sure::by(request(), $this->person(), $password)) {
-            return redirect('/name/keys')->with('bad', $password === '' ? Sure::ASKED : Sure::WRONG);
+            return redirect(at('name.keys'))->with('bad', $password === '' ? Sure::ASKED : Sure::WRONG);
         }
         $this->acts->commit(
             $this->person(),
@@ -109,7 +109,7 @@ final class ServiceController extends Controller
         );
         session()->flash('secret', [$row->id, Crypt::encryptString($row->secret)]);
 
-        return redirect('/name/keys')->withHeaders(['Cache-Control' => 'no-store']);
+        return redirect(at('name.keys'))->withHeaders(['Cache-Control' => 'no-store']);
     }
 
     public function takeInForm(Request $request): View
@@ -177,7 +177,7 @@ final class ServiceController extends Controller
         }
         ReadImport::dispatch($start->id);
 
-        return redirect("/import/$start->id");
+        return redirect(at('import.one', $start->id));
     }
 
     private function zone(string $zone): Zone

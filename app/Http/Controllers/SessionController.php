@@ -25,7 +25,7 @@ final class SessionController
     public function show(): View|RedirectResponse
     {
         if (Person::query()->doesntExist()) {
-            return redirect('/first-person');
+            return redirect(at('first-person'));
         }
 
         return view('sign-in');
@@ -72,7 +72,7 @@ final class SessionController
             $request->session()->regenerate();
             $request->session()->put('half', ['person' => $person->id, 'until' => time() + 120]);
 
-            return redirect('/sign-in/code');
+            return redirect(at('sign-in.code'));
         }
 
         return self::open($request, $person, $acts);
@@ -116,19 +116,19 @@ final class SessionController
         $request->session()->invalidate();
         $request->session()->regenerateToken();
 
-        return redirect('/sign-in');
+        return redirect(at('login'));
     }
 
     public function first(): View|RedirectResponse
     {
-        return Person::query()->exists() ? redirect('/sign-in') : view('first-person', ['coded' => self::firstCode() !== null]);
+        return Person::query()->exists() ? redirect(at('login')) : view('first-person', ['coded' => self::firstCode() !== null]);
     }
 
     /** The first person is a steward, planner and operator, or nobody could do anything in an empty installation. */
     public function makeFirst(Request $request, Acts $acts): RedirectResponse
     {
         if (Person::query()->exists()) {
-            return redirect('/sign-in');
+            return redirect(at('login'));
         }
         $code = self::firstCode();
         if ($code !== null && ! hash_equals($code, trim($request->string('code')->toString()))) {
@@ -148,7 +148,7 @@ final class SessionController
         $request->session()->regenerate();
         self::begin($request, Person::query()->findOrFail($act->id));
 
-        return redirect('/first-steps')->with('done', 'Welcome. Start with a space and its top prefix.');
+        return redirect(at('first-steps'))->with('done', 'Welcome. Start with a space and its top prefix.');
     }
 
     /** In service only who can read the machine becomes the first person: the start script writes the code down. */

@@ -132,7 +132,7 @@ final class ShipController extends Controller
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
         $row = Server::query()->findOrFail($server);
-        $page = redirect("/ship/server/$row->id");
+        $page = redirect(at('ship.server', $row->id));
         try {
             ['back' => $back, 'kept' => $kept] = $return->to($row, $this->person(), $request->string('reason')->toString());
         } catch (Unanswered $e) {
@@ -157,11 +157,11 @@ final class ShipController extends Controller
         ]);
         $outcome = $this->acts->commit($this->person(), [$start], reason: $request->string('reason')->toString());
         if ($outcome->blocked()) {
-            return redirect("/ship/server/$row->id")->with('bad', $outcome->block()->message ?? $outcome->trouble);
+            return redirect(at('ship.server', $row->id))->with('bad', $outcome->block()->message ?? $outcome->trouble);
         }
         ShipServer::of($start->id, $row->id);
 
-        return redirect("/ship/server/$row->id");
+        return redirect(at('ship.server', $row->id));
     }
 
     /**
@@ -189,7 +189,7 @@ final class ShipController extends Controller
             ? 'No shipment was started.'
             : 'Shipments to '.implode(', ', $started).' are under way, a line each below.';
 
-        return redirect('/ship')->with('done', $words.($refused === [] ? '' : ' '.implode('. ', $refused).'.'));
+        return redirect(at('ship'))->with('done', $words.($refused === [] ? '' : ' '.implode('. ', $refused).'.'));
     }
 
     /** A few zones and scopes to all servers that hold them. */
@@ -220,7 +220,7 @@ final class ShipController extends Controller
         );
         ShipServer::ofAll($started);
 
-        return redirect('/ship/together?'.http_build_query(['only' => $objects]))->with(
+        return redirect(at('ship.together').'?'.http_build_query(['only' => $objects]))->with(
             $refused === [] ? [] : ['bad' => implode('. ', $refused).'.'],
         );
     }
@@ -241,7 +241,7 @@ final class ShipController extends Controller
             [new KeepShipment($row->id, ShipmentState::Cancelled, message: 'Cancelled; what was shipped until then stays.')],
         );
 
-        return redirect("/ship/server/$row->server_id")->with(
+        return redirect(at('ship.server', $row->server_id))->with(
             $outcome->blocked() ? ['bad' => $outcome->block()->message ?? $outcome->trouble] : [],
         );
     }
@@ -263,6 +263,6 @@ final class ShipController extends Controller
             session()->flash('bad', $e->getMessage());
         }
 
-        return redirect("/ship/server/$row->id");
+        return redirect(at('ship.server', $row->id));
     }
 }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Name\KeepSweep;
 use App\Acts\Name\StartSweep;
 use App\Jobs\RunSweep;
+use App\Models\RunState;
 use App\Models\Sweep;
 use HarborPost\Core\Net\Address;
 use Illuminate\Contracts\View\View;
@@ -31,7 +32,7 @@ final class SweepController extends Controller
 
         return $last === null
             ? view('name.sweep', ['sweep' => null, 'may' => $this->person()->operatesAll()])
-            : redirect("/name/sweep/$last->id");
+            : redirect(at('name.sweep.one', $last->id));
     }
 
     public function start(): RedirectResponse
@@ -52,9 +53,9 @@ final class SweepController extends Controller
     {
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
-        $outcome = $this->acts->commit($this->person(), [new KeepSweep($sweep, 'cancelled')]);
+        $outcome = $this->acts->commit($this->person(), [new KeepSweep($sweep, RunState::Cancelled)]);
 
-        return redirect("/name/sweep/$sweep")->with(
+        return redirect(at('name.sweep.one', $sweep))->with(
             $outcome->blocked() ? 'bad' : 'done',
             $outcome->blocked() ? $outcome->block()->message ?? $outcome->trouble : 'Cancelled. What it had found stays.',
         );

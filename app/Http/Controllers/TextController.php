@@ -98,7 +98,7 @@ final class TextController extends Controller
         $kept = MadeText::query()->where('template_id', $row->id)->where('object_id', $object->getKey())->first();
         $trouble = $outcome->block()->message ?? $kept?->trouble;
 
-        return redirect("/directory/texts/$row->id?object={$object->getKey()}")
+        return redirect(at('directory.text', $row->id)."?object={$object->getKey()}")
             ->with($trouble === '' ? 'done' : 'trouble', $trouble === '' ? 'Kept, and made again when what it reads changes.' : $trouble);
     }
 

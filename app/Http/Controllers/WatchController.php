@@ -70,7 +70,7 @@ final class WatchController extends Controller
                 static fn (string $a): bool => strlen($a) === 26,
             ));
         if ($ids === []) {
-            return redirect('/watch');
+            return redirect(at('watch'));
         }
         $stays = [];
         do {

@@ -27,17 +27,17 @@ final class StillSignedIn
             $session->invalidate();
             $session->regenerateToken();
 
-            return redirect('/sign-in')->with(
+            return redirect(at('login'))->with(
                 'bad',
                 $over ? 'You were signed in for a whole working day. Sign in again.' : 'This session was ended. Sign in again.',
             );
         }
         if ($person->must_change && ! $request->is('me', 'act/change-password', 'sign-out')) {
-            return redirect('/me')->with('bad', 'Your password was for one sign-in. Set one of your own first.');
+            return redirect(at('me'))->with('bad', 'Your password was for one sign-in. Set one of your own first.');
         }
         $allowed = ['me', 'me/second-factor', 'act/set-second-factor', 'act/change-password', 'sign-out'];
         if ($person->lacksSecondFactor() && ! $request->is(...$allowed)) {
-            return redirect('/me/second-factor')->with('bad', 'Your role signs in with a second factor. Set one up first.');
+            return redirect(at('me.second-factor'))->with('bad', 'Your role signs in with a second factor. Set one up first.');
         }
 
         return $next($request);

@@ -31,7 +31,7 @@ final class Delegations
         return new Box(
             $node->zones[0]->zone->title(),
             array_map(static fn (Delegated $one): string => "{$one->zone->view->name}: {$one->words()}", $node->zones),
-            "/name/zone/{$node->zones[0]->zone->id}",
+            at('name.zone', $node->zones[0]->zone->id),
             $sign,
             null,
             array_map(self::box(...), $node->inside),

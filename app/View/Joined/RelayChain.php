@@ -25,10 +25,10 @@ final class RelayChain
         $relay = new Box('Relay', [$sheet['relay']['words'] ?: 'none needed'], null, self::sign($sheet['relay']['state']), null,
             array_values($servers));
         $sign = self::sign($sheet['gateway']['state']);
-        $gateway = new Box('Gateway', [$sheet['gateway']['words']], "/plan/prefix/$scope->prefix_id", $sign, null, [$relay]);
+        $gateway = new Box('Gateway', [$sheet['gateway']['words']], at('plan.prefix', $scope->prefix_id), $sign, null, [$relay]);
 
         return Drawing::of(
-            [new Box("VLAN $vlan->number", [$vlan->name, "switch: {$sheet['switch']['words']}"], "/directory/vlan/$vlan->id",
+            [new Box("VLAN $vlan->number", [$vlan->name, "switch: {$sheet['switch']['words']}"], at('directory.vlan', $vlan->id),
                 self::sign($sheet['switch']['state']), null, [$gateway])],
             'From the VLAN to the scope',
             146,
@@ -57,7 +57,7 @@ final class RelayChain
         return new Box(
             $name,
             [$address === '' ? 'no address is known' : $address, $led ? 'the switch relays to it' : 'no relay leads to it'],
-            "/ship/server/$placement->server_id",
+            at('ship.server', $placement->server_id),
             $led ? Sign::Good : Sign::Wrong,
             null,
             [$own],

@@ -51,7 +51,7 @@ final class Transfers
                     default => 'it is too old to be served',
                 },
             ])),
-            "/ship/server/{$told['placement']->server_id}",
+            at('ship.server', $told['placement']->server_id),
             match ($told['step']) {
                 'same' => Sign::Good,
                 'behind', 'ahead' => Sign::Odd,

@@ -12,7 +12,7 @@
       <p class="wrong">@mark('stop')<span>{{ $outcome->trouble }}</span></p>
     @endif
     @if ($brokenDraft)
-      <p class="wrong">@mark('warn')<span>Your draft does not hold any more and is left aside here. <a href="/ship/draft">Look at the
+      <p class="wrong">@mark('warn')<span>Your draft does not hold any more and is left aside here. <a href="{{ at('ship.draft.mine') }}">Look at the
             draft</a></span></p>
     @endif
     @foreach ($beside as $one)
@@ -82,7 +82,7 @@
   @include('ship.needs', ['needs' => $outcome->needs])
   @unless ($outcome->blocked())
     <input type="hidden" name="shown" form="{{ $form }}" value="{{ $shown }}">
-    @if ($what->count('warned') > 0)
+    @if ($what->count(App\Acts\Engine\NoteVerdict::Warned) > 0)
       <div class="field">
         <span><label for="reason-{{ $form }}">Why in spite of the warning (kept in the history)</label></span>
         <input id="reason-{{ $form }}" name="reason" form="{{ $form }}" value="{{ $reason }}" maxlength="250"
@@ -93,7 +93,8 @@
       <div class="field">
         <span><label for="sure-{{ $form }}">Your password, since this gives rights</label></span>
         @if (auth()->user()->outside_subject !== null)
-          <span class="hint">or <a href="/sign-in/with" target="_blank" rel="noopener">show at {{ config('harbor.oidc.name') }} who you are</a>, then look again
+          <span class="hint">or <a href="{{ at('sign-in.with') }}" target="_blank" rel="noopener">
+            show at {{ config('harbor.oidc.name') }} who you are</a>, then look again
             here</span>
         @endif
         <input id="sure-{{ $form }}" name="sure" form="{{ $form }}" type="password" maxlength="200" autocomplete="current-password" required>
@@ -101,14 +102,14 @@
     @endif
     <div class="decide">
       @if ($draftable)
-        <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" formnovalidate name="then" value="draft"
+        <button class="btn main" form="{{ $form }}" formaction="{{ at('act', $action) }}" formnovalidate name="then" value="draft"
           data-key="main">Add to draft <kbd>Ctrl Enter</kbd></button>
         @if ($outcome->needs === [])
-          <button class="btn" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit" data-key="commit">Commit
+          <button class="btn" form="{{ $form }}" formaction="{{ at('act', $action) }}" name="then" value="commit" data-key="commit">Commit
             now</button>
         @endif
       @else
-        <button class="btn main" form="{{ $form }}" formaction="/act/{{ $action }}" name="then" value="commit"
+        <button class="btn main" form="{{ $form }}" formaction="{{ at('act', $action) }}" name="then" value="commit"
           data-key="main">{{ explode(' ', $title)[0] }} now <kbd>Ctrl Enter</kbd></button>
       @endif
     </div>

@@ -1,7 +1,7 @@
-<li @if ($note->field) data-field="{{ $note->field }}" @endif data-verdict="{{ $note->verdict }}">
-  @mark(['blocked' => 'stop', 'warned' => 'warn', 'passed' => 'ok'][$note->verdict], $note->verdict)
+<li @if ($note->field) data-field="{{ $note->field }}" @endif data-verdict="{{ $note->verdict->value }}">
+  @mark($note->verdict->mark(), $note->verdict->value)
   <span>
-    @if ($note->verdict === 'passed')
+    @if ($note->verdict === App\Acts\Engine\NoteVerdict::Passed)
       {{ $note->message }}
     @else
       <b>{{ rtrim($note->message, '.?') }}{{ str_ends_with($note->message, '?') ? '?' : '.' }}</b> <span class="why">{{ $note->why }}</span>

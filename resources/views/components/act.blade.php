@@ -1,7 +1,7 @@
 @props(['id', 'action', 'seen' => [], 'live' => true, 'stay' => null])
 {{-- A form of an act: with script, What follows is computed on every change; without, its own button shows it. --}}
-<form id="{{ $id }}" method="post" action="/act/{{ $action }}" {{ $attributes->class('form') }}
-  @if ($live) hx-post="/act/{{ $action }}" hx-trigger="hp:look" hx-target="#follows-{{ $id }}" hx-swap="innerHTML" hx-sync="this:queue last" @endif>
+<form id="{{ $id }}" method="post" action="{{ at('act', $action) }}" {{ $attributes->class('form') }}
+  @if ($live) hx-post="{{ at('act', $action) }}" hx-trigger="hp:look" hx-target="#follows-{{ $id }}" hx-swap="innerHTML" hx-sync="this:queue last" @endif>
   @csrf
   <input type="hidden" name="_form" value="{{ $id }}">
   @if ($stay)

@@ -24,7 +24,7 @@
   <div class="frame">
     @include('parts.rail', ['verb' => $verb, 'calling' => \App\Models\Notice::callingFor($me)])
     <div class="top">
-      <form class="find" action="/find" role="search">
+      <form class="find" action="{{ at('find') }}" role="search">
         <label class="sr" for="find">Find an address, prefix, name, MAC or VLAN number</label>
         <svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
           <circle cx="7" cy="7" r="4.5" />
@@ -33,7 +33,7 @@
         <input type="hidden" name="enter" value="1">
         <input type="search" id="find" name="q" value="{{ request()->is('find') ? request('q') : '' }}"
           placeholder="Find an address, prefix, name, MAC or VLAN number" autocomplete="off" spellcheck="false" aria-controls="quick"
-          hx-get="/find/quick" hx-trigger="input changed delay:120ms" hx-target="#quick" hx-sync="this:queue last">
+          hx-get="{{ at('find.quick') }}" hx-trigger="input changed delay:120ms" hx-target="#quick" hx-sync="this:queue last">
         <kbd aria-hidden="true">/</kbd>
         <div id="quick" role="region" aria-label="Found so far"></div>
       </form>
@@ -42,7 +42,7 @@
       @endphp
       @if ($open && $open->edits->count() > 0)
         <div class="draft"><span>Draft: {{ $open->edits->count() }} {{ $open->edits->count() === 1 ? 'edit' : 'edits' }}</span>
-          <a href="/ship/draft">Rehearse</a>
+          <a href="{{ at('ship.draft.mine') }}">Rehearse</a>
         </div>
       @endif
       @php
@@ -50,7 +50,7 @@
       @endphp
       @if ($wait > 0)
         <div class="draft"><span>{{ $wait }} {{ $wait === 1 ? 'draft waits' : 'drafts wait' }} for you</span>
-          <a href="/ship/drafts">Read</a>
+          <a href="{{ at('ship.drafts') }}">Read</a>
         </div>
       @endif
       <details class="me">
@@ -58,15 +58,15 @@
             aria-hidden="true">{{ $me->initials() }}</i><span>{{ $me->name }}<br><span
               class="hint">{{ implode(', ', array_map(fn($r) => str_replace('-', ' ', $r), $me->roles)) }}</span></span></summary>
         <div>
-          <form method="post" action="/act/set-theme">@csrf
+          <form method="post" action="{{ at('act', 'set-theme') }}">@csrf
             <input type="hidden" name="then" value="commit">
             <input type="hidden" name="stay" value="{{ request()->getRequestUri() }}"><input type="hidden" name="theme"
               value="{{ $me->theme === 'night' ? 'paper' : 'night' }}">
             <button class="btn">{{ $me->theme === 'night' ? 'Paper' : 'Night watch' }}</button>
           </form>
-          <a class="btn" href="/me">Password and sessions</a>
-          <a class="btn" href="/guide/about?page={{ urlencode(request()->getPathInfo()) }}">About this page</a>
-          <form method="post" action="/sign-out">@csrf
+          <a class="btn" href="{{ at('me') }}">Password and sessions</a>
+          <a class="btn" href="{{ at('guide.about') }}?page={{ urlencode(request()->getPathInfo()) }}">About this page</a>
+          <form method="post" action="{{ at('sign-out') }}">@csrf
             <button class="btn">Sign out</button>
           </form>
         </div>
@@ -83,7 +83,7 @@
         <div class="notice bad" role="status">
           @mark('warn')
           <span class="grow"><b>{{ $looks->name }}, you see this as {{ $me->name }} does.</b> Nothing is written.</span>
-          <form method="post" action="/directory/sees-as/end">@csrf
+          <form method="post" action="{{ at('directory.sees-as.end') }}">@csrf
             <button class="btn small">See as yourself again</button>
           </form>
         </div>

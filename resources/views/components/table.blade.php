@@ -20,7 +20,7 @@
           <rect x="10" y="2" width="3" height="10" />
         </svg>
       </summary>
-      <form method="post" action="/act/set-table" class="form pad">
+      <form method="post" action="{{ at('act', 'set-table') }}" class="form pad">
         @csrf
         <input type="hidden" name="then" value="commit">
         <input type="hidden" name="stay" value="{{ request()->getRequestUri() }}">

@@ -7,7 +7,7 @@
   <div class="split @if ($may) two @endif">
     <section class="panel">
       <div class="bar-line">
-        <form class="find" action="/directory/grants">
+        <form class="find" action="{{ at('directory.grants') }}">
           <label class="sr" for="filter">Filter</label>
           <svg viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
             <circle cx="7" cy="7" r="4.500" />
@@ -24,7 +24,7 @@
             People do what their roles say. A grant gives somebody, or a team, more at one place: hosts in a prefix, the space of a site, the names
             of a zone.
           @else
-            <a href="/directory/grants">Show all</a>
+            <a href="{{ at('directory.grants') }}">Show all</a>
           @endif
         </x-empty>
       @else
@@ -46,7 +46,7 @@
               <tr>
                 <td class="name">
                   @if ($may)
-                    <a href="/directory/grants?grant={{ $g->id }}#grant">{{ ucfirst($g->holder()) }}</a>
+                    <a href="{{ at('directory.grants') }}?grant={{ $g->id }}#grant">{{ ucfirst($g->holder()) }}</a>
                   @else
                     {{ ucfirst($g->holder()) }}
                   @endif
@@ -93,7 +93,7 @@
           <header>
             <h2>{{ $chosen ? 'Change a grant' : 'Grant something' }}</h2>
             @if ($chosen)
-              <span class="end row"><a class="btn small" href="/directory/grants#grant">A new one</a></span>
+              <span class="end row"><a class="btn small" href="{{ at('directory.grants') }}#grant">A new one</a></span>
             @endif
           </header>
           <div class="pad">

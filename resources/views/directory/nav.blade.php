@@ -18,7 +18,7 @@
 @endphp
 <nav aria-label="Directory"><span class="oneof">
     @foreach ($pages as $key => $label)
-      <a href="/directory/{{ $key }}" @if ($key === $current) aria-current="page" @endif>{{ $label }}</a>
+      <a href="{{ at('directory.list', $key) }}" @if ($key === $current) aria-current="page" @endif>{{ $label }}</a>
     @endforeach
   </span>
 </nav>

@@ -1,7 +1,7 @@
 <x-layout :title="$person->name" verb="directory" work="right-test" does="a test of rights">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/directory/people">People</a></li>
+      <li><a href="{{ at('directory.list', 'people') }}">People</a></li>
       <li aria-current="page">{{ $person->name }}</li>
     </ol>
   </nav>
@@ -12,11 +12,11 @@
       {{ $teams === '' ? '' : 'in ' . $teams }}</span>
     <span class="end row">
       @if ($person->id !== auth()->id())
-        <form method="post" action="/directory/sees-as/{{ $person->id }}">@csrf
+        <form method="post" action="{{ at('directory.sees-as.person', $person->id) }}">@csrf
           <button class="btn small">See it as {{ explode(' ', $person->name)[0] }} does</button>
         </form>
       @endif
-      <a class="btn small" href="/watch?object={{ $person->id }}">History</a>
+      <a class="btn small" href="{{ at('watch') }}?object={{ $person->id }}">History</a>
     </span>
   </header>
   <div class="split two">
@@ -44,7 +44,7 @@
         <header>
           <h2>May {{ explode(' ', $person->name)[0] }} do this there?</h2>
         </header>
-        <form class="bar-line" action="/directory/person/{{ $person->id }}#ask">
+        <form class="bar-line" action="{{ at('directory.person', $person->id) }}#ask">
           <label class="sr" for="may">do</label>
           <select id="may" name="may">
             @foreach (\App\Models\Ability::cases() as $a)
@@ -78,9 +78,9 @@
         @endif
         <ul class="lines pad">
           @forelse ($granted as $g)
-            <li><a href="/directory/grants?grant={{ $g->id }}#grant">{{ $g->sentence() }}</a></li>
+            <li><a href="{{ at('directory.grants') }}?grant={{ $g->id }}#grant">{{ $g->sentence() }}</a></li>
           @empty
-            <li class="soft">Nothing is granted beyond roles. <a href="/directory/grants#grant">Grant something</a></li>
+            <li class="soft">Nothing is granted beyond roles. <a href="{{ at('directory.grants') }}#grant">Grant something</a></li>
           @endforelse
         </ul>
       </section>
@@ -201,7 +201,7 @@
               <li class="row">
                 <span class="grow"><b>{{ $t->name }}</b> may {{ $t->may() }}
                   <span class="hint">used {{ $t->last_used_at?->diffForHumans() ?? 'never' }}, ends {{ $t->expires_at?->diffForHumans() }}</span></span>
-                <form method="post" action="/act/revoke-program-token">
+                <form method="post" action="{{ at('act', 'revoke-program-token') }}">
                   @csrf
                   <input type="hidden" name="then" value="commit">
                   <input type="hidden" name="token" value="{{ $t->id }}">

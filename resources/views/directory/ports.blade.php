@@ -1,7 +1,7 @@
 <x-layout title="Ports" verb="directory" :work="$may ? 'profile' : null" does="make a port profile">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/directory/vlans">VLANs</a></li>
+      <li><a href="{{ at('directory.list', 'vlans') }}">VLANs</a></li>
       <li aria-current="page">Ports</li>
     </ol>
   </nav>
@@ -10,9 +10,9 @@
     <span class="soft">how they are meant to be set; read
       {{ $read ? \Carbon\CarbonImmutable::parse($read)->diffForHumans() : 'never' }}{{ $free > 0 ? ',' : '' }}
       {{ $free > 0 ? number_format($free) . ' without a profile' : '' }}</span>
-    @include('directory.domain-choice', ['page' => '/directory/ports'])
+    @include('directory.domain-choice', ['page' => at('directory.ports')])
     @if ($network)
-      <a class="btn small" href="/ship/server/{{ $network }}">Bring switches in step</a>
+      <a class="btn small" href="{{ at('ship.server', $network) }}">Bring switches in step</a>
     @endif
   </header>
   <div class="split @if ($may) two @endif">
@@ -43,7 +43,7 @@
                 @endphp
                 <tr>
                   <td class="name">
-                    <a href="/directory/ports?domain={{ $domain->id }}&amp;profile={{ $p->id }}#profile">{{ $p->name }}</a>
+                    <a href="{{ at('directory.ports') }}?domain={{ $domain->id }}&amp;profile={{ $p->id }}#profile">{{ $p->name }}</a>
                     @if ($p->description !== '')
                       <br><span class="hint">{{ $p->description }}</span>
                     @endif
@@ -127,7 +127,7 @@
               <h2>Give a profile to ports</h2>
             </header>
             <div class="pad">
-              <x-act id="give" action="give-profile" :stay="'/directory/ports?domain=' . $domain->id">
+              <x-act id="give" action="give-profile" :stay="at('directory.ports').'?domain=' . $domain->id">
                 <x-field form="give" name="profile" label="Profile" :options="$profiles->pluck('name', 'id')->all()" :value="$chosen->id ?? ''" />
                 <div class="pair">
                   <x-field form="give" name="device" label="Switch" mono list="devices" />
@@ -148,11 +148,11 @@
           <header>
             <h2>{{ $chosen ? 'Change ' . $chosen->name : 'Make a profile' }}</h2>
             @if ($chosen)
-              <span class="end row"><a class="btn small" href="/directory/ports?domain={{ $domain->id }}#profile">A new one</a></span>
+              <span class="end row"><a class="btn small" href="{{ at('directory.ports') }}?domain={{ $domain->id }}#profile">A new one</a></span>
             @endif
           </header>
           <div class="pad">
-            <x-act id="profile" action="keep-profile" :stay="'/directory/ports?domain=' . $domain->id"
+            <x-act id="profile" action="keep-profile" :stay="at('directory.ports').'?domain=' . $domain->id"
               :seen="$chosen ? ['port profile:' . $chosen->id => $chosen->version] : []">
               <input type="hidden" name="domain" value="{{ $domain->id }}">
               @if ($chosen)

@@ -1,14 +1,14 @@
 <x-layout title="Who may reach what" verb="directory" :work="$may ? 'intent' : null" does="say who may reach what">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/directory/vlans">VLANs</a></li>
+      <li><a href="{{ at('directory.list', 'vlans') }}">VLANs</a></li>
       <li aria-current="page">Who may reach what</li>
     </ol>
   </nav>
   <header class="title">
     <h1>Who may reach what</h1>
     <span class="soft">{{ $count === 1 ? '1 rule' : "$count rules" }} of {{ $domain->name ?? 'no domain' }}; what no rule speaks of is open</span>
-    @include('directory.domain-choice', ['page' => '/directory/reach'])
+    @include('directory.domain-choice', ['page' => at('directory.reach')])
   </header>
   <div class="split @if ($may) two @endif">
     <div class="stack">
@@ -28,7 +28,7 @@
             <tbody>
               @foreach ($vlans as $one)
                 <tr>
-                  <th scope="row"><a href="/directory/vlan/{{ $one->id }}">{{ $one->line() }}</a></th>
+                  <th scope="row"><a href="{{ at('directory.vlan', $one->id) }}">{{ $one->line() }}</a></th>
                   @foreach ($vlans as $v)
                     @php
                       $cell = $cells[$one->id][$v->id] ?? null;
@@ -44,7 +44,7 @@
                       @if ($one->id === $v->id)
                         <span class="open" aria-hidden="true">–</span>
                       @else
-                        <a href="/directory/reach?{{ http_build_query($asked) }}#intent" title="{{ $words }}" aria-label="{{ $words }}">
+                        <a href="{{ at('directory.reach') }}?{{ http_build_query($asked) }}#intent" title="{{ $words }}" aria-label="{{ $words }}">
                           {{ $cell['state'] ?? '·' }}
                         </a>
                       @endif
@@ -82,7 +82,7 @@
             <tbody>
               @foreach ($beyond as $r)
                 <tr>
-                  <td class="name"><a href="/directory/vlan/{{ $r->vlan_id }}">{{ $r->vlan->line() }}</a></td>
+                  <td class="name"><a href="{{ at('directory.vlan', $r->vlan_id) }}">{{ $r->vlan->line() }}</a></td>
                   <td>@mark($r->allows ? 'ok' : 'stop') {{ $r->allows ? 'may' : 'may not' }}</td>
                   <td class="mono">{{ $r->to() }}</td>
                   <td class="wrap">{{ $r->window()?->words() ?? 'always' }}</td>
@@ -129,7 +129,7 @@
             <h2>Say who may reach what</h2>
           </header>
           <div class="pad">
-            <x-act id="intent" action="keep-intent" :stay="'/directory/reach?domain=' . $domain?->id">
+            <x-act id="intent" action="keep-intent" :stay="at('directory.reach').'?domain=' . $domain?->id">
               <x-field form="intent" name="vlans[]" label="Clients of" multiple :options="$vlans->mapWithKeys(fn($v) => [$v->id => $v->line()])->all()"
                 :value="$from ? [$from->id] : []" />
               <div class="pair">

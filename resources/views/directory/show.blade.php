@@ -8,7 +8,7 @@
   $in = \App\View\InRow::of(
       $form ? array_values(array_diff($order, [$me->id])) : [],
       request('row') ? request('edit') : null,
-      "/directory/$list",
+      at('directory.list', $list),
       ['filter' => $filter, 'sort' => request('sort'), 'page' => request('page')],
       ['row' => '1'],
   );
@@ -29,22 +29,22 @@
   <div class="bar-line flat">
     <span class="soft">switches read {{ $read ? \Carbon\CarbonImmutable::parse($read)->diffForHumans() : 'never' }}</span>
     @unless ($me->isBound())
-      <form method="post" action="/directory/vlans/read">@csrf
+      <form method="post" action="{{ at('directory.vlans.read') }}">@csrf
         <button class="btn small">Read them now</button>
       </form>
       @if ($network)
-        <a class="btn small" href="/ship/server/{{ $network }}">Bring switches in step</a>
+        <a class="btn small" href="{{ at('ship.server', $network) }}">Bring switches in step</a>
       @endif
     @endunless
     @if ($form)
         <a class="btn small" href="#make">Add VLANs</a>
       @endif
       @unless ($me->isBound())
-        <a class="btn small" href="/directory/reach">Reach</a>
-        <a class="btn small" href="/directory/ports">Ports</a>
+        <a class="btn small" href="{{ at('directory.reach') }}">Reach</a>
+        <a class="btn small" href="{{ at('directory.ports') }}">Ports</a>
       @endunless
-      <a class="btn small" href="/plan/vlans.csv">CSV</a>
-      <a class="btn small" href="/plan/vlans.json">JSON</a>
+      <a class="btn small" href="{{ at('plan.vlans', 'csv') }}">CSV</a>
+      <a class="btn small" href="{{ at('plan.vlans', 'json') }}">JSON</a>
     </div>
     @if ($duplicates !== [])
       <section class="panel">
@@ -57,12 +57,12 @@
             @foreach ($duplicates as [$stays, $goes])
               <tr>
                 <td class="num">{{ $stays->number }}</td>
-                <td><a href="/directory/vlan/{{ $stays->id }}">{{ $stays->name }}</a> in {{ $stays->domain->name }}</td>
-                <td><a href="/directory/vlan/{{ $goes->id }}">{{ $goes->name }}</a> in {{ $goes->domain->name }}</td>
+                <td><a href="{{ at('directory.vlan', $stays->id) }}">{{ $stays->name }}</a> in {{ $stays->domain->name }}</td>
+                <td><a href="{{ at('directory.vlan', $goes->id) }}">{{ $goes->name }}</a> in {{ $goes->domain->name }}</td>
                 <td class="wrap">{{ $goes->description }}</td>
                 @if ($form)
                   <td>
-                    <form id="merge-{{ $goes->id }}" method="post" action="/act/merge-vlan" class="row">@csrf
+                    <form id="merge-{{ $goes->id }}" method="post" action="{{ at('act', 'merge-vlan') }}" class="row">@csrf
                       <input type="hidden" name="_form" value="merge-{{ $goes->id }}">
                       <input type="hidden" name="vlan" value="{{ $goes->id }}"><input type="hidden" name="into"
                         value="{{ $stays->id }}">
@@ -80,11 +80,12 @@
   <div class="split @if ($form && $list !== 'vlans') two @endif">
     <section class="panel">
       @if ($listed)
-        <x-filter :at="'/directory/' . $list" :value="$filter" :$words :$misread :hint="$list === 'vlans' ? 'number, or start of a name' : 'start of a name'">
+        <x-filter :at="at('directory.list', $list)" :value="$filter" :$words :$misread
+          :hint="$list === 'vlans' ? 'number, or start of a name' : 'start of a name'">
           @if ($list === 'vlans' && $filter !== 'is:wrong')
-            <a class="soft" href="/directory/vlans?filter=is:wrong">with something missing or different</a>
+            <a class="soft" href="{{ at('directory.list', 'vlans') }}?filter=is:wrong">with something missing or different</a>
           @elseif ($filter !== '')
-            <a class="soft" href="/directory/{{ $list }}">Show all</a>
+            <a class="soft" href="{{ at('directory.list', $list) }}">Show all</a>
           @endif
         </x-filter>
       @endif

@@ -1,9 +1,9 @@
 <x-layout :title="$site->name" verb="directory">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/directory/sites">Sites</a></li>
+      <li><a href="{{ at('directory.list', 'sites') }}">Sites</a></li>
       @if ($site->parent)
-        <li><a href="/directory/site/{{ $site->parent->id }}">{{ $site->parent->name }}</a></li>
+        <li><a href="{{ at('directory.site', $site->parent->id) }}">{{ $site->parent->name }}</a></li>
       @endif
       <li aria-current="page">{{ $site->name }}</li>
     </ol>
@@ -15,7 +15,7 @@
       <span class="end">
         holds
         @foreach ($inside as $s)
-          <a href="/directory/site/{{ $s->id }}">{{ $s->name }}</a>{{ $loop->last ? '' : ',' }}
+          <a href="{{ at('directory.site', $s->id) }}">{{ $s->name }}</a>{{ $loop->last ? '' : ',' }}
         @endforeach
       </span>
     @endif
@@ -24,7 +24,7 @@
     <section class="panel">
       <header>
         <h2>Prefixes</h2>
-        <span class="end row"><a class="btn small" href="/plan/summary?site={{ $site->id }}">Summarise</a></span>
+        <span class="end row"><a class="btn small" href="{{ at('plan.summary') }}?site={{ $site->id }}">Summarise</a></span>
       </header>
       @if ($prefixes->isEmpty())
         <div class="empty">

@@ -29,7 +29,7 @@
       @else
         <td class="name">
           @if ($form)
-            <a href="/directory/person/{{ $r->id }}">{{ $r->name }}</a>
+            <a href="{{ at('directory.person', $r->id) }}">{{ $r->name }}</a>
           @else
             {{ $r->name }}
           @endif
@@ -49,13 +49,13 @@
         <td>
           @if ($r->id !== $me->id && !$r->program)
             <span class="row">
-              <form method="post" action="/act/reset-password">
+              <form method="post" action="{{ at('act', 'reset-password') }}">
                 @csrf
                 <input type="hidden" name="then" value="commit">
                 <input type="hidden" name="person" value="{{ $r->id }}">
                 <button class="btn small" aria-label="Reset the password of {{ $r->name }}">Reset password</button>
               </form>
-              <form method="post" action="/act/end-sessions">
+              <form method="post" action="{{ at('act', 'end-sessions') }}">
                 @csrf
                 <input type="hidden" name="then" value="commit">
                 <input type="hidden" name="person" value="{{ $r->id }}">

@@ -23,7 +23,7 @@
         <td><x-field bare form="changeit" name="parent" label="In" pick="site" none="-" blank="nothing" :value="$r->parent_id ?? '-'"
             :shown="$r->parent->name ?? ''" /></td>
       @else
-        <td class="name inside-{{ min(6, $siteUse->depth($r)) }}"><a href="/directory/site/{{ $r->id }}">{{ $r->name }}</a></td>
+        <td class="name inside-{{ min(6, $siteUse->depth($r)) }}"><a href="{{ at('directory.site', $r->id) }}">{{ $r->name }}</a></td>
         <td>{{ $r->parent?->name }}</td>
       @endif
       <td>{{ $owner->words($r) }}</td>

@@ -19,7 +19,7 @@
         <td><x-field bare form="changeit" name="name" label="Name" :value="$r->name" autofocus /></td>
       @else
         <td class="num">{{ $r->number }}</td>
-        <td class="name"><a href="/directory/vlan/{{ $r->id }}">{{ $r->name }}</a></td>
+        <td class="name"><a href="{{ at('directory.vlan', $r->id) }}">{{ $r->name }}</a></td>
       @endif
       <td>{{ $r->domain->name }}</td>
       @foreach ($sheet[$r->id] as $cell)

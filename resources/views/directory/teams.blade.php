@@ -25,7 +25,7 @@
               <tr>
                 <td class="name">
                   @if ($may)
-                    <a href="/directory/teams?team={{ $t->id }}#team">{{ $t->name }}</a>
+                    <a href="{{ at('directory.teams') }}?team={{ $t->id }}#team">{{ $t->name }}</a>
                   @else
                     {{ $t->name }}
                   @endif
@@ -45,7 +45,7 @@
                 </td>
                 <td class="wrap">
                   @foreach ($rules[$t->id] ?? [] as $r)
-                    <a href="/ship/rules">{{ $r->rule()->sentence() }}</a>
+                    <a href="{{ at('ship.rules') }}">{{ $r->rule()->sentence() }}</a>
                   @endforeach
                 </td>
                 @if ($may)
@@ -66,7 +66,7 @@
           <header>
             <h2>{{ $chosen ? 'Change ' . $chosen->name : 'Make a team' }}</h2>
             @if ($chosen)
-              <span class="end row"><a class="btn small" href="/directory/teams#team">A new one</a></span>
+              <span class="end row"><a class="btn small" href="{{ at('directory.teams') }}#team">A new one</a></span>
             @endif
           </header>
           <div class="pad">

@@ -1,7 +1,7 @@
 <x-layout :title="'VLAN ' . $vlan->line()" verb="directory" work="editvlan" does="edit the VLAN" edit="editvlan">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/directory/vlans">VLANs</a></li>
+      <li><a href="{{ at('directory.list', 'vlans') }}">VLANs</a></li>
       <li aria-current="page">{{ $vlan->line() }}</li>
     </ol>
   </nav>
@@ -31,9 +31,9 @@
                   @if ($may && $cell['act'] && str_starts_with($cell['act'][0], '/'))
                     <a class="btn small" href="{{ $cell['act'][0] . '?' . http_build_query($cell['act'][1]) }}">{{ ucfirst($cell['act'][2]) }}</a>
                   @elseif($may && $cell['act'])
-                    <form id="mend-{{ $column }}" method="post" action="/act/{{ $cell['act'][0] }}">@csrf
+                    <form id="mend-{{ $column }}" method="post" action="{{ at('act', $cell['act'][0]) }}">@csrf
                       <input type="hidden" name="_form" value="mend-{{ $column }}">
-                      <input type="hidden" name="stay" value="/directory/vlan/{{ $vlan->id }}">
+                      <input type="hidden" name="stay" value="{{ at('directory.vlan', $vlan->id) }}">
                       @foreach ($cell['act'][1] as $k => $v)
                         <input type="hidden" name="{{ $k }}" value="{{ $v }}">
                       @endforeach
@@ -50,7 +50,7 @@
         <header>
           <h2>What its clients reach</h2>
           @unless (auth()->user()->isBound())
-            <span class="end row"><a class="btn small" href="/directory/reach?domain={{ $vlan->domain_id }}&amp;from={{ $vlan->id }}#intent">Say
+            <span class="end row"><a class="btn small" href="{{ at('directory.reach') }}?domain={{ $vlan->domain_id }}&amp;from={{ $vlan->id }}#intent">Say
                 more</a></span>
           @endunless
         </header>
@@ -114,7 +114,7 @@
             <tbody>
               @foreach ($others as $o)
                 <tr>
-                  <td class="name"><a href="/directory/vlan/{{ $o->id }}">{{ $o->name }}</a></td>
+                  <td class="name"><a href="{{ at('directory.vlan', $o->id) }}">{{ $o->name }}</a></td>
                   <td>{{ $o->domain->name }}</td>
                 </tr>
               @endforeach
@@ -151,7 +151,7 @@
             @if ($free->isEmpty())
               <p class="open">every subnet {{ $vlan->domain->site ? 'of ' . $vlan->domain->site->name : '' }} has a VLAN</p>
             @else
-              <x-act id="assignform" action="change-prefix" :stay="'/directory/vlan/' . $vlan->id"><input type="hidden" name="vlan" value="{{ $vlan->id }}">
+              <x-act id="assignform" action="change-prefix" :stay="at('directory.vlan', $vlan->id)"><input type="hidden" name="vlan" value="{{ $vlan->id }}">
                 <fieldset class="field">
                   <legend>Subnets without a VLAN</legend>
                   <div class="ticks">

@@ -2,6 +2,6 @@
     'code' => 401,
     'head' => 'Sign in first',
     'says' => 'This page is for people who are signed in.',
-    'to' => '/sign-in',
+    'to' => at('login'),
     'label' => 'Sign in',
 ])

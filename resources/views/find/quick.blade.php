@@ -26,7 +26,7 @@
         </li>
       @endif
     @endforeach
-    <li class="all"><a href="/find?q={{ urlencode($q) }}">Everything found for <b>{{ $q }}</b></a></li>
+    <li class="all"><a href="{{ at('find') }}?q={{ urlencode($q) }}">Everything found for <b>{{ $q }}</b></a></li>
   </ul>
 @elseif (mb_strlen($q) >= 2)
   <p class="quick pad">Nothing begins so yet. <kbd>Enter</kbd> says how it is read.</p>

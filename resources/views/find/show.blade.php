@@ -56,7 +56,7 @@
             <p class="soft">
               Names of zones and records are searched from their start, those of hosts and prefixes from the start of each word.
               @if ($find->net && auth()->user()->does(App\Models\Role::Planner))
-                <a href="/plan">Carve it from a supernet</a>
+                <a href="{{ at('plan') }}">Carve it from a supernet</a>
               @endif
             </p>
           </div>

@@ -1,7 +1,7 @@
 <x-layout title="About this page">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/guide">Guide</a></li>
+      <li><a href="{{ at('guide') }}">Guide</a></li>
       <li aria-current="page">About a page</li>
     </ol>
   </nav>
@@ -14,7 +14,7 @@
       @forelse ($tasks as $task)
         <li><a href="{{ $task->link() }}">{{ $task->title }}</a> <span class="hint">{{ $task->of }}</span></li>
       @empty
-        <li class="hint">No task of the guides is about this page alone. <a href="/guide">All guides</a></li>
+        <li class="hint">No task of the guides is about this page alone. <a href="{{ at('guide') }}">All guides</a></li>
       @endforelse
     </ul>
   </section>

@@ -1,7 +1,7 @@
 <x-layout title="Commands">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/guide">Guide</a></li>
+      <li><a href="{{ at('guide') }}">Guide</a></li>
       <li aria-current="page">Commands</li>
     </ol>
   </nav>

@@ -3,7 +3,7 @@
     <h1>Guide</h1>
     <span class="soft">task by task, for each of the people here</span>
   </header>
-  <form class="bar-line" action="/guide" role="search" aria-label="In the guides">
+  <form class="bar-line" action="{{ at('guide') }}" role="search" aria-label="In the guides">
     <label class="sr" for="in-guides">Words</label>
     <input id="in-guides" name="q" type="search" value="{{ $asked }}" placeholder="carve, drift, take back">
     <button class="btn small">Look</button>
@@ -26,7 +26,7 @@
     @foreach ($guides as $name => $guide)
       <section class="panel">
         <header>
-          <h2><a href="/guide/{{ $name }}">{{ $guide['title'] }}</a></h2>
+          <h2><a href="{{ at('guide.one', $name) }}">{{ $guide['title'] }}</a></h2>
         </header>
         <p class="pad hint">{{ $guide['lead'] }}</p>
         <ul class="plain-list pad-all">
@@ -41,11 +41,11 @@
         <h2>To look up</h2>
       </header>
       <ul class="plain-list pad-all">
-        <li><a href="/guide/commands">Commands</a></li>
+        <li><a href="{{ at('guide.commands') }}">Commands</a></li>
         @unless (auth()->user()->isBound())
-          <li><a href="/guide/settings">Settings</a></li>
+          <li><a href="{{ at('guide.settings') }}">Settings</a></li>
         @endunless
-        <li><a href="/api">For programs</a></li>
+        <li><a href="{{ at('api') }}">For programs</a></li>
       </ul>
     </section>
   </div>

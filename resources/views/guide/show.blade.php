@@ -1,7 +1,7 @@
 <x-layout :title="$title">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/guide">Guide</a></li>
+      <li><a href="{{ at('guide') }}">Guide</a></li>
       <li aria-current="page">{{ $title }}</li>
     </ol>
   </nav>

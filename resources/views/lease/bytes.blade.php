@@ -8,9 +8,9 @@
     <section class="panel">
       @if ($lines === [])
         <x-empty title="Nothing read yet">A whole message, the options of one, or the payload of one option. Try
-          <a class="mono" href="/lease/bytes?bytes=0104fffff000 0304 0a240001 7908 0c0a20 0a240001 ff">01 04 ff ff f0 00 …</a>
+          <a class="mono" href="{{ at('lease.bytes') }}?bytes=0104fffff000 0304 0a240001 7908 0c0a20 0a240001 ff">01 04 ff ff f0 00 …</a>
           or, of DHCPv6,
-          <a class="mono" href="/lease/bytes?family=6&bytes=01a1b2c3 0001000a 000300010000 5e005317 0019000c 00000007 00000000 00000000">01 a1 b2 c3
+          <a class="mono" href="{{ at('lease.bytes') }}?family=6&bytes=01a1b2c3 0001000a 000300010000 5e005317 0019000c 00000007 00000000 00000000">01 a1 b2 c3
             …</a></x-empty>
       @else
         <x-table label="Options read">
@@ -44,7 +44,7 @@
     </section>
     <div class="side">
       <section class="panel">
-        <form id="bytesform" class="form pad-all" action="/lease/bytes">
+        <form id="bytesform" class="form pad-all" action="{{ at('lease.bytes') }}">
           <div class="field"><span><label for="family">Of which protocol</label></span>
             <select id="family" name="family">
               <option value="4" @selected($family->value === 4)>DHCPv4</option>

@@ -31,7 +31,7 @@
                 @endphp
                 <tr @class(['drafted' => isset($touched["class:$c->id"])]) title="{{ $touched["class:$c->id"] ?? '' }}">
                   <td class="num">{{ $c->position }}</td>
-                  <td class="name"><a href="/lease/options/class/{{ $c->id }}">{{ $c->name }}</a></td>
+                  <td class="name"><a href="{{ at('lease.options.of', 'class', $c->id) }}">{{ $c->name }}</a></td>
                   <td class="wrap">{{ $rules->words() }}</td>
                   <td class="num">{{ $c->option_values_count ?: '' }}</td>
                   <td class="num">{{ $ranges[$c->id] ?? '' }}</td>
@@ -57,7 +57,7 @@
         <header>
           <h2>Try them on a message</h2>
         </header>
-        <form class="form pad" action="/lease/classes">
+        <form class="form pad" action="{{ at('lease.classes') }}">
           <div class="field"><span><label for="packet">A DHCP message as hexadecimal digits, as a capture shows it</label></span>
             <textarea id="packet" name="packet" rows="3" class="mono" spellcheck="false">{{ $typed }}</textarea>
             @if ($problem)
@@ -65,7 +65,7 @@
             @endif
           </div>
           <p class="row end"><button class="btn small">Try it</button></p>
-          <p class="hint">A client described by hand is tried on the page of the <a href="/lease/exchange">exchange</a>.</p>
+          <p class="hint">A client described by hand is tried on the page of the <a href="{{ at('lease.exchange') }}">exchange</a>.</p>
         </form>
       </section>
     </div>

@@ -16,11 +16,11 @@
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
-      <x-filter at="/lease/coverage" :value="$filter" :words="$words" :misread="$misread" hint="start of a name; is:alone site: server:">
+      <x-filter at="{{ at('lease.coverage') }}" :value="$filter" :words="$words" :misread="$misread" hint="start of a name; is:alone site: server:">
         <span class="soft row">
           @foreach ($counts as $key => $n)
             @if ($n > 0)
-              <a href="/lease/coverage?filter=is:{{ $key }}">{{ number_format($n) }} {{ $how[$key] }}</a>
+              <a href="{{ at('lease.coverage') }}?filter=is:{{ $key }}">{{ number_format($n) }} {{ $how[$key] }}</a>
             @endif
           @endforeach
         </span>
@@ -61,7 +61,7 @@
                         <input type="checkbox" class="pick" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}">
                       </td>
                     @endif
-                    <td class="name" rowspan="{{ $lines }}"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                    <td class="name" rowspan="{{ $lines }}"><a href="{{ at('lease.scope', $s->id) }}">{{ $s->name }}</a></td>
                     <td rowspan="{{ $lines }}">{{ $s->prefix->site?->name }}</td>
                     <td rowspan="{{ $lines }}">
                       @if (!in_array($c['how'], ['shares', 'pair', 'reservations'], true))

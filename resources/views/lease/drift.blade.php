@@ -1,8 +1,8 @@
 <x-layout :title="$scope->name . ', drift'" verb="lease">
   <nav aria-label="Above this scope">
     <ol class="path">
-      <li><a href="/lease">Scopes</a></li>
-      <li><a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a></li>
+      <li><a href="{{ at('lease') }}">Scopes</a></li>
+      <li><a href="{{ at('lease.scope', $scope->id) }}">{{ $scope->name }}</a></li>
       <li aria-current="page">Drift</li>
     </ol>
   </nav>
@@ -20,7 +20,7 @@
       <div class="empty">
         <h3>@mark('warn'){{ $server->name }} does not have this scope</h3>
         <p class="soft">Ship it to bring it there, or take the server off the scope.</p>
-        <a class="btn" href="/ship/server/{{ $server->id }}">Ship to {{ $server->name }}</a>
+        <a class="btn" href="{{ at('ship.server', $server->id) }}">Ship to {{ $server->name }}</a>
       </div>
     </section>
   @elseif ($drift->lines() === [])
@@ -33,7 +33,7 @@
   @else
     @include('parts.drift', [
         'lines' => $drift->lines(),
-        'action' => "/lease/scope/$scope->id/drift/$server->id",
+        'action' => at('lease.scope.drift', $scope->id, $server->id),
         'only' => $drift->undone(),
         'also' => $scope->placements->count() > 1 ? 'The other servers of the scope get what you take when they are shipped to.' : '',
     ])

@@ -5,8 +5,8 @@
 <x-layout title="Exchange" verb="lease" work="client" does="describe a client">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/lease">Scopes</a></li>
-      <li><a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a></li>
+      <li><a href="{{ at('lease') }}">Scopes</a></li>
+      <li><a href="{{ at('lease.scope', $scope->id) }}">{{ $scope->name }}</a></li>
       <li aria-current="page">Exchange</li>
     </ol>
   </nav>
@@ -15,7 +15,7 @@
     <span class="soft">what a client of IPv6 would get, computed and tried</span>
     @include('lease.nav', ['here' => 'Exchange'])
   </header>
-  <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
+  <form id="client" class="panel bar-line fields" method="get" action="{{ at('lease.exchange') }}">
     <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id" :shown="$scope->name" />
     <div class="field"><span><label for="wants">It wants</label></span>
       <select id="wants" name="wants">

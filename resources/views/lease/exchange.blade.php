@@ -5,9 +5,9 @@
 <x-layout title="Exchange" verb="lease" work="client" does="describe a client">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/lease">Scopes</a></li>
+      <li><a href="{{ at('lease') }}">Scopes</a></li>
       @if ($scope)
-        <li><a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a></li>
+        <li><a href="{{ at('lease.scope', $scope->id) }}">{{ $scope->name }}</a></li>
       @endif
       <li aria-current="page">Exchange</li>
     </ol>
@@ -17,7 +17,7 @@
     <span class="soft">what a client would get, computed and tried</span>
     @include('lease.nav', ['here' => 'Exchange'])
   </header>
-  <form id="client" class="panel bar-line fields" method="get" action="/lease/exchange">
+  <form id="client" class="panel bar-line fields" method="get" action="{{ at('lease.exchange') }}">
     <x-field form="client" name="scope" label="Scope, by its relay" pick="scope" blank="name of a scope" :value="$scope->id ?? $asked"
       :shown="$scope->name ?? $asked" />
     @foreach ([
@@ -77,7 +77,7 @@
                     @if ($c['silent'] === null)
                       {{ $c['why'] }}
                       @if ($c['scope']->id !== $scope->id)
-                        <a href="/lease/scope/{{ $c['scope']->id }}">{{ $c['scope']->name }}</a>
+                        <a href="{{ at('lease.scope', $c['scope']->id) }}">{{ $c['scope']->name }}</a>
                       @endif
                     @else
                       @mark('warn') silent: {{ $c['silent'] }}
@@ -151,7 +151,7 @@
                   @if ($c['holds'])
                     @mark('ok')
                   @endif
-                  <a href="/lease/options/class/{{ $c['class']->id }}">{{ $c['class']->name }}</a>
+                  <a href="{{ at('lease.options.of', 'class', $c['class']->id) }}">{{ $c['class']->name }}</a>
                   <span class="soft">{{ $c['holds'] ? 'is in it' : 'is not in it' }}</span>
                   @foreach ($c['why'] as $w)
                     <br><span class="hint">{{ $w['words'] }}: {{ $w['seen'] ?? 'it says nothing' }}</span>
@@ -161,7 +161,7 @@
             </ul>
             @if ($may && $input['vendor'] !== '')
               <p class="pad"><a
-                  href="/lease/classes?{{ http_build_query(['field' => 'vendor-class', 'value' => $input['vendor']]) }}">Make a class of this
+                  href="{{ at('lease.classes') }}?{{ http_build_query(['field' => 'vendor-class', 'value' => $input['vendor']]) }}">Make a class of this
                   vendor class</a></p>
             @endif
           </section>
@@ -173,7 +173,8 @@
       <x-empty title="Describe a client">Choose a scope and say what the client says of itself; Ctrl Enter computes which server answers,
         which address it gets and why, and where each option comes from. For instance:
         @if ($example)
-          <a href="/lease/exchange?{{ http_build_query(['scope' => $example->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">kiosk-07
+          <a
+              href="{{ at('lease.exchange') }}?{{ http_build_query(['scope' => $example->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">kiosk-07
             in {{ $example->name }}</a>.
         @endif
       </x-empty>

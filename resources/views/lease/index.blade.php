@@ -1,6 +1,6 @@
 @php
   $may = auth()->user()->operatesAll();
-  $in = \App\View\InRow::ofList($may, $list, '/lease', $filter);
+  $in = \App\View\InRow::ofList($may, $list, at('lease'), $filter);
   $editing = $list->rows->firstWhere('id', $in->id);
 @endphp
 <x-layout title="Lease" verb="lease" work="makescope" does="make a scope">
@@ -11,9 +11,9 @@
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
-      <x-filter at="/lease" :value="$filter" :words="$words" :misread="$misread" hint="start of a name; site: server: pair: vlan:">
+      <x-filter at="{{ at('lease') }}" :value="$filter" :words="$words" :misread="$misread" hint="start of a name; site: server: pair: vlan:">
         @if ($may)
-          <a class="soft" href="/lease/without">Subnets without a scope</a>
+          <a class="soft" href="{{ at('lease.without') }}">Subnets without a scope</a>
         @endif
       </x-filter>
       @if ($list->rows->isEmpty())
@@ -53,7 +53,7 @@
                 @if ($in->is($s->id))
                   <td><x-field bare form="changescope" name="name" label="Name" :value="$s->name" /></td>
                 @else
-                  <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                  <td class="name"><a href="{{ at('lease.scope', $s->id) }}">{{ $s->name }}</a></td>
                 @endif
                 <td class="mono">{{ $s->prefix->prefix() }}</td>
                 <td class="num">{{ $s->prefix->vlan?->number }}</td>

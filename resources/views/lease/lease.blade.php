@@ -5,9 +5,9 @@
 <x-layout :title="'Lease of ' . $lease->given()" verb="lease">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/lease/leases">Leases</a></li>
+      <li><a href="{{ at('lease.leases') }}">Leases</a></li>
       @if ($page->scope)
-        <li><a href="/lease/scope/{{ $page->scope->id }}">{{ $page->scope->name }}</a></li>
+        <li><a href="{{ at('lease.scope', $page->scope->id) }}">{{ $page->scope->name }}</a></li>
       @endif
       <li aria-current="page">{{ $lease->given() }}</li>
     </ol>
@@ -17,9 +17,9 @@
     <span class="mono">{{ $lease->client() ?: 'nobody' }}</span>
     <span class="soft">{{ $lease->host_name ?: 'a client without a name' }}, by {{ $lease->server->name }}, {{ $lease->stateWords() }}</span>
     <span class="end row">
-      <a class="btn small" href="/find?q={{ $lease->address }}">All about the address</a>
+      <a class="btn small" href="{{ at('find') }}?q={{ $lease->address }}">All about the address</a>
       @if ($lease->mac && $whole)
-        <a class="btn small" href="/find?q={{ urlencode($lease->mac) }}">All about the client</a>
+        <a class="btn small" href="{{ at('find') }}?q={{ urlencode($lease->mac) }}">All about the client</a>
       @endif
     </span>
   </header>
@@ -102,10 +102,11 @@
           <dt>In the plan</dt>
           <dd>
             @if ($page->host)
-              <a href="/plan/prefix/{{ $page->host->prefix_id }}?address={{ $page->host->address }}">{{ $page->host->name ?: 'a host without a name' }}</a>
+              <a href="{{ at('plan.prefix', $page->host->prefix_id) }}?address={{ $page->host->address }}">
+            {{ $page->host->name ?: 'a host without a name' }}</a>
             @elseif ($page->scope)
               <span class="open">not planned</span>
-              <a href="/plan/prefix/{{ $page->scope->prefix_id }}?show=evidence">evidence of the subnet</a>
+              <a href="{{ at('plan.prefix', $page->scope->prefix_id) }}?show=evidence">evidence of the subnet</a>
             @endif
           </dd>
         </div>
@@ -124,7 +125,7 @@
           <dd>
             @forelse ($page->names as $n)
               <a class="mono"
-                href="/name/zone/{{ $n->zone_id }}?filter={{ urlencode(rtrim($n->owner, '.')) }}">{{ rtrim($n->owner, '.') }}</a>
+                href="{{ at('name.zone', $n->zone_id) }}?filter={{ urlencode(rtrim($n->owner, '.')) }}">{{ rtrim($n->owner, '.') }}</a>
               <span class="hint">{{ $n->zone->view->name }}</span>
             @empty
               <span class="open">none points at it</span>
@@ -148,7 +149,7 @@
           <tbody>
             @foreach ($page->elsewhere as $l)
               <tr>
-                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
+                <td class="mono"><a href="{{ at('lease.lease', $l->id) }}">{{ $l->given() }}</a></td>
                 <td>{{ $l->server->name }}</td>
                 <td title="{{ $l->ends_at }}">{{ $l->stateWords() === 'active' ? $l->ends_at->diffForHumans() : $l->stateWords() }}</td>
               </tr>
@@ -165,7 +166,7 @@
           <h2>Reserve</h2>
         </header>
         <div class="pad">
-          <x-act id="reserveleases" action="reserve-leases" stay="/lease/leases/{{ $lease->id }}">
+          <x-act id="reserveleases" action="reserve-leases" stay="{{ at('lease.lease', $lease->id) }}">
             <input type="hidden" name="leases[]" value="{{ $lease->id }}">
             <p class="hint">Its client keeps {{ $lease->given() }}: the lease becomes a reservation.</p>
           </x-act>

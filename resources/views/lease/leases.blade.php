@@ -2,8 +2,8 @@
   @if ($scope)
     <nav aria-label="Above">
       <ol class="path">
-        <li><a href="/lease">Scopes</a></li>
-        <li><a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a></li>
+        <li><a href="{{ at('lease') }}">Scopes</a></li>
+        <li><a href="{{ at('lease.scope', $scope->id) }}">{{ $scope->name }}</a></li>
         <li aria-current="page">Leases</li>
       </ol>
     </nav>
@@ -17,12 +17,12 @@
   </header>
   <div class="split @if ($reservable) two @endif">
     <section class="panel">
-      <x-filter at="/lease/leases" :value="$filter" :words="$words" :misread="$misread" :keep="['scope' => $scope?->id]"
+      <x-filter at="{{ at('lease.leases') }}" :value="$filter" :words="$words" :misread="$misread" :keep="['scope' => $scope?->id]"
         hint="address, prefix, MAC, name; state:any ends:2h server:tide1">
         @if ($reservable)
           <span class="end row" data-needs-pick hidden>
             <b><span data-picked>0</span> picked</b>
-            <form id="reserveleases" method="post" action="/act/reserve-leases" hx-post="/act/reserve-leases"
+            <form id="reserveleases" method="post" action="{{ at('act', 'reserve-leases') }}" hx-post="{{ at('act', 'reserve-leases') }}"
               hx-target="#follows-reserveleases">
               @csrf
               <input type="hidden" name="_form" value="reserveleases">
@@ -62,13 +62,13 @@
                       aria-label="Pick {{ $l->given() }}">
                   </td>
                 @endif
-                <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
+                <td class="mono"><a href="{{ at('lease.lease', $l->id) }}">{{ $l->given() }}</a></td>
                 <td class="mono" title="{{ $l->clientWords() }}">{{ Str::limit($l->client() ?: 'nobody', 23) }}</td>
                 <td>{{ $l->host_name }}</td>
                 @unless ($scope)
                   <td class="name">
                     @if (isset($scopes[$l->scope_id]))
-                      <a href="/lease/scope/{{ $l->scope_id }}">{{ $scopes[$l->scope_id] }}</a>
+                      <a href="{{ at('lease.scope', $l->scope_id) }}">{{ $scopes[$l->scope_id] }}</a>
                     @endif
                   </td>
                 @endunless
@@ -90,7 +90,7 @@
         @if ($may)
           <details class="panel">
             <summary class="bar-line"><b>End picked leases on their servers</b></summary>
-            <form class="form pad" method="post" action="/lease/leases/end" data-takes-picks="leases[]">
+            <form class="form pad" method="post" action="{{ at('lease.leases.end') }}" data-takes-picks="leases[]">
               @csrf
               <p class="hint">A client is not told that its lease ended. It goes on using the address until it renews, at half of the lease
                 time, and is refused then; until that moment the server may give the address to another.</p>

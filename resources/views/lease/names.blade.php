@@ -9,8 +9,8 @@
 <x-layout :title="'Names of ' . $scope->name" verb="lease">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/lease">Scopes</a></li>
-      <li><a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a></li>
+      <li><a href="{{ at('lease') }}">Scopes</a></li>
+      <li><a href="{{ at('lease.scope', $scope->id) }}">{{ $scope->name }}</a></li>
       <li aria-current="page">Names</li>
     </ol>
   </nav>

@@ -1,11 +1,11 @@
 {{-- The rooms of Lease; $here names the one that is open. --}}
 @php
-  $rooms = ['/lease' => 'Scopes', '/lease/leases' => 'Leases'];
+  $rooms = [at('lease') => 'Scopes', at('lease.leases') => 'Leases'];
   if (!auth()->user()->isBound()) {
-      $rooms += ['/lease/options' => 'Options', '/lease/classes' => 'Classes', '/lease/pairs' => 'Pairs', '/lease/coverage' => 'Coverage'];
-      $rooms += ['/lease/exchange' => 'Exchange'];
+      $rooms += [at('lease.options') => 'Options', at('lease.classes') => 'Classes', at('lease.pairs') => 'Pairs', at('lease.coverage') => 'Coverage'];
+      $rooms += [at('lease.exchange') => 'Exchange'];
   }
-  $rooms += ['/lease/bytes' => 'Read bytes'];
+  $rooms += [at('lease.bytes') => 'Read bytes'];
 @endphp
 <nav class="end row" aria-label="Lease">
   @foreach ($rooms as $link => $name)

@@ -1,18 +1,18 @@
 @php
   $layer = $place->layer->value;
-  $at = fn(string $kind, string $id = ''): string => $id === '' ? '/lease/options' : "/lease/options/$kind/$id";
+  $at = fn(string $kind, string $id = ''): string => $id === '' ? at('lease.options') : at('lease.options.of', $kind, $id);
   $count = fn(string $kind, string $id = ''): string => ($n = (int) ($counts["$kind $id"] ?? 0)) > 0 ? (string) $n : '';
 @endphp
 <x-layout :title="'Options of ' . $place->words()" verb="lease" :work="$may ? 'option' : null" does="set an option" :edit="$class && $may ? 'classform' : null">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/lease">Scopes</a></li>
+      <li><a href="{{ at('lease') }}">Scopes</a></li>
       @if ($class)
-        <li><a href="/lease/classes">Classes</a></li>
+        <li><a href="{{ at('lease.classes') }}">Classes</a></li>
       @elseif ($place->scope)
-        <li><a href="/lease/scope/{{ $place->scope->id }}">{{ $place->scope->name }}</a></li>
+        <li><a href="{{ at('lease.scope', $place->scope->id) }}">{{ $place->scope->name }}</a></li>
       @else
-        <li><a href="/lease/options">Options</a></li>
+        <li><a href="{{ at('lease.options') }}">Options</a></li>
       @endif
       <li aria-current="page">{{ $place->name }}</li>
     </ol>
@@ -38,7 +38,7 @@
           @if ($ranges->isNotEmpty())
             <p class="pad soft">
               @foreach ($ranges as $r)
-                <a href="/lease/scope/{{ $r->scope_id }}">{{ $r->range() }} of {{ $r->scope->name }}</a>
+                <a href="{{ at('lease.scope', $r->scope_id) }}">{{ $r->range() }} of {{ $r->scope->name }}</a>
                 {{ $r->class_only ? 'is kept for it' : 'is closed to it' }}{{ $loop->last ? '' : ';' }}
               @endforeach
             </p>
@@ -173,11 +173,11 @@
               <a href="{{ $at('class', $id) }}" @if ($place->id === $id) aria-current="page" @endif>{{ $name }}
                 <span class="soft">{{ $count('class', $id) }}</span></a>
             @empty
-              <a href="/lease/classes">make the first one</a>
+              <a href="{{ at('lease.classes') }}">make the first one</a>
             @endforelse
           </div>
         </div>
-        <p class="pad hint">Resolvers, domain and search suffixes are settings: of the <a href="/directory/settings">organisation</a>, of a
+        <p class="pad hint">Resolvers, domain and search suffixes are settings: of the <a href="{{ at('directory.settings') }}">organisation</a>, of a
           site, of a prefix. They become options 6, 15 and 119 of their layer by
           themselves, and 23 and 24 of IPv6.</p>
       </section>

@@ -21,7 +21,7 @@
 <x-layout :title="$pair->name" verb="lease" edit="pairform">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/lease/pairs">Pairs</a></li>
+      <li><a href="{{ at('lease.pairs') }}">Pairs</a></li>
       <li aria-current="page">{{ $pair->name }}</li>
     </ol>
   </nav>
@@ -30,9 +30,9 @@
     <span class="soft">{{ $pair->first->name }} and {{ $pair->second->name }}, {{ $pair->mode->title() }}; leases run ahead by
       {{ $pair->leadWords() }} at most{{ $off }}</span>
     <span class="end row">
-      <a class="btn small" href="/watch?object={{ $pair->id }}">History</a>
+      <a class="btn small" href="{{ at('watch') }}?object={{ $pair->id }}">History</a>
       @if ($may)
-        <form method="post" action="/lease/pairs/{{ $pair->id }}/ask">
+        <form method="post" action="{{ at('lease.pair.ask', $pair->id) }}">
           @csrf
           <button class="btn small">Ask both now</button>
         </form>
@@ -52,7 +52,7 @@
             <tr>
               <th></th>
               @foreach ($pair->servers() as $side => $server)
-                <th><a href="/ship/server/{{ $server->id }}">{{ $server->name }}</a> <span class="soft">{{ $side }}</span></th>
+                <th><a href="{{ at('ship.server', $server->id) }}">{{ $server->name }}</a> <span class="soft">{{ $side }}</span></th>
               @endforeach
             </tr>
           </thead>
@@ -137,7 +137,7 @@
           <span class="soft">{{ number_format($pair->scopes_count) }}</span>
           @if ($may)
             <span class="end row" data-needs-pick hidden>
-              <form id="leavepair" method="post" action="/act/pair-scopes" hx-post="/act/pair-scopes" hx-target="#follows-pairform">
+              <form id="leavepair" method="post" action="{{ at('act', 'pair-scopes') }}" hx-post="{{ at('act', 'pair-scopes') }}" hx-target="#follows-pairform">
                 @csrf
                 <input type="hidden" name="_form" value="leavepair">
                 <button class="btn small" name="then" value="preview">Take <span data-picked>0</span> out of the pair</button>
@@ -147,7 +147,7 @@
         </header>
         @if ($scopes->isEmpty())
           <x-empty title="No scope yet">Ship the pair to both servers, then bring scopes into it: one on its own page, many under
-            <a href="/lease/coverage">Coverage</a>.</x-empty>
+            <a href="{{ at('lease.coverage') }}">Coverage</a>.</x-empty>
         @else
           <x-table label="Scopes" data-worktable>
             <thead>
@@ -170,7 +170,7 @@
                       <input type="checkbox" class="pick" form="leavepair" name="scopes[]" value="{{ $s->id }}" aria-label="Pick {{ $s->name }}">
                     </td>
                   @endif
-                  <td class="name"><a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a></td>
+                  <td class="name"><a href="{{ at('lease.scope', $s->id) }}">{{ $s->name }}</a></td>
                   <td class="mono">{{ $s->prefix->prefix() }}</td>
                   @foreach ($pair->servers() as $server)
                     <td>
@@ -203,7 +203,7 @@
               <header>
                 <h2>{{ $partner->name }} is off</h2>
               </header>
-              <form class="form pad" method="post" action="/lease/pairs/{{ $pair->id }}/down/{{ $server->id }}">
+              <form class="form pad" method="post" action="{{ at('lease.pair.down', $pair->id, $server->id) }}">
                 @csrf
                 <p>{{ $server->name }} renews every lease by itself and goes on with its own addresses. Told that {{ $partner->name }} is off,
                   it takes over the others {{ $pair->leadWords() }} later.</p>

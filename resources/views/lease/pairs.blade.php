@@ -30,10 +30,10 @@
                 @endphp
                 <tr>
                   @if ($side === 'first')
-                    <td class="name" rowspan="2"><a href="/lease/pairs/{{ $p->id }}">{{ $p->name }}</a></td>
+                    <td class="name" rowspan="2"><a href="{{ at('lease.pair', $p->id) }}">{{ $p->name }}</a></td>
                     <td rowspan="2">{{ $p->mode->title() }}, {{ $p->percent }} %</td>
                     <td class="num" rowspan="2">
-                      <a href="/lease?filter=pair:{{ urlencode('"' . $p->name . '"') }}">{{ number_format($p->scopes_count) }}</a>
+                      <a href="{{ at('lease') }}?filter=pair:{{ urlencode('"' . $p->name . '"') }}">{{ number_format($p->scopes_count) }}</a>
                     </td>
                   @endif
                   <td class="lost">{{ $server->name }}</td>

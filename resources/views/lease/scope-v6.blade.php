@@ -42,7 +42,7 @@
               <tr>
                 <td class="mono">
                   @if (isset($pools[$d->id]))
-                    <a href="/plan/prefix/{{ $pools[$d->id] }}">{{ $d->delegation()->pool }}</a>
+                    <a href="{{ at('plan.prefix', $pools[$d->id]) }}">{{ $d->delegation()->pool }}</a>
                   @else
                     {{ $d->delegation()->pool }}
                   @endif

@@ -33,7 +33,7 @@
         </div>
         @if ($classes->isNotEmpty())
           <p class="pad-all hint">For a client of a class or with a reservation more may hold:
-            <a href="/lease/exchange?scope={{ $scope->id }}">describe the client</a>.</p>
+            <a href="{{ at('lease.exchange') }}?scope={{ $scope->id }}">describe the client</a>.</p>
         @endif
       </section>
       <section class="panel">
@@ -43,7 +43,7 @@
         </header>
         @if ($scope->pair)
           <div class="pad">
-            <p>Leased by the pair <a href="/lease/pairs/{{ $scope->pair_id }}">{{ $scope->pair->name }}</a>: each server knows what the other
+            <p>Leased by the pair <a href="{{ at('lease.pair', $scope->pair_id) }}">{{ $scope->pair->name }}</a>: each server knows what the other
               one gave.</p>
             {{ \App\View\PairStrip::of($scope->pair) }}
           </div>
@@ -67,7 +67,7 @@
                 <td>
                   @if ($r->class_id)
                     {{ $r->class_only ? 'only' : 'all but' }}
-                    <a href="/lease/options/class/{{ $r->class_id }}">{{ $classes->firstWhere('id', $r->class_id)?->name }}</a>
+                    <a href="{{ at('lease.options.of', 'class', $r->class_id) }}">{{ $classes->firstWhere('id', $r->class_id)?->name }}</a>
                   @else
                     all clients
                   @endif

@@ -6,7 +6,7 @@
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
-      <x-filter at="/lease/without" :value="$filter" :words="$words" hint="start of a name; site: vlan: is:live" />
+      <x-filter at="{{ at('lease.without') }}" :value="$filter" :words="$words" hint="start of a name; site: vlan: is:live" />
       @if ($list->rows->isEmpty())
         <x-empty :title="$filter === '' ? 'Every subnet has a scope' : 'No subnet without a scope fits the filter'">A link whose clients are
           all written down by hand needs none.</x-empty>
@@ -32,7 +32,7 @@
                 @if ($may)
                   <td class="pickcell"><input type="checkbox" class="pick" value="{{ $p->id }}" aria-label="Pick {{ $p->prefix() }}"></td>
                 @endif
-                <td class="mono"><a href="/plan/prefix/{{ $p->id }}">{{ $p->prefix() }}</a></td>
+                <td class="mono"><a href="{{ at('plan.prefix', $p->id) }}">{{ $p->prefix() }}</a></td>
                 <td class="name">{{ $p->name }}</td>
                 <td>{{ $p->site?->name }}</td>
                 <td class="num">{{ $p->vlan?->number }}</td>

@@ -5,8 +5,8 @@
 <x-layout :title="$zone->title() . ', checks'" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
       <li aria-current="page">Checks</li>
     </ol>
   </nav>
@@ -39,7 +39,7 @@
             <tr>
               <td>@mark(['error' => 'stop', 'warning' => 'warn'][$f['severity']] ?? 'turn') {{ $f['severity'] }}</td>
               <td class="mono"><a
-                  href="/name/zone/{{ $zone->id }}?filter={{ urlencode(rtrim($f['owner'], '.')) }}">
+                  href="{{ at('name.zone', $zone->id) }}?filter={{ urlencode(rtrim($f['owner'], '.')) }}">
                     {{ $f['owner'] === $zone->name ? '@' : Str::of($f['owner'])->replace('.' . $zone->name, '') }}</a>
               </td>
               <td>{{ $f['type'] }}</td>
@@ -47,8 +47,8 @@
               <td class="rfc">{{ $f['standard'] }}</td>
               <td class="wrap">
                 @if ($may && $f['act'])
-                  <form method="post" action="/act/{{ $f['act'][0] }}">@csrf
-                    <input type="hidden" name="stay" value="/name/zone/{{ $zone->id }}/checks">
+                  <form method="post" action="{{ at('act', $f['act'][0]) }}">@csrf
+                    <input type="hidden" name="stay" value="{{ at('name.zone.checks', $zone->id) }}">
                     @foreach ($f['act'][1] as $k => $v)
                       <input type="hidden" name="{{ $k }}" value="{{ $v }}">
                     @endforeach

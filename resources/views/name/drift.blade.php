@@ -1,9 +1,9 @@
 <x-layout :title="$zone->title() . ', drift'" verb="name">
   <nav aria-label="Above this zone">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}/service">Service</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
+      <li><a href="{{ at('name.zone.service', $zone->id) }}">Service</a></li>
       <li aria-current="page">Drift</li>
     </ol>
   </nav>
@@ -58,7 +58,7 @@
             <h2>What follows</h2>
             <p class="cause">{{ count($act->come) }} records are only there, {{ count($act->gone) }} only in the plan</p>
             <p class="hint">What you do not take stays a difference, and the next shipment undoes it there.</p>
-            <form id="take" method="post" action="/name/zone/{{ $zone->id }}/drift">
+            <form id="take" method="post" action="{{ at('name.zone.drift', $zone->id) }}">
               @csrf
               <div class="field">
                 <span><label for="reason">Why in spite of a warning, if there is one</label></span>
@@ -69,7 +69,7 @@
                 <button class="btn" name="all" value="1">Take all {{ $total }}</button>
               </div>
             </form>
-            <form method="post" action="/ship/server/{{ $primary->id }}">
+            <form method="post" action="{{ at('ship.server', $primary->id) }}">
               @csrf
               <input type="hidden" name="only[]" value="{{ $zone->id }}">
               <input type="hidden" name="deep" value="1">

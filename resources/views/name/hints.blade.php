@@ -1,8 +1,8 @@
 <x-layout :title="$server->name . ', root hints'" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/resolvers">Resolvers</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.resolvers') }}">Resolvers</a></li>
       <li aria-current="page">{{ $server->name }}, root hints</li>
     </ol>
   </nav>
@@ -15,8 +15,8 @@
         never taken in
       @endif
     </span>
-    <span class="end row"><a class="btn small" href="/name/resolvers/{{ $server->id }}/hints?prime=1">Ask a root server</a>
-      <a class="btn small" href="/name/resolvers/{{ $server->id }}/hints.zone">Export</a></span>
+    <span class="end row"><a class="btn small" href="{{ at('name.resolver.hints', $server->id) }}?prime=1">Ask a root server</a>
+      <a class="btn small" href="{{ at('name.resolver.hints.file', $server->id) }}">Export</a></span>
   </header>
   @if ($problem)
     <div class="fault" role="alert">
@@ -90,7 +90,7 @@
             <x-act
               id="hints"
               action="change-resolving"
-              :stay="'/name/resolvers/' . $server->id . '/hints'"
+              :stay="at('name.resolver.hints', $server->id)"
             ><input type="hidden" name="servers[]" value="{{ $server->id }}">
               <input type="hidden" name="hintsFrom" value="{{ $primed ? 'a priming query' : 'a file' }}">
               <x-field form="hints" name="hints" label="Hint file" mono rows="8" :value="$primed ? $primed->text() : ''" />

@@ -1,5 +1,5 @@
 @php
-  $in = \App\View\InRow::ofList($may, $list, '/name', $filter);
+  $in = \App\View\InRow::ofList($may, $list, at('name'), $filter);
   $editing = $list->rows->firstWhere('id', $in->id);
   // A row has no room for the choice of servers: it makes zones where they usually are.
   $adds = $may && $in->id === null && $choices->usualForZones() !== [] && $choices->views() !== [];
@@ -10,23 +10,23 @@
     <span class="soft">{{ number_format($list->total) }}{{ $list->more ? '+' : '' }} {{ $list->total === 1 ? 'zone' : 'zones' }}</span>
     <span class="end row">
       @unless (auth()->user()->isBound())
-        <a class="btn small" href="/name/sweep">Forward and reverse</a>
-        <a class="btn small" href="/name/tree">Inside each other</a>
-        <a class="btn small" href="/name/views">Views</a>
-        <a class="btn small" href="/name/resolvers">Resolvers</a>
-        <a class="btn small" href="/name/signing">Signing</a>
-        <a class="btn small" href="/name/reverse">Reverse zones</a>
-        <a class="btn small" href="/name/take-in">Take a zone in</a>
+        <a class="btn small" href="{{ at('name.sweep') }}">Forward and reverse</a>
+        <a class="btn small" href="{{ at('name.tree') }}">Inside each other</a>
+        <a class="btn small" href="{{ at('name.views') }}">Views</a>
+        <a class="btn small" href="{{ at('name.resolvers') }}">Resolvers</a>
+        <a class="btn small" href="{{ at('name.signing') }}">Signing</a>
+        <a class="btn small" href="{{ at('name.reverse') }}">Reverse zones</a>
+        <a class="btn small" href="{{ at('name.take-in') }}">Take a zone in</a>
         @if (auth()->user()->operatesAll())
-          <a class="btn small" href="/name/keys">Keys</a>
+          <a class="btn small" href="{{ at('name.keys') }}">Keys</a>
         @endif
-        <a class="btn small" href="/name/lookup">Lookup</a>
+        <a class="btn small" href="{{ at('name.lookup') }}">Lookup</a>
       @endunless
     </span>
   </header>
   <div class="split two">
     <section class="panel">
-      <x-filter at="/name" :value="$filter" :$words :$misread hint="part of a name; view: server: is:" />
+      <x-filter at="{{ at('name') }}" :value="$filter" :$words :$misread hint="part of a name; view: server: is:" />
       @if ($list->rows->isEmpty())
         <x-empty :title="$filter === '' ? 'No zones yet' : 'No zone fits &quot;' . $filter . '&quot;'">A zone is made with its SOA, its name
           servers and their addresses. For a reverse zone write the prefix.</x-empty>
@@ -50,7 +50,7 @@
             @foreach ($list->rows as $z)
               <tr @class(['drafted' => isset($touched["zone:$z->id"]), 'editing' => $in->is($z->id)]) data-row="{{ $z->id }}"
                 title="{{ $touched["zone:$z->id"] ?? '' }}">
-                <td class="name mono"><a href="/name/zone/{{ $z->id }}">{{ $z->title() }}</a></td>
+                <td class="name mono"><a href="{{ at('name.zone', $z->id) }}">{{ $z->title() }}</a></td>
                 <td>{{ $z->view->name }}</td>
                 @if ($in->is($z->id))
                   <td><x-field bare form="changezone" name="silenced" label="Answers" :value="$z->silenced ? '1' : '0'"

@@ -1,7 +1,7 @@
 <x-layout title="Keys" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Keys</li>
     </ol>
   </nav>
@@ -37,10 +37,10 @@
                 <td>{{ $k->algorithm->value }}</td>
                 <td class="wrap">
                   @foreach ($used[$k->name] ?? [] as $z)
-                    <a href="/name/zone/{{ $z->id }}/service">{{ $z->title() }}</a>{{ $loop->last ? '' : ',' }}
+                    <a href="{{ at('name.zone.service', $z->id) }}">{{ $z->title() }}</a>{{ $loop->last ? '' : ',' }}
                   @endforeach
                   @foreach ($servers[$k->id] ?? [] as $s)
-                    <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>{{ $loop->last ? '' : ',' }}
+                    <a href="{{ at('ship.server', $s->id) }}">{{ $s->name }}</a>{{ $loop->last ? '' : ',' }}
                   @endforeach
                   @if (!isset($used[$k->name]) && !isset($servers[$k->id]))
                     <span class="open">none</span>
@@ -50,7 +50,7 @@
                   @if ((session('secret')[0] ?? null) === $k->id)
                     <code class="mono wrap">{{ Illuminate\Support\Facades\Crypt::decryptString(session('secret')[1]) }}</code>
                   @else
-                    <form method="post" action="/name/keys/{{ $k->id }}/secret" class="row tight">@csrf
+                    <form method="post" action="{{ at('name.key.secret', $k->id) }}" class="row tight">@csrf
                       @unless ($sure)
                         <input type="password" name="sure" required maxlength="200" autocomplete="current-password" placeholder="your password"
                           aria-label="Your password, to show the secret of {{ $k->title() }}">

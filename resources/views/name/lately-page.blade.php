@@ -1,8 +1,8 @@
 <x-layout :title="'Changed lately in ' . $zone->title()" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
       <li aria-current="page">Changed lately</li>
     </ol>
   </nav>

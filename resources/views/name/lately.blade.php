@@ -10,7 +10,7 @@
             {{ \Illuminate\Support\Str::limit($l['title'], 80) }}{{ $l['count'] > 1 ? ' and ' . ($l['count'] - 1) . ' more' : '' }}<br><span
               class="hint">{{ $l['who'] }}, {{ \Carbon\CarbonImmutable::parse($l['at'])->diffForHumans() }}</span></td>
           <td>
-            <form method="post" action="/act/undo-records">@csrf
+            <form method="post" action="{{ at('act', 'undo-records') }}">@csrf
               <input type="hidden" name="act" value="{{ $l['act'] }}">
               <input type="hidden" name="zone" value="{{ $zone->id }}"><button class="btn small" name="then" value="preview"
                 aria-label="Undo: {{ \Illuminate\Support\Str::limit($l['title'], 60) }}">Undo</button>

@@ -1,16 +1,16 @@
 <x-layout title="Lookup" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Lookup</li>
     </ol>
   </nav>
   <header class="title">
     <h1>Lookup</h1>
     <span class="soft">asks a server by a real packet, over UDP and, when the answer is cut, over TCP; at most three seconds</span>
-    <span class="end"><a class="btn small" href="/name/test">Test what was changed</a></span>
+    <span class="end"><a class="btn small" href="{{ at('name.test') }}">Test what was changed</a></span>
   </header>
-  <form class="panel bar-line" action="/name/lookup">
+  <form class="panel bar-line" action="{{ at('name.lookup') }}">
     <div class="field"><span><label for="q">Name or address</label></span><input id="q" name="q" class="mono"
         value="{{ request('q') }}" size="36" autofocus></div>
     <div class="field"><span><label for="type">Type</label></span>

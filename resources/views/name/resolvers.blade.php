@@ -5,7 +5,7 @@
 <x-layout title="Resolvers" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Resolvers</li>
     </ol>
   </nav>
@@ -43,7 +43,7 @@
                   <td class="pickcell"><input type="checkbox" class="pick" form="resolving" name="servers[]" value="{{ $s->id }}"
                       aria-label="Pick {{ $s->name }}"></td>
                 @endif
-                <td class="name"><a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
+                <td class="name"><a href="{{ at('ship.server', $s->id) }}">{{ $s->name }}</a>
                   <span class="mono soft">{{ $s->address }}</span>
                 </td>
                 <td>
@@ -68,7 +68,7 @@
                     {{ ($o['fallback'] ?? false) || ($o['forwarders'] ?? []) === [] ? 'asks the roots' : 'gives up' }}
                   @endif
                 </td>
-                <td><a href="/name/resolvers/{{ $s->id }}/hints">{{ count($o['hints'] ?? []) }}</a>
+                <td><a href="{{ at('name.resolver.hints', $s->id) }}">{{ count($o['hints'] ?? []) }}</a>
                   @if ($o['hints_at'] ?? null)
                     <span class="hint">{{ \Carbon\CarbonImmutable::parse($o['hints_at'])->diffForHumans() }},
                       {{ $o['hints_from'] ?? '' }}</span>
@@ -83,7 +83,7 @@
         <header>
           <h2>The path of a question</h2>
         </header>
-        <form class="bar-line" action="/name/resolvers#path">
+        <form class="bar-line" action="{{ at('name.resolvers') }}#path">
           <div class="field"><span><label for="client">A client at</label></span><input id="client" name="client" class="mono"
               value="{{ $client }}" placeholder="10.36.8.20" size="16"></div>
           <div class="field"><span><label for="resolvers">with the resolvers</label></span><input id="resolvers" name="resolvers" class="mono"
@@ -101,7 +101,7 @@
           </fieldset>
           <span class="row"><button class="btn main" data-key="main">Compute <kbd>Ctrl Enter</kbd></button>
             @if ($may)
-              <button class="btn" formmethod="post" formaction="/name/resolvers">Try it on the stand-ins</button>
+              <button class="btn" formmethod="post" formaction="{{ at('name.resolvers') }}">Try it on the stand-ins</button>
             @endif
           </span>
           @csrf

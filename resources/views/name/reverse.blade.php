@@ -1,7 +1,7 @@
 <x-layout title="Reverse zones" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Reverse zones</li>
     </ol>
   </nav>
@@ -17,7 +17,7 @@
   </header>
   <div class="split two">
     <div class="stack">
-      <form class="panel bar-line" action="/name/reverse">
+      <form class="panel bar-line" action="{{ at('name.reverse') }}">
         <div class="field"><span><label for="nets">Prefix</label></span><input id="nets" name="nets" class="mono"
             value="{{ $text }}" placeholder="10.38.8.0/22 or 2001:db8:4b01::/48" size="30"
             @if ($text !== '' && !$net) aria-invalid="true" @endif></div>
@@ -46,7 +46,7 @@
                   <td class="mono">{{ $name }}</td>
                   <td>
                     @if ($zone)
-                      <a href="/name/zone/{{ $zone->id }}">there, {{ $zone->view->name }}</a>
+                      <a href="{{ at('name.zone', $zone->id) }}">there, {{ $zone->view->name }}</a>
                     @else
                       <span class="open">not made</span>
                     @endif
@@ -89,7 +89,7 @@
                     <td class="pickcell"><input type="checkbox" class="pick" form="reverse" name="nets[]" value="{{ $g['prefix']->prefix() }}"
                         aria-label="Pick {{ $g['prefix']->prefix() }}"></td>
                   @endif
-                  <td class="name"><a href="/plan/prefix/{{ $g['prefix']->id }}">{{ $g['prefix']->name ?: 'no name' }}</a></td>
+                  <td class="name"><a href="{{ at('plan.prefix', $g['prefix']->id) }}">{{ $g['prefix']->name ?: 'no name' }}</a></td>
                   <td class="mono">{{ $g['prefix']->prefix() }}</td>
                   <td>{{ $g['prefix']->site?->name }}</td>
                   <td class="mono wrap">{{ $g['zones'][0] }}{{ count($g['zones']) > 1 ? ' and ' . (count($g['zones']) - 1) . ' more' : '' }}</td>
@@ -110,7 +110,7 @@
             @endif
           </header>
           <div class="pad">
-            <x-act id="reverse" action="make-reverse-zones" :stay="$stay ?: '/name/reverse'">
+            <x-act id="reverse" action="make-reverse-zones" :stay="$stay ?: at('name.reverse')">
               <x-field form="reverse" name="nets[]" label="Prefixes, with those picked" mono :value="$net ? (string) $net : ''" />
               <x-field
                 form="reverse"

@@ -5,8 +5,8 @@
 <x-layout :title="$zone->title() . ', service'" verb="name">
   <nav aria-label="Above this zone">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
       <li aria-current="page">Service</li>
     </ol>
   </nav>
@@ -17,7 +17,7 @@
   @if ($service->drift())
     <div class="notice bad" role="alert">@mark('warn')<span class="grow"><b>The primary is ahead of the plan.</b> Clients changed the zone
         there, or somebody did by hand.</span>
-      <a class="btn small" href="/name/zone/{{ $zone->id }}/drift">Look at what changed</a>
+      <a class="btn small" href="{{ at('name.zone.drift', $zone->id) }}">Look at what changed</a>
     </div>
   @endif
   <div class="split two">
@@ -42,7 +42,7 @@
           <tbody>
             @foreach ($servers as $s)
               <tr>
-                <td class="name"><a href="/ship/server/{{ $s['placement']->server_id }}">{{ $s['placement']->server->name }}</a>
+                <td class="name"><a href="{{ at('ship.server', $s['placement']->server_id) }}">{{ $s['placement']->server->name }}</a>
                   @if ($s['placement']->planned)
                     <span class="hint">NS planned</span>
                   @endif
@@ -82,16 +82,16 @@
             <h2>{{ $placement->server->name }} as a secondary</h2>
             <span class="end row">
               @if ($may)
-                <form method="post" action="/name/zone/{{ $zone->id }}/fetch/{{ $placement->server_id }}">@csrf
+                <form method="post" action="{{ at('name.zone.fetch', $zone->id, $placement->server_id) }}">@csrf
                   <button class="btn small">Fetch now</button>
                 </form>
                 @if ($placement->planned)
-                  <form method="post" action="/act/list-secondary">@csrf
+                  <form method="post" action="{{ at('act', 'list-secondary') }}">@csrf
                     <input type="hidden" name="placement" value="{{ $placement->id }}">
                     <button class="btn small" name="then" value="preview">List it as NS</button>
                   </form>
                 @endif
-                <form method="post" action="/act/remove-secondary">@csrf
+                <form method="post" action="{{ at('act', 'remove-secondary') }}">@csrf
                   <input type="hidden" name="placement" value="{{ $placement->id }}">
                   <button class="btn stop small" name="then" value="preview">Remove as a secondary</button>
                 </form>
@@ -164,7 +164,7 @@
                 @endphp
                 <tr>
                   <td class="mono"><a
-                      href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($owner) }}">{{ $service->relative($owner) }}</a></td>
+                      href="{{ at('name.zone.timeline', $zone->id) }}?name={{ urlencode($owner) }}">{{ $service->relative($owner) }}</a></td>
                   <td>{{ $type }}</td>
                   <td>{{ \Carbon\CarbonImmutable::createFromTimestamp($at)->diffForHumans() }}</td>
                   <td>
@@ -255,7 +255,7 @@
           </div>
         </section>
         <div id="follows-updates"></div>
-        <p class="hint"><a href="/name/keys">Keys</a> sign transfers and updates (RFC 8945).</p>
+        <p class="hint"><a href="{{ at('name.keys') }}">Keys</a> sign transfers and updates (RFC 8945).</p>
       @endif
     </aside>
   </div>

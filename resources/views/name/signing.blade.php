@@ -4,7 +4,7 @@
 <x-layout title="Signing" verb="name" work="keep-policy" does="the policy form">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Signing</li>
     </ol>
   </nav>
@@ -42,7 +42,7 @@
                   $until = $ends[$s->zone->id] ?? null;
                 @endphp
                 <tr>
-                  <td class="name"><a class="mono" href="/name/zone/{{ $s->zone->id }}/signing">{{ $s->zone->title() }}</a>
+                  <td class="name"><a class="mono" href="{{ at('name.zone.signing', $s->zone->id) }}">{{ $s->zone->title() }}</a>
                     <span class="soft">{{ $s->zone->view->name }}</span>
                   </td>
                   <td>{{ $s->zone->policy->name }}</td>
@@ -135,7 +135,7 @@
                 $own = $r->resolving ?? [];
               @endphp
               <tr>
-                <td class="name"><a href="/ship/server/{{ $r->id }}">{{ $r->name }}</a></td>
+                <td class="name"><a href="{{ at('ship.server', $r->id) }}">{{ $r->name }}</a></td>
                 <td>
                   @if (!($own['recursion'] ?? false))
                     <span class="open">resolves for nobody</span>
@@ -167,7 +167,7 @@
             <h2>Names that are wrong on purpose</h2>
             <span class="soft">what a resolver makes of <span class="mono">{{ $trial }}</span>, by packets</span>
           </header>
-          <form class="bar-line" hx-get="/name/signing/trial" hx-target="#trial" action="/name/signing/trial">
+          <form class="bar-line" hx-get="{{ at('name.signing.trial') }}" hx-target="#trial" action="{{ at('name.signing.trial') }}">
             <div class="field"><span><label for="trial-server">Asked at</label></span>
               <select id="trial-server" name="server">
                 @foreach ($resolvers as $r)
@@ -216,7 +216,7 @@
                   <td class="num">{{ $used[$p->id] ?? 0 }}</td>
                   <td>
                     @if ($may)
-                      <span class="row"><a class="btn small" href="/name/signing?policy={{ $p->id }}#keep-policy"
+                      <span class="row"><a class="btn small" href="{{ at('name.signing') }}?policy={{ $p->id }}#keep-policy"
                           aria-label="Change {{ $p->name }}">Change</a>
                         <x-cut :id="'cut' . $p->id" action="remove-policy" :input="['policy' => $p->id]" label="Remove" :of="$p->name" />
                       </span>

@@ -1,7 +1,7 @@
 <x-layout title="Forward and reverse" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Forward and reverse</li>
     </ol>
   </nav>
@@ -18,7 +18,7 @@
         <p class="soft">Every address record is held against every pointer: what has no PTR, where the PTR says something else, PTRs whose name is
           gone, addresses with several names. Chosen ones are mended as one act.</p>
         @if ($may)
-          <form method="post" action="/name/sweep">@csrf
+          <form method="post" action="{{ at('name.sweep') }}">@csrf
             <button class="btn main" data-key="main">Compare now <kbd>Ctrl Enter</kbd></button>
           </form>
         @endif
@@ -26,14 +26,14 @@
     </section>
   @else
     <div id="sweep-body" class="stack"
-      @if ($sweep->isRunning()) hx-get="/name/sweep/{{ $sweep->id }}" hx-trigger="every 1s" hx-select="#sweep-body" hx-swap="outerHTML" @endif>
+      @if ($sweep->isRunning()) hx-get="{{ at('name.sweep.one', $sweep->id) }}" hx-trigger="every 1s" hx-select="#sweep-body" hx-swap="outerHTML" @endif>
       <header class="title">
         <h1>Forward and reverse</h1>
-        <span class="soft">{{ $sweep->state }}, {{ $sweep->started_at->diffForHumans() }}; {{ number_format($sweep->records) }} of
+        <span class="soft">{{ $sweep->state->value }}, {{ $sweep->started_at->diffForHumans() }}; {{ number_format($sweep->records) }} of
           {{ number_format($sweep->total) }} records looked at</span>
         @if ($may && !$sweep->isRunning())
           <span class="end">
-            <form method="post" action="/name/sweep">@csrf
+            <form method="post" action="{{ at('name.sweep') }}">@csrf
               <button class="btn small">Compare again</button>
             </form>
           </span>
@@ -41,9 +41,9 @@
       </header>
       @if ($sweep->isRunning())
         <section class="panel pad-all"><label
-            for="bar">{{ $sweep->state === 'waiting' ? 'Waiting for its turn' : number_format($sweep->records) . ' records looked at' }}</label>
+            for="bar">{{ $sweep->state === App\Models\RunState::Waiting ? 'Waiting for its turn' : number_format($sweep->records) . ' records looked at' }}</label>
           <progress id="bar" max="{{ max(1, $sweep->total) }}" value="{{ $sweep->records }}"></progress>
-          <form method="post" action="/name/sweep/{{ $sweep->id }}/cancel">@csrf
+          <form method="post" action="{{ at('name.sweep.cancel', $sweep->id) }}">@csrf
             <button class="btn small">Cancel</button>
           </form>
         </section>
@@ -87,12 +87,12 @@
                       <td class="pickcell"><input type="checkbox" class="pick" form="mend" name="findings[]" value="{{ $r['id'] }}"
                           aria-label="Pick {{ $r['address'] }}"></td>
                     @endif
-                    <td class="mono"><a href="/find?q={{ $r['address'] }}">{{ $r['address'] }}</a></td>
-                    <td class="mono"><a href="/find?q={{ urlencode($r['name']) }}">{{ $r['name'] }}</a></td>
+                    <td class="mono"><a href="{{ at('find') }}?q={{ $r['address'] }}">{{ $r['address'] }}</a></td>
+                    <td class="mono"><a href="{{ at('find') }}?q={{ urlencode($r['name']) }}">{{ $r['name'] }}</a></td>
                     <td class="mono">{{ $r['says'] }}</td>
                     <td>
                       @if ($code === \App\Queries\NameSweep::UNCOVERED)
-                        <a href="/name/reverse?nets={{ urlencode($r['net']) }}">making the reverse zone of {{ $r['net'] }}</a>
+                        <a href="{{ at('name.reverse') }}?nets={{ urlencode($r['net']) }}">making the reverse zone of {{ $r['net'] }}</a>
                       @endif
                       @php
                 $mends = ['missing' => 'writing the PTR', 'differing' => 'turning the PTR', 'orphan' => 'removing the PTR'];
@@ -118,7 +118,7 @@
                 <x-act
                   id="mend"
                   action="mend-names"
-                  :stay="'/name/sweep/' . $sweep->id . '?code=' . $code"
+                  :stay="at('name.sweep.one', $sweep->id) . '?code=' . $code"
                 ><input type="hidden" name="sweep" value="{{ $sweep->id }}">
                   <input type="hidden" name="code" value="{{ $code }}">
                   <p class="hint"><span data-picked>0</span> picked. With none picked, all {{ number_format($left[$code] ?? 0) }} of this kind are

@@ -1,7 +1,7 @@
 <x-layout title="Take a zone in" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Take a zone in</li>
     </ol>
   </nav>
@@ -19,7 +19,7 @@
   <div class="split two">
     <section class="panel">
       <div class="pad">
-        <form method="post" action="/name/take-in" class="form">@csrf
+        <form method="post" action="{{ at('name.take-in') }}" class="form">@csrf
           <input type="hidden" name="_form" value="takein">
           <x-field form="takein" name="name" label="Zone" mono placeholder="harbour.example" />
           <div class="pair">

@@ -1,9 +1,9 @@
 <x-layout title="Test what was changed" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       @if ($zone)
-        <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+        <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
       @endif
       <li aria-current="page">Test what was changed</li>
     </ol>
@@ -11,8 +11,8 @@
   <header class="title">
     <h1>Test what was changed</h1>
     <span class="soft">the last day, each record set asked of its own servers, past every cache</span>
-    <span class="end oneof"><a href="/name/test" @unless ($mine) aria-current="true" @endunless>Everybody's</a>
-      <a href="/name/test?mine=1" @if ($mine) aria-current="true" @endif>Mine</a></span>
+    <span class="end oneof"><a href="{{ at('name.test') }}" @unless ($mine) aria-current="true" @endunless>Everybody's</a>
+      <a href="{{ at('name.test') }}?mine=1" @if ($mine) aria-current="true" @endif>Mine</a></span>
   </header>
   <section class="panel">
     @if ($rows === [])
@@ -34,7 +34,7 @@
           @foreach ($rows as $r)
             <tr>
               <td class="mono"><a
-                  href="/name/zone/{{ $r['zone']->id }}/timeline?name={{ urlencode($r['owner']) }}">{{ $r['owner'] }}</a><br><span
+                  href="{{ at('name.zone.timeline', $r['zone']->id) }}?name={{ urlencode($r['owner']) }}">{{ $r['owner'] }}</a><br><span
                   class="hint">{{ $r['zone']->view->name }}{{ $r['waits'] ? ', waits to be shipped' : '' }}</span></td>
               <td>{{ $r['type'] }}</td>
               <td class="mono wrap">{{ implode(', ', $r['intended']) ?: 'nothing' }}</td>

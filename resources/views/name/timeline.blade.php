@@ -1,15 +1,15 @@
 <x-layout :title="rtrim((string) $name, '.')" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
       <li aria-current="page">{{ $name->relativeTo($zone->origin()) }}</li>
     </ol>
   </nav>
   <header class="title">
     <h1 class="mono">{{ rtrim((string) $name, '.') }}</h1>
     <span class="soft">{{ $zone->view->name }}, through time</span>
-    <span class="end"><a class="btn small" href="/name/lookup?q={{ urlencode(rtrim((string) $name, '.')) }}&amp;server=all">Ask all
+    <span class="end"><a class="btn small" href="{{ at('name.lookup') }}?q={{ urlencode(rtrim((string) $name, '.')) }}&amp;server=all">Ask all
         servers</a></span>
   </header>
   <section class="panel">

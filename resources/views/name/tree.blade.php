@@ -1,7 +1,7 @@
 <x-layout title="Zones inside zones" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Inside each other</li>
     </ol>
   </nav>
@@ -11,7 +11,7 @@
   </header>
   <section class="panel">
     <div class="bar-line">
-      <form class="row" action="/name/tree">
+      <form class="row" action="{{ at('name.tree') }}">
         <label for="under">Under</label>
         <input id="under" name="under" class="mono" value="{{ $under }}" placeholder="all zones" spellcheck="false" autocomplete="off">
         <button class="btn small">Show</button>
@@ -48,9 +48,9 @@
         <tbody>
           @foreach ($wrong as $w)
             <tr>
-              <td class="name mono"><a href="/name/zone/{{ $w->zone->id }}">{{ $w->zone->title() }}</a></td>
+              <td class="name mono"><a href="{{ at('name.zone', $w->zone->id) }}">{{ $w->zone->title() }}</a></td>
               <td>{{ $w->zone->view->name }}</td>
-              <td class="mono"><a href="/name/zone/{{ $w->above->id }}">{{ $w->above->title() }}</a></td>
+              <td class="mono"><a href="{{ at('name.zone', $w->above->id) }}">{{ $w->above->title() }}</a></td>
               <td class="wrap">{{ $w->words() }}</td>
             </tr>
           @endforeach

@@ -1,7 +1,7 @@
 <x-layout title="Views" verb="name">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">Views</li>
     </ol>
   </nav>
@@ -37,7 +37,7 @@
         <header>
           <h2>What would a client be told?</h2>
         </header>
-        <form class="bar-line" action="/name/views">
+        <form class="bar-line" action="{{ at('name.views') }}">
           @foreach (['zone', 'left', 'right'] as $k)
             @if (request($k))
               <input type="hidden" name="{{ $k }}" value="{{ request($k) }}">
@@ -78,7 +78,7 @@
             <p class="soft">Make the same zone again in another view to give its clients other answers.</p>
           </div>
         @else
-          <form class="bar-line" action="/name/views">
+          <form class="bar-line" action="{{ at('name.views') }}">
             <div class="field"><span><label for="zone">Zone</label></span>
               <select id="zone" name="zone">
                 @foreach ($split as $n)

@@ -9,8 +9,8 @@
 <x-layout :title="$zone->title() . ', signing'" verb="name" :work="$policy ? null : 'sign'" does="the signing form">
   <nav aria-label="Above this zone">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
-      <li><a href="/name/zone/{{ $zone->id }}">{{ $zone->title() }}</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
+      <li><a href="{{ at('name.zone', $zone->id) }}">{{ $zone->title() }}</a></li>
       <li aria-current="page">Signing</li>
     </ol>
   </nav>
@@ -31,7 +31,7 @@
       @if ($first && !$zone->unsign_asked)
         next: <b>{{ $first[0] }}</b>, {{ $first[2] }}
       @endif
-      <a class="btn small" href="/name/signing">All signed zones</a>
+      <a class="btn small" href="{{ at('name.signing') }}">All signed zones</a>
     </span>
   </header>
   @foreach ($unlike as $other)
@@ -42,7 +42,7 @@
         Who is answered by the unsigned one and finds a DS of this name at its parent believes nothing of it.
         <span class="rfc">RFC 4035 §5.2</span>
       </span>
-      <a class="btn small" href="/name/zone/{{ $other->id }}/signing">Show that one</a>
+      <a class="btn small" href="{{ at('name.zone.signing', $other->id) }}">Show that one</a>
     </div>
   @endforeach
   @if ($policy === null)
@@ -77,7 +77,7 @@
             </header>
             <div class="pad">
               @if ($policies === [])
-                <p>There is no policy yet. <a href="/name/signing#keep-policy">Make one first</a>: what its form proposes is sound.</p>
+                <p>There is no policy yet. <a href="{{ at('name.signing') }}#keep-policy">Make one first</a>: what its form proposes is sound.</p>
               @else
                 <x-act id="sign" action="sign-zone" :seen="[$zone->id => $zone->version]">
                   <input type="hidden" name="zone" value="{{ $zone->id }}">
@@ -103,7 +103,7 @@
           @endif
         </span>
         @if ($may && !$ours && $zone->unsign_seen === null)
-          <form method="post" action="/act/tell-parent">@csrf
+          <form method="post" action="{{ at('act', 'tell-parent') }}">@csrf
             <input type="hidden" name="zone" value="{{ $zone->id }}">
             <input type="hidden" name="what" value="gone">
             <button class="btn small" name="then" value="preview">The DS is gone</button>
@@ -168,7 +168,7 @@
                   <td class="wrap">{{ $signed->next($k) }}</td>
                   <td>
                     @if ($may && $signed->mayRoll($k))
-                      <form method="post" action="/act/roll-key">@csrf
+                      <form method="post" action="{{ at('act', 'roll-key') }}">@csrf
                         <input type="hidden" name="key" value="{{ $k->id }}">
                         <button class="btn small" name="then" value="preview" aria-label="Replace {{ $k->tag }}">Replace</button>
                       </form>
@@ -184,7 +184,8 @@
             <h2>Chain of trust</h2>
             <span class="soft">walked by packets, from the anchors of the server that is asked</span>
           </header>
-          <form class="bar-line" hx-get="/name/zone/{{ $zone->id }}/signing/chain" hx-target="#chain" action="/name/zone/{{ $zone->id }}/signing/chain">
+          <form class="bar-line" hx-get="{{ at('name.zone.signing.chain', $zone->id) }}" hx-target="#chain"
+            action="{{ at('name.zone.signing.chain', $zone->id) }}">
             <div class="field"><span><label for="chain-name">Name</label></span><input id="chain-name" name="name" class="mono" size="30"
                 value="{{ $name }}"></div>
             <div class="field"><span><label for="chain-type">Type</label></span>
@@ -229,7 +230,7 @@
               @if ($may && !$zone->unsign_asked)
                 <div class="row">
                   @foreach ($signed->told() as $what => $text)
-                    <form method="post" action="/act/tell-parent">@csrf
+                    <form method="post" action="{{ at('act', 'tell-parent') }}">@csrf
                       <input type="hidden" name="zone" value="{{ $zone->id }}">
                       <input type="hidden" name="what" value="{{ $what }}">
                       <button class="btn small" name="then" value="preview">{{ $text }}</button>
@@ -239,7 +240,7 @@
               @endif
             @endif
             @if ($ours)
-              <div hx-get="/name/zone/{{ $zone->id }}/signing/parent" hx-trigger="load" hx-target="this"><p class="hint">Asking its servers …</p></div>
+              <div hx-get="{{ at('name.zone.signing.parent', $zone->id) }}" hx-trigger="load" hx-target="this"><p class="hint">Asking its servers …</p></div>
             @endif
           </div>
         </section>
@@ -290,7 +291,7 @@
             </div>
           </section>
           @unless ($zone->unsign_asked)
-            <form method="post" action="/act/unsign-zone">@csrf
+            <form method="post" action="{{ at('act', 'unsign-zone') }}">@csrf
               <input type="hidden" name="zone" value="{{ $zone->id }}">
               <button class="btn stop" name="then" value="preview">Stop signing</button>
             </form>

@@ -17,7 +17,7 @@
   $mine = $may ? $sorted->flatten(1)->filter($can)->pluck('id') : [];
   $kept = ['filter' => $filter, 'after' => request('after'), 'sort' => request('sort'), 'page' => request('page')];
   $own = array_flip([...$mine]);
-  $in = \App\View\InRow::of($mine, $edit, "/name/zone/$zone->id", $kept);
+  $in = \App\View\InRow::of($mine, $edit, at('name.zone', $zone->id), $kept);
   $editing = $in->id === null ? null : $list['rows']->firstWhere('id', $in->id);
   $spoken = fn($s) => \HarborPost\Core\Dns\Ttl::of($s)->spoken();
   $behind = $zone->placements->filter(fn($p) => $p->shipped_serial !== $zone->serial);
@@ -25,15 +25,15 @@
 <x-layout :title="$zone->title()" verb="name" work="record" does="the record form" edit="zoneform">
   <nav aria-label="Above this zone">
     <ol class="path">
-      <li><a href="/name">Zones</a></li>
+      <li><a href="{{ at('name') }}">Zones</a></li>
       <li aria-current="page">{{ $zone->title() }}</li>
     </ol>
   </nav>
   <header class="title">
     <h1 class="mono">{{ $zone->title() }}</h1>
-    <span class="oneof" aria-label="View"><a aria-current="true" href="/name/zone/{{ $zone->id }}">{{ $zone->view->name }}</a>
+    <span class="oneof" aria-label="View"><a aria-current="true" href="{{ at('name.zone', $zone->id) }}">{{ $zone->view->name }}</a>
       @foreach ($others as $o)
-        <a href="/name/zone/{{ $o->id }}">{{ $o->view->name }}</a>
+        <a href="{{ at('name.zone', $o->id) }}">{{ $o->view->name }}</a>
       @endforeach
     </span>
     @if ($zone->silenced)
@@ -48,10 +48,10 @@
         <b>{{ $waits }} changes wait</b> and raise it once when shipped
       @endif
       @unless ($me->isBound())
-        <a class="btn small" href="/watch?object={{ $zone->id }}">History</a>
-        <a class="btn small" href="/name/zone/{{ $zone->id }}/service">Service</a>
-        <a class="btn small" href="/name/zone/{{ $zone->id }}/signing">Signing</a>
-        <a class="btn small" href="/ship">Ship</a>
+        <a class="btn small" href="{{ at('watch') }}?object={{ $zone->id }}">History</a>
+        <a class="btn small" href="{{ at('name.zone.service', $zone->id) }}">Service</a>
+        <a class="btn small" href="{{ at('name.zone.signing', $zone->id) }}">Signing</a>
+        <a class="btn small" href="{{ at('ship') }}">Ship</a>
       @endunless
     </span>
   </header>
@@ -60,13 +60,13 @@
     @mark('warn')
     <span class="grow"><b>The zone was changed on {{ implode(', ', $drifted) }}, and not from here.</b> Which records is known when the server is
       read as a whole.</span>
-    <a class="btn small" href="/name/zone/{{ $zone->id }}/drift">Look what changed</a>
+    <a class="btn small" href="{{ at('name.zone.drift', $zone->id) }}">Look what changed</a>
   </div>
 @endif
 <div class="split two">
   <section class="panel">
     <div class="bar-line">
-      <form class="find" action="/name/zone/{{ $zone->id }}"><label class="sr" for="filter">Find in this zone</label><svg
+      <form class="find" action="{{ at('name.zone', $zone->id) }}"><label class="sr" for="filter">Find in this zone</label><svg
           viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
           <circle cx="7" cy="7" r="4.500" />
           <path d="m10.500 10.500 4 4" />
@@ -83,7 +83,7 @@
                 {{ number_format($list['count']) }} that match</label>
             @endif
             <b><span data-picked>0</span> picked</b>
-            <form id="cut" class="row" method="post" action="/act/remove-records" hx-post="/act/remove-records"
+            <form id="cut" class="row" method="post" action="{{ at('act', 'remove-records') }}" hx-post="{{ at('act', 'remove-records') }}"
               hx-target="#follows-record" hx-swap="innerHTML">@csrf
               <input type="hidden" name="_form" value="cut">
               <input type="hidden" name="zone" value="{{ $zone->id }}"><label class="tick"><input type="checkbox" name="dependants"
@@ -93,10 +93,10 @@
             <button type="button" class="btn small" data-open="bulk-panel">Edit all</button>
           </span>
         @endif
-        <a class="btn small" href="/name/zone/{{ $zone->id }}/checks">Check</a>
-        <a class="btn small" href="/name/zone/{{ $zone->id }}/export.zone">Export</a>
+        <a class="btn small" href="{{ at('name.zone.checks', $zone->id) }}">Check</a>
+        <a class="btn small" href="{{ at('name.zone.export', $zone->id) }}">Export</a>
         @if ($may && !$me->isBound())
-          <a class="btn small" href="/import?kind=zone&amp;target={{ $zone->id }}">Import</a>
+          <a class="btn small" href="{{ at('import') }}?kind=zone&amp;target={{ $zone->id }}">Import</a>
         @endif
       </span>
     </div>
@@ -197,7 +197,7 @@
                       @endif @if ($r->share_id)
                         <span class="hint" title="shared between views">shared</span>
                         @endif @if ($r->renewed_at)
-                          <a class="hint" href="/name/zone/{{ $zone->id }}/timeline?name={{ urlencode($r->owner) }}">renewed
+                          <a class="hint" href="{{ at('name.zone.timeline', $zone->id) }}?name={{ urlencode($r->owner) }}">renewed
                             {{ $r->renewed_at->diffForHumans(short: true) }}</a>
                         @endif
                 </td>
@@ -236,7 +236,7 @@
         @foreach ($list['misread'] as $m)
           <p>{{ $m }}</p>
           @endforeach @if ($filter !== '')
-            <p><a href="/name/zone/{{ $zone->id }}">Show the whole zone</a></p>
+            <p><a href="{{ at('name.zone', $zone->id) }}">Show the whole zone</a></p>
           @endif
       </div>
     @endif
@@ -346,11 +346,11 @@
         </div>
       </details>
       <div id="follows-paste"></div>
-      <details class="panel" hx-get="/name/zone/{{ $zone->id }}/lately" hx-trigger="toggle once" hx-target="find .lately"
+      <details class="panel" hx-get="{{ at('name.zone.lately', $zone->id) }}" hx-trigger="toggle once" hx-target="find .lately"
         hx-swap="innerHTML">
         <summary class="bar-line"><b>Changed lately</b> <span class="soft">undo</span></summary>
         <div class="lately">
-          <p class="pad open"><a href="/name/zone/{{ $zone->id }}/lately">what changed here</a></p>
+          <p class="pad open"><a href="{{ at('name.zone.lately', $zone->id) }}">what changed here</a></p>
         </div>
       </details>
       @if ($people !== [] || $grants->isNotEmpty())
@@ -361,7 +361,7 @@
               <ul class="lines">
                 @foreach ($grants as $g)
                   <li>{{ $g->line() }} @if ($people !== [])
-                      <form method="post" action="/act/revoke-name">@csrf
+                      <form method="post" action="{{ at('act', 'revoke-name') }}">@csrf
                         <input type="hidden" name="grant" value="{{ $g->id }}">
                         <button class="btn small" name="then" value="preview" aria-label="Take back: {{ $g->line() }}">Take back</button>
                       </form>

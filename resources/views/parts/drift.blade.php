@@ -54,7 +54,7 @@
           </div>
           <div class="decide"><button class="btn main" data-key="main">Take the chosen <kbd>Ctrl Enter</kbd></button></div>
         </form>
-        <form method="post" action="/ship/server/{{ $server->id }}">
+        <form method="post" action="{{ at('ship.server', $server->id) }}">
           @csrf
           @foreach ($only as $one)
             <input type="hidden" name="only[]" value="{{ $one }}">

@@ -10,7 +10,7 @@
         <span class="soft">read as {{ $understood }}</span>
       @endif
   </header>
-  <form class="panel bar-line" action="/plan/calculator">
+  <form class="panel bar-line" action="{{ at('plan.calculator') }}">
     <div class="field grow"><span><label for="p">A prefix in any form: 10.1.2.3/20, 10.1.2.3 255.255.240.0, a range, an
           address</label></span><input id="p" name="p" class="mono" value="{{ $text }}" size="44" autofocus
         @if ($problem) aria-invalid="true" aria-describedby="p-problem" @endif></div>
@@ -94,7 +94,7 @@
           <header>
             <h2>Split</h2>
           </header>
-          <form class="bar-line" action="/plan/calculator"><input type="hidden" name="p" value="{{ $net }}">
+          <form class="bar-line" action="{{ at('plan.calculator') }}"><input type="hidden" name="p" value="{{ $net }}">
             <label for="split">into</label>
             <select id="split" name="split">
               @for ($l = $net->length + 1; $l <= min($net->family()->bits(), $net->length + 16); $l++)
@@ -163,7 +163,7 @@
                 @foreach ($stands as [$p, $space])
                   <tr>
                     <td class="wrap">{{ \App\View\Draw::swatch($p->stage) }} <a
-                        href="/plan/prefix/{{ $p->id }}">{{ $p->name ?: $p->prefix() }}</a><br><span class="hint">{{ $space }},
+                        href="{{ at('plan.prefix', $p->id) }}">{{ $p->name ?: $p->prefix() }}</a><br><span class="hint">{{ $space }},
                         {{ $p->kind }}</span></td>
                     <td class="mono">{{ $p->prefix() }}</td>
                   </tr>

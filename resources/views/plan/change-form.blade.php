@@ -37,7 +37,8 @@
       <x-field form="change" name="description" label="Description" :value="$prefix->description" />
     </x-act>
     <div class="row end">
-      <form id="remove" class="row" method="post" action="/act/remove-prefix" hx-post="/act/remove-prefix" hx-target="#follows-change"
+      <form id="remove" class="row" method="post" action="{{ at('act', 'remove-prefix') }}"
+            hx-post="{{ at('act', 'remove-prefix') }}" hx-target="#follows-change"
         hx-swap="innerHTML">@csrf
         <input type="hidden" name="_form" value="remove">
         <input type="hidden" name="prefix" value="{{ $prefix->id }}"><label class="tick"><input type="checkbox" name="clean"

@@ -11,7 +11,7 @@
 @else
   @if ($mayPlace && $scope)
     <div class="bar-line"><span data-needs-pick hidden class="row"><b><span data-picked>0</span> picked</b>
-        <form id="leases" method="post" action="/act/take-leases" class="row" hx-post="/act/take-leases" hx-target="#follows-leases"
+        <form id="leases" method="post" action="{{ at('act', 'take-leases') }}" class="row" hx-post="{{ at('act', 'take-leases') }}" hx-target="#follows-leases"
           hx-swap="innerHTML">@csrf
           <input type="hidden" name="_form" value="leases">
           <input type="hidden" name="prefix" value="{{ $prefix->id }}"><label class="tick"><input type="checkbox" name="macs"
@@ -51,7 +51,7 @@
           @endif
           <td class="mono">
             @if ($r['host'])
-              <a href="/plan/prefix/{{ $prefix->id }}?address={{ $r['address'] }}">{{ $r['address'] }}</a>
+              <a href="{{ at('plan.prefix', $prefix->id) }}?address={{ $r['address'] }}">{{ $r['address'] }}</a>
               @else{{ $r['address'] }}
             @endif
           </td>

@@ -1,6 +1,6 @@
 <dt>
   Prefix</dt>
-<dd class="mono"><a href="/plan/calculator?p={{ urlencode($facts['understood']) }}">{{ $facts['understood'] }}</a></dd>
+<dd class="mono"><a href="{{ at('plan.calculator') }}?p={{ urlencode($facts['understood']) }}">{{ $facts['understood'] }}</a></dd>
 <dt>Mask</dt>
 <dd class="mono">{{ $facts['mask'] }}</dd>
 <dt>Range</dt>

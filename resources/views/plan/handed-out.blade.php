@@ -10,7 +10,7 @@
     @foreach ($handed->delegations as $d)
       <li>
         <span class="mono">{{ $d->delegation() }}</span>
-        by {{ $d->server?->name ?? 'every server of the scope' }}, in <a href="/lease/scope/{{ $d->scope_id }}">{{ $d->scope->name }}</a>
+        by {{ $d->server?->name ?? 'every server of the scope' }}, in <a href="{{ at('lease.scope', $d->scope_id) }}">{{ $d->scope->name }}</a>
       </li>
     @endforeach
   </ul>
@@ -29,7 +29,7 @@
     <tbody>
       @foreach ($handed->leases as $l)
         <tr>
-          <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
+          <td class="mono"><a href="{{ at('lease.lease', $l->id) }}">{{ $l->given() }}</a></td>
           <td class="mono" title="{{ $l->clientWords() }}">{{ Str::limit($l->client(), 23) }}</td>
           <td>{{ $l->host_name }}</td>
           <td>{{ $l->server->name }}</td>

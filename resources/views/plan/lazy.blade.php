@@ -2,7 +2,7 @@
 @if (in_array(old('_form'), $forms, true) || request('panel') === $panel)@include("plan.$panel")
 @else
   <details class="panel" @isset($id) id="{{ $id }}" @endisset
-    hx-get="/plan/prefix/{{ $prefix->id }}/panel/{{ $panel }}" hx-trigger="toggle once" hx-swap="outerHTML">
+    hx-get="{{ at('plan.prefix.panel', $prefix->id, $panel) }}" hx-trigger="toggle once" hx-swap="outerHTML">
     <summary class="bar-line" id="panel-{{ $panel }}"><b>{{ $title }}</b>
       @if ($more !== '')
         <span class="soft">{{ $more }}</span>

@@ -17,7 +17,7 @@
   </header>
   <div class="split two">
     <div class="stack">
-      <form class="panel bar-line" action="/plan/prefix/{{ $prefix->id }}/move">
+      <form class="panel bar-line" action="{{ at('plan.prefix.move', $prefix->id) }}">
         <div class="field"><span><label for="to">New prefix</label></span><input id="to" name="to" class="mono"
             value="{{ $text }}" placeholder="{{ $net }}" @if ($text !== '' && !$to) aria-invalid="true" @endif></div>
         @foreach ($proposals as $p)
@@ -43,7 +43,7 @@
             <h3>@mark('stop'){{ $zoneless }} {{ $zoneless === 1 ? 'PTR has' : 'PTRs have' }} no reverse zone in {{ $to }}</h3>
             <p>Make the zone, or leave them out beside.</p>
             @if ($mayPlan)
-              <form method="get" action="/name/reverse"><input type="hidden" name="nets" value="{{ $to }}">
+              <form method="get" action="{{ at('name.reverse') }}"><input type="hidden" name="nets" value="{{ $to }}">
                 <input type="hidden" name="stay" value="{{ request()->getRequestUri() }}"><button class="btn">Make the reverse zone of
                   {{ $to }}</button>
               </form>

@@ -21,7 +21,7 @@
       @endphp
       {{ implode(', ', array_filter([...$words, $prefix->vlan ? 'VLAN ' . $prefix->vlan->line() : null])) }}
     </span>
-      <span class="end soft">{{ now()->format('j M Y H:i') }} UTC <a class="btn small noprint" href="/plan/prefix/{{ $prefix->id }}">Back</a></span>
+      <span class="end soft">{{ now()->format('j M Y H:i') }} UTC <a class="btn small noprint" href="{{ at('plan.prefix', $prefix->id) }}">Back</a></span>
     </header>
     <dl class="facts">@include('plan.facts')</dl>
     @if ($ruler)

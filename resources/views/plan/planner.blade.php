@@ -6,7 +6,7 @@
 <x-layout title="Planner" verb="plan">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/plan/{{ $space->id }}">{{ $space->name }}</a></li>
+      <li><a href="{{ at('plan.space', $space->id) }}">{{ $space->name }}</a></li>
       <li aria-current="page">Planner</li>
     </ol>
   </nav>
@@ -16,7 +16,7 @@
   </header>
   <div class="split two">
     <div class="stack">
-      <form class="panel" method="post" action="/plan/{{ $space->id }}/planner" enctype="multipart/form-data">@csrf
+      <form class="panel" method="post" action="{{ at('plan.space.planner', $space->id) }}" enctype="multipart/form-data">@csrf
         <div class="pad-all form">
           <div class="field"><span><label for="in">Plan in, IPv4 and IPv6 prefixes apart by blanks</label></span><input id="in"
               name="in" class="mono" value="{{ $in }}" placeholder="10.46.0.0/16 2001:db8:4b40::/44" list="places"
@@ -68,7 +68,7 @@
                     @if ($key === $strategy->value)
                       <b>{{ $key }}, shown below</b>
                     @else
-                      <form method="post" action="/plan/{{ $space->id }}/planner">@csrf @foreach ($asked($key) as $f => $v)
+                      <form method="post" action="{{ at('plan.space.planner', $space->id) }}">@csrf @foreach ($asked($key) as $f => $v)
                           <input type="hidden" name="{{ $f }}" value="{{ $v }}">
                         @endforeach
                         <button class="btn small">Show {{ $key }}</button>
@@ -226,7 +226,7 @@
             <x-field form="take" name="stage" label="Stage" :options="['planned' => 'planned', 'live' => 'live']" />
             <x-field form="take" name="vlans" label="VLANs" :options="['1' => 'make them in each site\'s domain', '0' => 'leave them out']" />
             <x-field form="take" name="view" label="Reverse zones" :options="$choices->views()" blank="make none" />
-            <button class="btn" name="then" value="preview" hx-post="/act/take-plan" hx-target="#follows-take" hx-swap="innerHTML">Show
+            <button class="btn" name="then" value="preview" hx-post="{{ at('act', 'take-plan') }}" hx-target="#follows-take" hx-swap="innerHTML">Show
               what follows</button></x-act>
         </div>
       </section>

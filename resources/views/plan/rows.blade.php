@@ -48,7 +48,7 @@
             <td><x-field bare form="rowform" name="vlan" label="VLAN" pick="VLAN" none="-" blank="none" :value="$a['vlan_id'] ?? '-'"
                 :shown="$r->vlan ? $r->vlan->number . ' ' . $r->vlan->name : ''" /></td>
           @else
-          <td class="name">{{ \App\View\Draw::swatch($a['stage']) }}<a href="/plan/prefix/{{ $a['id'] }}">{{ $label }}</a>
+          <td class="name">{{ \App\View\Draw::swatch($a['stage']) }}<a href="{{ at('plan.prefix', $a['id']) }}">{{ $label }}</a>
             @if ($a['kind'] === \App\Models\PrefixKind::Pool->value)
               <span class="hint">pool</span>
               @endif @if ($mine)

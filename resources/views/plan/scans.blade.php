@@ -4,7 +4,7 @@
 <x-layout title="Scans" verb="plan">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/plan/{{ $space->id }}">{{ $space->name }}</a></li>
+      <li><a href="{{ at('plan.space', $space->id) }}">{{ $space->name }}</a></li>
       <li aria-current="page">Scans</li>
     </ol>
   </nav>
@@ -38,10 +38,10 @@
             <tbody>
               @foreach ($scans as $s)
                 <tr>
-                  <td class="name"><a href="/plan/scan/{{ $s->id }}"
+                  <td class="name"><a href="{{ at('plan.scan', $s->id) }}"
                       title="{{ $s->started_at }}">{{ $s->started_at?->diffForHumans() ?? 'waiting' }}</a></td>
                   <td class="num">{{ count($s->prefixes) }}</td>
-                  <td>{{ $s->state }}@if ($s->message)
+                  <td>{{ $s->state->value }}@if ($s->message)
                       <span class="hint wrap">{{ Str::limit($s->message, 80) }}</span>
                     @endif
                   </td>
@@ -79,9 +79,9 @@
                   <td class="mono wrap">{{ implode(', ', $s->left_out) }}</td>
                   <td>{{ $s->last_run_at?->diffForHumans() ?? 'not yet' }}</td>
                   <td>
-                    <form method="post" action="/act/cancel-scan">@csrf
+                    <form method="post" action="{{ at('act', 'cancel-scan') }}">@csrf
                       <input type="hidden" name="schedule" value="{{ $s->id }}">
-                      <input type="hidden" name="stay" value="/plan/{{ $space->id }}/scans"><button class="btn small" name="then"
+                      <input type="hidden" name="stay" value="{{ at('plan.space.scans', $space->id) }}"><button class="btn small" name="then"
                         value="commit">End</button>
                     </form>
                   </td>
@@ -97,7 +97,7 @@
         <header>
           <h2>New scan</h2>
         </header>
-        <form class="form pad" method="get" action="/plan/{{ $space->id }}/scans" id="newscan"><input type="hidden" name="look"
+        <form class="form pad" method="get" action="{{ at('plan.space.scans', $space->id) }}" id="newscan"><input type="hidden" name="look"
             value="1">
           <div class="field"><span><label for="also">Prefixes; a supernet stands for its live subnets</label></span>
             <textarea id="also" name="also" class="mono" rows="2" spellcheck="false">{{ request('also') }}</textarea>
@@ -134,7 +134,7 @@
               </li>
             @endforeach
           </ul>
-          <form method="post" action="/plan/{{ $space->id }}/scans">@csrf @foreach ($picked as $p)
+          <form method="post" action="{{ at('plan.space.scans', $space->id) }}">@csrf @foreach ($picked as $p)
               <input type="hidden" name="prefixes[]" value="{{ $p->id }}">
             @endforeach
             <input type="hidden" name="also" value="{{ request('also') }}">

@@ -5,7 +5,7 @@
       ? $short($r->range->first)
       : $short($r->range->first) . ' to ' . $short($r->range->last);
   $kept = ['filter' => $filter, 'from' => request('from'), 'sort' => request('sort'), 'page' => request('page')];
-  $in = \App\View\InRow::of($mayPlace && $hosts ? $hosts->rows->pluck('id') : [], request('edit'), "/plan/prefix/$prefix->id", $kept);
+  $in = \App\View\InRow::of($mayPlace && $hosts ? $hosts->rows->pluck('id') : [], request('edit'), at('plan.prefix', $prefix->id), $kept);
   $one = match (true) {
       $in->id !== null => $hosts?->rows->firstWhere('id', $in->id),
       $mayPlace && $wanted !== null => $hosts?->rows->first(fn($h) => $h->address->equals($wanted)),
@@ -54,10 +54,10 @@
         <dt>Scope</dt>
         <dd>
           @if ($scope)
-            <a href="/lease/scope/{{ $scope->id }}">{{ $scope->name }}</a>
+            <a href="{{ at('lease.scope', $scope->id) }}">{{ $scope->name }}</a>
           @elseif($net->family()->value === 4)
             none @if ($me->does(\App\Models\Role::Operator))
-              <a href="/lease?make={{ $prefix->id }}">make one</a>
+              <a href="{{ at('lease') }}?make={{ $prefix->id }}">make one</a>
             @endif
           @else
             none
@@ -97,21 +97,21 @@
         <header>
           <h2>{{ $evidence ? 'Evidence' : 'Hosts' }}</h2>
           <span class="soft">{{ number_format($prefix->used) }} {{ Str::plural('address', $prefix->used) }} given</span>
-          <span class="oneof end"><a href="/plan/prefix/{{ $prefix->id }}"
+          <span class="oneof end"><a href="{{ at('plan.prefix', $prefix->id) }}"
               @unless ($evidence) aria-current="true" @endunless>Hosts</a>
             <a href="?show=evidence" @if ($evidence && !$conflicts) aria-current="true" @endif>Evidence</a>
             <a href="?show=conflicts" @if ($conflicts) aria-current="true" @endif>What disagrees</a></span>
-          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.csv">CSV</a>
-          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/addresses.json">JSON</a>
-          <a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">Print</a>
+          <a class="btn small" href="{{ at('plan.prefix.addresses', $prefix->id, 'csv') }}">CSV</a>
+          <a class="btn small" href="{{ at('plan.prefix.addresses', $prefix->id, 'json') }}">JSON</a>
+          <a class="btn small" href="{{ at('plan.prefix.print', $prefix->id) }}">Print</a>
           @if ($mayPlace && !$me->isBound())
-            <a class="btn small" href="/plan/{{ $prefix->space_id }}/scans?prefixes[]={{ $prefix->id }}">Scan</a>
+            <a class="btn small" href="{{ at('plan.space.scans', $prefix->space_id) }}?prefixes[]={{ $prefix->id }}">Scan</a>
           @endif
         </header>
         @if ($evidence)@include('plan.evidence')
         @else
           <div class="bar-line">
-            <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg
+            <form class="find" action="{{ at('plan.prefix', $prefix->id) }}"><label class="sr" for="filter">Filter</label><svg
                 viewBox="0 0 16 16" fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
                 <circle cx="7" cy="7" r="4.500" />
                 <path d="m10.500 10.500 4 4" />
@@ -120,8 +120,8 @@
             @if ($mayPlace)
               <span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b><a class="btn small" href="#hosts-panel"
                   data-open="hosts-panel">Edit all picked</a>
-                <button class="btn stop small" form="hostbulk" formaction="/act/release-hosts" name="then" value="preview"
-                  hx-post="/act/release-hosts" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>
+                <button class="btn stop small" form="hostbulk" formaction="{{ at('act', 'release-hosts') }}" name="then" value="preview"
+                  hx-post="{{ at('act', 'release-hosts') }}" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>
             @endif
           </div>
           @if ($hosts->rows->isEmpty())
@@ -195,13 +195,13 @@
                         <span class="open">none</span>
                       @else
                         @foreach ($own as $rec)
-                          <a href="/name/zone/{{ $rec->zone_id }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
+                          <a href="{{ at('name.zone', $rec->zone_id) }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
                         @endforeach
                       @endif
                     </td>
                     <td>
                       @if (isset($reserved[$h->id]))
-                        <a href="/lease/scope/{{ $reserved[$h->id]->scope_id }}">yes</a>
+                        <a href="{{ at('lease.scope', $reserved[$h->id]->scope_id) }}">yes</a>
                       @else
                         <span class="open">no</span>
                       @endif
@@ -298,7 +298,7 @@
                   <td>{{ $h->until ? $h->until->format('j M Y') . ($h->holds(now()) ? '' : ', over') : 'no end' }}</td>
                   @if ($mayPlace)
                     <td>
-                      <form method="post" action="/act/let-run-go">@csrf
+                      <form method="post" action="{{ at('act', 'let-run-go') }}">@csrf
                         <input type="hidden" name="run" value="{{ $h->id }}">
                         <button class="btn small" name="then" value="commit" aria-label="Stop holding {{ $h->range() }}">Stop holding</button>
                       </form>

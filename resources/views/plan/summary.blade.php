@@ -3,7 +3,7 @@
     <h1>Summaries</h1>
     <span class="soft">the fewest prefixes that cover what you choose: for routes and filters</span>
   </header>
-  <form class="panel bar-line" action="/plan/summary">
+  <form class="panel bar-line" action="{{ at('plan.summary') }}">
     <div class="field"><span><label for="site">Site, with all inside it</label></span>
       <select id="site" name="site">
         <option value="">any</option>
@@ -69,7 +69,7 @@
           <tbody>
             @foreach (array_slice($summary->prefixes, 0, 500) as $s)
               <tr>
-                <td class="mono"><a href="/plan/calculator?p={{ urlencode((string) $s) }}">{{ $s }}</a></td>
+                <td class="mono"><a href="{{ at('plan.calculator') }}?p={{ urlencode((string) $s) }}">{{ $s }}</a></td>
                 <td class="mono">{{ $s->family()->value === 4 ? $s->mask() : '' }}</td>
                 <td class="mono">{{ $s->family()->value === 4 ? $s->wildcard() : '' }}</td>
                 <td class="num">{{ $prefixes->filter(fn($p) => $s->contains($p->prefix()))->count() }}</td>

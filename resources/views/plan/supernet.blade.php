@@ -9,7 +9,7 @@
     @if (count($tops) > 1)
       <span class="oneof mono" aria-label="Top prefixes">
         @foreach ($tops as $t)
-          <a href="/plan/prefix/{{ $t->id }}" @if ($t->id === $prefix->id) aria-current="true" @endif>{{ $t->prefix() }}</a>
+          <a href="{{ at('plan.prefix', $t->id) }}" @if ($t->id === $prefix->id) aria-current="true" @endif>{{ $t->prefix() }}</a>
         @endforeach
       </span>
     @else
@@ -27,7 +27,7 @@
   </header>
   @if ($zoom)
     <div class="notice"><span class="grow">Zoomed to <span class="mono">{{ $zoom }}</span></span>
-      <a href="/plan/prefix/{{ $prefix->id }}">Show all of {{ $net }}</a>
+      <a href="{{ at('plan.prefix', $prefix->id) }}">Show all of {{ $net }}</a>
     </div>
   @endif
   @if ($prefix->groups)
@@ -46,7 +46,7 @@
       </header>
       @if ($prefix->groups)
         <div class="bar-line">
-          <form class="find" action="/plan/prefix/{{ $prefix->id }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16"
+          <form class="find" action="{{ at('plan.prefix', $prefix->id) }}"><label class="sr" for="filter">Filter</label><svg viewBox="0 0 16 16"
               fill="none" stroke="currentColor" stroke-width="1.5" aria-hidden="true">
               <circle cx="7" cy="7" r="4.500" />
               <path d="m10.500 10.500 4 4" />
@@ -64,7 +64,7 @@
             @foreach ($misread as $m)
               <p>{{ $m }}</p>
               @endforeach @if ($filter !== '')
-                <p><a href="/plan/prefix/{{ $prefix->id }}">Show all</a></p>
+                <p><a href="{{ at('plan.prefix', $prefix->id) }}">Show all</a></p>
               @endif
           </div>
         @else
@@ -110,7 +110,7 @@
                     @endif
                     {{-- It waits in no line with the looks of the form: there only the last one that waits is kept. --}}
                     <div class="field"><span><label for="carve-length">Size</label></span>
-                      <select id="carve-length" name="length" hx-get="/plan/prefix/{{ $prefix->id }}" hx-trigger="change" hx-target="#places"
+                      <select id="carve-length" name="length" hx-get="{{ at('plan.prefix', $prefix->id) }}" hx-trigger="change" hx-target="#places"
                         hx-select="#places" hx-swap="outerHTML" hx-include="this" hx-sync="this:replace">
                         @php
                         $six = $prefix->family !== 4;
@@ -226,7 +226,7 @@
             <tbody>
               @foreach ($favourites as $f)
                 <tr>
-                  <td class="wrap"><a href="/plan/prefix/{{ $f->id }}">{{ $f->name ?: $f->prefix() }}</a></td>
+                  <td class="wrap"><a href="{{ at('plan.prefix', $f->id) }}">{{ $f->name ?: $f->prefix() }}</a></td>
                   <td class="mono">{{ $f->prefix() }}</td>
                 </tr>
               @endforeach
@@ -243,7 +243,7 @@
             <tbody>
               @foreach ($first as $f)
                 <tr>
-                  <td class="wrap"><a href="/plan/prefix/{{ $f['prefix']->id }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a>,
+                  <td class="wrap"><a href="{{ at('plan.prefix', $f['prefix']->id) }}">{{ $f['prefix']->name ?: $f['prefix']->prefix() }}</a>,
                     {{ round($f['percent']) }}%<br><span
                       class="hint">{{ implode(', ', array_filter([$f['prefix']->site?->name, (string) $f['prefix']->prefix()])) }}</span></td>
                   <td class="wrap">{{ \App\View\ForecastWords::next($f['trend'], $f['percent'], $today) }}</td>
@@ -257,7 +257,7 @@
       <section class="panel">
         <header>
           <h2>Facts</h2>
-          <span class="end row"><a class="btn small" href="/plan/prefix/{{ $prefix->id }}/print">Print</a></span>
+          <span class="end row"><a class="btn small" href="{{ at('plan.prefix.print', $prefix->id) }}">Print</a></span>
         </header>
         <dl class="facts pad">@include('plan.facts')</dl>
       </section>

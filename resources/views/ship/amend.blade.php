@@ -1,8 +1,8 @@
 <x-layout :title="'Amend: ' . $edit->title" verb="ship">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship/drafts">Drafts</a></li>
-      <li><a href="/ship/drafts/{{ $draft->id }}">{{ $draft->line() }}</a></li>
+      <li><a href="{{ at('ship.drafts') }}">Drafts</a></li>
+      <li><a href="{{ at('ship.draft', $draft->id) }}">{{ $draft->line() }}</a></li>
       <li aria-current="page">Amend an edit</li>
     </ol>
   </nav>
@@ -23,7 +23,7 @@
             @endforeach
           </ul>
         @endif
-        <form id="amend" method="post" action="/ship/drafts/{{ $draft->id }}/edits/{{ $edit->id }}" class="form">
+        <form id="amend" method="post" action="{{ at('ship.draft.edit', $draft->id, $edit->id) }}" class="form">
           @csrf
           <input type="hidden" name="_form" value="amend">
           <input type="hidden" name="what" value="amend">
@@ -55,7 +55,7 @@
           @endforeach
           <div class="decide">
             <button class="btn main" data-key="main">Amend it <kbd>Ctrl Enter</kbd></button>
-            <a class="btn" href="/ship/drafts/{{ $draft->id }}">Leave it as it is</a>
+            <a class="btn" href="{{ at('ship.draft', $draft->id) }}">Leave it as it is</a>
           </div>
         </form>
       </div>

@@ -1,4 +1,4 @@
-<form id="begin" method="post" action="/act/start-draft" class="row pad-all">
+<form id="begin" method="post" action="{{ at('act', 'start-draft') }}" class="row pad-all">
   @csrf
   <input type="hidden" name="then" value="commit">
   <label for="begin-name">Begin another</label>

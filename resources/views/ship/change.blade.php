@@ -25,9 +25,9 @@
     <span class="soft">by {{ $draft->person->name }}, {{ $draft->edits->count() }} {{ Str::plural('edit', $draft->edits->count()) }}</span>
     @if ($committed && !auth()->user()->isBound())
       <span class="end row">
-        <a class="btn small" href="/watch?object={{ $draft->id }}">History</a>
+        <a class="btn small" href="{{ at('watch') }}?object={{ $draft->id }}">History</a>
         @if (App\Acts\Watch\TakeBack::may(auth()->user()))
-          <a class="btn small" href="/watch/back?draft={{ $draft->id }}">Take it back</a>
+          <a class="btn small" href="{{ at('watch.back') }}?draft={{ $draft->id }}">Take it back</a>
         @endif
       </span>
     @endif
@@ -83,7 +83,7 @@
           </div>
           @include('ship.needs', ['needs' => $needed])
           @if ($decides)
-            <form method="post" action="/ship/drafts/{{ $draft->id }}/decide" class="form">
+            <form method="post" action="{{ at('ship.draft.decide', $draft->id) }}" class="form">
               @csrf
               <input type="hidden" name="digest" value="{{ $digest }}">
               @if ($sheet->undecided > 0)
@@ -102,7 +102,7 @@
           @endif
           @if ($mine)
             @if ($ready)
-              <form method="post" action="/ship/drafts/{{ $draft->id }}/commit" class="form">
+              <form method="post" action="{{ at('ship.draft.commit', $draft->id) }}" class="form">
                 @csrf
                 <input type="hidden" name="shown" value="{{ $outcome->digest() }}">
                 @if ($sheet->warns())
@@ -116,14 +116,14 @@
             @if ($sheet->undecided === 0 && !$outcome->blocked())
               @include('ship.time')
             @endif
-            <form method="post" action="/ship/drafts/{{ $draft->id }}/reopen" class="decide">
+            <form method="post" action="{{ at('ship.draft.reopen', $draft->id) }}" class="decide">
               @csrf
               <button class="btn">Take it back and change it</button>
             </form>
             @if ($steward && !$ready)
               <details>
                 <summary class="hint">An emergency</summary>
-                <form method="post" action="/ship/drafts/{{ $draft->id }}/commit" class="form">
+                <form method="post" action="{{ at('ship.draft.commit', $draft->id) }}" class="form">
                   @csrf
                   <input type="hidden" name="emergency" value="1">
                   <div class="field"><span><label for="emergency">What the emergency is; every approver is told</label></span>

@@ -1,6 +1,6 @@
 @php
   $needs = $outcome->needs ?? [];
-  $page = "/ship/drafts/$draft->id";
+  $page = at('ship.draft', $draft->id);
 @endphp
 <x-layout :title="$draft->line()" verb="ship">
   @include('ship.draft-path', ['here' => $draft->line()])
@@ -12,7 +12,7 @@
       @if ($current)
         <span class="soft">@mark('ok') your edits go here</span>
       @else
-        <form method="post" action="/act/take-up-draft">
+        <form method="post" action="{{ at('act', 'take-up-draft') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <input type="hidden" name="draft" value="{{ $draft->id }}">
@@ -20,7 +20,7 @@
           <button class="btn small">Work on this draft</button>
         </form>
       @endif
-      <a class="btn small" href="/ship/drafts">All drafts</a>
+      <a class="btn small" href="{{ at('ship.drafts') }}">All drafts</a>
     </span>
   </header>
   <div class="split two">

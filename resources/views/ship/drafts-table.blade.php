@@ -12,7 +12,7 @@
   <tbody>
     @foreach ($drafts as $d)
       <tr>
-        <td class="name"><a href="/ship/drafts/{{ $d->id }}">{{ $d->line() }}</a></td>
+        <td class="name"><a href="{{ at('ship.draft', $d->id) }}">{{ $d->line() }}</a></td>
         <td>
           {{ $d->person->name }}
           @if ($d->hands->count() > 1)
@@ -26,11 +26,11 @@
           @if ($d->id === $current)
             @mark('ok') go here
           @elseif ($d->state === App\Models\DraftState::Open && $d->hands->contains('person_id', auth()->id()))
-            <form method="post" action="/act/take-up-draft">
+            <form method="post" action="{{ at('act', 'take-up-draft') }}">
               @csrf
               <input type="hidden" name="then" value="commit">
               <input type="hidden" name="draft" value="{{ $d->id }}">
-              <input type="hidden" name="stay" value="/ship/drafts">
+              <input type="hidden" name="stay" value="{{ at('ship.drafts') }}">
               <button class="btn small" aria-label="Work on {{ $d->line() }}">Work on it</button>
             </form>
           @endif

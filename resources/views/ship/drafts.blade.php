@@ -2,7 +2,7 @@
   <nav aria-label="Above">
     <ol class="path">
       @unless (auth()->user()->isBound())
-        <li><a href="/ship">Ship</a></li>
+        <li><a href="{{ at('ship') }}">Ship</a></li>
       @endunless
       <li aria-current="page">Drafts</li>
     </ol>
@@ -11,9 +11,9 @@
     <h1>Drafts</h1>
     <span class="soft">changes written apart from the truth, and read by others</span>
     <span class="end row">
-      <a class="btn small" href="/ship/draft">My draft</a>
+      <a class="btn small" href="{{ at('ship.draft.mine') }}">My draft</a>
       @unless (auth()->user()->isBound())
-        <a class="btn small" href="/ship/rules">Rules of agreement</a>
+        <a class="btn small" href="{{ at('ship.rules') }}">Rules of agreement</a>
       @endunless
     </span>
   </header>

@@ -1,8 +1,8 @@
 <x-layout :title="$server->name . ', drift'" verb="ship">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Servers</a></li>
-      <li><a href="/ship/server/{{ $server->id }}">{{ $server->name }}</a></li>
+      <li><a href="{{ at('ship') }}">Servers</a></li>
+      <li><a href="{{ at('ship.server', $server->id) }}">{{ $server->name }}</a></li>
       <li aria-current="page">Drift</li>
     </ol>
   </nav>
@@ -31,7 +31,7 @@
   @else
     @include('parts.drift', [
         'lines' => $drift->lines(),
-        'action' => "/ship/server/$server->id/drift",
+        'action' => at('ship.server.drift', $server->id),
         'only' => $drift->undone(),
         'also' => $server->kind === \App\Models\ServerKind::Network
             ? 'A VLAN that only the switches have goes there by the server page, when you tick it.'

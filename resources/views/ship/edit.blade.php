@@ -1,6 +1,6 @@
 {{-- One edit of a draft: $row of $sheet; $moves: it may be moved, amended and taken out here; $first, $last of all of them; decides, said. --}}
 @php
-  $at = "/ship/drafts/{$sheet->draft->id}/edits/{$row['edit']->id}";
+  $at = at('ship.draft.edit', $sheet->draft->id, $row['edit']->id);
 @endphp
 <li @class(['conflict' => $row['conflicts'] !== []])>
   <div class="edit-head">
@@ -91,7 +91,7 @@
   @endforeach
   <details>
     <summary class="hint">Say something of this edit</summary>
-    <form method="post" action="/ship/drafts/{{ $sheet->draft->id }}/remark" class="row">
+    <form method="post" action="{{ at('ship.draft.remark', $sheet->draft->id) }}" class="row">
       @csrf
       <input type="hidden" name="edit" value="{{ $row['edit']->id }}">
       <input name="text" maxlength="2000" required aria-label="Remark on edit {{ $row['number'] }}" class="grow">

@@ -5,7 +5,7 @@
   </header>
   <div class="pad">
     @if ($mine)
-      <form method="post" action="/act/name-draft" class="form">
+      <form method="post" action="{{ at('act', 'name-draft') }}" class="form">
         @csrf
         <input type="hidden" name="then" value="commit">
         <input type="hidden" name="draft" value="{{ $draft->id }}">
@@ -30,7 +30,7 @@
             @endif
           </span>
           @if ($hand->person_id !== $draft->person_id && ($mine || $hand->person_id === auth()->id()))
-            <form method="post" action="/act/unshare-draft">
+            <form method="post" action="{{ at('act', 'unshare-draft') }}">
               @csrf
               <input type="hidden" name="then" value="commit">
               <input type="hidden" name="draft" value="{{ $draft->id }}">
@@ -45,7 +45,7 @@
       @endforeach
     </ul>
     @if ($mine)
-      <form method="post" action="/act/share-draft" class="row">
+      <form method="post" action="{{ at('act', 'share-draft') }}" class="row">
         @csrf
         <input type="hidden" name="then" value="commit">
         <input type="hidden" name="draft" value="{{ $draft->id }}">
@@ -53,7 +53,7 @@
         <input id="share-with" name="with" maxlength="120" required placeholder="sign-in or name" class="grow" value="{{ old('with') }}">
         <button class="btn small">Share it</button>
       </form>
-      <form method="post" action="/act/drop-draft" class="decide">
+      <form method="post" action="{{ at('act', 'drop-draft') }}" class="decide">
         @csrf
         <input type="hidden" name="then" value="commit">
         <input type="hidden" name="draft" value="{{ $draft->id }}">

@@ -1,7 +1,7 @@
 <x-layout title="Hooks" verb="ship" work="hook" does="make a hook">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Ship</a></li>
+      <li><a href="{{ at('ship') }}">Ship</a></li>
       <li aria-current="page">Hooks</li>
     </ol>
   </nav>
@@ -44,12 +44,12 @@
                   </td>
                   <td>
                     <span class="row">
-                      <form method="post" action="/ship/hooks/{{ $h->id }}/test">
+                      <form method="post" action="{{ at('ship.hook.test', $h->id) }}">
                         @csrf
                         <button class="btn small">Test call</button>
                       </form>
                       @if ($s && $s->tries > 0)
-                        <form method="post" action="/ship/hooks/{{ $h->id }}/again">
+                        <form method="post" action="{{ at('ship.hook.again', $h->id) }}">
                           @csrf
                           <button class="btn small">Try again</button>
                         </form>

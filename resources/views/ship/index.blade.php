@@ -1,6 +1,6 @@
 @php
   $steward = auth()->user()->does(App\Models\Role::Steward);
-  $in = \App\View\InRow::ofList($steward, $list, '/ship', $filter);
+  $in = \App\View\InRow::ofList($steward, $list, at('ship'), $filter);
   $editing = $list->rows->find($in->id);
   $here = request()->fullUrlWithQuery(['edit' => null]);
 @endphp
@@ -12,22 +12,22 @@
         : number_format($waits) . ($waits === 1 ? ' record change waits' : ' record changes wait') . ' to be shipped' }}</span>
     <span class="end row">
       @if ($may && $list->rows->isNotEmpty())
-        <form method="post" action="/ship/all">@csrf
+        <form method="post" action="{{ at('ship.all') }}">@csrf
           <button class="btn small">Ship to all that differ</button>
         </form>
       @endif
-      <a class="btn small" href="/ship/times">Times</a>
-      <a class="btn small" href="/ship/outside">Systems outside</a>
-      <a class="btn small" href="/ship/drafts">Drafts</a>
+      <a class="btn small" href="{{ at('ship.times') }}">Times</a>
+      <a class="btn small" href="{{ at('ship.outside') }}">Systems outside</a>
+      <a class="btn small" href="{{ at('ship.drafts') }}">Drafts</a>
       @if (auth()->user()->does(\App\Models\Role::Steward))
-        <a class="btn small" href="/ship/hooks">Hooks</a>
+        <a class="btn small" href="{{ at('ship.hooks') }}">Hooks</a>
       @endif
-      <a class="btn small" href="/ship/draft">My draft</a>
+      <a class="btn small" href="{{ at('ship.draft.mine') }}">My draft</a>
     </span>
   </header>
   <div @class(['split two' => $editing, 'stack' => !$editing])>
     <section class="panel">
-      <x-filter at="/ship" :value="$filter" :$words :$misread hint="start of a name; site: does: is:" />
+      <x-filter at="{{ at('ship') }}" :value="$filter" :$words :$misread hint="start of a name; site: does: is:" />
       <div id="servers"
         @if ($running->isNotEmpty() && !$editing) hx-get="{{ $here }}" hx-trigger="every 1s" hx-select="#servers" hx-swap="outerHTML" @endif>
       @if ($list->rows->isEmpty())
@@ -62,7 +62,7 @@
                   @if ($in->is($s->id))
                     <x-field bare form="changeserver" name="name" label="Name" :value="$s->name" autofocus />
                   @else
-                    <a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a>
+                    <a href="{{ at('ship.server', $s->id) }}">{{ $s->name }}</a>
                   @endif
                   @if ($s->held)
                     <span class="stopped">@mark('stop') held</span>
@@ -90,7 +90,7 @@
                       <span class="hint">as of {{ Carbon\CarbonImmutable::parse($h['seen'])->diffForHumans() }}</span>
                     @endif
                     @if ($h['drifted'] > 0)
-                      <a class="warn" href="/ship/server/{{ $s->id }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
+                      <a class="warn" href="{{ at('ship.server', $s->id) }}">@mark('warn') {{ $h['drifted'] }} drifted</a>
                     @endif
                   @endif
                 </td>

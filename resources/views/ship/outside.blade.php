@@ -1,6 +1,6 @@
 <x-layout :title="$outside->name" verb="ship">
   @php
-    $running = $runs->first(fn($r) => $r->state === 'running');
+    $running = $runs->first(fn($r) => $r->state === App\Models\RunState::Running);
     $marks = [
         'same' => 'ok',
         'differs' => 'warn',
@@ -10,12 +10,12 @@
         'rule there' => 'stop',
         'unclear' => 'stop',
     ];
-    $link = fn($more) => '/ship/outside/' . $outside->id . '?' . http_build_query($more);
+    $link = fn($more) => at('ship.outside.one', $outside->id) . '?' . http_build_query($more);
   @endphp
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Servers</a></li>
-      <li><a href="/ship/outside">Systems outside</a></li>
+      <li><a href="{{ at('ship') }}">Servers</a></li>
+      <li><a href="{{ at('ship.outside') }}">Systems outside</a></li>
       <li aria-current="page">{{ $outside->name }}</li>
     </ol>
   </nav>
@@ -92,7 +92,7 @@
                   </td>
                   <td class="mono">
                     @if ($l->here)
-                      <a href="/plan/prefix/{{ $l->here->id }}">{{ $l->prefix() }}</a>
+                      <a href="{{ at('plan.prefix', $l->here->id) }}">{{ $l->prefix() }}</a>
                     @else
                       {{ $l->prefix() }}
                     @endif
@@ -144,19 +144,19 @@
       </section>
       @foreach ($runs as $r)
         <details class="panel" @if ($loop->first) open id="run" @endif
-          @if ($r->state === 'running') hx-get="/ship/outside/{{ $outside->id }}" hx-trigger="every 2s" hx-select="#run" hx-swap="outerHTML" @endif>
+          @if ($r->state === App\Models\RunState::Running) hx-get="{{ at('ship.outside.one', $outside->id) }}" hx-trigger="every 2s" hx-select="#run" hx-swap="outerHTML" @endif>
           <summary class="bar-line">
-            @mark($r->state === 'done' ? 'ok' : 'warn') <b>Run {{ $r->started_at->diffForHumans() }}</b>
-            <span class="soft">{{ $r->state }}, {{ count($r->steps) }} of {{ count($r->steps) + count($r->chosen) }} lines</span>
+            @mark($r->state === App\Models\RunState::Done ? 'ok' : 'warn') <b>Run {{ $r->started_at->diffForHumans() }}</b>
+            <span class="soft">{{ $r->state->value }}, {{ count($r->steps) }} of {{ count($r->steps) + count($r->chosen) }} lines</span>
           </summary>
-          @if ($r->state === 'running' && $may)
-            <form class="pad" method="post" action="/ship/outside/{{ $outside->id }}/stop/{{ $r->id }}">@csrf
+          @if ($r->state === App\Models\RunState::Running && $may)
+            <form class="pad" method="post" action="{{ at('ship.outside.stop', $outside->id, $r->id) }}">@csrf
               <button class="btn stop small">Stop it</button>
             </form>
           @endif
           <ul class="lines pad">
             @foreach (array_slice($r->steps, 0, 200) as $step)
-              <li>@mark($step['state'] === 'failed' || $step['state'] === 'left' ? 'stop' : 'ok') <b class="mono">{{ $step['prefix'] }}</b>
+              <li>@mark(App\Models\StepState::from($step['state'])->isGood() ? 'ok' : 'stop') <b class="mono">{{ $step['prefix'] }}</b>
                 {{ ['put' => 'told', 'cut' => 'removed', 'take' => 'taken in'][$step['what']] ?? $step['what'] }}: {{ $step['message'] }}</li>
             @endforeach
           </ul>
@@ -169,7 +169,7 @@
           <h2>Bring the picked lines</h2>
           <p class="hint">All is read again before anything is written; what became so meanwhile is left alone. Lease servers follow from scopes and are
             told there, not taken.</p>
-          <form id="bring" method="post" action="/ship/outside/{{ $outside->id }}">
+          <form id="bring" method="post" action="{{ at('ship.outside.one', $outside->id) }}">
             @csrf
             <div class="field">
               <span><label for="reason">Why, where rules ask for it</label></span>

@@ -1,7 +1,7 @@
 <x-layout title="Systems outside" verb="ship" :work="$may ? 'outside' : null" does="write one down">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Servers</a></li>
+      <li><a href="{{ at('ship') }}">Servers</a></li>
       <li aria-current="page">Systems outside</li>
     </ol>
   </nav>
@@ -33,7 +33,7 @@
                 $counts = (array) json_decode($s->counts ?? '[]', true);
               @endphp
               <tr>
-                <td class="name"><a href="/ship/outside/{{ $o->id }}">{{ $o->name }}</a><br><span class="hint mono">{{ $o->address }}</span></td>
+                <td class="name"><a href="{{ at('ship.outside.one', $o->id) }}">{{ $o->name }}</a><br><span class="hint mono">{{ $o->address }}</span></td>
                 <td class="wrap">{{ $o->under ? $o->under->prefix() . ' ' . $o->under->name : 'all' }} in {{ $o->space->name }}</td>
                 <td class="wrap">{{ $o->leads->words($o->name) }}{{ $o->keeps ? ', by itself' : '' }}</td>
                 <td class="wrap">

@@ -1,8 +1,8 @@
 <x-layout title="Rules of agreement" verb="ship" :work="$may ? 'rule' : null" does="make a rule">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Ship</a></li>
-      <li><a href="/ship/drafts">Drafts</a></li>
+      <li><a href="{{ at('ship') }}">Ship</a></li>
+      <li><a href="{{ at('ship.drafts') }}">Drafts</a></li>
       <li aria-current="page">Rules of agreement</li>
     </ol>
   </nav>
@@ -52,7 +52,7 @@
       <section class="panel">
         <header>
           <h2>Approvers</h2>
-          <span class="end row"><a class="btn small" href="/directory/teams">Teams</a></span>
+          <span class="end row"><a class="btn small" href="{{ at('directory.teams') }}">Teams</a></span>
         </header>
         <p class="pad-all">{{ $approvers->pluck('name')->implode(', ') ?: 'Nobody has the role.' }}
           <span class="hint">Nobody agrees to a draft of their own. A steward may commit in an emergency, with the reason, and approvers see it.

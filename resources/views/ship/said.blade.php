@@ -17,7 +17,7 @@
       <p class="open">nothing was said of it yet</p>
     @endif
     @if ($speaks)
-      <form method="post" action="/ship/drafts/{{ $draft->id }}/remark" class="row">
+      <form method="post" action="{{ at('ship.draft.remark', $draft->id) }}" class="row">
         @csrf
         <input name="text" maxlength="2000" required aria-label="Remark on the draft" class="grow">
         <button class="btn small">Say it</button>

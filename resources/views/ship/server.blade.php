@@ -8,7 +8,7 @@
 <x-layout :title="$server->name" verb="ship" work="ship" does="ship">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Servers</a></li>
+      <li><a href="{{ at('ship') }}">Servers</a></li>
       <li aria-current="page">{{ $server->name }}</li>
     </ol>
   </nav>
@@ -20,7 +20,7 @@
     @if ($server->held)
       <span class="stopped">@mark('stop') held: nothing is shipped to it</span>
     @endif
-    <a class="btn small end" href="/watch?object={{ $server->id }}">History</a>
+    <a class="btn small end" href="{{ at('watch') }}?object={{ $server->id }}">History</a>
   </header>
   <div id="server-page" class="stack">
   @if ($behind)
@@ -36,12 +36,12 @@
         @endif
       </span>
       <a class="btn small" href="{{ request()->fullUrlWithQuery(['now' => 1]) }}">Ask and wait</a>
-      <a class="btn small" href="/ship">Leave it</a>
+      <a class="btn small" href="{{ at('ship') }}">Leave it</a>
     </div>
   @endif
   @if ($frozen)
     <div class="notice bad" role="status">@mark('stop')<span class="grow"><b>Frozen until {{ $frozen->ends_at->format('D j M H:i') }} UTC.</b>
-        {{ $frozen->why }}</span> <a href="/ship/times">Times</a></div>
+        {{ $frozen->why }}</span> <a href="{{ at('ship.times') }}">Times</a></div>
   @endif
   @if ($problem)
     <div class="fault" role="alert">
@@ -68,7 +68,7 @@
         {{ $lost === 1 ? 'runs' : 'run' }}</h3>
       <p>As after a lost disk: it gives these addresses to others while their clients use them.</p>
       @if ($may)
-        <form method="post" action="/ship/server/{{ $server->id }}/leases" class="row">
+        <form method="post" action="{{ at('ship.server.leases', $server->id) }}" class="row">
           @csrf
           <button class="btn small">
             Give {{ $lost === 1 ? 'it' : number_format(min($lost, \App\Shipping\LeaseReturn::MOST)) }} back to {{ $server->name }}
@@ -78,17 +78,17 @@
     </div>
   @endif
   <div id="shipping"
-    @if ($runs) hx-get="/ship/server/{{ $server->id }}" hx-trigger="every 1s" hx-select="#shipping" hx-swap="outerHTML" @endif>
+    @if ($runs) hx-get="{{ at('ship.server', $server->id) }}" hx-trigger="every 1s" hx-select="#shipping" hx-swap="outerHTML" @endif>
     @if ($runs)
       <section class="panel pad-all">
         <label for="bar">Shipping: {{ $runs->total === null ? 'comparing' : count($runs->steps) . ' of ' . $runs->total }}</label>
         <progress id="bar" @if ($runs->total) max="{{ $runs->total }}" value="{{ count($runs->steps) }}" @endif></progress>
-        <form method="post" action="/ship/shipment/{{ $runs->id }}/cancel">@csrf
+        <form method="post" action="{{ at('ship.shipment.cancel', $runs->id) }}">@csrf
           <button class="btn small">Cancel after this step</button>
         </form>
         <ul class="lines">
           @foreach (array_slice($runs->steps, -8) as $step)
-            <li>@mark($step['state'] === 'done' ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
+            <li>@mark($step['state'] === App\Models\StepState::Done->value ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
           @endforeach
         </ul>
       </section>
@@ -104,12 +104,12 @@
               {{ $work->count() }} of {{ count($differences) - $planned - $there->count() }}
               {{ $what }} differ{{ $deep ? ', read as a whole' : '' }}{{ $only === [] ? '' : ', one chosen:' }}
               @if ($only !== [])
-                <a href="/ship/server/{{ $server->id }}">show all</a>
+                <a href="{{ at('ship.server', $server->id) }}">show all</a>
               @endif
             </span>
             <span class="end row">
               @if ($server->kind === \App\Models\ServerKind::Dns)
-                <a class="btn small" href="/name/test">Test what was changed</a>
+                <a class="btn small" href="{{ at('name.test') }}">Test what was changed</a>
                 <a class="btn small" href="?deep={{ $deep ? 0 : 1 }}">{{ $deep ? 'Compare by serial' : 'Read whole zones and compare' }}</a>
               @endif
             </span>
@@ -147,11 +147,11 @@
                 @endif
               </summary>
               @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== \App\Links\DifferenceState::Gone)
-                <p class="pad"><a class="btn small" href="/name/zone/{{ $d->id }}/drift">Take into the plan, line by line</a></p>
+                <p class="pad"><a class="btn small" href="{{ at('name.zone.drift', $d->id) }}">Take into the plan, line by line</a></p>
               @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== \App\Links\DifferenceState::New)
-                <p class="pad"><a class="btn small" href="/ship/server/{{ $server->id }}/drift">Take into the plan, one by one</a></p>
+                <p class="pad"><a class="btn small" href="{{ at('ship.server.drift', $server->id) }}">Take into the plan, one by one</a></p>
               @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === \App\Links\DifferenceState::Differs)
-                <p class="pad"><a class="btn small" href="/lease/scope/{{ $d->id }}/drift/{{ $server->id }}">Take into the plan, one by one</a></p>
+                <p class="pad"><a class="btn small" href="{{ at('lease.scope.drift', $d->id, $server->id) }}">Take into the plan, one by one</a></p>
               @endif
               <ul class="diffs">
                 @foreach (array_slice($d->removed, 0, 60) as $line)
@@ -204,7 +204,7 @@
         <details class="panel" @if ($loop->first && $s->state !== \App\Models\ShipmentState::Done) open @endif>
           <summary class="bar-line">
             @mark($s->state === \App\Models\ShipmentState::Done ? 'ok' : 'warn')<b>Shipment {{ $s->started_at->diffForHumans() }}</b>
-            <span class="soft" title="{{ $s->started_at }}">{{ $s->state->value }}, {{ collect($s->steps)->where('state', 'done')->count() }} of
+            <span class="soft" title="{{ $s->started_at }}">{{ $s->state->value }}, {{ $s->done() }} of
               {{ max(count($s->steps), (int) $s->total) }} {{ $s->proof() }}</span>
           </summary>
           @if ($s->message)
@@ -215,7 +215,7 @@
           @endif
           <ul class="lines pad">
             @forelse ($s->steps as $step)
-              <li>@mark($step['state'] === 'done' ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
+              <li>@mark($step['state'] === App\Models\StepState::Done->value ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
             @empty
               <li class="open">nothing was sent</li>
             @endforelse
@@ -268,7 +268,7 @@
               @endif
             </ol>
           </div>
-          <form id="ship" method="post" action="/ship/server/{{ $server->id }}">
+          <form id="ship" method="post" action="{{ at('ship.server', $server->id) }}">
             @csrf
             <input type="hidden" name="deep" value="{{ $deep ? 1 : 0 }}">
             <input type="hidden" name="shown" value="{{ $shown }}">
@@ -360,7 +360,7 @@
             <span class="hint">name and port, key, and of each zone whether it transfers and takes updates</span>
           </p>
         @elseif ($server->control !== null && ($may || auth()->user()->does(App\Models\Role::Steward)))
-          <form class="pad row" method="post" action="/ship/server/{{ $server->id }}/mode">
+          <form class="pad row" method="post" action="{{ at('ship.server.mode', $server->id) }}">
             @csrf
             <label class="sr" for="mode">Tell the stand-in to be</label>
             <select id="mode" name="mode">
@@ -372,7 +372,7 @@
           </form>
         @endif
         @if ($may || auth()->user()->does(App\Models\Role::Steward))
-          <form class="pad" method="post" action="/act/change-server">
+          <form class="pad" method="post" action="{{ at('act', 'change-server') }}">
             @csrf
             <input type="hidden" name="then" value="commit">
             <input type="hidden" name="server" value="{{ $server->id }}">
@@ -381,7 +381,7 @@
           </form>
         @endif
         @if (auth()->user()->does(App\Models\Role::Steward) && $server->speaks !== App\Models\Speaks::Here)
-          <form class="pad row" method="post" action="/act/change-server">
+          <form class="pad row" method="post" action="{{ at('act', 'change-server') }}">
             @csrf
             <input type="hidden" name="then" value="commit">
             <input type="hidden" name="server" value="{{ $server->id }}">
@@ -423,7 +423,7 @@
           </details>
         @endif
         @if ($server->speaks !== App\Models\Speaks::Here)
-          <p class="pad"><a href="/watch/servers/{{ $server->id }}">What it measures</a></p>
+          <p class="pad"><a href="{{ at('watch.server', $server->id) }}">What it measures</a></p>
         @endif
       </section>
     </div>

@@ -4,7 +4,7 @@
     <header>
       <h2>Where it goes</h2>
       <span class="soft">once it is true</span>
-      <span class="end row"><a class="btn small" href="/ship/times">Times</a></span>
+      <span class="end row"><a class="btn small" href="{{ at('ship.times') }}">Times</a></span>
     </header>
     <x-table label="Where it goes">
       <thead>
@@ -18,7 +18,7 @@
       <tbody>
         @foreach ($stops as $stop)
           <tr>
-            <td class="name"><a href="/ship/server/{{ $stop['server']->id }}">{{ $stop['server']->name }}</a></td>
+            <td class="name"><a href="{{ at('ship.server', $stop['server']->id) }}">{{ $stop['server']->name }}</a></td>
             <td>{{ $stop['what'] }}</td>
             <td>{{ $stop['when'] }}</td>
             <td>{{ $stop['after'] === '' ? 'nothing' : $stop['after'] }}</td>

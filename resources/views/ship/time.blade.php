@@ -1,6 +1,6 @@
 {{-- When a submitted draft becomes true by itself. Wants draft, outcome, sheet, stops, zones. --}}
 @if ($draft->due_at && $draft->due_problem === '')
-  <form method="post" action="/ship/drafts/{{ $draft->id }}/time" class="row">
+  <form method="post" action="{{ at('ship.draft.time', $draft->id) }}" class="row">
     @csrf
     <span class="grow">
       @mark('wait') committed by itself <b>{{ $draft->due_at->format('D j M H:i') }} UTC</b>{{ $need > 0 ? ', if it is agreed to by then' : '' }}
@@ -10,7 +10,7 @@
 @endif
 <details @if ($draft->due_problem !== '') open @endif>
   <summary class="hint">{{ $draft->due_at ? 'At another time' : 'At a time' }}</summary>
-  <form method="post" action="/ship/drafts/{{ $draft->id }}/time" class="form">
+  <form method="post" action="{{ at('ship.draft.time', $draft->id) }}" class="form">
     @csrf
     <input type="hidden" name="shown" value="{{ $outcome->digest() }}">
     <div class="field"><span><label for="due-at">When</label></span>

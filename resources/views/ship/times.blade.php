@@ -1,7 +1,7 @@
 <x-layout title="Times" verb="ship" :work="$may ? 'window' : null" does="make a window">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Ship</a></li>
+      <li><a href="{{ at('ship') }}">Ship</a></li>
       <li aria-current="page">Times</li>
     </ol>
   </nav>
@@ -42,7 +42,7 @@
                     <td class="pickcell"><input type="checkbox" class="pick" form="ships" name="servers[]" value="{{ $s->id }}"
                         aria-label="Pick {{ $s->name }}"></td>
                   @endif
-                  <td class="name"><a href="/ship/server/{{ $s->id }}">{{ $s->name }}</a></td>
+                  <td class="name"><a href="{{ at('ship.server', $s->id) }}">{{ $s->name }}</a></td>
                   <td>
                     @if ($frozen)
                       <span class="stopped" title="{{ $frozen->why }}">@mark('stop') frozen until {{ $frozen->ends_at->format('j M H:i') }}</span>

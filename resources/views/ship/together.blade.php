@@ -6,7 +6,7 @@
 <x-layout title="Ship together" verb="ship" work="ship" does="ship">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/ship">Servers</a></li>
+      <li><a href="{{ at('ship') }}">Servers</a></li>
       <li aria-current="page">Together</li>
     </ol>
   </nav>
@@ -14,10 +14,10 @@
     <h1>Ship together</h1>
     <span class="soft">
       @foreach ($scopes as $s)
-        <a href="/lease/scope/{{ $s->id }}">{{ $s->name }}</a>{{ $loop->last && $zones->isEmpty() ? '' : ',' }}
+        <a href="{{ at('lease.scope', $s->id) }}">{{ $s->name }}</a>{{ $loop->last && $zones->isEmpty() ? '' : ',' }}
       @endforeach
       @foreach ($zones as $z)
-        <a href="/name/zone/{{ $z->id }}">{{ $z->title() }}</a> in {{ $z->view->name }}{{ $loop->last ? '' : ',' }}
+        <a href="{{ at('name.zone', $z->id) }}">{{ $z->title() }}</a> in {{ $z->view->name }}{{ $loop->last ? '' : ',' }}
       @endforeach
     </span>
   </header>
@@ -31,11 +31,11 @@
         <span class="grow">Everything of it is as intended on
           {{ collect($together->stops)->map(fn($s) => $s['server']->name)->join(', ', ' and ') }}, compared just now.</span>
         @foreach ($scopes->take(3) as $s)
-          <a class="btn small" href="/lease/exchange?scope={{ $s->id }}" data-step>Try {{ $s->name }}
+          <a class="btn small" href="{{ at('lease.exchange') }}?scope={{ $s->id }}" data-step>Try {{ $s->name }}
             <kbd aria-hidden="true">{{ $loop->iteration }}</kbd></a>
         @endforeach
         @if ($zones->isNotEmpty())
-          <a class="btn small" href="/name/test" data-step>Test what was changed
+          <a class="btn small" href="{{ at('name.test') }}" data-step>Test what was changed
             <kbd aria-hidden="true">{{ $scopes->take(3)->count() + 1 }}</kbd></a>
         @endif
       </div>
@@ -60,7 +60,7 @@
             <tbody>
               @foreach ($together->stops as $s)
                 <tr>
-                  <td class="name"><a href="/ship/server/{{ $s['server']->id }}">{{ $s['server']->name }}</a></td>
+                  <td class="name"><a href="{{ at('ship.server', $s['server']->id) }}">{{ $s['server']->name }}</a></td>
                   <td>{{ $s['server']->does() }}</td>
                   @if ($behind)
                     <td>{{ implode(', ', $s['after']) }}</td>
@@ -127,7 +127,7 @@
                 <li>@mark('wait')<span>each is read back and asked when it is there; a server behind another waits until that one ended well</span></li>
               </ol>
             </div>
-            <form id="ship" method="post" action="/ship/together">
+            <form id="ship" method="post" action="{{ at('ship.together') }}">
               @csrf
               @foreach ($objects as $o)
                 <input type="hidden" name="only[]" value="{{ $o }}">

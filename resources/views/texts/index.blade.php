@@ -25,7 +25,7 @@
             <tbody>
               @foreach ($templates as $t)
                 <tr>
-                  <td class="name wrap"><a href="/directory/texts/{{ $t->id }}">{{ $t->name }}</a>
+                  <td class="name wrap"><a href="{{ at('directory.text', $t->id) }}">{{ $t->name }}</a>
                     @if ($t->description !== '')
                       <br><span class="hint">{{ $t->description }}</span>
                     @endif

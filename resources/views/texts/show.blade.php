@@ -1,7 +1,7 @@
 <x-layout :title="$template->name" verb="directory" :work="$may ? 'template' : null" does="change it">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/directory/texts">Texts</a></li>
+      <li><a href="{{ at('directory.texts') }}">Texts</a></li>
       <li aria-current="page">{{ $template->name }}</li>
     </ol>
   </nav>
@@ -9,7 +9,7 @@
     <h1>{{ $template->name }}</h1>
     <span class="soft">made of {{ App\Models\TemplateOf::choices()[$template->of->value] }}</span>
     <span class="soft">{{ $template->description }}</span>
-    <a class="btn small end" href="/watch?object={{ $template->id }}">History</a>
+    <a class="btn small end" href="{{ at('watch') }}?object={{ $template->id }}">History</a>
   </header>
   <div class="split even">
     <div class="stack">
@@ -33,7 +33,7 @@
               <x-field form="template" name="body" label="Template" mono rows="20" :value="$template->body" />
             </x-act>
             <p class="row below">
-              <button class="btn small" type="button" form="template" hx-post="/directory/texts/{{ $template->id }}/attempt" hx-include="#template"
+              <button class="btn small" type="button" form="template" hx-post="{{ at('directory.text.attempt', $template->id) }}" hx-include="#template"
                 hx-vals='{"object": "{{ $object?->getKey() }}"}' hx-target="#attempt" hx-swap="innerHTML">Try it as it stands</button>
               <span class="hint">nothing is kept by that</span>
             </p>
@@ -56,7 +56,7 @@
           <dt class="mono">settings</dt>
           <dd>what is inherited there: <code>settings.resolvers|join(' ')</code></dd>
           <dt class="mono">list</dt>
-          <dd><code>list('addresses', {prefix_id: it.id})</code>: the lists of <a href="/api">programs</a>, with their filters</dd>
+          <dd><code>list('addresses', {prefix_id: it.id})</code>: the lists of <a href="{{ at('api') }}">programs</a>, with their filters</dd>
           <dt class="mono">one</dt>
           <dd><code>one('vlans', it.vlan_id)</code>: one object, by its id or by what is known of it</dd>
           <dt class="mono">filters</dt>
@@ -71,9 +71,9 @@
           <h2>{{ $object ? $object->line() : 'Its text' }}</h2>
           @if ($text !== null)
             <span class="end row">
-              <a class="btn small" href="/directory/texts/{{ $template->id }}/of/{{ $object->getKey() }}" download>Download</a>
+              <a class="btn small" href="{{ at('directory.text.of', $template->id, $object->getKey()) }}" download>Download</a>
               @if ($may && $kept === null)
-                <form method="post" action="/directory/texts/{{ $template->id }}/keep">
+                <form method="post" action="{{ at('directory.text.keep', $template->id) }}">
                   @csrf
                   <input type="hidden" name="object" value="{{ $object->getKey() }}">
                   <button class="btn small">Keep this text</button>
@@ -118,7 +118,7 @@
         <section class="panel" aria-label="Data">
           <header>
             <h2>Its data</h2>
-            <a class="btn small end" href="/directory/texts">Change data</a>
+            <a class="btn small end" href="{{ at('directory.texts') }}">Change data</a>
           </header>
           <x-table label="Data">
             <thead>

@@ -2,7 +2,7 @@
   <header class="title">
     <h1>History</h1>
     <span class="soft">an entry an act, newest first</span>
-    @include('watch.tabs', ['here' => '/watch'])
+    @include('watch.tabs', ['here' => at('watch')])
     <span class="end soft">
       @if ($chain['entries'] > 0)
         @mark('ok') {{ number_format($chain['entries']) }} rows sealed, the last
@@ -13,7 +13,7 @@
     </span>
   </header>
   <section class="panel">
-    <x-filter at="/watch" :value="$filter" :words="$words" :misread="$misread" hint="by:maren act:place-host kind:zone since:2026-11-01" />
+    <x-filter at="{{ at('watch') }}" :value="$filter" :words="$words" :misread="$misread" hint="by:maren act:place-host kind:zone since:2026-11-01" />
     @if ($entries === [])
       <x-empty :title="$filter === '' ? 'Nothing was written yet' : 'Nothing fits the filter'">
         {{ $looked ? 'It was looked back to ' . $looked->format('j M Y H:i') . '.' : 'Every change stands here with who, when, before and after.' }}
@@ -39,7 +39,7 @@
                   <br><span class="hint">{{ $e['via'] }}</span>
                 @endif
               </td>
-              <td class="name"><a href="/watch?act={{ $e['act'] }}">{{ ucfirst(str_replace('-', ' ', $e['action'])) }}</a>
+              <td class="name"><a href="{{ at('watch') }}?act={{ $e['act'] }}">{{ ucfirst(str_replace('-', ' ', $e['action'])) }}</a>
                 @if ($e['reason'])
                   <br><span class="hint">{{ $e['reason'] }}</span>
                 @endif
@@ -61,8 +61,8 @@
         @endif
         <span class="end row">
           <span class="soft">All of it that fits, row by row, with its links in the chain:</span>
-          <a class="btn small" href="/watch/history.csv?filter={{ urlencode($filter) }}">CSV</a>
-          <a class="btn small" href="/watch/history.json?filter={{ urlencode($filter) }}">JSON</a>
+          <a class="btn small" href="{{ at('watch.history', 'csv') }}?filter={{ urlencode($filter) }}">CSV</a>
+          <a class="btn small" href="{{ at('watch.history', 'json') }}?filter={{ urlencode($filter) }}">JSON</a>
         </span>
       </p>
     @endif

@@ -4,7 +4,7 @@
 <x-layout title="Make an audit" verb="watch" work="audit" does="the audit">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/watch/audits">Audits</a></li>
+      <li><a href="{{ at('watch.audits') }}">Audits</a></li>
       <li aria-current="page">{{ $audit->name ?? 'Make an audit' }}</li>
     </ol>
   </nav>
@@ -14,7 +14,7 @@
   </header>
   <div class="split two">
     <section class="panel pad">
-      @include('watch.rows-of', ['form' => 'audit', 'row' => $audit, 'page' => '/watch/audits/write', 'label' => 'Of each'])
+      @include('watch.rows-of', ['form' => 'audit', 'row' => $audit, 'page' => at('watch.audits.write'), 'label' => 'Of each'])
       <x-act id="audit" action="keep-audit" :seen="$audit ? [$audit->id => $audit->version] : []">
         @include('watch.called', ['form' => 'audit', 'row' => $audit, 'example' => 'Live subnets have a gateway', 'where' => 'At the site, with all in it'])
         @include('watch.choices', [

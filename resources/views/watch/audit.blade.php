@@ -1,7 +1,7 @@
 <x-layout :title="$audit->name" verb="watch">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/watch/audits">Audits</a></li>
+      <li><a href="{{ at('watch.audits') }}">Audits</a></li>
       <li aria-current="page">{{ $audit->name }}</li>
     </ol>
   </nav>
@@ -16,10 +16,10 @@
     </span>
     <span class="end row">
       @if ($may)
-        <form method="post" action="/watch/audits/{{ $audit->id }}/run">@csrf
+        <form method="post" action="{{ at('watch.audit.run', $audit->id) }}">@csrf
           <button class="btn small">Run it now</button>
         </form>
-        <a class="btn small" href="/watch/audits/write?audit={{ $audit->id }}">Change</a>
+        <a class="btn small" href="{{ at('watch.audits.write') }}?audit={{ $audit->id }}">Change</a>
         <x-cut id="cut" action="remove-audit" :input="['audit' => $audit->id]" label="Remove" />
       @endif
     </span>
@@ -49,7 +49,7 @@
             @foreach ($findings as $f)
               <tr @class(['open' => $f->waived_until !== null])>
                 <td class="name">
-                  @if ($link = $audit->kind->link($f->object_id))
+                  @if ($link = \App\Pages\Pages::ofFact($audit->kind, $f->object_id))
                     <a href="{{ $link }}">{{ $f->title }}</a>
                   @else
                     {{ $f->title }}
@@ -61,7 +61,7 @@
                   <td>
                     <details>
                       <summary>Leave it so</summary>
-                      <form class="row" method="post" action="/act/waive-finding">@csrf
+                      <form class="row" method="post" action="{{ at('act', 'waive-finding') }}">@csrf
                         <input type="hidden" name="audit" value="{{ $audit->id }}">
                         <input type="hidden" name="object" value="{{ $f->object_id }}">
                         <input type="date" name="until" aria-label="Until" required>

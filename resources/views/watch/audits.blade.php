@@ -3,9 +3,9 @@
     <h1>Audits</h1>
     <span class="soft">rules of the team about its data, run every night</span>
     <span class="end row">
-      @include('watch.tabs', ['here' => '/watch/audits'])
+      @include('watch.tabs', ['here' => at('watch.audits')])
       @if ($may)
-        <a class="btn main small" href="/watch/audits/write">Make an audit</a>
+        <a class="btn main small" href="{{ at('watch.audits.write') }}">Make an audit</a>
       @endif
     </span>
   </header>
@@ -28,7 +28,7 @@
         <tbody>
           @foreach ($audits as $a)
             <tr @class(['open' => !$a->active])>
-              <td class="name"><a href="/watch/audits/{{ $a->id }}">{{ $a->name }}</a></td>
+              <td class="name"><a href="{{ at('watch.audit', $a->id) }}">{{ $a->name }}</a></td>
               <td class="wrap">{{ \App\Queries\AuditTable::sentence($a) }}</td>
               <td>{{ $a->severity->value }}</td>
               <td class="num">

@@ -1,7 +1,7 @@
 <x-layout title="The way back" verb="watch" work="back" does="take it back">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/watch">History</a></li>
+      <li><a href="{{ at('watch') }}">History</a></li>
       <li aria-current="page">The way back</li>
     </ol>
   </nav>
@@ -29,7 +29,7 @@
           <tbody>
             @foreach ($rows->take(100) as $row)
               <tr @class(['drafted' => isset($stays[$row->object()])])>
-                <td class="wrap">{{ $row->noun }} <a href="/watch?object={{ $row->id }}">{{ $row->title }}</a></td>
+                <td class="wrap">{{ $row->noun }} <a href="{{ at('watch') }}?object={{ $row->id }}">{{ $row->title }}</a></td>
                 <td>{{ $row->before === null ? 'made' : ($row->after === null ? 'removed' : 'changed') }}</td>
                 <td>
                   @if (isset($stays[$row->object()]))

@@ -3,15 +3,15 @@
     <h1>Due</h1>
     <span class="soft">what happens by itself, and what somebody has to do</span>
     <span class="end row">
-      @include('watch.tabs', ['here' => '/watch/due'])
+      @include('watch.tabs', ['here' => at('watch.due')])
     </span>
   </header>
   <section class="panel">
     <header>
       <h2>The next four months</h2>
       <span class="end row">
-        <a class="btn small" href="/watch/due.ics">Take the calendar file</a>
-        <form method="post" action="/act/make-token">
+        <a class="btn small" href="{{ at('watch.due.ics') }}">Take the calendar file</a>
+        <form method="post" action="{{ at('act', 'make-token') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <input type="hidden" name="name" value="calendar">

@@ -1,7 +1,7 @@
 <x-layout :title="$server->name . ' at work'" verb="watch">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/watch/servers">Servers at work</a></li>
+      <li><a href="{{ at('watch.servers') }}">Servers at work</a></li>
       <li aria-current="page">{{ $server->name }}</li>
     </ol>
   </nav>
@@ -12,17 +12,17 @@
     <span class="end row">
       <span class="oneof" aria-label="Time">
         @foreach (['hours' => '6 hours', 'day' => 'Day', 'week' => 'Week', 'month' => 'Month', 'year' => 'Year'] as $key => $words)
-          <a href="/watch/servers/{{ $server->id }}?span={{ $key }}" @if ($key === $span) aria-current="true" @endif>{{ $words }}</a>
+          <a href="{{ at('watch.server', $server->id) }}?span={{ $key }}" @if ($key === $span) aria-current="true" @endif>{{ $words }}</a>
         @endforeach
       </span>
-      <a class="btn small" href="/ship/server/{{ $server->id }}">Its page</a>
+      <a class="btn small" href="{{ at('ship.server', $server->id) }}">Its page</a>
     </span>
   </header>
   @if ($charts === [])
     <section class="panel">
       <x-empty title="Nothing was measured yet">
         {{ ucfirst($covered['says'] ?? 'it is not measured') }}. Figures are read every minute from the address that a steward wrote down on
-        <a href="/ship/server/{{ $server->id }}">its page</a>.
+        <a href="{{ at('ship.server', $server->id) }}">its page</a>.
       </x-empty>
     </section>
   @endif
@@ -38,14 +38,14 @@
           <h2 class="mono">{{ $f->family }}</h2>
           <span class="soft">{{ trim(rtrim($f->help, '.') . ($how === '' ? '' : ", $how")) }}</span>
           <span class="end row">
-            <form method="post" action="/act/set-panels">
+            <form method="post" action="{{ at('act', 'set-panels') }}">
               @csrf
               <input type="hidden" name="then" value="commit">
               <input type="hidden" name="server" value="{{ $server->id }}">
               <input type="hidden" name="figure" value="{{ $f->family }}">
               <button class="btn small" aria-label="Keep {{ $f->family }} on the bridge">On the bridge</button>
             </form>
-            <a class="btn small" href="/watch/servers/{{ $server->id }}/figures.csv?family={{ urlencode($f->family) }}&amp;span={{ $span }}">CSV</a>
+            <a class="btn small" href="{{ at('watch.server.figures', $server->id) }}?family={{ urlencode($f->family) }}&amp;span={{ $span }}">CSV</a>
           </span>
         </header>
         @if ($course['lines'] === [])

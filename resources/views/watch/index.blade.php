@@ -19,10 +19,10 @@
       @endif
     </span>
     @if ($back)
-      <a class="btn small end" href="/watch/back?act={{ $back }}">Take it back</a>
+      <a class="btn small end" href="{{ at('watch.back') }}?act={{ $back }}">Take it back</a>
     @endif
     @if (request()->hasAny(['object', 'act']))
-      <a class="end" href="/watch">Show all</a>
+      <a class="end" href="{{ at('watch') }}">Show all</a>
     @endif
   </header>
   <section class="panel">
@@ -52,12 +52,12 @@
                 @endif
               </td>
               <td>
-                <a href="/watch?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a>
+                <a href="{{ at('watch') }}?act={{ $r->act_id }}">{{ str_replace('-', ' ', $r->action) }}</a>
                 @if ($r->reason)
                   <br><span class="soft wrap">{{ $r->reason }}</span>
                 @endif
               </td>
-              <td class="wrap"><a href="/watch?object={{ $r->object_id }}">{{ $r->object_type }}</a>
+              <td class="wrap"><a href="{{ at('watch') }}?object={{ $r->object_id }}">{{ $r->object_type }}</a>
                 <span class="mono">{{ $r->title }}</span>
               </td>
               <td class="wrap mono soft">{{ $r->op === 'removed' ? 'was there' : $short($r->before) }}</td>

@@ -1,5 +1,5 @@
 @php
-  $in = \App\View\InRow::of($may ? array_map(fn($k) => $k['kind']->value, $kinds) : [], request('edit'), '/watch/kept');
+  $in = \App\View\InRow::of($may ? array_map(fn($k) => $k['kind']->value, $kinds) : [], request('edit'), at('watch.kept'));
   $edited = collect($kinds)->first(fn($k) => $in->is($k['kind']->value));
   $day = fn($t) => $t === null ? '' : \Carbon\CarbonImmutable::parse($t)->format('j M Y');
   $steps = collect(\App\Domain\Watch\Folding::STEPS)->map(
@@ -10,7 +10,7 @@
   <header class="title">
     <h1>Kept</h1>
     <span class="soft">how long what is over is kept; what is older goes at night, a thousand rows at once</span>
-    @include('watch.tabs', ['here' => '/watch/kept'])
+    @include('watch.tabs', ['here' => at('watch.kept')])
   </header>
   <div class="split two">
     <section class="panel">

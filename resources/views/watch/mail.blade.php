@@ -4,13 +4,13 @@
     <span class="soft">{{ $whole ? 'what was sent to everybody' : 'what was sent to you' }} in the last 90 days;
       {{ $set ? "$waiting wait" : 'no mail server is set: nothing is sent' }}</span>
     <span class="end row">
-      @include('watch.tabs', ['here' => '/watch/mail'])
+      @include('watch.tabs', ['here' => at('watch.mail')])
     </span>
   </header>
   <section class="panel">
     <header>
       <h2>Mails</h2>
-      <a class="btn small end" href="/me#mail">When you get mail</a>
+      <a class="btn small end" href="{{ at('me') }}#mail">When you get mail</a>
     </header>
     @if ($mails->isEmpty())
       <x-empty title="Nothing was sent yet">
@@ -43,9 +43,9 @@
               </td>
               <td class="mono">{{ $m->file }}</td>
               <td class="wrap">
-                @if ($m->state === 'sent')
+                @if ($m->state === App\Models\MailState::Sent->value)
                   @mark('ok') taken by the mail server {{ \Carbon\CarbonImmutable::parse($m->sent_at)->diffForHumans() }}
-                @elseif ($m->state === 'waiting')
+                @elseif ($m->state === App\Models\MailState::Waiting->value)
                   @mark('warn') waits{{ $m->tries > 0 ? ', tried ' . $m->tries . ' times: ' . $m->says : '' }}
                 @else
                   @mark('stop') given up after a day: {{ $m->says }}

@@ -8,7 +8,7 @@
     <h1>Notices</h1>
     <span class="soft">one a cause, until it is over</span>
     <span class="end row">
-      @include('watch.tabs', ['here' => '/watch/notices'])
+      @include('watch.tabs', ['here' => at('watch.notices')])
     </span>
   </header>
   <div class="split two">
@@ -18,7 +18,7 @@
           <x-empty title="Nothing calls">Every minute it is looked whether one of the causes at the right holds. What is over goes by itself.</x-empty>
         @else
           @if ($may)
-            <form id="take" method="post" action="/act/take-notices" class="bar-line" data-needs-pick hidden>@csrf
+            <form id="take" method="post" action="{{ at('act', 'take-notices') }}" class="bar-line" data-needs-pick hidden>@csrf
               <input type="hidden" name="then" value="preview">
               <span class="soft"><span data-picked>0</span> picked</span>
               <button class="btn small" name="hours" value="0">I look after them</button>
@@ -96,7 +96,7 @@
             <li>
               @mark($r->active ? $mark[$r->level->value] : 'cut')
               @if ($may)
-                <a href="/watch/notices?rule={{ $r->kind->value }}#notice-rule">{{ $r->kind->title() }}</a>
+                <a href="{{ at('watch.notices') }}?rule={{ $r->kind->value }}#notice-rule">{{ $r->kind->title() }}</a>
               @else
                 {{ $r->kind->title() }}
               @endif

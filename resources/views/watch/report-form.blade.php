@@ -7,7 +7,7 @@
 <x-layout title="Write a report" verb="watch" work="report" does="the report">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/watch/reports">Reports</a></li>
+      <li><a href="{{ at('watch.reports') }}">Reports</a></li>
       <li aria-current="page">{{ $report->name ?? 'Write a report' }}</li>
     </ol>
   </nav>
@@ -17,7 +17,7 @@
   </header>
   <div class="split two">
     <section class="panel pad">
-      @include('watch.rows-of', ['form' => 'report', 'row' => $report, 'page' => '/watch/reports/write', 'label' => 'List'])
+      @include('watch.rows-of', ['form' => 'report', 'row' => $report, 'page' => at('watch.reports.write'), 'label' => 'List'])
       <x-act id="report" action="keep-report" :seen="$report ? [$report->id => $report->version] : []">
         @include('watch.called', ['form' => 'report', 'row' => $report, 'example' => 'Full subnets', 'where' => 'Of the site, with all in it'])
         @include('watch.choices', [

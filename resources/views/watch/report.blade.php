@@ -4,7 +4,7 @@
 <x-layout :title="$report->name" verb="watch">
   <nav aria-label="Above">
     <ol class="path">
-      <li><a href="/watch/reports">Reports</a></li>
+      <li><a href="{{ at('watch.reports') }}">Reports</a></li>
       <li aria-current="page">{{ $report->name }}</li>
     </ol>
   </nav>
@@ -14,16 +14,16 @@
       {{ $report->site ? "of {$report->site->name}" : '' }} {{ $report->conditions === [] ? '' : 'where ' . $table->words() }}</span>
     <span class="end row">
       @foreach (['pdf' => 'PDF', 'xlsx' => 'XLSX', 'csv' => 'CSV', 'json' => 'JSON'] as $form => $text)
-        <a class="btn small" href="/watch/reports/{{ $report->id }}/table.{{ $form }}">{{ $text }}</a>
+        <a class="btn small" href="{{ at('watch.report.table', $report->id, $form) }}">{{ $text }}</a>
       @endforeach
-      <form method="post" action="/act/set-panels">
+      <form method="post" action="{{ at('act', 'set-panels') }}">
         @csrf
         <input type="hidden" name="then" value="commit">
         <input type="hidden" name="report" value="{{ $report->id }}">
         <button class="btn small">On the bridge</button>
       </form>
       @if ($mine)
-        <a class="btn small" href="/watch/reports/write?report={{ $report->id }}">Change</a>
+        <a class="btn small" href="{{ at('watch.reports.write') }}?report={{ $report->id }}">Change</a>
         <x-cut id="cut" action="remove-report" :input="['report' => $report->id]" label="Remove" />
       @endif
     </span>
@@ -61,7 +61,7 @@
                 @foreach ($row['cells'] as $key => $cell)
                   @php
                     $fact = $table->columns[$key];
-                    $link = $loop->first ? $report->kind->link($row['id']) : null;
+                    $link = $loop->first ? \App\Pages\Pages::ofFact($report->kind, $row['id']) : null;
                   @endphp
                   <td @class(['num' => $fact->type->isNumber(), 'mono' => $fact->type->isMono(), 'name' => $loop->first])>
                     @if ($link)
@@ -103,7 +103,7 @@
             <h3>Past runs</h3>
             <ul class="lines">
               @foreach ($runs as $run)
-                <li>@mark(['done' => 'ok', 'empty' => 'ok', 'failed' => 'stop'][$run->state] ?? 'wait')
+                <li>@mark(App\Models\ReportState::from($run->state)->mark())
                   {{ $run->done_at ? \Carbon\CarbonImmutable::parse($run->done_at)->format('j M, H:i') . ' UTC' : 'under way' }}:
                   {{ $run->words }}</li>
               @endforeach

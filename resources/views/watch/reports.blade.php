@@ -3,8 +3,8 @@
     <h1>Reports</h1>
     <span class="soft">each one as far as its reader may see</span>
     <span class="end row">
-      @include('watch.tabs', ['here' => '/watch/reports'])
-      <a class="btn main small" href="/watch/reports/write">Write a report</a>
+      @include('watch.tabs', ['here' => at('watch.reports')])
+      <a class="btn main small" href="{{ at('watch.reports.write') }}">Write a report</a>
     </span>
   </header>
   <div class="split two">
@@ -30,7 +30,7 @@
                 $table = $r->timetable();
               @endphp
               <tr>
-                <td class="name"><a href="/watch/reports/{{ $r->id }}">{{ $r->name }}</a></td>
+                <td class="name"><a href="{{ at('watch.report', $r->id) }}">{{ $r->name }}</a></td>
                 <td class="wrap">{{ $r->kind->plural() }}{{ $r->site ? " of {$r->site->name}" : '' }}</td>
                 <td class="wrap">
                   @if ($table === null)
@@ -66,13 +66,13 @@
           <ul class="lines pad">
             @foreach ($runs as $run)
               <li>
-                @mark(['done' => 'ok', 'empty' => 'ok', 'failed' => 'stop'][$run->state] ?? 'wait')
-                @if ($run->state === 'done')
-                  <a href="/watch/runs/{{ $run->id }}">{{ $run->name }}</a>
+                @mark(App\Models\ReportState::from($run->state)->mark())
+                @if ($run->state === App\Models\ReportState::Done->value)
+                  <a href="{{ at('watch.run', $run->id) }}">{{ $run->name }}</a>
                 @else
                   {{ $run->name }}
                 @endif
-                @unless ($run->seen_at || $run->state !== 'done')
+                @unless ($run->seen_at || $run->state !== App\Models\ReportState::Done->value)
                   <b>new</b>
                 @endunless
                 <br><span class="hint">{{ $run->done_at ? \Carbon\CarbonImmutable::parse($run->done_at)->diffForHumans() : 'under way' }},

@@ -8,7 +8,7 @@
     <h1>Servers at work</h1>
     <span class="soft">{{ $read }} of {{ count($coverage) }} measured now; the lines are the last three hours</span>
     <span class="end row">
-      @include('watch.tabs', ['here' => '/watch/servers'])
+      @include('watch.tabs', ['here' => at('watch.servers')])
     </span>
   </header>
   <div class="split @if ($may) two @endif">
@@ -43,7 +43,7 @@
                   <td><input type="checkbox" form="measure" name="servers[]" value="{{ $c['server']->id }}" aria-label="Pick {{ $c['server']->name }}"></td>
                 @endif
                 <td class="name">
-                  <a href="/watch/servers/{{ $c['server']->id }}">{{ $c['server']->name }}</a>
+                  <a href="{{ at('watch.server', $c['server']->id) }}">{{ $c['server']->name }}</a>
                   <br><span class="hint">{{ $c['server']->kind->value }}{{ $c['server']->site ? ', ' . $c['server']->site->name : '' }}</span>
                 </td>
                 @foreach ([[$asked, ''], [$seconds, 'seconds'], [$failures, ''], [$leases, '']] as [$f, $unit])
@@ -120,7 +120,7 @@
                   <tr>
                     <td class="wrap">{{ $t->line() }}</td>
                     <td>
-                      <form method="post" action="/act/remove-threshold">
+                      <form method="post" action="{{ at('act', 'remove-threshold') }}">
                         @csrf
                         <input type="hidden" name="then" value="commit">
                         <input type="hidden" name="threshold" value="{{ $t->id }}">

@@ -1,5 +1,5 @@
 @php
-  $page = "/lease/scope/$scope->id";
+  $page = at('lease.scope', $scope->id);
   $six = $scope->prefix->family === 6;
   $in = \App\View\InRow::of($reserve ? $scope->reservations->pluck('id') : [], request('edit'), $page);
   $edited = $in->id === null ? null : $scope->reservations->firstWhere('id', $in->id);
@@ -10,7 +10,8 @@
     <span class="soft">{{ $scope->reservations->count() }}</span>
     @if ($reserve)
       <span class="end row" data-needs-pick hidden>
-        <form id="cutres" method="post" action="/act/remove-reservations" hx-post="/act/remove-reservations" hx-target="#follows-reserve">
+        <form id="cutres" method="post" action="{{ at('act', 'remove-reservations') }}" hx-post="{{ at('act', 'remove-reservations') }}"
+                hx-target="#follows-reserve">
           @csrf
           <input type="hidden" name="_form" value="cutres">
           <input type="hidden" name="scope" value="{{ $scope->id }}">
@@ -58,7 +59,7 @@
             @endif
             <td class="num">
               @if ($may)
-                <a href="/lease/options/reservation/{{ $r->id }}">{{ $r->optionValues->count() ?: 'none' }}</a>
+                <a href="{{ at('lease.options.of', 'reservation', $r->id) }}">{{ $r->optionValues->count() ?: 'none' }}</a>
               @else
                 {{ $r->optionValues->count() ?: '' }}
               @endif

@@ -3,7 +3,7 @@
     <h2>Leases</h2>
     <span class="soft">{{ number_format($leased) }} active, as last read from the servers</span>
     @if ($leased > 0)
-      <a class="end" href="/lease/leases?scope={{ $scope->id }}">All of them</a>
+      <a class="end" href="{{ at('lease.leases') }}?scope={{ $scope->id }}">All of them</a>
     @endif
   </header>
   @if ($leases->isEmpty())
@@ -22,7 +22,7 @@
       <tbody>
         @foreach ($leases as $l)
           <tr>
-            <td class="mono"><a href="/lease/leases/{{ $l->id }}">{{ $l->given() }}</a></td>
+            <td class="mono"><a href="{{ at('lease.lease', $l->id) }}">{{ $l->given() }}</a></td>
             <td class="mono" title="{{ $l->clientWords() }}">{{ Str::limit($l->client(), 23) }}</td>
             <td>{{ $l->host_name }}</td>
             <td>{{ $l->server->name }}</td>

@@ -13,7 +13,7 @@
   <tbody>
     @forelse ($scope->placements as $p)
       <tr>
-        <td><a href="/ship/server/{{ $p->server_id }}">{{ $p->server->name }}</a></td>
+        <td><a href="{{ at('ship.server', $p->server_id) }}">{{ $p->server->name }}</a></td>
         @if ($prefix->family === 4)
           <td class="num">{{ $p->delay_ms ?: '' }}</td>
           <td class="num">

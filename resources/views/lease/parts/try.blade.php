@@ -5,7 +5,7 @@
     <span class="soft">what is leased is given back</span>
   </header>
   @if ($may && $scope->placements->isNotEmpty())
-    <form class="form pad" method="post" action="/lease/exchange" data-copies="client">
+    <form class="form pad" method="post" action="{{ at('lease.exchange') }}" data-copies="client">
       @csrf
       @foreach (['scope' => $scope->id] + $input as $name => $value)
         <input type="hidden" name="{{ $name }}" value="{{ $value }}">
