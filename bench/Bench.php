@@ -26,7 +26,8 @@ final class Bench extends Command
         if ($this->option('fill')) {
             (new Fill(fn (string $l) => $this->line($l)))->load();
         }
-        $only = (string) $this->option('only');
+        $only = $this->option('only');
+        $only = is_string($only) ? $only : '';
         $only === '' || $only === 'core' ? (new CoreBench($this->row(...)))->run() : null;
         $only === '' || $only === 'pages' ? (new PageBench($this->row(...), fn (string $l) => $this->line($l)))->run() : null;
         $only === '' || $only === 'take' ? (new TakeBench($this->row(...)))->run() : null;

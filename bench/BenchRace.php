@@ -26,15 +26,16 @@ final class BenchRace extends Command
 
     public function handle(Acts $acts): int
     {
-        $jobs = (array) json_decode((string) file_get_contents((string) $this->argument('jobs')), true);
+        [$file, $go] = [self::text($this->argument('jobs')), self::text($this->argument('go'))];
+        $jobs = (array) json_decode((string) file_get_contents($file), true);
         $round = (int) $this->argument('round');
         Prefix::query()->first();
         fwrite(STDOUT, "ready\n");
-        for ($i = 0; $i < 6000 && ! is_file((string) $this->argument('go')); $i++) {
+        for ($i = 0; $i < 6000 && ! is_file($go); $i++) {
             usleep(2000);
             clearstatcache();
         }
-        $begin = (float) file_get_contents((string) $this->argument('go'));
+        $begin = (float) file_get_contents($go);
         $said = ['done' => 0, 'blocked' => 0];
         foreach ($jobs as $n => $job) {
             if ($round > 0 && $n % $round === 0) {
@@ -47,11 +48,16 @@ final class BenchRace extends Command
         return 0;
     }
 
+    private static function text(mixed $argument): string
+    {
+        return is_string($argument) ? $argument : '';
+    }
+
     /** @param  array<mixed>  $job */
     private function did(Acts $acts, array $job): bool
     {
         if ($job[0] === 'save') {
-            $version = Prefix::query()->findOrFail($job[1])->version;
+            $version = Prefix::query()->findOrFail((string) $job[1])->version;
             $act = new ChangePrefix([$job[1]], description: "$job[2] ".bin2hex(random_bytes(4)));
 
             return $acts->commit(null, [$act], [["prefix:$job[1]" => $version]])->committed;
@@ -60,7 +66,7 @@ final class BenchRace extends Command
             $edit = PlaceHost::fromInput($job[2]);
 
             return $acts->commit(
-                Person::query()->findOrFail($job[1]),
+                Person::query()->findOrFail((string) $job[1]),
                 [new KeepEdit($edit::key(), $edit->toInput(), [], [], $edit->title())],
             )->committed;
         }

@@ -19,8 +19,10 @@ final class BenchTake extends Command
     public function handle(Acts $acts): int
     {
         $acts->rehearse(null, [PlaceHost::fromInput(['prefix' => $this->argument('subnet')])]);
+        $go = $this->argument('go');
+        $go = is_string($go) ? $go : '';
         fwrite(STDOUT, "ready\n");
-        for ($i = 0; $i < 3000 && ! is_file((string) $this->argument('go')); $i++) {
+        for ($i = 0; $i < 3000 && ! is_file($go); $i++) {
             usleep(5000);
             clearstatcache();
         }

@@ -31,7 +31,8 @@ final class Browser
 
     public function get(string $path): string
     {
-        curl_setopt($this->curl, CURLOPT_URL, $this->base.$path);
+        $url = $this->base.$path;
+        $url === '' ?: curl_setopt($this->curl, CURLOPT_URL, $url);
         $body = curl_exec($this->curl);
         $status = curl_getinfo($this->curl, CURLINFO_RESPONSE_CODE);
 

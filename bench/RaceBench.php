@@ -130,17 +130,17 @@ final class RaceBench
         $owner = fn (string $stem): \Illuminate\Database\Query\Builder => DB::table('records')
             ->where('zone_id', $zone->id)->where('owner', 'like', "$stem-%");
         $broken = [
-            'an alias beside data' => $owner('alias')->groupBy('owner')->havingRaw('SUM(type = 5) > 0 AND COUNT(*) > 1')
-                ->pluck('owner')->count(),
-            'two TTLs in a set' => $owner('set')->groupBy('owner')->havingRaw('COUNT(DISTINCT COALESCE(ttl, 0)) > 1')
-                ->pluck('owner')->count(),
+            'an alias beside data' => count($owner('alias')->groupBy('owner')->havingRaw('SUM(type = 5) > 0 AND COUNT(*) > 1')
+                ->get(['owner'])->all()),
+            'two TTLs in a set' => count($owner('set')->groupBy('owner')->havingRaw('COUNT(DISTINCT COALESCE(ttl, 0)) > 1')
+                ->get(['owner'])->all()),
             'runs that overlap' => DB::table('held_runs as a')
                 ->join('held_runs as b', 'a.prefix_id', '=', 'b.prefix_id')->where('a.prefix_id', $subnet->id)
                 ->whereColumn('a.id', '<', 'b.id')->whereColumn('a.first', '<=', 'b.last')->whereColumn('b.first', '<=', 'a.last')->count(),
-            'two clients of an address' => DB::table('reservations')->where('scope_id', $scope->id)->groupBy('address')
-                ->havingRaw('COUNT(*) > 1')->pluck('address')->count(),
-            'a right given twice' => DB::table('name_grants')->where('zone_id', $zone->id)->groupBy('owner')
-                ->havingRaw('COUNT(*) > 1')->pluck('owner')->count(),
+            'two clients of an address' => count(DB::table('reservations')->where('scope_id', $scope->id)->groupBy('address')
+                ->havingRaw('COUNT(*) > 1')->get(['address'])->all()),
+            'a right given twice' => count(DB::table('name_grants')->where('zone_id', $zone->id)->groupBy('owner')
+                ->havingRaw('COUNT(*) > 1')->get(['owner'])->all()),
             'two drafts that edits of one person go to' => max(
                 0,
                 DB::table('draft_hands')->where('person_id', $person->id)->where('current', true)->count() - 1,

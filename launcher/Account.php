@@ -90,6 +90,6 @@ final readonly class Account
         }
         $lent === null ?: $this->own($lent);
 
-        return [$arguments, $lent];
+        return [array_values($arguments), $lent];
     }
 }

@@ -41,12 +41,13 @@ final class AddressesTake extends Computes
 
             return $found->isEmpty() ? 1 : 2;
         }
-        $before = Host::query()->where('prefix_id', $found[0]->id)->pluck('id')->flip();
+        $subnet = $found->sole();
+        $before = Host::query()->where('prefix_id', $subnet->id)->pluck('id')->flip();
         $outcome = $acts->commit(
             null,
             [
                 PlaceSeveral::fromInput([
-                    'prefix' => $found[0]->id, 'count' => $count, 'row' => (bool) $this->option('row'),
+                    'prefix' => $subnet->id, 'count' => $count, 'row' => (bool) $this->option('row'),
                     'names' => (string) $this->option('name'),
                 ]),
             ],
@@ -56,12 +57,12 @@ final class AddressesTake extends Computes
 
             return 1;
         }
-        $taken = Host::query()->where('prefix_id', $found[0]->id)
+        $taken = Host::query()->where('prefix_id', $subnet->id)
             ->whereIn('id', array_column($outcome->ledgers[0]->written, 'id'))->orderBy('address')->get()
             ->reject(fn (Host $h): bool => isset($before[$h->id]))->map(fn (Host $h): string => (string) $h->address)
             ->values()->all();
         $this->option('json')
-            ? $this->json(['prefix' => (string) $found[0]->prefix(), 'addresses' => $taken])
+            ? $this->json(['prefix' => (string) $subnet->prefix(), 'addresses' => $taken])
             : $this->say(implode("\n", $taken));
 
         return 0;

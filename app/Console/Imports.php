@@ -12,14 +12,17 @@ use App\Jobs\TakeOverImport;
 use App\Models\Import;
 use App\Models\ImportState;
 use App\Models\RowVerdict;
-use App\Models\Space;
-use App\Models\Zone;
 use Illuminate\Support\Facades\DB;
 
 /** The console way through an import: the same reading, judging and taking over as on screen. */
 abstract class Imports extends Computes
 {
     abstract protected function kind(): string;
+
+    /** What it is taken into, null where there is none. */
+    abstract protected function target(): ?string;
+
+    abstract protected function noTarget(): string;
 
     public function handle(Acts $acts): int
     {
@@ -33,13 +36,7 @@ abstract class Imports extends Computes
         $target = $this->target();
         if (! is_file($file) || $target === null) {
             return $this->unusable(
-                $target === null
-                    ? (
-                        $this->kind() === 'plan'
-                            ? 'there is no space "'.$this->option('space').'"'
-                            : 'say with --zone=NAME (and --view=NAME) which zone it is; "'.$this->option('zone').'" is none, or several'
-                    )
-                    : "\"$file\" is no file that can be read",
+                $target === null ? $this->noTarget() : "\"$file\" is no file that can be read",
             );
         }
         $start = StartImport::fromInput([
@@ -95,16 +92,5 @@ abstract class Imports extends Computes
         }
 
         return $refused->isNotEmpty() || $import->state === ImportState::Failed ? 1 : 0;
-    }
-
-    private function target(): ?string
-    {
-        if ($this->kind() === 'plan') {
-            return Space::query()->where('name', (string) $this->option('space'))->value('id');
-        }
-        $zones = Zone::query()->where('name', rtrim(strtolower((string) $this->option('zone')), '.').'.')
-            ->when($this->option('view'), fn ($q, $view) => $q->whereHas('view', fn ($v) => $v->where('name', $view)))->pluck('id');
-
-        return $zones->count() === 1 ? $zones->first() : null;
     }
 }

@@ -14,7 +14,7 @@ final class OptionEncode extends OfOption
 
     protected function payload(int $code): string
     {
-        return OptionTable::encode($code, array_map(strval(...), (array) $this->argument('value')), $this->family());
+        return OptionTable::encode($code, array_values(array_map(strval(...), (array) $this->argument('value'))), $this->family());
     }
 
     protected function spoken(string $title, string $hex, array $values): string

@@ -30,7 +30,7 @@ final class PlanPack extends Computes
             return $this->unusable("$file cannot be read");
         }
         try {
-            $open = array_map(Prefix::parse(...), array_map(strval(...), (array) $this->option('in')));
+            $open = array_map(Prefix::parse(...), array_map(strval(...), array_values((array) $this->option('in'))));
         } catch (NotUnderstood $e) {
             return $this->unusable($e->getMessage());
         }

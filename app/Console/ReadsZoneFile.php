@@ -21,11 +21,16 @@ abstract class ReadsZoneFile extends Computes
      */
     protected array $findings = [];
 
+    /** what was read last */
+    private string $file = '';
+
     protected function read(bool $check, string $argument = 'file', bool $signed = false): ?Zone
     {
         // A million records are a million small values and no cycles: collecting them over and over is most of the time.
         gc_disable();
-        $path = (string) $this->argument($argument);
+        $path = $this->argument($argument);
+        $path = is_string($path) ? $path : '';
+        $this->file = basename($path);
         $file = $path === '-' ? STDIN : (is_file($path) ? @fopen($path, 'r') : false);
         $name = (string) $this->option('origin');
         if ($file === false) {
@@ -81,7 +86,7 @@ abstract class ReadsZoneFile extends Computes
         foreach ($this->findings as $f) {
             $line = sprintf(
                 '%s:%s:%s %s %s: %s%s [%s]',
-                basename((string) $this->argument('file')),
+                $this->file,
                 $f['line'] ?? '-',
                 $f['column'] ?? '-',
                 $f['severity'],

@@ -171,7 +171,9 @@ final class ZoneJudge
                 continue;
             }
             $lines[$key] = $row['line'];
-            $names[$payload['owner']][$key] = ['id' => $row['id'], 'line' => $row['line']] + $payload;
+            /** @var array{id: int, line: int, owner: string, type: int, ttl: int, data: string} $one */
+            $one = ['id' => $row['id'], 'line' => $row['line']] + $payload;
+            $names[$one['owner']][$key] = $one;
         }
         $there = Record::query()->where('zone_id', $zone->id)
             ->whereIn('owner', array_map(strval(...), array_keys($names)))->get()->groupBy('owner');

@@ -169,7 +169,9 @@ final class RunScan implements ShouldQueue
             return [SightingVerdict::Unknown, 'answers and is not planned'];
         }
 
-        return $mac === null || $lease->mac->equals($mac) ? [SightingVerdict::Agrees, 'leased'] : [SightingVerdict::OtherMac, "leased to $lease->mac"];
+        return $mac === null || $lease->mac?->equals($mac) !== false
+            ? [SightingVerdict::Agrees, 'leased']
+            : [SightingVerdict::OtherMac, "leased to $lease->mac"];
     }
 
     /** The name that the address points back to; blank when there is none, or nobody to ask. */

@@ -78,10 +78,10 @@ final class ShipServer implements ShouldQueue
         $done = $row->steps;
         $ended = false;
         $left = 0;
-        /** @param  list<array{what: string, id: string, state: string, message: string, proved?: bool}>  $steps */
         $progress = function (array $steps, int $total) use ($acts, $row, $done, &$ended, &$left): bool {
             $left = $total - count($steps);
             $ended = $left > 0 && $row->ends_by !== null && $row->ends_by <= now();
+            /** @var list<array{what: string, id: string, state: string, message: string, proved?: bool}> $steps */
             $kept = $acts->commit(null, [new KeepShipment($row->id, ShipmentState::Running, [...$done, ...$steps], count($done) + $total)]);
 
             return ! $kept->blocked() && ! $ended;

@@ -52,7 +52,8 @@ final class ChangedSets
             }
             $owner = Name::parse($set['owner']);
             $intended = Record::query()->where('zone_id', $zone->id)->where('owner_key', $owner->sortKey())
-                ->where('type', $set['type'])->pluck('data')->sort()->values()->all();
+                ->where('type', $set['type'])->pluck('data')->map(static fn (mixed $data): string => (string) $data)->all();
+            sort($intended);
             $shipped = OldAnswers::since($zone);
             $ttl = match ($set['ttl']) {
                 // Where nothing was before, caches may know that nothing is there.

@@ -49,7 +49,7 @@ final class ClientAnswer
             try {
                 foreach ($holder === null ? [] : [RecordType::A, RecordType::AAAA, RecordType::CNAME, RecordType::MX] as $type) {
                     foreach (
-                        (new DnsClient($holder->name, $holder->endpoint, 1.0))
+                        (new DnsClient($server, (string) $holder?->endpoint, 1.0))
                             ->ask($name, RecordType::of($type), $client, false)->message->answers as $record
                     ) {
                         $answered["{$record->type()} {$record->data->text()}"] = true;

@@ -155,7 +155,10 @@ final class ResolverPath
 
     public static function viewOf(?Address $client): ?View
     {
-        foreach ($client === null ? [] : View::query()->orderBy('position')->get() as $view) {
+        if ($client === null) {
+            return null;
+        }
+        foreach (View::query()->orderBy('position')->get() as $view) {
             foreach ($view->clients as $prefix) {
                 if (Prefix::tryParse($prefix)?->contains($client) === true) {
                     return $view;
@@ -163,6 +166,6 @@ final class ResolverPath
             }
         }
 
-        return $client === null ? null : View::query()->orderBy('position')->first();
+        return View::query()->orderBy('position')->first();
     }
 }

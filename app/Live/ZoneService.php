@@ -125,7 +125,7 @@ final class ZoneService
         $serial = $this->serials[$server->id] ?? null;
         $there = is_array($at)
             && is_array($at['settings'] ?? null)
-            && is_array($at['settings']['transfer'] ?? null) ? array_map(strval(...), $at['settings']['transfer']) : [];
+            && is_array($at['settings']['transfer'] ?? null) ? array_values(array_map(strval(...), $at['settings']['transfer'])) : [];
         // By the standards nobody says what stands in a server's settings: that it has the zone shows that they are right.
         $byHand = static fn (?ZoneServer $p): bool => $p?->server->speaks === Speaks::Standard;
         $told = $byHand($placement) ? $serial instanceof Serial

@@ -29,7 +29,11 @@ final class GuardedBuilder extends Builder
         return parent::delete();
     }
 
-    /** @param  array<mixed>  $values */
+    /**
+     * @param  array<mixed>  $values
+     * @param  array<int, string>|string  $uniqueBy
+     * @param  array<mixed>|null  $update
+     */
     public function upsert(array $values, $uniqueBy, $update = null)
     {
         WriteGate::books()->mayWriteMany($this->getModel()::class);

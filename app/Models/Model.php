@@ -166,6 +166,7 @@ abstract class Model extends Eloquent
         return $version === null ? $query : $query->where('version', $version);
     }
 
+    /** @return GuardedBuilder<self> */
     public function newEloquentBuilder($query): GuardedBuilder
     {
         return new GuardedBuilder($query);

@@ -48,7 +48,11 @@ final class Record extends Model
         );
     }
 
-    /** The columns that follow from a record: order, identity, target. */
+    /**
+     * The columns that follow from a record: order, identity, target.
+     *
+     * @return array{owner: string, owner_key: string, type: int, ttl: ?int, data: string, data_hash: string, target: ?string}
+     */
     public static function columns(Name $owner, ?int $ttl, Rdata $data): array
     {
         return [

@@ -59,7 +59,7 @@ final readonly class EvidencePage
         foreach ($seen as $row) {
             $keys[bin2hex((string) $row->address)] = true;
         }
-        $horizon = $seen->count() === $limit ? self::lower($horizon, (string) $seen->last()->address) : $horizon;
+        $horizon = $seen->count() === $limit ? self::lower($horizon, (string) $seen->last()?->address) : $horizon;
         $all = array_values(
             array_filter(
                 array_map(fn (int|string $k): string => (string) hex2bin((string) $k), array_keys($keys)),
@@ -97,7 +97,7 @@ final readonly class EvidencePage
         ?Scope $scope,
     ): array {
         $by = fn (array $rows): array => array_combine(
-            array_map(fn (object $r): string => bin2hex($r->address instanceof Address ? $r->address->bytes : (string) $r->address), $rows),
+            array_map(fn ($r): string => bin2hex($r->address instanceof Address ? $r->address->bytes : (string) $r->address), $rows),
             $rows,
         );
         [$hosts, $leases, $reserved, $seen] = array_map($by, [$hosts, $leases, $reserved, $seen]);

@@ -25,7 +25,7 @@ final class FilterWords
             if (($m[3] ?? '') !== '') {
                 $parts = preg_match('/\A([a-z]+):(.+)\z/s', $word, $k) === 1 ? [$k[1], $k[2]] : [null, $word];
             } else {
-                $parts = [$m[1] === '' ? null : $m[1], $m[2]];
+                $parts = [($m[1] ?? '') === '' ? null : $m[1], $m[2] ?? ''];
             }
             $words[] = [...$parts, $word];
         }

@@ -146,9 +146,7 @@ final class Find
         $this->put(
             'Prefixes',
             $prefixes
-                ->sortBy([
-                    fn (Prefix $a, Prefix $b): int => strcmp($a->space->name, $b->space->name) ?: $a->prefix()->compare($b->prefix()),
-                ])
+                ->sort(fn (Prefix $a, Prefix $b): int => strcmp($a->space->name, $b->space->name) ?: $a->prefix()->compare($b->prefix()))
                 ->values(),
         );
         $address = $understood->hostBits ? $understood->address : ($single ? $net->first : null);

@@ -13,6 +13,7 @@ use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Dhcp\V6\Code;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
+use Illuminate\Database\Eloquent\Collection;
 
 /** Resolvers and search suffixes that clients are given, and by whom. */
 final class GivenResolvers
@@ -40,7 +41,7 @@ final class GivenResolvers
                 ->orWhere(fn ($w) => $w->where('family', Family::V6)->whereIn('code', self::CODES[6])),
         )->limit(200)->get()->groupBy('layer_id');
         foreach (Scope::query()->with('prefix')->whereIn('id', $own->keys())->orderBy('name')->get() as $scope) {
-            $values = $own[$scope->id]->pluck('values', 'code');
+            $values = ($own[$scope->id] ?? new Collection)->pluck('values', 'code');
             [$servers, $search] = self::CODES[$scope->prefix->family];
             $rows[] = [
                 'label' => "scope $scope->name", 'link' => at('lease.scope', $scope->id),

@@ -107,7 +107,7 @@ final class Invariants
     public static function all(): \Generator
     {
         foreach (self::BY_QUERY as $sentence => $query) {
-            $rows = array_map(static fn (object $r): string => (string) array_values((array) $r)[0], DB::select($query));
+            $rows = array_map(static fn (object $r): string => (string) array_values((array) $r)[0], array_values(DB::select($query)));
             yield $sentence => ['count' => count($rows), 'some' => array_slice($rows, 0, self::SHOWN)];
         }
         $found = array_fill_keys(self::BY_WALK, ['count' => 0, 'some' => []]);
@@ -147,9 +147,11 @@ final class Invariants
                 $say(1, "{$row->line()} in {$parent['row']->line()}");
             }
             if ($parent !== null) {
-                $above[count($above) - 1]['children']++;
-                $above[count($above) - 1]['carved'] += 2.0 ** ($parent['net']->length - $net->length);
-                $above[count($above) - 1]['nets'][] = $net;
+                array_pop($above);
+                $parent['children']++;
+                $parent['carved'] += 2.0 ** ($parent['net']->length - $net->length);
+                $parent['nets'][] = $net;
+                $above[] = $parent;
             }
             if ($row->effective_tenant_id !== ($row->tenant_id ?? ($parent === null ? null : $parent['row']->effective_tenant_id))) {
                 $say(4, $row->line());

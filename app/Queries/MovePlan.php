@@ -61,7 +61,7 @@ final readonly class MovePlan
         );
         $moving = [];
         foreach ($table as ['old' => $old, 'new' => $new, 'conflict' => $conflict]) {
-            $host = $hosts[(string) $old];
+            $host = $hosts[(string) $old] ?? throw new \LogicException("$old was asked for and is no host");
             $rows[] = self::line('address', $host->name, (string) $old, $new, $conflict);
             $new === null ?: $moving[] = ['host' => $host, 'new' => $new];
             foreach ($names[$host->id] ?? [] as $record) {

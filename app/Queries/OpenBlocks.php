@@ -60,7 +60,7 @@ final class OpenBlocks
     {
         $rows = DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', '<=', $longest)
             ->whereBetween('first', [$part->first->bytes, $part->last()->bytes])->orderBy('first')->limit($limit)->get(['first', 'length']);
-        $blocks = $rows->map(self::net(...))->all();
+        $blocks = array_values($rows->map(self::net(...))->all());
         if ($blocks === [] || ! $blocks[0]->first->equals($part->first)) {
             $around = DB::table('open_blocks')->where('parent_id', $parent->id)
                 ->where('first', '<', $part->first->bytes)->orderByDesc('first')->limit(1)->first(['first', 'length']);
@@ -80,11 +80,11 @@ final class OpenBlocks
     /** @return list<Net> the lowest open block of each length that fits */
     private static function lowestOfEach(Prefix $parent, int $length): array
     {
-        return DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', '<=', $length)
-            ->groupBy('length')->selectRaw('length, MIN(first) as first')->get()->map(self::net(...))->all();
+        return array_values(DB::table('open_blocks')->where('parent_id', $parent->id)->where('length', '<=', $length)
+            ->groupBy('length')->selectRaw('length, MIN(first) as first')->get()->map(self::net(...))->all());
     }
 
-    private static function net(object $row): Net
+    private static function net(\stdClass $row): Net
     {
         return Net::of(Address::fromBytes((string) $row->first), (int) $row->length);
     }

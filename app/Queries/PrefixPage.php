@@ -222,7 +222,13 @@ final class PrefixPage
                 ->map(fn ($b): Address => Address::fromBytes((string) $b))->all();
         $truncated = count($hosts) > 20000 ? 'more than 20,000 hosts; the runs show the first 20,000' : null;
 
-        return [Runs::of($subnet->prefix(), $subnet->gateway, array_slice($hosts, 0, 20000), $marked, $leased), $truncated];
+        return [Runs::of(
+            $subnet->prefix(),
+            $subnet->gateway,
+            array_values(array_slice($hosts, 0, 20000)),
+            $marked,
+            array_values($leased),
+        ), $truncated];
     }
 
     /**

@@ -115,10 +115,11 @@ final class VlanSheet
         );
 
         return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", at('plan.prefix', $elsewhere->id))
-            : self::cell('present', $own[0]->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), at('plan.prefix', $own[0]->id));
+            : self::cell('present', $own->firstOrFail()->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), at('plan.prefix', $own->firstOrFail()->id));
     }
 
     /**
+     * @param  ?array{string, array<string, string>, string}  $set  act, its inputs and what it says
      * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
      *     string>, 2: string}}
      */
@@ -163,6 +164,7 @@ final class VlanSheet
     }
 
     /**
+     * @param  ?array{string, array<string, string>, string}  $set  act, its inputs and what it says
      * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
      *     string>, 2: string}}
      */
@@ -195,6 +197,7 @@ final class VlanSheet
     }
 
     /**
+     * @param  ?array{string, array<string, string>, string}  $set  act, its inputs and what it says
      * @return array{state: 'present'|'missing'|'differs'|'idle', words: string, link: ?string, act: ?array{0: string, 1: array<string,
      *     string>, 2: string}}
      */

@@ -16,6 +16,7 @@ final readonly class ChangePerson extends Act
 {
     use OnPeople;
 
+    /** @param  ?list<string>  $roles */
     public function __construct(
         #[Field(Kind::Id, 'Person', of: Person::class)]
         public string $person,

@@ -18,6 +18,7 @@ final readonly class MakePerson extends Act
 {
     use OnPeople;
 
+    /** @param  list<string>  $roles */
     public function __construct(
         #[Field(Kind::Line, 'Sign-in', most: 60)]
         public string $signIn,

@@ -17,6 +17,7 @@ use HarborPost\Core\Net\Prefix;
 /** A view, with the client prefixes it answers, is added behind the others. */
 final readonly class MakeView extends Act
 {
+    /** @param  list<string>  $clients  prefixes that it answers */
     public function __construct(
         #[Field(Kind::Line, 'Name', most: 60)]
         public string $name,

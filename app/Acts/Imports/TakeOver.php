@@ -124,7 +124,9 @@ final readonly class TakeOver extends Act implements OfParts
                     Ancestors::subnet($import->target_id, Address::parse($row['input']['address']))->id
                         ?? $ledger->refuse('no-subnet', "line $line: no subnet holds {$row['input']['address']} any more")
                 );
-            $batch[] = ['prefix' => $subnets[$key]] + array_diff_key($row['input'], ['subnet' => 0, 'inZone' => 0]);
+            /** @var array{prefix: string, address: string} $host */
+            $host = ['prefix' => $subnets[$key]] + array_diff_key($row['input'], ['subnet' => 0, 'inZone' => 0]);
+            $batch[] = $host;
             if (count($batch) >= self::BATCH) {
                 yield '' => new PlaceMany($batch);
                 $batch = [];
@@ -141,7 +143,7 @@ final readonly class TakeOver extends Act implements OfParts
         $zone = AddRecord::zone($ledger, $import->target_id);
         if ($this->removals) {
             foreach ($this->rows($import, RowVerdict::Cut) as [, $row]) {
-                $record = Record::query()->find($row['record']);
+                $record = Record::query()->find((string) $row['record']);
                 $record === null || Records::remove($record);
             }
         }
@@ -151,7 +153,7 @@ final readonly class TakeOver extends Act implements OfParts
 
                 continue;
             }
-            $record = Record::query()->find($row['record']);
+            $record = Record::query()->find((string) $row['record']);
             if ($record !== null) {
                 Records::level(
                     $zone,
@@ -186,7 +188,12 @@ final readonly class TakeOver extends Act implements OfParts
             ? $query->orderByRaw('LENGTH(place) = 0')->orderBy('place')->orderBy('id')->lazy(2000)
             : $query->lazyById(2000);
 
-        return $rows->map(fn (object $r): array => [(int) $r->line, (array) json_decode($r->result ?? $r->payload, true)]);
+        return $rows->map(static function (object $r): array {
+            /** @var array<string, mixed> $said */
+            $said = (array) json_decode($r->result ?? $r->payload, true);
+
+            return [(int) $r->line, $said];
+        });
     }
 
     /**

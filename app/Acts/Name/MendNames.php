@@ -59,7 +59,7 @@ final readonly class MendNames extends Act
         $rows->isNotEmpty() ?: $ledger->refuse('nothing-chosen', 'Choose disagreements to mend', field: 'findings');
         $stale = 0;
         foreach ($rows as $row) {
-            $record = Record::query()->with('zone')->find($row->record_id);
+            $record = Record::query()->with('zone')->find((string) $row->record_id);
             $address = Address::fromBytes((string) $row->address);
             if ($record === null || ! $this->holds($record, (string) $row->code, $address)) {
                 $stale++;

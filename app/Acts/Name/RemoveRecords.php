@@ -55,7 +55,7 @@ final readonly class RemoveRecords extends Act
     {
         $rows = self::chosen($ledger, $this->records, $this->zone, $this->matching);
         $rows = $this->dependants ? self::withPointers($ledger, $rows) : $rows;
-        $ids = $rows->modelKeys();
+        $ids = self::ids($rows);
         foreach ($rows as $record) {
             NameGate::check($ledger, $record->zone, Name::parse($record->owner), $record->type);
             if ($record->address_id !== null) {
@@ -92,6 +92,17 @@ final readonly class RemoveRecords extends Act
     }
 
     /**
+     * @template TKey of int|string
+     *
+     * @param  Collection<TKey, Record>  $rows
+     * @return list<string>
+     */
+    private static function ids(Collection $rows): array
+    {
+        return array_values($rows->map(static fn (Record $r): string => $r->id)->all());
+    }
+
+    /**
      * What points at a name that is about to lose its last record goes before it, and so on: nothing points at nothing in between.
      *
      * @param  Collection<int, Record>  $rows
@@ -103,7 +114,7 @@ final readonly class RemoveRecords extends Act
         for ($next = $rows->all(); $next !== [];) {
             $found = [];
             foreach ($next as $record) {
-                $going = array_map(strval(...), $all->keys()->all());
+                $going = self::ids($all);
                 $left = Record::query()->where('zone_id', $record->zone_id)->where('owner_key', $record->owner_key)
                     ->whereNotIn('id', $going)->exists();
                 foreach ($left ? [] : Records::pointers($record, $going) as $pointing) {

@@ -40,8 +40,8 @@ final readonly class UndoRecords extends Act
     public function apply(Ledger $ledger): void
     {
         $rows = DB::table('history')->where('act_id', $this->act)->orderByDesc('id')->get();
-        $rows->isNotEmpty() ?: $ledger->refuse('gone', 'That change is not in the history');
-        $mine = $ledger->person === null || $rows[0]->person_id === $ledger->person->id || $ledger->person->operatesAll();
+        $newest = $rows->first() ?? $ledger->refuse('gone', 'That change is not in the history');
+        $mine = $ledger->person === null || $newest->person_id === $ledger->person->id || $ledger->person->operatesAll();
         $mine ?: $ledger->refuse('not-allowed', 'That change is not available to you');
         $other = $rows->first(fn (object $r): bool => $r->object_type !== Record::noun());
         if ($other !== null) {

@@ -112,7 +112,7 @@ final readonly class MergePrefix extends Reshape
             return;
         }
         $held = $ours->placements()->orderBy('id')->pluck('server_id');
-        $leasing = $theirs->placements->count() === 1 ? $theirs->placements[0]->server_id : null;
+        $leasing = $theirs->placements->count() === 1 ? $theirs->placements->sole()->server_id : null;
         foreach ($theirs->ranges as $range) {
             // Several servers lease the scope now: each range is the share of one of them, that of its own server where it stays.
             $server = $range->server_id ?? $leasing;

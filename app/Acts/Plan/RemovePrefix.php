@@ -167,7 +167,7 @@ final readonly class RemovePrefix extends Act
         if ($runs->isNotEmpty()) {
             $ledger->warn(
                 'held-runs-go',
-                count($runs) === 1 ? 'The held run '.$runs[0]->line().' goes with it' : count($runs).' held runs go with it',
+                count($runs) === 1 ? 'The held run '.$runs->sole()->line().' goes with it' : count($runs).' held runs go with it',
                 'Nobody holds these addresses any more.',
             );
         }

@@ -63,7 +63,7 @@ abstract readonly class Reshape extends Act
                     ." hosts of {$row->line()} have no place in $net: "
                     .$out->take(self::LISTED)->map(fn (Host $h): string => $h->line())->implode(', '),
                 "Usable there are $usable. Give them other addresses or release them first.",
-                link: at('plan.prefix', $row->id)."?address={$out[0]->address}",
+                link: at('plan.prefix', $row->id)."?address={$out->firstOrFail()->address}",
             );
         }
         if ($row->gateway !== null && ! $usable->contains($row->gateway)) {
@@ -77,7 +77,10 @@ abstract readonly class Reshape extends Act
             );
         }
         $scope = Scope::query()->with(['ranges', 'exclusions', 'reservations'])->where('prefix_id', $row->id)->first();
-        foreach ($scope->ranges ?? [] as $range) {
+        if ($scope === null) {
+            return;
+        }
+        foreach ($scope->ranges as $range) {
             if (! $usable->contains($range->range())) {
                 $ledger->refuse(
                     'range-outside',
@@ -87,7 +90,7 @@ abstract readonly class Reshape extends Act
                 );
             }
         }
-        foreach ($scope->reservations ?? [] as $reservation) {
+        foreach ($scope->reservations as $reservation) {
             if (! $usable->contains($reservation->address)) {
                 $ledger->refuse(
                     'reservation-outside',

@@ -71,7 +71,7 @@ final readonly class MarkPlacement extends Act
             $this->handOut($ledger);
         }
         // A machine's progress, not a decision: written without an entry in the history of people's acts.
-        $row?->newQuery()->whereKey($row->id)->update(match ($this->state) {
+        $row === null ?: $row->newQuery()->whereKey($row->id)->update(match ($this->state) {
             'verified' => ['verified_at' => $ledger->at],
             'shipped' => ['shipped_at' => $ledger->at, 'verified_at' => null] + $values,
             default => [array_key_first($values) ?? 'shipped_at' => null],

@@ -342,7 +342,7 @@ final class Tree
                 $taken = DB::table('open_blocks')->where('parent_id', $parent->id)
                     ->whereBetween('first', [$net->first->bytes, $net->last()->bytes]);
                 $inner = (clone $taken)->get(['first', 'length'])
-                    ->map(fn (object $b): array => [(string) $b->first, (int) $b->length])->all();
+                    ->map(fn (object $b): array => [(string) $b->first, (int) $b->length])->values()->all();
                 $taken->delete();
             }
         } elseif ($hasChildren) {
@@ -354,7 +354,7 @@ final class Tree
             );
         }
         if ($row->groups) {
-            self::write($row->id, $hasChildren ? $inner : [[$net->first->bytes, $net->length]]);
+            self::write($row->id, $hasChildren ? array_values($inner) : [[$net->first->bytes, $net->length]]);
         }
     }
 

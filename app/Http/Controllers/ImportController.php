@@ -92,7 +92,7 @@ final class ImportController extends Controller
 
         return view('import-show', [
             'headings' => $headings, 'maps' => $headings === [] ? [] : $this->maps($headings), 'import' => $row, 'verdict' => $verdict,
-            'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null,
+            'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? $rows->get(self::ROWS - 1)?->id : null,
             'target' => $row->kind === 'plan' ? at('plan.space', $row->target_id) : at('name.zone', $row->target_id),
         ]);
     }

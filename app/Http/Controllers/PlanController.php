@@ -158,7 +158,10 @@ final class PlanController extends Controller
         $may = $panel === 'bulk-form' ? Granted::carvesIn($person, $row) : Granted::changes($person, $row);
         abort_if(in_array($panel, ['change-form', 'bulk-form', 'reshape'], true) && ! $may, 403);
 
-        return view("plan.$panel", [
+        /** @var view-string $view */
+        $view = "plan.$panel";
+
+        return view($view, [
             'prefix' => $row, 'net' => $row->prefix(), 'choices' => new Choices($reach), 'mayPlan' => $may, 'opened' => true,
             'maySet' => $person->does(Role::Planner) && $reach->isWhole(), 'mayPlace' => Granted::worksIn($person, Ability::Hosts, $row),
             'layers' => $panel === 'flow' ? app(Inherited::class)->of($row) : [],

@@ -28,13 +28,16 @@ final class PlannerController extends Controller
         $needs = $file !== null
             && $file->isValid()
                 ? (string) file_get_contents($file->getRealPath(), length: self::MOST)
-                : (string) old('needs', $request->string('needs')->toString());
+                : self::typed($request, 'needs');
         $needs = mb_check_encoding($needs, 'UTF-8') ? $needs : mb_convert_encoding($needs, 'UTF-8', 'Windows-1252');
-        $in = (string) old('in', $request->string('in')->toString());
-        $strategy = Strategy::tryFrom((string) old('strategy', $request->string('strategy', 'tight')->toString())) ?? Strategy::Tight;
+        $in = self::typed($request, 'in');
+        $strategy = Strategy::tryFrom(self::typed($request, 'strategy')) ?? Strategy::Tight;
         $planner = trim($needs) === '' && trim($in) === '' ? null : Planner::read($space, $in, $needs);
         $plans = [];
-        foreach ($planner === null || $planner->needs === [] || $planner->wholes === [] ? [] : Strategy::cases() as $case) {
+        foreach ($planner?->needs === [] || $planner?->wholes === [] ? [] : Strategy::cases() as $case) {
+            if ($planner === null) {
+                break;
+            }
             $plan = $planner->plan($case);
             $plans[$case->value] = ['plan' => $plan, 'form' => PlanForm::of($plan, $planner->wholes)];
         }
@@ -44,5 +47,13 @@ final class PlannerController extends Controller
             'places' => Planner::places($space), 'choices' => new Choices($this->reach()),
             'seen' => $plans === [] ? '' : Planner::fingerprint($plans[$strategy->value]['plan']),
         ]);
+    }
+
+    /** What was typed, also after a page that sent it back. */
+    private static function typed(Request $request, string $field): string
+    {
+        $typed = old($field, $request->input($field));
+
+        return is_string($typed) ? $typed : '';
     }
 }

@@ -106,7 +106,7 @@ final class ScanController extends Controller
 
         return view('plan.scan', [
             'scan' => $row, 'space' => Space::query()->findOrFail($row->space_id), 'counts' => $counts, 'verdict' => $verdict,
-            'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? (string) $rows[self::ROWS - 1]->address : null,
+            'rows' => $rows->take(self::ROWS), 'next' => $rows->count() > self::ROWS ? (string) $rows->get(self::ROWS - 1)?->address : null,
             'hosts' => $hosts,
             'prefixes' => Prefix::query()->whereIn('id', $row->prefixes)->orderBy('first')->get(),
         ]);

@@ -41,7 +41,7 @@ final class WatchController extends Controller
             $request->filled('before') ? $request->integer('before') : null,
             self::ROWS + 1,
         );
-        $next = $rows->count() > self::ROWS ? $rows[self::ROWS - 1]->id : null;
+        $next = $rows->count() > self::ROWS ? $rows->get(self::ROWS - 1)?->id : null;
         $rows = $rows->take(self::ROWS)->each(static function (\stdClass $r): void {
             $r->op = $r->before === null ? 'new' : ($r->after === null ? 'removed' : 'changed');
             $r->before = (array) json_decode($r->before ?? 'null', true);

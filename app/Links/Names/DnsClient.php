@@ -211,7 +211,7 @@ final readonly class DnsClient
     {
         $socket = @stream_socket_client("udp://$this->endpoint", $code, $why, $this->patience);
         if ($socket === false) {
-            throw Unanswered::closed($this->server, $this->endpoint, $why);
+            throw Unanswered::closed($this->server, $this->endpoint, (string) $why);
         }
         [$bytes, $before] = $this->sign($query);
         // One packet may be lost on a real network: asked twice within the time allowed.

@@ -33,11 +33,11 @@ final class ZoneTerms
     {
         $client = $zone->clientInView();
         $notify = $zone->placements->filter(fn (ZoneServer $p): bool => $p->part === Part::Secondary)
-            ->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->values()->all();
+            ->map(fn (ZoneServer $p): string => trim("{$p->server->endpoint} $client"))->all();
 
         return [
             'transfer' => $zone->transferList(),
-            'notify' => $primary ? $notify : [],
+            'notify' => $primary ? array_values($notify) : [],
             'update' => $primary ? ['mode' => $zone->update_mode, 'from' => $zone->update_from ?? []] : ['mode' => 'refused', 'from' => []],
             'lapse' => $primary && $zone->lapse_after !== null ? ['after' => $zone->lapse_after, 'quiet' => $zone->lapse_quiet] : null,
         ];
