@@ -61,7 +61,8 @@ final readonly class Database
     public function grant(int $port, string $keeper): void
     {
         $pdo = self::connect($port, $keeper);
-        foreach (($pdo->query('SHOW TABLES') ?: throw new Trouble('the database lists no tables'))->fetchAll(\PDO::FETCH_COLUMN) as $table) {
+        $tables = $pdo->query('SHOW TABLES') ?: throw new Trouble('the database lists no tables');
+        foreach ($tables->fetchAll(\PDO::FETCH_COLUMN) as $table) {
             $may = $table === 'history' ? 'SELECT, INSERT' : 'SELECT, INSERT, UPDATE, DELETE';
             $pdo->exec("GRANT $may ON harbor.`$table` TO 'harbor'@'127.0.0.1'");
         }

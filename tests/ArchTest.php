@@ -110,7 +110,8 @@ it('types no address of a page: links name the page they lead to', function (): 
         Illuminate\Support\Facades\Route::getRoutes()->getRoutes(),
     ), static fn (string $part): bool => preg_match('/^[a-z][a-z-]+$/', $part) === 1)));
     $typed = [];
-    foreach ((new Symfony\Component\Finder\Finder)->files()->name('*.php')->in([dirname(__DIR__).'/app', dirname(__DIR__).'/resources/views']) as $file) {
+    $root = dirname(__DIR__);
+    foreach ((new Symfony\Component\Finder\Finder)->files()->name('*.php')->in(["$root/app", "$root/resources/views"]) as $file) {
         foreach (explode("\n", $file->getContents()) as $n => $line) {
             // What other systems call their addresses is theirs, and a schema names its own from its base.
             if (preg_match('~["\']/(?:'.$first.')(?=["\'/?#.{$]|$)~', $line) === 1
@@ -120,4 +121,19 @@ it('types no address of a page: links name the page they lead to', function (): 
         }
     }
     expect($typed)->toBe([]);
+});
+
+it('draws without asking the database: what a page needs is given to it', function (): void {
+    $asks = [];
+    $root = dirname(__DIR__);
+    foreach ((new Symfony\Component\Finder\Finder)->files()->name('*.php')->in(["$root/app/View", "$root/resources/views"]) as $file) {
+        foreach (explode("\n", $file->getContents()) as $n => $line) {
+            preg_match(
+                '/::query\(|\bDB::|::now\(\)->|->(newQuery|fresh|refresh|load(Missing)?)\(|\$\w+->\w+\(\)->(get|exists|pluck|where)\(/',
+                $line,
+            ) === 1
+                && $asks[] = $file->getRelativePathname().':'.($n + 1).' '.trim($line);
+        }
+    }
+    expect($asks)->toBe([]);
 });

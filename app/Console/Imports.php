@@ -71,7 +71,8 @@ abstract class Imports extends Computes
             ->orderBy('line')->limit(1000)->get(['line', 'what', 'reason']);
         if ($this->option('json')) {
             $this->json([
-                'state' => $import->state->value, 'counts' => $counts, 'refused' => $refused->map(fn (object $r): array => (array) $r)->all(),
+                'state' => $import->state->value, 'counts' => $counts,
+                'refused' => $refused->map(fn (object $r): array => (array) $r)->all(),
                 'message' => $import->message,
             ]);
         } else {
@@ -83,7 +84,9 @@ abstract class Imports extends Computes
                     $counts['same'],
                     $counts['cut'],
                     $counts['refused'],
-                    $import->state === ImportState::Taken ? 'taken over' : 'nothing written'.($import->message !== '' ? ": $import->message" : ''),
+                    $import->state === ImportState::Taken
+                        ? 'taken over'
+                        : 'nothing written'.($import->message !== '' ? ": $import->message" : ''),
                 ),
             );
             foreach ($refused as $r) {

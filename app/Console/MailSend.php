@@ -33,7 +33,8 @@ final class MailSend extends Command
         }
         $written = Mailing::collect();
         $sent = $failed = 0;
-        $rows = DB::table('mails')->where('state', MailState::Waiting)->where('next_at', '<=', now())->orderBy('next_at')->limit(self::AT_ONCE)
+        $rows = DB::table('mails')->where('state', MailState::Waiting)->where('next_at', '<=', now())
+            ->orderBy('next_at')->limit(self::AT_ONCE)
             ->get();
         foreach ($rows as $mail) {
             // Whoever comes second finds it taken: one mail goes once.

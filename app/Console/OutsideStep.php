@@ -102,7 +102,8 @@ final class OutsideStep extends Command
             $outcome = $acts->commit(null, OutsideCompare::takes($outside, $line), reason: "follows $outside->name");
             $outcome->committed ? $taken++ : null;
             $steps[] = [
-                'prefix' => $line->prefix(), 'what' => 'take', 'state' => ($outcome->committed ? StepState::Done : StepState::Failed)->value,
+                'prefix' => $line->prefix(), 'what' => 'take',
+                'state' => ($outcome->committed ? StepState::Done : StepState::Failed)->value,
                 'message' => $outcome->committed ? 'taken into the plan' : $outcome->why(),
             ];
         }

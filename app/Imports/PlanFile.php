@@ -97,7 +97,8 @@ final class PlanFile
     public static function refused(int $line, string $what, string $reason): array
     {
         return [
-            'line' => $line, 'verdict' => RowVerdict::Refused, 'what' => mb_strimwidth($what, 0, 200, '…'), 'reason' => $reason, 'payload' => [],
+            'line' => $line, 'verdict' => RowVerdict::Refused, 'what' => mb_strimwidth($what, 0, 200, '…'), 'reason' => $reason,
+            'payload' => [],
             'place' => null,
         ];
     }

@@ -102,7 +102,7 @@ final class PlanJudge
         foreach ($parsed as [$row, $payload]) {
             $twin = (string) $row->place === $place ? $line ?? 'before' : null;
             $verdicts[(int) $row->id] = match (true) {
-                $twin !== null => [RowVerdict::Refused, $line === null ? 'stands already on an earlier line' : "stands already on line $line", null],
+                $twin !== null => [RowVerdict::Refused, 'stands already on '.($line === null ? 'an earlier line' : "line $line"), null],
                 $payload['is'] === 'prefix' => $this->prefix((int) $row->line, (string) $row->place, $payload['input']),
                 default => $this->host((string) $row->place, $payload['input'], $hosts->all()),
             };

@@ -319,7 +319,8 @@ final class ZoneJudge
         $columns = Record::columns($record->owner, $record->ttl, $data);
 
         return [
-            'line' => $line, 'verdict' => RowVerdict::Read, 'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}",
+            'line' => $line, 'verdict' => RowVerdict::Read,
+            'what' => "{$columns['owner']} $record->ttl {$record->type()} {$columns['data']}",
             'reason' => '',
             'payload' => [
                 'is' => 'record', 'owner' => $columns['owner'], 'type' => $columns['type'], 'ttl' => $record->ttl,

@@ -141,7 +141,8 @@ final class RunOutside implements ShouldQueue
                 'id' => $run->id, 'state' => RunState::Failed, 'chosen' => $run->chosen,
                 'steps' => [
                     ...$run->steps,
-                    ['prefix' => '', 'what' => '', 'state' => StepState::Failed->value, 'message' => mb_strimwidth($e->getMessage(), 0, 250)],
+                    ['prefix' => '', 'what' => '', 'state' => StepState::Failed->value,
+                        'message' => mb_strimwidth($e->getMessage(), 0, 250)],
                 ],
             ])]);
         }

@@ -68,7 +68,9 @@ final class RunScan implements ShouldQueue
                     $answers = $step instanceof AddressRange ? $link->probe($step) : $link->probeEach($step);
                     if (
                         $acts
-                            ->commit(null, [new KeepScan($scan->id, RunState::Running, $done, $this->compare($prefix, $step, $answers, $dns))])
+                            ->commit(null, [
+                                new KeepScan($scan->id, RunState::Running, $done, $this->compare($prefix, $step, $answers, $dns)),
+                            ])
                             ->blocked()
                     ) {
                         return; // Cancelled meanwhile.
@@ -149,7 +151,8 @@ final class RunScan implements ShouldQueue
             if (! array_key_exists($text, $answers) && ($step instanceof AddressRange ? $step->contains($host->address) : true)) {
                 $last = $before[bin2hex($host->address->bytes)] ?? null;
                 $results[] = [
-                    'address' => $text, 'prefix' => $prefix->id, 'host' => $host->id, 'mac' => '', 'ptr' => '', 'verdict' => SightingVerdict::Silent,
+                    'address' => $text, 'prefix' => $prefix->id, 'host' => $host->id, 'mac' => '', 'ptr' => '',
+                    'verdict' => SightingVerdict::Silent,
                     'words' => $last === null ? 'never seen' : 'last seen '.substr($last, 0, 16), 'answered' => false,
                 ];
             }

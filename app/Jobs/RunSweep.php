@@ -37,7 +37,11 @@ final class RunSweep implements ShouldQueue
             ['findings' => $findings, 'count' => $count, 'cursor' => $cursor] = $names->step($cursor);
             if (
                 $acts
-                    ->commit(null, [new KeepSweep($this->sweep, $cursor === '' ? RunState::Done : RunState::Running, $count, $cursor, $findings)])
+                    ->commit(null, [
+                        new KeepSweep(
+                            $this->sweep, $cursor === '' ? RunState::Done : RunState::Running, $count, $cursor, $findings,
+                        ),
+                    ])
                     ->blocked()
             ) {
                 return; // Cancelled meanwhile.
@@ -47,6 +51,8 @@ final class RunSweep implements ShouldQueue
 
     public function failed(\Throwable $e): void
     {
-        app(Acts::class)->commit(null, [new KeepSweep($this->sweep, RunState::Failed, message: mb_strimwidth($e->getMessage(), 0, 250, '…'))]);
+        app(Acts::class)->commit(null, [
+            new KeepSweep($this->sweep, RunState::Failed, message: mb_strimwidth($e->getMessage(), 0, 250, '…')),
+        ]);
     }
 }

@@ -22,7 +22,10 @@ final class OutsideRun extends Model
     protected $table = 'outside_runs';
 
     /** @var array<string, string> */
-    protected $casts = ['state' => RunState::class, 'started_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime', 'chosen' => 'array', 'steps' => 'array'];
+    protected $casts = [
+        'state' => RunState::class, 'started_at' => 'immutable_datetime', 'ended_at' => 'immutable_datetime', 'chosen' => 'array',
+        'steps' => 'array',
+    ];
 
     public function versioned(): bool
     {

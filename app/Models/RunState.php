@@ -21,6 +21,11 @@ enum RunState: string
     /** Those of a run that goes on. */
     public const RUNS = [self::Waiting, self::Running];
 
+    public function waits(): bool
+    {
+        return $this === self::Waiting;
+    }
+
     public function runs(): bool
     {
         return in_array($this, self::RUNS, true);

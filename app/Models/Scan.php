@@ -25,7 +25,8 @@ final class Scan extends Model
     protected $table = 'scans';
 
     protected $casts = [
-        'state' => RunState::class, 'prefixes' => 'array', 'left_out' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
+        'state' => RunState::class, 'prefixes' => 'array', 'left_out' => 'array', 'started_at' => 'immutable_datetime',
+        'finished_at' => 'immutable_datetime',
     ];
 
     public static function noun(): string

@@ -14,6 +14,11 @@ enum StepState: string
     /** not tried: what it needed was not there any more */
     case Left = 'left';
 
+    public function mark(): string
+    {
+        return $this->isGood() ? 'ok' : 'stop';
+    }
+
     public function isGood(): bool
     {
         return $this === self::Done || $this === self::Same;

@@ -22,7 +22,9 @@ final class Sweep extends Model
 {
     protected $table = 'sweeps';
 
-    protected $casts = ['state' => RunState::class, 'counts' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime'];
+    protected $casts = [
+        'state' => RunState::class, 'counts' => 'array', 'started_at' => 'immutable_datetime', 'finished_at' => 'immutable_datetime',
+    ];
 
     public function isRunning(): bool
     {

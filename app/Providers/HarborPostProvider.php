@@ -6,6 +6,8 @@ namespace App\Providers;
 
 use App\Acts\Engine\Acts;
 use App\Database\SoundConnection;
+use App\Http\Frame;
+use App\Models\Person;
 use App\Queries\Facts\OwnFacts;
 use App\Queries\Granted;
 use App\Queries\Inherited;
@@ -19,9 +21,11 @@ use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
+use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Blade;
 use Illuminate\Support\Facades\Date;
 use Illuminate\Support\Facades\RateLimiter;
+use Illuminate\Support\Facades\View;
 use Illuminate\Support\ServiceProvider;
 
 final class HarborPostProvider extends ServiceProvider
@@ -70,7 +74,11 @@ final class HarborPostProvider extends ServiceProvider
                 'programs|'.hash('sha256', (string) $r->bearerToken()).$r->ip(),
             )
         );
-        Model::preventLazyLoading(false);
+        View::composer('components.layout', static function (\Illuminate\View\View $view): void {
+            $me = Auth::user();
+            $me instanceof Person ? $view->with(['me' => $me, 'frame' => Frame::of($me)]) : null;
+        });
+        Model::preventLazyLoading(! $this->app->isProduction());
         Model::preventSilentlyDiscardingAttributes();
     }
 }

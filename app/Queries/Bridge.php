@@ -160,7 +160,8 @@ final readonly class Bridge
             $lines[] = self::line('wait', "The report \"$run->name\" is new", (string) $run->words, at('watch.reports'));
         }
         array_push($lines, ...self::lines(
-            Import::query()->where('person_id', $this->person->id)->where('state', ImportState::Judged)->orderByDesc('id')->limit(self::ROWS)->get(),
+            Import::query()->where('person_id', $this->person->id)->where('state', ImportState::Judged)
+                ->orderByDesc('id')->limit(self::ROWS)->get(),
             fn (Import $i): array => [
                 'wait',
                 "$i->file_name is read and waits to be taken over",

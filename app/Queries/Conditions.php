@@ -226,7 +226,8 @@ final class Conditions
     /** @return \Generator<int, Trouble> */
     private static function reports(): \Generator
     {
-        $rows = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')->where('report_runs.state', ReportState::Failed)
+        $rows = DB::table('report_runs')->join('reports', 'reports.id', '=', 'report_runs.report_id')
+            ->where('report_runs.state', ReportState::Failed)
             ->where('done_at', '>', now()->subDay())->get(['report_runs.id', 'reports.name', 'words', 'report_id']);
         foreach ($rows as $row) {
             yield [

@@ -114,8 +114,10 @@ final class VlanSheet
             fn (Prefix $p): bool => $p->site_id !== null && $vlan->domain->site_id !== null && $p->site_id !== $vlan->domain->site_id,
         );
 
+        $first = $own->firstOrFail();
+
         return $elsewhere !== null ? self::cell('differs', "{$elsewhere->prefix()} is at another site", at('plan.prefix', $elsewhere->id))
-            : self::cell('present', $own->firstOrFail()->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), at('plan.prefix', $own->firstOrFail()->id));
+            : self::cell('present', $first->prefix().($own->count() > 1 ? ' +'.($own->count() - 1) : ''), at('plan.prefix', $first->id));
     }
 
     /**

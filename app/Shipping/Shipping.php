@@ -227,7 +227,9 @@ final readonly class Shipping
                 'proved' => $link->proves($difference->kind, $difference->id),
             ];
         } catch (Unanswered $e) {
-            return ['what' => $difference->title, 'id' => $difference->id, 'state' => StepState::Failed->value, 'message' => $e->getMessage()];
+            return [
+                'what' => $difference->title, 'id' => $difference->id, 'state' => StepState::Failed->value, 'message' => $e->getMessage(),
+            ];
         }
     }
 }

@@ -34,16 +34,36 @@ final readonly class DraftSheet
 
     public int $undecided;
 
-    private Called $called;
-
     /**
      * @param  array<string, list<Conflict>>  $conflicts  by edit
      * @param  list<Stop>|null  $stops  where the whole goes; null for who is not told of servers
      */
-    public function __construct(public Draft $draft, public ?Outcome $outcome, array $conflicts = [], private ?array $stops = [])
+    public function __construct(
+        public Draft $draft,
+        public ?Outcome $outcome,
+        private Called $called,
+        array $conflicts = [],
+        private ?array $stops = [],
+    ) {
+        $rows = [];
+        foreach ($draft->edits as $i => $edit) {
+            $rows[] = $this->row($edit, (int) $i + 1, $outcome->ledgers[$i] ?? null, $conflicts[$edit->id] ?? []);
+        }
+        $this->rows = $rows;
+        $this->undecided = count($conflicts);
+    }
+
+    /**
+     * What has to be called by its name in it.
+     *
+     * @param  array<string, list<Conflict>>  $conflicts  by edit
+     * @return array{list<array<string, mixed>>, array<string, string>, list<Written>} as Called takes it
+     */
+    public static function toCall(?Outcome $outcome, array $conflicts): array
     {
         $known = $changes = [];
-        foreach ($outcome?->written() ?? [] as $w) {
+        $written = $outcome?->written() ?? [];
+        foreach ($written as $w) {
             $known[$w->id] = $w->line;
             array_push($changes, $w->before ?? [], $w->after ?? []);
         }
@@ -52,13 +72,8 @@ final readonly class DraftSheet
                 array_push($changes, ...array_map(static fn (string $k): array => [$way['column'] => $way[$k]], ['was', 'theirs', 'mine']));
             }
         }
-        $this->called = new Called($changes, $known, $outcome?->written() ?? []);
-        $rows = [];
-        foreach ($draft->edits as $i => $edit) {
-            $rows[] = $this->row($edit, (int) $i + 1, $outcome->ledgers[$i] ?? null, $conflicts[$edit->id] ?? []);
-        }
-        $this->rows = $rows;
-        $this->undecided = count($conflicts);
+
+        return [$changes, $known, $written];
     }
 
     /** How edits may be gathered. */
@@ -130,7 +145,8 @@ final readonly class DraftSheet
 
         return [
             'edit' => $edit, 'number' => $number, 'reached' => $ledger !== null, 'rows' => $ledger?->rows() ?? 0, 'lines' => $lines,
-            'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)), 'block' => $notes->first(static fn (Note $n): bool => $n->blocks()),
+            'more' => ($ledger?->rows() ?? 0) - min(self::LINES, count($written)),
+            'block' => $notes->first(static fn (Note $n): bool => $n->blocks()),
             'warned' => $notes->filter(static fn (Note $n): bool => $n->warns())->count(), 'at' => $at,
             'places' => implode(', ', array_unique(array_merge(...array_values($at)))),
             'conflicts' => $conflicts,

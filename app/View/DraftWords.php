@@ -22,9 +22,8 @@ final class DraftWords
      * @param  list<array{server: \App\Models\Server, what: string, when: string, after: string, objects: list<string>}>  $stops
      * @return list<array{string, string}> words and local time
      */
-    public static function windows(array $stops): array
+    public static function windows(array $stops, ShipTimes $times): array
     {
-        $times = ShipTimes::now();
         $offers = [];
         foreach ($stops as $stop) {
             $next = $times->next($stop['server']);

@@ -31,13 +31,9 @@ final readonly class Follows
 
     public bool $draftFails;
 
-    public Called $called;
-
-    public function __construct(public Outcome $outcome, public int $base)
+    public function __construct(public Outcome $outcome, public int $base, public Called $called)
     {
-        $ledgers = $outcome->ledgers;
-        $last = end($ledgers) ?: null;
-        $own = count($ledgers) > $base ? $last : null;
+        $own = self::own($outcome, $base);
         $this->draftFails = $own === null && $base > 0;
         $groups = [];
         foreach ($own->written ?? [] as $written) {
@@ -46,7 +42,6 @@ final readonly class Follows
         $this->groups = $groups;
         $this->notes = $own === null ? $outcome->notes() : (new Outcome([$own], false))->notes();
         $this->later = array_values(array_unique(array_column($own->later ?? [], 0)));
-        $this->called = self::names($ledgers, $own);
     }
 
     public function count(NoteVerdict $verdict): int
@@ -97,22 +92,34 @@ final readonly class Follows
         };
     }
 
-    /** @param  list<Ledger>  $ledgers */
-    private static function names(array $ledgers, ?Ledger $own): Called
+    /**
+     * What has to be called by its name in it.
+     *
+     * @return array{list<array<string, mixed>>, array<string, string>, list<Written>} as Called takes it
+     */
+    public static function toCall(Outcome $outcome, int $base): array
     {
         $known = $changes = [];
-        foreach ($ledgers as $ledger) {
+        foreach ($outcome->ledgers as $ledger) {
             foreach ($ledger->written as $written) {
                 $known[$written->id] = $written->line;
             }
         }
-        foreach ($own->written ?? [] as $written) {
+        $own = self::own($outcome, $base)->written ?? [];
+        foreach ($own as $written) {
             if ($written->op === 'turn') {
-                $changes[] = $written->before ?? [];
-                $changes[] = $written->after ?? [];
+                array_push($changes, $written->before ?? [], $written->after ?? []);
             }
         }
 
-        return new Called($changes, $known, $own->written ?? []);
+        return [$changes, $known, $own];
+    }
+
+    /** What the edit itself writes, beside the draft that it stands on. */
+    private static function own(Outcome $outcome, int $base): ?Ledger
+    {
+        $ledgers = $outcome->ledgers;
+
+        return count($ledgers) > $base ? (end($ledgers) ?: null) : null;
     }
 }

@@ -6,8 +6,7 @@ namespace App\View;
 
 use App\Models\Prefix;
 use App\Models\Stage;
-use App\Queries\OpenBlocks;
-use App\Queries\Reach;
+use App\Queries\RulerRows;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Family;
 use HarborPost\Core\Net\Prefix as Net;
@@ -22,9 +21,6 @@ final readonly class Ruler
     /** Blocks narrower than this share of the strip are joined. */
     private const FINE = 0.45;
 
-    /** Up to so many children are read one by one; beyond, only those large enough to be seen. */
-    private const READ = 3000;
-
     /**
      * @param  list<Block>  $blocks
      * @param  list<array{x: float, text: string}>  $ticks
@@ -38,25 +34,13 @@ final readonly class Ruler
      * @param  ?list<string>  $lit  first addresses, as bytes in order, of what a filter found: blocks that hold one light up, the others
      *     step back
      */
-    public static function of(
-        Prefix $parent,
-        Reach $reach,
-        ?Net $zoom = null,
-        ?string $chosen = null,
-        array $drafted = [],
-        ?array $lit = null,
-    ): self {
-        $range = $zoom !== null && $parent->prefix()->contains($zoom) ? $zoom : $parent->prefix();
-        $finest = $range->length + 8;
-        $many = $parent->children > self::READ;
-        $children = $reach->prefixes()->where('parent_id', $parent->id)->where('family', $parent->family)
-            ->whereBetween('first', [$range->first->bytes, $range->last()->bytes])
-            ->when($many, fn ($q) => $q->where('length', '<=', $finest))->orderBy('first')->limit(self::READ)->get();
-        $open = OpenBlocks::within($parent, $range, $many ? $finest : 128, self::READ);
+    public static function of(RulerRows $rows, ?string $chosen = null, array $drafted = [], ?array $lit = null): self
+    {
+        [$range, $children] = [$rows->range, $rows->children];
         $broken = $range->family() === Family::V6 && $children->isNotEmpty() && $children->max('length') - $range->length > 8;
         $blocks = $broken
             ? self::inOrder($children->all(), $chosen, $drafted)
-            : self::toScale($range, $children->all(), $open, $chosen, $drafted, $parent, $many);
+            : self::toScale($range, $children->all(), $rows->open, $chosen, $drafted, $rows->parent, $rows->many);
 
         $blocks = $lit === null ? $blocks : array_map(fn (Block $b): Block => self::light($b, $lit), $blocks);
 

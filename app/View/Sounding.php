@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace App\View;
 
-use App\Queries\OwnOptions;
 use HarborPost\Core\Bytes\Hex;
+use HarborPost\Core\Dhcp\Option\Definition;
+use HarborPost\Core\Dhcp\Option\OptionBook;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionStack;
 use HarborPost\Core\Dhcp\Option\StackedValue;
@@ -37,23 +38,22 @@ final readonly class Sounding
      * @param  list<int>  $asked  what a client asks for by code; none: all there are
      * @return list<self> in the order of codes
      */
-    public static function of(OptionStack $stack, array $asked = []): array
+    public static function of(OptionStack $stack, OptionBook $book, array $asked = []): array
     {
         $rows = [];
         foreach ($stack->nearest() as $code => $value) {
             if ($asked !== [] && ! in_array($code, $asked, true)) {
                 continue;
             }
-            $rows[] = self::row($code, $value, $stack->hidden($code));
+            $rows[] = self::row($book->definition($code, $value->family), $code, $value, $stack->hidden($code));
         }
 
         return $rows;
     }
 
     /** @param  list<StackedValue>  $hidden */
-    private static function row(int $code, StackedValue $value, array $hidden): self
+    private static function row(Definition $definition, int $code, StackedValue $value, array $hidden): self
     {
-        $definition = OwnOptions::now()->definition($code, $value->family);
         $below = [];
         foreach ($hidden as $under) {
             $below[$under->layer->value][] = "$under->name: {$under->words()}";

@@ -12,6 +12,7 @@ use App\Models\DraftHand;
 use App\Models\DraftState;
 use App\Models\Host;
 use App\Models\Person;
+use App\Queries\Called;
 use App\Queries\Invariants;
 use App\Shipping\Destinations;
 use App\View\DraftSheet;
@@ -359,7 +360,8 @@ it('says of each edit to which servers it goes, also of an option that only reac
         $draft->refresh()->load('edits.person');
         $outcome = $this->w->acts()->rehearse($by, Drafts::acts($draft), Drafts::expects($draft));
 
-        return new DraftSheet($draft, $outcome, [], $by->isBound() ? null : Destinations::of($outcome));
+        return new DraftSheet($draft, $outcome, new Called(...DraftSheet::toCall($outcome, [])), [],
+            $by->isBound() ? null : Destinations::of($outcome));
     };
     $goes = array_map(
         static fn (array $row): array => array_map(static fn (string $s): string => explode('-', $s)[0], $row['at']['server']),

@@ -20,6 +20,7 @@ use App\Models\Reservation;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\Site;
+use App\Queries\Called;
 use App\Queries\OptionLayers;
 use App\Queries\OptionReach;
 use App\View\Follows;
@@ -289,7 +290,8 @@ it('says where each option stands that an edit writes', function (): void {
     $w = $this->w;
     $of = fn (array $to, string $value = '192.0.2.9'): SetOption => SetOption::fromInput(['code' => '42', 'value' => $value] + $to);
     $said = function (SetOption $act) use ($w): array {
-        $follows = new Follows($w->acts()->rehearse($w->people['planner'], [$act]), 0);
+        $outcome = $w->acts()->rehearse($w->people['planner'], [$act]);
+        $follows = new Follows($outcome, 0, new Called(...Follows::toCall($outcome, 0)));
 
         return array_map(
             fn ($w) => $follows->called->home($w->noun, $w->within),

@@ -140,7 +140,8 @@ it('says when the other side lies, refuses or does not answer, and leaves the re
     $this->standins->tell('buoy', 'mode', ['mode' => 'wrong']);
     ($this->bring)('there', ['differs']);
     $lied = OutsideRun::query()->sole();
-    expect($lied->state)->toBe(RunState::Failed)->and($lied->steps[0]['message'])->toBe('it took it, and read back it is not what was told');
+    expect($lied->state)->toBe(RunState::Failed)
+        ->and($lied->steps[0]['message'])->toBe('it took it, and read back it is not what was told');
     $this->standins->tell('buoy', 'mode', ['mode' => 'normal']);
     OutsideRun::query()->getQuery()->delete();
     $keys = array_map(fn (Pairing $p): string => 'put '.$p->key(), app(OutsideCompare::class)->lines($this->out));

@@ -16,6 +16,7 @@ use App\Models\Vlan;
 use App\Queries\Forecasts;
 use App\Queries\PrefixPage;
 use App\Queries\Reach;
+use App\Queries\RulerRows;
 use App\View\Block;
 use App\View\ForecastWords;
 use App\View\Ruler;
@@ -189,7 +190,7 @@ it('lights up on the ruler what a filter finds, at every depth', function (): vo
     $reach = Reach::of($w->people['planner']);
     $look = fn (string $filter): array => array_map(
         fn (Block $b): string => $b->kind.' '.(str_contains($b->look, 'lit') ? 'lit' : (str_contains($b->look, 'dim') ? 'dim' : '')),
-        Ruler::of($w->top->refresh(), $reach, null, null, [], (new PrefixPage($reach))->found($w->top, $filter))->blocks,
+        Ruler::of(RulerRows::of($w->top->refresh(), $reach), null, [], (new PrefixPage($reach))->found($w->top, $filter))->blocks,
     );
     expect($look('tag:needle'))->toBe(['prefix dim', 'prefix lit'])->and($look('Ticketing'))
         ->toBe(['prefix lit', 'prefix dim'])->and($look(''))->toBe(['prefix ', 'prefix ']);

@@ -10,6 +10,7 @@ use App\Models\Prefix;
 use App\Models\Record;
 use App\Queries\PrefixPage;
 use App\Queries\Reach;
+use App\Queries\RulerRows;
 use App\Queries\ZonePage;
 use App\Shipping\Chain;
 use App\View\Block;
@@ -35,7 +36,7 @@ beforeEach(function (): void {
 
 it('draws children and open space to scale, without a gap', function (): void {
     $this->w->carve('192.0.2.192/27', ['name' => 'Gates']);
-    $ruler = Ruler::of($this->w->top->refresh(), $this->reach);
+    $ruler = Ruler::of(RulerRows::of($this->w->top->refresh(), $this->reach));
     expect(drawn($ruler))->toBe([
         'prefix 0.00+50.00',
         'open 50.00+25.00',
@@ -50,12 +51,12 @@ it('joins small neighbours into strata that say how many they are and open on zo
     foreach (range(0, 13) as $i) {
         $this->w->carve("10.0.$i.0/24");
     }
-    $first = Ruler::of($holder->refresh(), $this->reach)->blocks[0];
+    $first = Ruler::of(RulerRows::of($holder->refresh(), $this->reach))->blocks[0];
     expect($first->kind)->toBe('strata')
         ->and($first->name)->toBe('14 subnets')
         ->and($first->code)->toBe('/24')
         ->and(urldecode((string) $first->href))->toContain('zoom=10.0.0.0/');
-    $zoomed = Ruler::of($holder, $this->reach, Net::parse('10.0.0.0/20'));
+    $zoomed = Ruler::of(RulerRows::of($holder, $this->reach, Net::parse('10.0.0.0/20')));
     expect(array_filter($zoomed->blocks, fn (Block $b): bool => $b->kind === 'prefix'))->toHaveCount(14);
 });
 
@@ -63,7 +64,7 @@ it('breaks the scale for IPv6 and says so', function (): void {
     $holder = $this->w->carve('2001:db8::/40', ['kind' => 'supernet']);
     $this->w->carve('2001:db8::/64');
     $this->w->carve('2001:db8:0:1::/64');
-    $ruler = Ruler::of($holder->refresh(), $this->reach);
+    $ruler = Ruler::of(RulerRows::of($holder->refresh(), $this->reach));
     expect($ruler->broken)->toBeTrue()
         ->and($ruler->bar)->toContain('scale broken')
         ->and(drawn($ruler))->toBe(['prefix 0.00+50.00', 'prefix 50.00+50.00']);
@@ -72,7 +73,7 @@ it('breaks the scale for IPv6 and says so', function (): void {
 it('names the stage and the edit of a draft in words', function (): void {
     $row = $this->w->carve('192.0.2.128/26', ['name' => 'Gates', 'stage' => 'withheld']);
     $drafted = ["prefix:$row->id" => 'in your draft: Change Gates'];
-    $block = Ruler::of($this->w->top->refresh(), $this->reach, null, $row->id, $drafted)->blocks[1];
+    $block = Ruler::of(RulerRows::of($this->w->top->refresh(), $this->reach), $row->id, $drafted)->blocks[1];
     expect($block->look)->toBe('hatched withheld chosen drafted')
         ->and($block->title)->toContain('withheld')
         ->and($block->title)->toContain('in your draft');

@@ -66,7 +66,9 @@ final class Inputs
                             ? throw new NotAccepted('one of '.implode(', ', $field->choices).' belongs here')
                             : $field->read($value);
                 } catch (NotAccepted $e) {
-                    $faults[] = new Note(NoteVerdict::Blocked, 'bad-input', "$field->label: {$e->getMessage()}", $field->help, field: $name);
+                    $faults[] = new Note(
+                        NoteVerdict::Blocked, 'bad-input', "$field->label: {$e->getMessage()}", $field->help, field: $name,
+                    );
                 }
             }
         }

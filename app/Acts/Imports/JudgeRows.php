@@ -16,7 +16,8 @@ use Illuminate\Support\Facades\DB;
 final readonly class JudgeRows extends Act
 {
     /**
-     * @param  array<int, array{RowVerdict, string, array<string, mixed>|null}>  $verdicts  id → verdict, reason, what taking over does when it
+     * @param  array<int, array{RowVerdict, string, array<string, mixed>|null}>  $verdicts  id → verdict, reason, what taking over does when
+     *     it
      *     is not the payload
      */
     public function __construct(public array $verdicts, public string $import)

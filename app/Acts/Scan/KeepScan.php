@@ -78,7 +78,8 @@ final readonly class KeepScan extends Act
         Scan::query()->whereKey($scan->id)->update([
             'state' => $this->state, 'done' => max($scan->done, $this->done), 'answered' => $scan->answered + count($sightings),
             'message' => $this->message,
-            'started_at' => $scan->started_at?->format('Y-m-d H:i:s') ?? $now, 'finished_at' => $this->state === RunState::Running ? null : $now,
+            'started_at' => $scan->started_at?->format('Y-m-d H:i:s') ?? $now,
+            'finished_at' => $this->state === RunState::Running ? null : $now,
         ]);
     }
 }

@@ -114,7 +114,8 @@ final readonly class StartScan extends Act
             new Scan([
                 'id' => $this->id ?: null, 'space_id' => $this->space,
                 'prefixes' => $prefixes->sortBy(fn (Prefix $p): string => $p->first->bytes)->modelKeys(), 'left_out' => $this->leftOut,
-                'state' => RunState::Waiting, 'total' => $total, 'person_id' => $ledger->person?->id, 'schedule_id' => $this->schedule ?: null,
+                'state' => RunState::Waiting, 'total' => $total, 'person_id' => $ledger->person?->id,
+                'schedule_id' => $this->schedule ?: null,
             ])
         )->save();
     }

@@ -20,7 +20,9 @@ use App\Http\Middleware\KeepSession;
 use App\Http\Sure;
 use App\Models\Draft;
 use App\Models\Person;
+use App\Queries\Called;
 use App\Shipping\NextSteps;
+use App\View\Follows;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -215,6 +217,7 @@ final class ActController
             'reason' => $this->word($request, 'reason'), 'notice' => $notice,
             'asks' => $act::guarded() && ! Sure::is($request),
         ];
+        $data += $this->drawn($outcome, $data['base'], $data['beside']);
         if ($request->hasHeader('HX-Request')) {
             // The answer to "what follows" is a good answer, also when it is that nothing can.
             return response()->view('act.follows', $data);
@@ -240,11 +243,29 @@ final class ActController
             'outcome' => $outcome, 'title' => str_replace('-', ' ', ucfirst($action)), 'action' => $action,
             'form' => $this->word($request, '_form', 'act'), 'draftable' => false, 'base' => 0, 'inputs' => [], 'seen' => [],
             'beside' => [], 'over' => [], 'shown' => '', 'brokenDraft' => false, 'reason' => '', 'notice' => null, 'asks' => false,
-        ];
+        ] + $this->drawn($outcome, 0, []);
 
         return $request->hasHeader('HX-Request')
             ? response()->view('act.follows', $data)
             : response()->view('act.page', $data, 422);
+    }
+
+    /**
+     * @param  list<array<string, mixed>>  $beside  what somebody saved meanwhile
+     * @return array{what: Follows, called: Called} what follows, and the names in what stands beside it
+     */
+    private function drawn(Outcome $outcome, int $base, array $beside): array
+    {
+        $values = [];
+        foreach ($beside as $one) {
+            foreach ($one['rows'] as $row) {
+                foreach (['saw', 'theirs', 'mine'] as $side) {
+                    $values[] = [$row['column'] => $row[$side]];
+                }
+            }
+        }
+
+        return ['what' => new Follows($outcome, $base, new Called(...Follows::toCall($outcome, $base))), 'called' => new Called($values)];
     }
 
     /** Were these very inputs shown? A program that shows nothing sends no digest and is taken at its word. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Acts\Drafts\Conflict;
 use App\Acts\Drafts\DecideDraft;
 use App\Acts\Drafts\Drafts;
 use App\Acts\Drafts\DraftWork;
@@ -26,9 +27,12 @@ use App\Models\DraftEdit;
 use App\Models\DraftState;
 use App\Models\DraftVerdict;
 use App\Models\Role;
+use App\Queries\Called;
+use App\Queries\ShipTimes;
 use App\Queries\Waiting;
 use App\Shipping\Destinations;
 use App\View\DraftSheet;
+use App\View\DraftWords;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -86,11 +90,13 @@ final class DraftController extends Controller
 
         return view('ship.change', [
             'draft' => $row, 'outcome' => $outcome, 'stops' => $stops ?? [],
+            'windows' => DraftWords::windows($stops ?? [], ShipTimes::now()),
             'zones' => \DateTimeZone::listIdentifiers(),
-            'sheet' => new DraftSheet($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : [], $stops),
+            'sheet' => $this->drawn($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : [], $stops),
             'mine' => $row->person_id === $person->id, 'agreed' => Agreement::agreed($row), 'standing' => $row->standing(),
             'digest' => $row->digest(), 'decides' => DecideDraft::may($person) && ! $row->isBy($person->id),
             'steward' => $person->does(Role::Steward), 'waits' => $waits,
+            'counts' => Agreement::counts($row, $outcome->needs ?? []),
         ]);
     }
 
@@ -291,9 +297,19 @@ final class DraftController extends Controller
 
         return view('ship.draft', [
             'draft' => $draft, 'outcome' => $outcome, 'stops' => $stops ?? [],
-            'sheet' => new DraftSheet($draft, $outcome, $outcome === null ? [] : $this->work->conflicts($draft, $outcome), $stops),
+            'windows' => DraftWords::windows($stops ?? [], ShipTimes::now()),
+            'sheet' => $this->drawn($draft, $outcome, $outcome === null ? [] : $this->work->conflicts($draft, $outcome), $stops),
             'mine' => $draft->person_id === $person->id, 'current' => Drafts::open($person)?->id === $draft->id,
         ]);
+    }
+
+    /**
+     * @param  array<string, list<Conflict>>  $conflicts  by edit
+     * @param  list<Stop>|null  $stops
+     */
+    private function drawn(Draft $draft, ?Outcome $outcome, array $conflicts, ?array $stops): DraftSheet
+    {
+        return new DraftSheet($draft, $outcome, new Called(...DraftSheet::toCall($outcome, $conflicts)), $conflicts, $stops);
     }
 
     /** @return list<Stop>|null null for who is not told of servers */

@@ -10,6 +10,7 @@ use App\Live\ExchangeFindings;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\Stage;
+use App\Queries\OwnOptions;
 use App\Queries\Picks;
 use App\Queries\ServedClient;
 use HarborPost\Core\Bytes\MalformedBytes;
@@ -86,7 +87,7 @@ final class ExchangeController extends Controller
             'example' => $scope === null ? Scope::query()->where('stage', Stage::Live)->orderBy('name')->first() : null,
             'scope' => $scope, 'asked' => $asked, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings,
             'down' => $down, 'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
-            'server' => $request->string('server')->toString(),
+            'server' => $request->string('server')->toString(), 'book' => OwnOptions::now(),
         ]);
     }
 

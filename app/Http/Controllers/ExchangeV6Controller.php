@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Live\ExchangeClient;
 use App\Live\ExchangeV6;
 use App\Models\Scope;
+use App\Queries\OwnOptions;
 use App\Queries\ServedClientV6;
 use HarborPost\Core\Dhcp\V6\ClientSketch;
 use HarborPost\Core\Dhcp\V6\Duid;
@@ -55,7 +56,7 @@ final class ExchangeV6Controller extends Controller
         return view('lease.exchange-v6', [
             'scope' => $scope, 'computed' => $computed, 'exchange' => $exchange, 'findings' => $findings, 'down' => $down,
             'may' => $this->person()->operatesAll(), 'problem' => $problem ?? $exchange?->problem, 'input' => $input,
-            'server' => $request->string('server')->toString(),
+            'server' => $request->string('server')->toString(), 'book' => OwnOptions::now(),
         ]);
     }
 

@@ -9,6 +9,7 @@ use App\Models\Host;
 use App\Models\Space;
 use App\Models\Vlan;
 use App\Queries\PrefixFacts;
+use App\Queries\RulerRows;
 use App\View\Download;
 use App\View\Ruler;
 use Illuminate\Contracts\View\View;
@@ -99,7 +100,7 @@ final class ExportController extends Controller
         return view('plan.paper', [
             'prefix' => $row, 'net' => $row->prefix(), 'facts' => PrefixFacts::of($row->prefix()),
             'inside' => $inside->take(self::PRINTED), 'more' => $inside->count() > self::PRINTED, 'depths' => $depths,
-            'ruler' => $row->groups ? Ruler::of($row, $reach) : null,
+            'ruler' => $row->groups ? Ruler::of(RulerRows::of($row, $reach)) : null,
             'hosts' => $row->isSubnet()
                 ? Host::query()->where('prefix_id', $row->id)->orderBy('address')->limit(self::PRINTED)->get()
                 : collect(),

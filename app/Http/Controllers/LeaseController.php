@@ -124,6 +124,7 @@ final class LeaseController extends Controller
             'beside' => $this->reach()->scopes()->with('prefix')->whereKey(app(SharedLinks::class)->beside($row))->get(),
             'scope' => $row, 'prefix' => $row->prefix, 'net' => $row->prefix->prefix(), 'runs' => $runs,
             'leases' => $leases, 'leased' => InUse::activeLeases()->where('scope_id', $row->id)->count(),
+            'book' => OwnOptions::now(),
             'stack' => $layers->of($row, $row->placements->first()?->server), 'classes' => $layers->classes(),
             'chain' => Chain::ofScope($row->placements, $digests, $drifted), 'drifted' => $drifted,
             'reach' => $row->lease_time === Scope::INFINITE ? null : ChangeReach::of($row),

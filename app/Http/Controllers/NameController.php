@@ -8,6 +8,7 @@ use App\Acts\Drafts\Drafts;
 use App\Acts\Name\ChangeZone;
 use App\Models\NameGrant;
 use App\Models\Person;
+use App\Models\Record;
 use App\Models\Role;
 use App\Queries\Choices;
 use App\Queries\Delegation\Delegated;
@@ -62,6 +63,7 @@ final class NameController extends Controller
             ),
             'whole' => NameRights::may($this->person(), $row, null),
             'some' => NameRights::some($this->person(), $row),
+            'can' => fn (Record $r): bool => NameRights::may($this->person(), $row, Name::parse($r->owner), $r->type),
             'grants' => $this->reach()->isWhole()
                 ? NameGrant::query()->with(['person', 'zone'])->where('zone_id', $row->id)->get()
                 : collect(),

@@ -25,6 +25,7 @@ use App\Queries\MovePlan;
 use App\Queries\OpenBlocks;
 use App\Queries\PrefixFacts;
 use App\Queries\PrefixPage;
+use App\Queries\RulerRows;
 use App\Queries\ServedBy;
 use App\View\Level;
 use App\View\Ruler;
@@ -106,9 +107,12 @@ final class PlanController extends Controller
         return view('plan.supernet', $common + [
             'handed' => HandedOut::of($row, $reach),
             'zoom' => $zoom,
-            'ruler' => Ruler::of($row, $reach, $zoom, null, $common['touched'], $page->found($row, $request->string('filter')->toString())),
+            'ruler' => Ruler::of(
+                RulerRows::of($row, $reach, $zoom), null, $common['touched'], $page->found($row, $request->string('filter')->toString()),
+            ),
             'context' => $row->parent !== null
-                && $reach->prefixes()->whereKey($row->parent_id)->exists() ? Ruler::of($row->parent, $reach, null, $row->id) : null,
+                && $reach->prefixes()->whereKey($row->parent_id)->exists()
+                ? Ruler::of(RulerRows::of($row->parent, $reach), $row->id) : null,
             'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list,
             'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [],
             'sorted' => $sorted, 'order' => PrefixPage::childOrder($request->string('sort')->toString()),

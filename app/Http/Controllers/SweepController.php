@@ -79,7 +79,8 @@ final class SweepController extends Controller
 
         return view('name.sweep', [
             'sweep' => $row, 'code' => $code, 'rows' => $rows->take(self::ROWS),
-            'next' => $rows->count() > self::ROWS ? $rows->get(self::ROWS - 1)['id'] ?? null : null, 'may' => $this->person()->operatesAll(),
+            'next' => $rows->count() > self::ROWS ? $rows->get(self::ROWS - 1)['id'] ?? null : null,
+            'may' => $this->person()->operatesAll(),
             'left' => DB::table('sweep_findings')->where('sweep_id', $row->id)->where('mended', false)->groupBy('code')
                 ->selectRaw('code, COUNT(*) as n')->pluck('n', 'code'),
         ]);

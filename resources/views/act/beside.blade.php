@@ -1,7 +1,5 @@
 {{-- Theirs beside mine: what somebody wrote since the form was opened, and what the form would write on top of it. --}}
 @php
-  $values = fn(string $side) => array_map(fn(array $r): array => [$r['column'] => $r[$side]], $one['rows']);
-  $called = new App\Queries\Called([...$values('saw'), ...$values('theirs'), ...$values('mine')]);
   $who = $one['who'] === [] || auth()->user()->isBound() ? 'Somebody' : implode(' and ', $one['who']);
 @endphp
 <section class="beside" aria-label="Theirs beside yours: {{ $one['line'] }}">

@@ -1,6 +1,3 @@
-@php
-  $what = new App\View\Follows($outcome, $base);
-@endphp
 <section class="follows" data-form="{{ $form }}" data-upshot="{{ $what->upshot() }}" aria-label="What follows">
   <h2>What follows</h2>
   <p class="cause">{{ $title }}</p>

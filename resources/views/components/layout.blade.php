@@ -1,10 +1,7 @@
 {{-- work: the form that this page is for, which key n reaches; edit: where what is shown is changed, key e. --}}
 @props(['title', 'verb' => '', 'work' => null, 'does' => null, 'edit' => null])
-@php
-  $me = auth()->user();
-@endphp
 <!doctype html>
-<html lang="en" data-watch="{{ $me?->theme === 'night' ? 'night' : 'paper' }}" @if ($me?->tables['dense'] ?? false) data-dense @endif>
+<html lang="en" data-watch="{{ $me->theme === 'night' ? 'night' : 'paper' }}" @if ($me->tables['dense'] ?? false) data-dense @endif>
 
 <head>
   <meta charset="utf-8">
@@ -22,7 +19,7 @@
     <a class="skip" href="#{{ $work }}" data-reach="{{ $work }}">To {{ $does }}</a>
   @endif
   <div class="frame">
-    @include('parts.rail', ['verb' => $verb, 'calling' => \App\Models\Notice::callingFor($me)])
+    @include('parts.rail', ['verb' => $verb, 'calling' => $frame->calls])
     <div class="top">
       <form class="find" action="{{ at('find') }}" role="search">
         <label class="sr" for="find">Find an address, prefix, name, MAC or VLAN number</label>
@@ -37,19 +34,13 @@
         <kbd aria-hidden="true">/</kbd>
         <div id="quick" role="region" aria-label="Found so far"></div>
       </form>
-      @php
-        $open = \App\Acts\Drafts\Drafts::open($me);
-      @endphp
-      @if ($open && $open->edits->count() > 0)
-        <div class="draft"><span>Draft: {{ $open->edits->count() }} {{ $open->edits->count() === 1 ? 'edit' : 'edits' }}</span>
+      @if ($frame->edits > 0)
+        <div class="draft"><span>Draft: {{ $frame->edits }} {{ $frame->edits === 1 ? 'edit' : 'edits' }}</span>
           <a href="{{ at('ship.draft.mine') }}">Rehearse</a>
         </div>
       @endif
-      @php
-        $wait = \App\Queries\Waiting::drafts($me)->count();
-      @endphp
-      @if ($wait > 0)
-        <div class="draft"><span>{{ $wait }} {{ $wait === 1 ? 'draft waits' : 'drafts wait' }} for you</span>
+      @if ($frame->waits > 0)
+        <div class="draft"><span>{{ $frame->waits }} {{ $frame->waits === 1 ? 'draft waits' : 'drafts wait' }} for you</span>
           <a href="{{ at('ship.drafts') }}">Read</a>
         </div>
       @endif
@@ -79,10 +70,10 @@
       @if ($edit)
         <span hidden data-help-key="e" data-help-text="edit what this page shows"></span>
       @endif
-      @if ($looks = request()->attributes->get(\App\Http\Middleware\SeesAs::BY))
+      @if ($frame->looks)
         <div class="notice bad" role="status">
           @mark('warn')
-          <span class="grow"><b>{{ $looks->name }}, you see this as {{ $me->name }} does.</b> Nothing is written.</span>
+          <span class="grow"><b>{{ $frame->looks->name }}, you see this as {{ $me->name }} does.</b> Nothing is written.</span>
           <form method="post" action="{{ at('directory.sees-as.end') }}">@csrf
             <button class="btn small">See as yourself again</button>
           </form>
@@ -99,9 +90,11 @@
           @endforeach
         </div>
       @endif
-      @if (session('once'))
-        <div class="notice" role="status">@mark('ok')<span class="grow">{{ session('once-words') ?? 'The password for one sign-in is' }} <code
-              class="mono">{{ Illuminate\Support\Facades\Crypt::decryptString(session('once')) }}</code>. It is shown only now.</span></div>
+      @if ($frame->once !== null)
+        <div class="notice" role="status">
+          @mark('ok')
+          <span class="grow">{{ $frame->onceWords }} <code class="mono">{{ $frame->once }}</code>. It is shown only now.</span>
+        </div>
       @endif
       @if (session('bad'))
         <div class="notice bad" role="alert">@mark('stop')<span class="grow"><b>Nothing was written.</b> {{ session('bad') }}</span>

@@ -14,7 +14,7 @@
     @endforeach
     @foreach ($hits as $h)
       @php
-        $page = App\Acts\Engine\Pages::of($h['of']);
+        $page = App\Pages\Pages::of($h['of']);
       @endphp
       @if ($page)
         <li>

@@ -127,7 +127,7 @@
                 <span class="soft end">by {{ $c['server']->name }}; valid {{ $scope->leaseWords() }}, renewed {{ $scope->renewalWords() }}</span>
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
-                @include('lease.parts.sounding', ['rows' => \App\View\Sounding::of($c['stack'], $computed->client->asked), 'net' => null, 'fixed' => []])
+                @include('lease.parts.sounding', ['rows' => \App\View\Sounding::of($c['stack'], $book, $computed->client->asked), 'net' => null, 'fixed' => []])
               </div>
               @php
                 $none = $computed->without($c['stack']);

@@ -122,7 +122,7 @@
               </header>
               <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
                 @include('lease.parts.sounding', [
-                    'rows' => \App\View\Sounding::of($c['stack'], $computed->asked()),
+                    'rows' => \App\View\Sounding::of($c['stack'], $book, $computed->asked()),
                     'net' => $c['scope']->prefix->prefix(),
                     'fixed' => [],
                 ])
@@ -174,7 +174,8 @@
         which address it gets and why, and where each option comes from. For instance:
         @if ($example)
           <a
-              href="{{ at('lease.exchange') }}?{{ http_build_query(['scope' => $example->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">kiosk-07
+              href="{{ at('lease.exchange') }}?{{ http_build_query(['scope' => $example->id, 'name' => 'kiosk-07', 'asked' => '1 3 6 15 42 119 121']) }}">
+              kiosk-07
             in {{ $example->name }}</a>.
         @endif
       </x-empty>
@@ -204,8 +205,8 @@
                 @foreach ($s['packet']->options as $code => $payload)
                   <tr>
                     <td>{{ sprintf('%02x %02x', $code, min(255, strlen($payload))) }} {{ \HarborPost\Core\Bytes\Hex::spaced($payload) }}</td>
-                    <td>{{ $code }} {{ \App\Queries\OwnOptions::now()->definition($code)->name }}:
-                      <b>{{ \App\Queries\OwnOptions::now()->meaning($code, $payload) }}</b></td>
+                    <td>{{ $code }} {{ $book->definition($code)->name }}:
+                      <b>{{ $book->meaning($code, $payload) }}</b></td>
                   </tr>
                 @endforeach
               </tbody>

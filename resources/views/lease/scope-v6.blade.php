@@ -111,7 +111,7 @@
           <span class="key"><i class="dot under"></i>hidden</span>
         </header>
         <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
-          @include('lease.parts.sounding', ['rows' => \App\View\Sounding::of($stack), 'fixed' => [], 'net' => null])
+          @include('lease.parts.sounding', ['rows' => \App\View\Sounding::of($stack, $book), 'fixed' => [], 'net' => null])
         </div>
       </section>
       @include('lease.parts.reservations')

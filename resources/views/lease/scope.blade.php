@@ -19,7 +19,7 @@
         </header>
         <div class="scroll-x" tabindex="0" role="region" aria-label="Options by layer">
           @include('lease.parts.sounding', [
-              'rows' => \App\View\Sounding::of($stack),
+              'rows' => \App\View\Sounding::of($stack, $book),
               'fixed' => [
                   [
                       'code' => 1,

@@ -41,7 +41,7 @@
       </header>
       @if ($sweep->isRunning())
         <section class="panel pad-all"><label
-            for="bar">{{ $sweep->state === App\Models\RunState::Waiting ? 'Waiting for its turn' : number_format($sweep->records) . ' records looked at' }}</label>
+            for="bar">{{ $sweep->state->waits() ? 'Waiting for its turn' : number_format($sweep->records) . ' records looked at' }}</label>
           <progress id="bar" max="{{ max(1, $sweep->total) }}" value="{{ $sweep->records }}"></progress>
           <form method="post" action="{{ at('name.sweep.cancel', $sweep->id) }}">@csrf
             <button class="btn small">Cancel</button>

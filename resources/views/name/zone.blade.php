@@ -1,7 +1,6 @@
 @php
   $me = auth()->user();
   $may = $some;
-  $can = fn($r) => $whole || \App\Queries\NameRights::may($me, $zone, \HarborPost\Core\Dns\Name::parse($r->owner), $r->type);
   // In another order than that of names each row says its name.
   $sets = $list['list'] === null || $list['list']->order->by === 'name';
   $byName = $sets ? $list['rows']->groupBy('owner') : $list['rows']->map(fn($r) => collect([$r]));

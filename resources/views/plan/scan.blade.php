@@ -18,7 +18,7 @@
     </header>
     @if ($running)
       <section class="panel pad-all"><label
-          for="bar">{{ $scan->state === App\Models\RunState::Waiting ? 'Waiting for its turn' : number_format($scan->done) . ' addresses asked' }}</label> <progress
+          for="bar">{{ $scan->state->waits() ? 'Waiting for its turn' : number_format($scan->done) . ' addresses asked' }}</label> <progress
           id="bar" max="{{ max(1, $scan->total) }}" value="{{ $scan->done }}"></progress>
         <form method="post" action="{{ at('act', 'cancel-scan') }}">@csrf
           <input type="hidden" name="scan" value="{{ $scan->id }}">

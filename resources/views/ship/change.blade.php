@@ -1,6 +1,5 @@
 @php
   $needed = $outcome->needs ?? [];
-  $counts = App\Acts\Engine\Agreement::counts($draft, $needed);
   $need = $counts[0]['rule']->needs ?? 0;
   $have = $counts[0]['have'] ?? $agreed->count();
   $refused = $standing->where('verdict', App\Models\DraftVerdict::Refused);

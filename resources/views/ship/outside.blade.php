@@ -1,6 +1,6 @@
 <x-layout :title="$outside->name" verb="ship">
   @php
-    $running = $runs->first(fn($r) => $r->state === App\Models\RunState::Running);
+    $running = $runs->first(fn($r) => $r->state->runs());
     $marks = [
         'same' => 'ok',
         'differs' => 'warn',
@@ -144,19 +144,19 @@
       </section>
       @foreach ($runs as $r)
         <details class="panel" @if ($loop->first) open id="run" @endif
-          @if ($r->state === App\Models\RunState::Running) hx-get="{{ at('ship.outside.one', $outside->id) }}" hx-trigger="every 2s" hx-select="#run" hx-swap="outerHTML" @endif>
+          @if ($r->state->runs()) hx-get="{{ at('ship.outside.one', $outside->id) }}" hx-trigger="every 2s" hx-select="#run" hx-swap="outerHTML" @endif>
           <summary class="bar-line">
             @mark($r->state === App\Models\RunState::Done ? 'ok' : 'warn') <b>Run {{ $r->started_at->diffForHumans() }}</b>
             <span class="soft">{{ $r->state->value }}, {{ count($r->steps) }} of {{ count($r->steps) + count($r->chosen) }} lines</span>
           </summary>
-          @if ($r->state === App\Models\RunState::Running && $may)
+          @if ($r->state->runs() && $may)
             <form class="pad" method="post" action="{{ at('ship.outside.stop', $outside->id, $r->id) }}">@csrf
               <button class="btn stop small">Stop it</button>
             </form>
           @endif
           <ul class="lines pad">
             @foreach (array_slice($r->steps, 0, 200) as $step)
-              <li>@mark(App\Models\StepState::from($step['state'])->isGood() ? 'ok' : 'stop') <b class="mono">{{ $step['prefix'] }}</b>
+              <li>@mark(App\Models\StepState::from($step['state'])->mark()) <b class="mono">{{ $step['prefix'] }}</b>
                 {{ ['put' => 'told', 'cut' => 'removed', 'take' => 'taken in'][$step['what']] ?? $step['what'] }}: {{ $step['message'] }}</li>
             @endforeach
           </ul>

@@ -1,9 +1,12 @@
 @php
+  use App\Links\DifferenceState;
+  use App\Models\StepState;
+
   $what = $server->kind->holds() . (collect($differences)->contains('kind', 'pair') ? ' and pairs' : '');
-  $gone = $work->where('state', 'gone');
-  $same = collect($differences)->where('state', 'same')->count();
-  $there = collect($differences)->where('state', 'waiting')->where('kind', 'zone');
-  $planned = collect($differences)->where('state', 'waiting')->count() - $there->count();
+  $gone = $work->where('state', DifferenceState::Gone);
+  $same = collect($differences)->where('state', DifferenceState::Same)->count();
+  $there = collect($differences)->where('state', DifferenceState::Waiting)->where('kind', 'zone');
+  $planned = collect($differences)->where('state', DifferenceState::Waiting)->count() - $there->count();
 @endphp
 <x-layout :title="$server->name" verb="ship" work="ship" does="ship">
   <nav aria-label="Above">
@@ -88,7 +91,7 @@
         </form>
         <ul class="lines">
           @foreach (array_slice($runs->steps, -8) as $step)
-            <li>@mark($step['state'] === App\Models\StepState::Done->value ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
+            <li>@mark(StepState::from($step['state'])->mark(), $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
           @endforeach
         </ul>
       </section>
@@ -146,11 +149,11 @@
                   <span class="end mono soft">{{ $d->running ?? 'none' }} → {{ $d->intended }}</span>
                 @endif
               </summary>
-              @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== \App\Links\DifferenceState::Gone)
+              @if ($d->drifted && $may && $d->kind === 'zone' && $d->state !== DifferenceState::Gone)
                 <p class="pad"><a class="btn small" href="{{ at('name.zone.drift', $d->id) }}">Take into the plan, line by line</a></p>
-              @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== \App\Links\DifferenceState::New)
+              @elseif ($may && in_array($d->kind, ['vlan', 'resolving'], true) && $d->state !== DifferenceState::New)
                 <p class="pad"><a class="btn small" href="{{ at('ship.server.drift', $server->id) }}">Take into the plan, one by one</a></p>
-              @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === \App\Links\DifferenceState::Differs)
+              @elseif ($d->drifted && $may && $d->kind === 'scope' && $d->state === DifferenceState::Differs)
                 <p class="pad"><a class="btn small" href="{{ at('lease.scope.drift', $d->id, $server->id) }}">Take into the plan, one by one</a></p>
               @endif
               <ul class="diffs">
@@ -215,7 +218,7 @@
           @endif
           <ul class="lines pad">
             @forelse ($s->steps as $step)
-              <li>@mark($step['state'] === App\Models\StepState::Done->value ? 'ok' : 'stop', $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
+              <li>@mark(StepState::from($step['state'])->mark(), $step['state']) <b>{{ $step['what'] }}</b> {{ $step['message'] }}</li>
             @empty
               <li class="open">nothing was sent</li>
             @endforelse

@@ -28,7 +28,7 @@
         <input id="due-reason" name="reason" maxlength="250" required value="{{ old('reason') }}">
       </div>
     @endif
-    @foreach (App\View\DraftWords::windows($stops) as [$words, $at])
+    @foreach ($windows as [$words, $at])
       <p class="hint"><button type="button" class="btn small" data-offer="{{ $at }}" data-into="at">{{ $words }}</button></p>
     @endforeach
     <div class="decide"><button class="btn">Commit it then</button></div>

@@ -97,7 +97,7 @@
                     @elseif ($s['last'])
                       @mark($s['last']->state === \App\Models\ShipmentState::Done ? 'ok' : 'warn')
                       {{ $s['last']->outcome() }}, {{ $s['last']->finished_at->diffForHumans() }}
-                      @foreach (collect($s['last']->steps)->where('state', '!=', 'done')->take(3) as $step)
+                      @foreach (collect($s['last']->steps)->where('state', '!=', App\Models\StepState::Done->value)->take(3) as $step)
                         <div>@mark('stop') {{ $step['what'] }} {{ $step['message'] }}</div>
                       @endforeach
                       @if ($s['last']->state !== \App\Models\ShipmentState::Done)
