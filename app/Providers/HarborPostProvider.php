@@ -78,6 +78,9 @@ final class HarborPostProvider extends ServiceProvider
             $me = Auth::user();
             $me instanceof Person ? $view->with(['me' => $me, 'frame' => Frame::of($me)]) : null;
         });
+        // What is asked of one row of many is read for all of them at once; what still would be read row by row is a fault outside
+        // production.
+        Model::automaticallyEagerLoadRelationships();
         Model::preventLazyLoading(! $this->app->isProduction());
         Model::preventSilentlyDiscardingAttributes();
     }

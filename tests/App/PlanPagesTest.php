@@ -131,7 +131,7 @@ it('names what is wrong with a JSON plan', function (string $json, string $says)
         ->assertRedirect();
     $import = Import::query()->orderByDesc('id')->firstOrFail();
     expect(
-        $import->state
+        $import->state->value
             .' '
             .$import->message
             .' '

@@ -19,6 +19,7 @@ use App\Domain\Name\Signing;
 use App\Links\Names\DnsClient;
 use App\Live\ParentLook;
 use App\Models\Record;
+use App\Models\RowVerdict;
 use App\Models\Server;
 use App\Models\ShipmentState;
 use App\Models\SigningPolicy;
@@ -344,7 +345,7 @@ it('takes no key and no signature in by another door', function (): void {
     file_put_contents($file, "@ 300 DNSKEY $key\nfresh 300 A 192.0.2.7\nfresh 300 NSEC later A RRSIG NSEC\n");
     $bytes = 0;
     $rows = iterator_to_array(App\Imports\ZoneJudge::rows($w->zone->refresh(), $file, $bytes), false);
-    expect(array_column($rows, 'verdict'))->toBe(['refused', 'read', 'refused']);
+    expect(array_column($rows, 'verdict'))->toBe([RowVerdict::Refused, RowVerdict::Read, RowVerdict::Refused]);
     // What somebody puts on the server is not taken in, and the next shipment takes it away.
     $this->s->tell('ns1', 'apply', [
         'view' => $w->zone->view->name, 'zone' => $w->zone->name, 'from' => $w->zone->serial, 'remove' => [],

@@ -330,7 +330,7 @@ final class ActController
     {
         $before = parse_url((string) $request->header('referer'), PHP_URL_PATH);
 
-        return is_string($before) && ! str_starts_with($before, '/act/') ? $before : at('ship.draft.mine');
+        return is_string($before) && ! str_starts_with($before, at('act', '')) ? $before : at('ship.draft.mine');
     }
 
     /**

@@ -103,7 +103,11 @@ final class GuideController extends Controller
     {
         $html = Str::markdown($markdown, ['html_input' => 'escape', 'allow_unsafe_links' => false]);
 
-        return (string) preg_replace('#src="\.\./screenshots/([a-z-]+)\.png"#', 'src="/guide/picture/$1" loading="lazy"', $html);
+        return (string) preg_replace_callback(
+            '#src="\.\./screenshots/([a-z-]+)\.png"#',
+            static fn (array $m): string => 'src="'.at('guide.picture', $m[1]).'" loading="lazy"',
+            $html,
+        );
     }
 
     /** @return list<array{string, string}> */

@@ -103,7 +103,7 @@ final class RdapController extends Controller
 
     private function answers(): Answers
     {
-        return new Answers($this->reach(), url('/rdap'));
+        return new Answers($this->reach(), dirname(url(at('rdap.help'))));
     }
 
     /** @param  array<string, mixed>  $body */

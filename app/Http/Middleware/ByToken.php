@@ -38,7 +38,7 @@ final readonly class ByToken
             throw Problem::of(403, 'calendar-only', 'This token is the address of a calendar, and opens nothing else.');
         }
         // A question across objects is too long for an address, and writes nothing.
-        if (! $request->isMethodSafe() && ! $token->writes && ! $request->routeIs('graphql')) {
+        if (! $request->isMethodSafe() && ! $token->writes && ! $request->routeIs('api.v1.graphql')) {
             throw Problem::of(403, 'reads-only', 'This token reads only.');
         }
         $id = preg_match('/\A[\x21-\x7e]{1,60}\z/', (string) $request->header('X-Request-Id')) === 1
