@@ -211,7 +211,7 @@ final class Coverage
     }
 
     /** @return Builder<Scope> */
-    private function query(): Builder
+    public function query(): Builder
     {
         $query = $this->reach->scopes()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')->where('scopes.stage', Stage::Live);
         $words = new FilterWords($this->filter);

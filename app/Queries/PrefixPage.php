@@ -91,16 +91,32 @@ final class PrefixPage
         if ($order->by === 'prefix' && ! $order->down) {
             return null;
         }
-        $whole = $zoom ?? $parent->prefix();
-        $found = $this->reach->prefixes()->where('family', $parent->family)
-            ->whereBetween('first', [$whole->first->bytes, $whole->last()->bytes]);
-        $filter === '' ? $found->where('parent_id', $parent->id) : $this->filter($this->inside($found, $parent), $filter);
+        $found = $this->insideOf($parent, $zoom, $filter);
         $query = Prefix::query()->with(['site', 'vlan'])->select('prefixes.*')->whereIn('prefixes.id', $found->select('prefixes.id'))
             ->leftJoin('sites', 'sites.id', '=', 'prefixes.site_id')->leftJoin('vlans', 'vlans.id', '=', 'prefixes.vlan_id');
         $list = Listing::of($query, self::CHILD_SORTS, $sort, $page, 'prefixes.id', self::ROWS);
         $this->foldIn($list->rows);
 
         return $list;
+    }
+
+    /** @return \Illuminate\Database\Eloquent\Builder<Prefix> what stands inside, or what a filter finds there at every depth */
+    public function insideOf(Prefix $parent, ?Net $zoom, string $filter): \Illuminate\Database\Eloquent\Builder
+    {
+        $whole = $zoom ?? $parent->prefix();
+        $found = $this->reach->prefixes()->where('family', $parent->family)
+            ->whereBetween('first', [$whole->first->bytes, $whole->last()->bytes]);
+        $filter === '' ? $found->where('parent_id', $parent->id) : $this->filter($this->inside($found, $parent), $filter);
+
+        return $found;
+    }
+
+    /** How many stand inside, or are found there, counted as far as they can be taken at once. */
+    public function countInside(Prefix $parent, string $filter): int
+    {
+        $found = $this->insideOf($parent, null, $filter)->select('prefixes.id')->limit(Matching::AT_ONCE + 1);
+
+        return DB::query()->fromSub($found, 'found')->count();
     }
 
     /**
@@ -175,14 +191,10 @@ final class PrefixPage
         }
     }
 
-    /**
-     * Hosts of a subnet, page by page, in the order asked for; from an address on where one is named.
-     *
-     * @return Listing<Host>
-     */
-    public function hosts(Prefix $subnet, string $from, string $filter, string $sort, int $page): Listing
+    /** @return \Illuminate\Database\Eloquent\Builder<Host> those of a subnet that a filter finds */
+    public static function hostsOf(Prefix $subnet, string $filter): \Illuminate\Database\Eloquent\Builder
     {
-        $query = Host::query()->with('device')->where('addresses.prefix_id', $subnet->id)->select('addresses.*');
+        $query = Host::query()->where('addresses.prefix_id', $subnet->id);
         if ($filter !== '') {
             $address = Address::tryParse($filter);
             $mac = \HarborPost\Core\Net\MacAddress::tryParse($filter);
@@ -192,6 +204,18 @@ final class PrefixPage
                 default => $query->where('addresses.name', 'like', addcslashes(strtolower($filter), '%_\\').'%'),
             };
         }
+
+        return $query;
+    }
+
+    /**
+     * Hosts of a subnet, page by page, in the order asked for; from an address on where one is named.
+     *
+     * @return Listing<Host>
+     */
+    public function hosts(Prefix $subnet, string $from, string $filter, string $sort, int $page): Listing
+    {
+        $query = self::hostsOf($subnet, $filter)->with('device')->select('addresses.*');
         $start = Address::tryParse($from);
         $query->when($start, fn ($q) => $q->where('addresses.address', '>=', $start?->bytes));
         if (ltrim($sort, '-') === 'device') {

@@ -47,8 +47,8 @@ final class ScopeList
         );
     }
 
-    /** @return Builder<Scope> */
-    private function query(): Builder
+    /** @return Builder<Scope> those that the filter leaves */
+    public function query(): Builder
     {
         $query = $this->reach->scopes()->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
             ->leftJoin('vlans', 'vlans.id', '=', 'prefixes.vlan_id');
@@ -108,7 +108,15 @@ final class ScopeList
      */
     public static function without(Reach $reach, string $filter, string $sort, int $page): Listing
     {
-        $query = $reach->prefixes()->select('prefixes.*')->with(['site', 'vlan'])->leftJoin('vlans', 'vlans.id', '=', 'prefixes.vlan_id')
+        return Listing::of(self::withoutScope($reach, $filter)->select('prefixes.*')->with(['site', 'vlan']), [
+            'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'name' => ['~prefixes.name'], 'vlan' => ['vlans.number'],
+        ], $sort, $page, 'prefixes.id');
+    }
+
+    /** @return Builder<Prefix> */
+    public static function withoutScope(Reach $reach, string $filter): Builder
+    {
+        $query = $reach->prefixes()->leftJoin('vlans', 'vlans.id', '=', 'prefixes.vlan_id')
             ->where('prefixes.kind', 'subnet')->where('prefixes.family', 4)->where('prefixes.length', '<=', 30)
             ->whereNotExists(fn ($q) => $q->from('scopes')->whereColumn('scopes.prefix_id', 'prefixes.id'));
         $words = new FilterWords($filter);
@@ -122,8 +130,6 @@ final class ScopeList
             };
         }
 
-        return Listing::of($query, [
-            'subnet' => ['prefixes.family', 'prefixes.first', 'prefixes.length'], 'name' => ['~prefixes.name'], 'vlan' => ['vlans.number'],
-        ], $sort, $page, 'prefixes.id');
+        return $query;
     }
 }

@@ -10,7 +10,7 @@ import { trying } from './try.js';
 import { copying } from './copy.js';
 import { inrow } from './inrow.js';
 import { alone, pickers } from './picker.js';
-import { intoTable, places, recount, shown, worktables } from './worktable.js';
+import { allMatching, intoTable, places, recount, shown, worktables } from './worktable.js';
 
 htmx.config.includeIndicatorStyles = false;
 htmx.config.allowEval = false;
@@ -96,7 +96,10 @@ document.addEventListener('click', (event) => {
 /** A form that works on what is picked in a table takes the picks along when it is sent. */
 document.addEventListener('htmx:configRequest', (event) => {
   const names = event.target.dataset?.takesPicks;
-  if (names) event.detail.parameters[names] = [...document.querySelectorAll('.pick:checked')].map((box) => box.value);
+  if (!names) return;
+  event.detail.parameters[names] = [...document.querySelectorAll('.pick:checked')].map((box) => box.value);
+  const all = document.querySelector('[data-all]:checked');
+  if (all) event.detail.parameters[all.name] = all.value;
 });
 document.addEventListener(
   'submit',
@@ -104,8 +107,9 @@ document.addEventListener(
     const names = event.submitter?.form?.dataset?.takesPicks;
     if (!names) return;
     event.submitter.form.querySelectorAll('[data-taken]').forEach((e) => e.remove());
-    document.querySelectorAll('.pick:checked').forEach((box) => {
-      const input = Object.assign(document.createElement('input'), { type: 'hidden', name: names, value: box.value });
+    document.querySelectorAll('.pick:checked, [data-all]:checked').forEach((box) => {
+      const name = box.matches('[data-all]') ? box.name : names;
+      const input = Object.assign(document.createElement('input'), { type: 'hidden', name, value: box.value });
       input.dataset.taken = '1';
       event.submitter.form.append(input);
     });
@@ -137,6 +141,7 @@ pickers();
 worktables(document);
 shown();
 intoTable();
+allMatching();
 places(document);
 copying();
 recordFields(document);

@@ -46,6 +46,19 @@ function focusables(row) {
   return [...row.querySelectorAll('a, button, input, select, [tabindex="0"]')];
 }
 
+/** All that match: what is said to be picked follows, and the rows of the page are picked with it. */
+export function allMatching() {
+  document.addEventListener('change', ({ target }) => {
+    if (!target.matches('[data-all]')) return;
+    if (target.checked) {
+      document.querySelectorAll('table[data-worktable] .pick').forEach((box) => {
+        box.checked = true;
+      });
+    }
+    recount();
+  });
+}
+
 /** Says anew how many rows are picked, for parts of the page that came later. */
 export function recount() {
   document.querySelectorAll('table[data-worktable]').forEach(count);
@@ -53,8 +66,12 @@ export function recount() {
 
 function count(table) {
   const picked = table.querySelectorAll('tbody .pick:checked').length;
+  const all = document.querySelector('[data-all]');
+  // Fewer than a page are not all that match.
+  if (all && table.querySelector('tbody .pick:not(:checked)')) all.checked = false;
+  const said = all?.checked ? all.dataset.all : String(picked);
   document.querySelectorAll('[data-picked]').forEach((e) => {
-    e.textContent = String(picked);
+    e.textContent = said;
   });
   document.querySelectorAll('[data-needs-pick]').forEach((e) => {
     e.hidden = picked === 0;

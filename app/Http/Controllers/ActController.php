@@ -16,11 +16,13 @@ use App\Acts\Engine\Meanwhile;
 use App\Acts\Engine\Outcome;
 use App\Acts\Engine\Understanding;
 use App\Acts\Registry;
+use App\Http\AllThatMatch;
 use App\Http\Middleware\KeepSession;
 use App\Http\Sure;
 use App\Models\Draft;
 use App\Models\Person;
 use App\Queries\Called;
+use App\Queries\Reach;
 use App\Shipping\NextSteps;
 use App\View\Follows;
 use Illuminate\Http\RedirectResponse;
@@ -41,6 +43,7 @@ final class ActController
     /** Fields of the form that are no input of the act. */
     private const OF_FORM = [
         '_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'sure', 'fit-place', 'another', 'stay',
+        AllThatMatch::FIELD,
     ];
 
     /** How many objects a form may say it has seen. */
@@ -69,6 +72,7 @@ final class ActController
         $person = $this->person();
         $input = array_diff_key($request->all(), array_flip(self::OF_FORM));
         try {
+            $input = AllThatMatch::in($request, $input, Reach::of($person));
             $act = $class::fromInput(Understanding::of($class, $input, $person));
         } catch (BadInput $e) {
             return $this->badInput($request, $class, $action, $input, $e);

@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Acts\Engine\BadInput;
+use App\Http\AllThatMatch;
 use App\Models\Ability;
 use App\Models\Scope;
 use App\Queries\Granted;
 use App\Queries\InUse;
 use App\Queries\LeaseList;
 use App\Queries\LeasePage;
+use App\Queries\Matching;
 use App\Shipping\LeaseEnd;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -53,11 +56,16 @@ final class LeasesController extends Controller
     {
         $this->wholeOnly();
         abort_unless($this->person()->operatesAll(), 403);
-        $ids = array_values(array_filter((array) $request->input('leases'), is_numeric(...)));
+        try {
+            $picked = AllThatMatch::in($request, ['leases' => (array) $request->input('leases')], $this->reach())['leases'];
+        } catch (BadInput $bad) {
+            return back()->withInput()->with('bad', $bad->getMessage());
+        }
+        $ids = array_values(array_filter((array) $picked, is_numeric(...)));
         if (! $request->boolean('sure')) {
             return back()->withInput()->with('bad', 'Say first that you know what it does to the clients: tick the box beside the button.');
         }
-        $leases = InUse::activeLeases()->whereKey($ids)->limit(1000)->get();
+        $leases = InUse::activeLeases()->whereKey($ids)->limit(Matching::AT_ONCE)->get();
         if ($leases->isEmpty()) {
             return back()->with('bad', 'None of the picked leases runs any more.');
         }

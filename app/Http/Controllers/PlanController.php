@@ -115,6 +115,7 @@ final class PlanController extends Controller
                 ? Ruler::of(RulerRows::of($row->parent, $reach), $row->id) : null,
             'misread' => $page->misread, 'first' => Forecasts::first($row, $reach), 'today' => Forecasts::today(), 'list' => $list,
             'length' => $length, 'proposals' => $row->groups ? OpenBlocks::proposals($row, $length) : [],
+            'allInside' => $zoom === null && ($sorted !== null || $list['next'] !== null) ? $page->countInside($row, $filter) : 0,
             'sorted' => $sorted, 'order' => PrefixPage::childOrder($request->string('sort')->toString()),
             'largest' => $row->groups ? OpenBlocks::largest($row) : null, 'filter' => $filter,
         ]);

@@ -24,6 +24,12 @@
             @endif
           @endforeach
         </span>
+        @if ($may)
+          <span class="end row" data-needs-pick hidden>
+            <x-all-match field="scopes" list="coverage" :$filter :total="$list->total" :shown="$list->rows->count()" />
+            <b><span data-picked>0</span> picked</b>
+          </span>
+        @endif
       </x-filter>
       @if ($list->rows->isEmpty())
         <x-empty :title="$filter === '' ? 'No live scope' : 'No live scope fits the filter'">Scopes are made under Lease.</x-empty>

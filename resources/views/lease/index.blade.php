@@ -15,6 +15,12 @@
         @if ($may)
           <a class="soft" href="{{ at('lease.without') }}">Subnets without a scope</a>
         @endif
+        @if ($may)
+          <span class="end row" data-needs-pick hidden>
+            <x-all-match field="scopes" list="scopes" :$filter :total="$list->total" :shown="$list->rows->count()" />
+            <b><span data-picked>0</span> picked</b>
+          </span>
+        @endif
       </x-filter>
       @if ($list->rows->isEmpty())
         <x-empty :title="$filter === '' ? 'No scopes yet' : 'No scope fits &quot;' . $filter . '&quot;'">A scope leases addresses of a

@@ -21,6 +21,8 @@
         hint="address, prefix, MAC, name; state:any ends:2h server:tide1">
         @if ($reservable)
           <span class="end row" data-needs-pick hidden>
+            <x-all-match field="leases" list="leases" :within="$scope?->id ?? ''" :$filter :total="$list->total" :shown="$list->rows->count()"
+              form="reserveleases" />
             <b><span data-picked>0</span> picked</b>
             <form id="reserveleases" method="post" action="{{ at('act', 'reserve-leases') }}" hx-post="{{ at('act', 'reserve-leases') }}"
               hx-target="#follows-reserveleases">

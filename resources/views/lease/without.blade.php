@@ -6,7 +6,14 @@
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">
-      <x-filter at="{{ at('lease.without') }}" :value="$filter" :words="$words" hint="start of a name; site: vlan: is:live" />
+      <x-filter at="{{ at('lease.without') }}" :value="$filter" :words="$words" hint="start of a name; site: vlan: is:live">
+        @if ($may)
+          <span class="end row" data-needs-pick hidden>
+            <x-all-match field="prefixes" list="without" :$filter :total="$list->total" :shown="$list->rows->count()" />
+            <b><span data-picked>0</span> picked</b>
+          </span>
+        @endif
+      </x-filter>
       @if ($list->rows->isEmpty())
         <x-empty :title="$filter === '' ? 'Every subnet has a scope' : 'No subnet without a scope fits the filter'">A link whose clients are
           all written down by hand needs none.</x-empty>

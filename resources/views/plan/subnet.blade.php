@@ -118,8 +118,10 @@
               </svg><input type="search" id="filter" name="filter" value="{{ $filter }}"
                 placeholder="start of a name, an address or a MAC"><kbd aria-hidden="true">f</kbd></form>
             @if ($mayPlace)
-              <span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b><a class="btn small" href="#hosts-panel"
-                  data-open="hosts-panel">Edit all picked</a>
+              <span class="end row" data-needs-pick hidden>
+                <x-all-match field="hosts" list="hosts" :within="$prefix->id" :$filter :total="$hosts->total" :shown="$hosts->rows->count()" form="hostbulk" />
+                <b><span data-picked>0</span> picked</b>
+                <a class="btn small" href="#hosts-panel" data-open="hosts-panel">Edit all picked</a>
                 <button class="btn stop small" form="hostbulk" formaction="{{ at('act', 'release-hosts') }}" name="then" value="preview"
                   hx-post="{{ at('act', 'release-hosts') }}" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>
             @endif

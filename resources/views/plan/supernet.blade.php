@@ -53,7 +53,10 @@
             </svg><input type="search" id="filter" name="filter" value="{{ $filter }}" placeholder="name, site:, stage:, tag:, above:80"
               data-help-key="f" data-help-text="filter this list"><kbd aria-hidden="true">f</kbd></form>
           @if ($mayCarve)
-            <span class="end row" data-needs-pick hidden><b><span data-picked>0</span> picked</b>
+            <span class="end row" data-needs-pick hidden>
+              <x-all-match field="prefixes" list="inside" :within="$prefix->id" :$filter :total="$allInside"
+                :shown="count(array_filter($list['rows'], fn($r) => $r instanceof App\Models\Prefix))" form="bulk" />
+              <b><span data-picked>0</span> picked</b>
               <a class="btn small" href="#bulk-panel" data-open="bulk-panel">Edit all picked</a></span>
           @endif
         </div>
