@@ -6,6 +6,7 @@ namespace App\Live;
 
 use App\Domain\Name\ParentDs;
 use App\Domain\Name\Signing;
+use App\Models\KeyWish;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\Zone;
@@ -42,14 +43,15 @@ final readonly class ZoneSigned
         $schedule = Signing::schedule($zone, $now);
         $keys = $zone->keys->sortBy(static fn (ZoneKey $k): int => $k->role->isEntry() ? 0 : 1)->values();
         $keys->each(static fn (ZoneKey $k) => $k->setRelation('zone', $zone));
-        $times = array_values($keys->map(static fn (ZoneKey $k) => $k->times($now))->all());
+        // In the order in which they were made, which tells what follows what.
+        $times = array_values($zone->keys->map(static fn (ZoneKey $k) => $k->times($now))->all());
 
         return new self($zone, $keys, $schedule, $schedule === null ? [] : $schedule->steps($times, true), $now);
     }
 
     public function state(ZoneKey $key): ?KeyState
     {
-        $times = array_values($this->keys->map(fn (ZoneKey $k) => $k->times($this->now))->all());
+        $times = array_values($this->zone->keys->map(fn (ZoneKey $k) => $k->times($this->now))->all());
 
         return $this->schedule?->state($key->times($this->now), $times, $this->now);
     }
@@ -60,10 +62,10 @@ final readonly class ZoneSigned
         if ($key->removed !== null) {
             return null;
         }
-        if ($key->published === null || $key->wants !== '') {
-            $what = $key->published === null ? 'stands in the zone' : ($key->wants === 'active' ? 'signs' : 'is out of the zone');
+        if ($key->published === null && ! $key->beside || $key->wants !== KeyWish::Nothing) {
+            $wish = $key->published === null && ! $key->beside ? KeyWish::Nothing : $key->wants;
 
-            return "$what when every server has what is shipped";
+            return "{$wish->words()} when every server has what is shipped";
         }
         foreach ($this->steps as $step) {
             if ($step->key === $key->id) {
@@ -109,7 +111,9 @@ final readonly class ZoneSigned
             KeyAct::Activate => "signs {$when($step->earliest)}",
             KeyAct::AskDs => $this->asking($step, $when($step->earliest)),
             KeyAct::SeeDs => 'waits until every server of the parent names it',
-            KeyAct::Remove => $this->leaving($step, $when($step->earliest)),
+            KeyAct::Show => "stands among the keys {$when($step->earliest)}",
+            KeyAct::Withdraw => $this->leaving($step, $when($step->earliest), 'leaves the keys'),
+            KeyAct::Remove => $this->leaving($step, $when($step->earliest), 'leaves'),
         };
     }
 
@@ -122,14 +126,14 @@ final readonly class ZoneSigned
         };
     }
 
-    private function leaving(KeyStep $step, string $when): string
+    private function leaving(KeyStep $step, string $when, string $does): string
     {
         $held = $this->held();
 
         return match (true) {
-            $step->earliest === null => 'leaves when its successor took over everywhere',
-            $held !== '' => "leaves when $held hold the newest anchor",
-            default => "leaves $when",
+            $step->earliest === null => "$does when its successor took over everywhere",
+            $held !== '' => "$does when $held hold the newest anchor",
+            default => "$does $when",
         };
     }
 
@@ -209,9 +213,18 @@ final readonly class ZoneSigned
             + ($this->isParentAsked() && $this->parent() === null ? ['named' => 'The parent names it'] : []);
     }
 
+    /** All keys are of one algorithm, one for each part, and every server has them: nothing is being replaced. */
+    public function mayChangeAlgorithm(): bool
+    {
+        $there = $this->keys->filter(static fn (ZoneKey $k): bool => $k->removed === null);
+
+        return $there->isNotEmpty() && $there->every(fn (ZoneKey $k): bool => $this->mayRoll($k) && $k->wants === KeyWish::Nothing);
+    }
+
     public function mayRoll(ZoneKey $key): bool
     {
-        return $this->zone->unsign_asked === null && $key->removed === null && $key->published !== null
+        return $this->zone->unsign_asked === null && $key->removed === null && $key->published !== null && ! $key->beside
+            && $this->keys->filter(static fn (ZoneKey $k): bool => $k->removed === null)->unique('algorithm')->count() === 1
             && $this->keys->filter(static fn (ZoneKey $k): bool => $k->role === $key->role && $k->removed === null)->count() === 1;
     }
 
@@ -227,7 +240,8 @@ final readonly class ZoneSigned
         $starts = $key->role === KeyRole::Ksk ? $key->ds_seen : $key->active;
         // What signs is replaced when its successor takes over, and caches keep its signatures for a while.
         $next = $this->keys->first(
-            fn (ZoneKey $k): bool => $k->role === $key->role && $k->role->signsZone() && $k->active === null && $k->id !== $key->id,
+            fn (ZoneKey $k): bool => $k->role === $key->role && $k->algorithm === $key->algorithm && $k->role->signsZone()
+                && $k->active === null && $k->id !== $key->id,
         );
         $over = $next === null || $key->active === null || $this->schedule === null
             ? null : $this->schedule->ready($next->times($this->now));
@@ -239,7 +253,8 @@ final readonly class ZoneSigned
 
         return new KeyLife(
             $key->published, $starts ?? $this->foreseen($foreseen), $starts !== null,
-            $key->retired, $key->removed ?? $steps[KeyAct::Remove->value] ?? null, $key->removed !== null,
+            $key->retired ?? $key->withdrawn, $key->removed ?? $steps[KeyAct::Remove->value] ?? $steps[KeyAct::Withdraw->value] ?? null,
+            $key->removed !== null,
             $steps[KeyAct::Publish->value] ?? null,
         );
     }

@@ -23,13 +23,15 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $tag
  * @property string $public  data of the DNSKEY
  * @property string $secret  encrypted; in no page, log, draft or export
- * @property string $wants  '', active or removed: what the next shipment brings
+ * @property KeyWish $wants  what the next shipment brings
+ * @property bool $beside  signs, or is to sign, without standing among the keys: before and after a change of the algorithm
  * @property int $made
  * @property ?int $published
  * @property ?int $active
  * @property ?int $retired
  * @property ?int $ds_asked
  * @property ?int $ds_seen
+ * @property ?int $withdrawn  out of the keys; its signatures stay until no cache has the keys with it
  * @property ?int $removed
  * @property-read Zone $zone
  */
@@ -37,7 +39,10 @@ final class ZoneKey extends Model
 {
     protected $table = 'zone_keys';
 
-    protected $casts = ['role' => KeyRole::class, 'algorithm' => Algorithm::class, 'secret' => 'encrypted'];
+    protected $casts = [
+        'role' => KeyRole::class, 'algorithm' => Algorithm::class, 'wants' => KeyWish::class, 'beside' => 'boolean',
+        'secret' => 'encrypted',
+    ];
 
     protected $hidden = ['secret'];
 
@@ -52,7 +57,7 @@ final class ZoneKey extends Model
 
         return new self([
             'zone_id' => $zone->id, 'role' => $role, 'algorithm' => $algorithm, 'tag' => $key->tag(), 'public' => $key->public->text(),
-            'secret' => $key->secret(), 'wants' => '', 'made' => $at,
+            'secret' => $key->secret(), 'wants' => KeyWish::Nothing, 'beside' => false, 'made' => $at,
         ]);
     }
 
@@ -76,20 +81,26 @@ final class ZoneKey extends Model
     {
         return new KeyTimes(
             $this->id, $this->role, $this->published ?? $now, $this->active, $this->retired, $this->ds_asked, $this->ds_seen,
-            removed: $this->removed,
+            removed: $this->removed, algorithm: $this->algorithm->value, hidden: $this->beside, withdrawn: $this->withdrawn,
         );
     }
 
-    /** Stands in the zone with the next shipment? */
+    /** Stands or signs in the zone with the next shipment? */
     public function isIn(): bool
     {
-        return $this->removed === null && $this->wants !== 'removed';
+        return $this->removed === null && $this->wants !== KeyWish::Removed;
+    }
+
+    /** Stands among the keys with the next shipment? */
+    public function isShown(): bool
+    {
+        return $this->isIn() && $this->wants !== KeyWish::Withdrawn && (! $this->beside || $this->wants === KeyWish::Shown);
     }
 
     /** Vouches for the other keys of the zone with the next shipment, so that the parent may name it? */
     public function isEntry(): bool
     {
-        return $this->isIn() && $this->role->isEntry();
+        return $this->isShown() && $this->role->isEntry();
     }
 
     /** @return BelongsTo<Zone, $this> */

@@ -43,7 +43,8 @@ it('shows what follows for each of them, and takes exactly those', function (): 
 
 it('wins over what is picked, and does not take another list for it', function (): void {
     $one = Host::query()->where('name', 'like', 'lamp-150%')->value('id');
-    $this->post('/act/change-hosts', ($this->all)('till') + ['hosts' => [$one], 'owner' => 'Ferries', 'then' => 'commit'])->assertRedirect();
+    $this->post('/act/change-hosts', ($this->all)('till') + ['hosts' => [$one], 'owner' => 'Ferries', 'then' => 'commit'])
+        ->assertRedirect();
     expect(Host::query()->where('owner', 'Ferries')->count())->toBe(119);
     foreach (['prefixes::', 'leases::', 'hosts', 'hosts::', 'hosts:nothing:', 'records:'.$this->w->zone->id.':'] as $other) {
         $this->post('/act/change-hosts', ['all' => ['hosts' => $other], 'owner' => 'Nobody', 'then' => 'commit']);
@@ -96,7 +97,8 @@ it('takes all prefixes inside, at every depth a filter finds, and no open block'
     $this->get("/plan/prefix/$pier->id")->assertOk()->assertReads('all 130');
     $this->post('/act/change-prefix', $all + ['then' => 'commit'])->assertRedirect();
     $marked = Prefix::query()->where('description', 'counted')->pluck('name')->all();
-    expect($marked)->toHaveCount(1 + 10 + 30)->and(array_filter($marked, fn (string $n): bool => ! str_starts_with($n, 'berth-1')))->toBe([]);
+    expect($marked)->toHaveCount(1 + 10 + 30)
+        ->and(array_filter($marked, fn (string $n): bool => ! str_starts_with($n, 'berth-1')))->toBe([]);
 });
 
 it('makes scopes on all subnets without one, and sets an option in all of them', function (): void {

@@ -27,7 +27,8 @@ const ACTS = [
         .'change-zone mend-names share-records make-key remove-key serve-zone add-secondary list-secondary remove-secondary '
             .'make-scope change-scope remove-scope set-option make-class change-class remove-class keep-range set-shares '
             .'make-pair change-pair remove-pair pair-scopes make-scopes copy-scope name-leases '
-            .'take-over keep-policy remove-policy sign-zone unsign-zone roll-key tell-parent hand-anchor keep-audit remove-audit '
+            .'take-over keep-policy remove-policy sign-zone unsign-zone roll-algorithm roll-key tell-parent hand-anchor keep-audit '
+            .'remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
                 .'take-back set-probing keep-threshold remove-threshold measure-servers define-option '
                 .'remove-option-definition keep-template remove-template keep-template-data drop-text',

@@ -11,6 +11,7 @@ use App\Acts\Name\ServeZone;
 use App\Acts\Sign\HandAnchor;
 use App\Acts\Sign\KeepPolicy;
 use App\Acts\Sign\RemovePolicy;
+use App\Acts\Sign\RollAlgorithm;
 use App\Acts\Sign\RollKey;
 use App\Acts\Sign\SignZone;
 use App\Acts\Sign\TellParent;
@@ -133,6 +134,55 @@ it('makes anew only the signatures of what changed', function (): void {
     ($this->ship)('ns1');
     expect(($this->judge)("h30b.{$w->zone->name}", 'A', ($this->zone)()->keys()->first())->trust)->toBe(Trust::Secure);
 });
+
+it('goes over to another algorithm, signed by each that stands among the keys at every moment', function (string $keys): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)(['zoneKeyLife' => '0', 'entryLife' => '0'])->id));
+    ($this->shipAll)();
+    $next = ($this->policy)(['algorithm' => '15', 'keys' => $keys, 'zoneKeyLife' => '0', 'entryLife' => '0']);
+    $old = ($this->zone)()->keys()->first();
+    expect($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => ($this->zone)()->policy_id]))->toBe('same-algorithm');
+    $w->did(new RollAlgorithm($w->zone->id, $next->id));
+    expect($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => $next->id]))->toBe('key-not-out')
+        ->and($w->refusal(RollKey::class, ['key' => $old->id]))->toBe('roll-under-way');
+    $step = function (string $wait) use ($w): array {
+        $this->travelTo(now()->add($wait));
+        app(KeepSigned::class)->one(($this->zone)());
+        // What the strictest validator wants: whatever stands among the keys has signed every set of both servers.
+        $there = [];
+        foreach (['ns1', 'ns2'] as $server) {
+            $said = fn (string $type) => ($this->client)($server)
+                ->ask(Name::parse($w->zone->name), RecordType::parse($type), null, false, dnssecOk: true)->message->answers;
+            $keys = array_filter($said('DNSKEY'), fn ($r): bool => $r->type()->number === RecordType::DNSKEY);
+            $there = array_values(array_unique(array_map(fn ($r): int => $r->data->algorithm(), $keys)));
+            foreach (['SOA', 'NS', 'DNSKEY'] as $type) {
+                $signed = array_filter($said($type), fn ($r): bool => $r->type()->number === RecordType::RRSIG);
+                $by = array_map(fn ($r): int => $r->data->algorithm, $signed);
+                expect(array_diff($there, $by))->toBe([], "$type at $server");
+            }
+        }
+        sort($there);
+        $judged = ($this->zone)()->keys()->get()->filter(fn (ZoneKey $k): bool => $k->isEntry())
+            ->map(fn (ZoneKey $k): string => ($this->judge)($w->zone->name, 'SOA', $k)->trust->value)->unique()->values()->all();
+        expect($judged)->toBe(['secure']);
+
+        return $there;
+    };
+    ($this->shipAll)();
+    expect($step('1 second'))->toBe([13])->and($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => $next->id]))
+        ->toBe('key-not-out');
+    $zoneTtl = Signing::longestTtl(($this->zone)());
+    expect($step(($zoneTtl + 300).' seconds'))->toBe([13])->and($step('10 minutes'))->toBe([13, 15]);
+    // Nobody names the old one: it leaves when every cache has the new one, its signatures when no cache has it any more.
+    expect($step('60 minutes'))->toBe([13, 15])->and($step('11 minutes'))->toBe([15]);
+    $signs = fn (): array => DB::table('signed_records')->where('zone_id', $w->zone->id)->where('covers', RecordType::SOA)
+        ->orderBy('algorithm')->pluck('algorithm')->all();
+    expect($signs())->toBe([13, 15])->and($step('60 minutes'))->toBe([15])->and($signs())->toBe([13, 15]);
+    expect($step('11 minutes'))->toBe([15])->and($signs())->toBe([15])
+        ->and(($this->zone)()->keys()->whereNull('removed')->distinct()->toBase()->pluck('algorithm')->all())->toBe([15]);
+    expect(app(Shipping::class)->ship(null, Server::query()->find($w->servers['ns1']), null, true)['steps'])->toBe([]);
+})->with(['into two keys' => 'two', 'into one key' => 'one']);
 
 it('replaces the key of the zone when caches allow, and never before', function (): void {
     $w = $this->w;

@@ -9,6 +9,7 @@ use App\Acts\Engine\Ledger;
 use App\Domain\Name\ParentDs;
 use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
+use App\Models\KeyWish;
 use App\Models\Zone;
 use App\Models\ZoneKey;
 use HarborPost\Core\Dns\Dnssec\KeyAct;
@@ -58,7 +59,8 @@ final readonly class AdvanceKeys extends Act
         $schedule = Signing::schedule($zone, $now);
         $keys = $zone->keys()->get();
         // A step is in force when every server has it; until then no further one is taken.
-        $open = $keys->contains(static fn (ZoneKey $k): bool => $k->removed === null && ($k->published === null || $k->wants !== ''));
+        $open = $keys->contains(static fn (ZoneKey $k): bool => $k->removed === null
+            && ($k->published === null && ! $k->beside || $k->wants !== KeyWish::Nothing));
         if ($schedule !== null && ! $open) {
             $times = array_values($keys->map(static fn (ZoneKey $k) => $k->times($now))->all());
             foreach ($schedule->steps($times, true) as $step) {
@@ -73,14 +75,16 @@ final readonly class AdvanceKeys extends Act
     {
         match ($act) {
             KeyAct::Publish => ZoneKey::draw($zone, $key->role, $key->algorithm, $now)->save(),
-            KeyAct::Activate => $key->fill(['wants' => 'active'])->save(),
-            KeyAct::Remove => $key->fill(['wants' => 'removed'])->save(),
+            KeyAct::Activate => $key->fill(['wants' => KeyWish::Active])->save(),
+            KeyAct::Show => $key->fill(['wants' => KeyWish::Shown])->save(),
+            KeyAct::Withdraw => $key->fill(['wants' => KeyWish::Withdrawn])->save(),
+            KeyAct::Remove => $key->fill(['wants' => KeyWish::Removed])->save(),
             // A parent that is somebody else's is asked by a person.
             KeyAct::AskDs => Signing::parentOf($zone) === null || ! ParentDs::isDelegated($zone)
                 ?: ParentDs::give($ledger, $zone, $key, $now),
             KeyAct::SeeDs => null,
         };
-        if (in_array($act, [KeyAct::Publish, KeyAct::Activate, KeyAct::Remove], true)) {
+        if (! in_array($act, [KeyAct::AskDs, KeyAct::SeeDs], true)) {
             Records::mark($zone);
         }
     }
@@ -88,7 +92,7 @@ final readonly class AdvanceKeys extends Act
     /** A resolver that trusts the old entry alone would believe nothing any more. */
     private static function isHeld(Zone $zone, KeyAct $act): bool
     {
-        return $act === KeyAct::Remove && ParentDs::anchoredBefore($zone) !== [];
+        return in_array($act, [KeyAct::Remove, KeyAct::Withdraw], true) && ParentDs::anchoredBefore($zone) !== [];
     }
 
     private function unsign(Zone $zone, int $now): void

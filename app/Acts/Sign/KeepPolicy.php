@@ -121,7 +121,7 @@ final readonly class KeepPolicy extends Act
             $ledger->refuse(
                 'policy-in-use',
                 'Algorithm and count of keys stay while zones are signed by it',
-                'Their keys were made by them. Make another policy for zones that are signed from now on.',
+                'Their keys were made by them. Make another policy, and change the algorithm on the page of each zone.',
                 'RFC 6781 §4.1.4',
                 $policy->isDirty('algorithm') ? 'algorithm' : 'keys',
             );

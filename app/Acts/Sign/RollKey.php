@@ -42,7 +42,7 @@ final readonly class RollKey extends Act
             $ledger->refuse('unsigning', "{$zone->title()} is on its way out of signing: its keys are not replaced any more");
         }
         $others = $zone->keys()->whereKeyNot($key->id)->where('role', $key->role->value)->whereNull('removed')->get();
-        if ($key->removed !== null || $others->isNotEmpty()) {
+        if ($key->removed !== null || $others->isNotEmpty() || $zone->keys()->whereNull('removed')->distinct()->count('algorithm') > 1) {
             $ledger->refuse(
                 'roll-under-way',
                 $key->removed !== null ? 'This key is gone from the zone already' : 'A replacement is under way already',

@@ -10,6 +10,7 @@ use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Records;
 use App\Domain\Name\Signing;
+use App\Models\KeyWish;
 use App\Models\Part;
 use App\Models\Record;
 use App\Models\SigningPolicy;
@@ -60,11 +61,11 @@ final readonly class SignZone extends Act
         if ($zone->policy_id !== null) {
             $ledger->refuse('signed-already', "{$zone->title()} is signed already", link: $this->landing());
         }
-        $this->preflight($ledger, $zone, $policy);
+        self::preflight($ledger, $zone, $policy);
         $now = $ledger->at->getTimestamp();
         foreach ($policy->split ? [KeyRole::Ksk, KeyRole::Zsk] : [KeyRole::Csk] as $role) {
             $key = ZoneKey::draw($zone, $role, $policy->algorithm, $now);
-            $key->wants = $role->signsZone() ? 'active' : '';
+            $key->wants = $role->signsZone() ? KeyWish::Active : KeyWish::Nothing;
             $key->save();
         }
         $zone->fill(['policy_id' => $policy->id, 'signed_since' => null, 'unsign_asked' => null, 'unsign_seen' => null])->save();
@@ -72,7 +73,8 @@ final readonly class SignZone extends Act
         $this->foretell($ledger, $zone, $policy);
     }
 
-    private function preflight(Ledger $ledger, Zone $zone, SigningPolicy $policy): void
+    /** Whether a zone can be signed by a policy at all, and what is odd about it. */
+    public static function preflight(Ledger $ledger, Zone $zone, SigningPolicy $policy): void
     {
         if ($zone->update_mode !== 'refused') {
             $ledger->refuse(

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Domain\Name;
 
 use App\Database\Bulk;
+use App\Models\KeyWish;
 use App\Models\Record;
 use App\Models\Zone;
 use App\Models\ZoneKey;
@@ -77,11 +78,11 @@ final class Signing
             return null;
         }
         $signing = static fn (Collection $keys): array => array_values($keys->map(fn (ZoneKey $k): SigningKey => $k->signing())->all());
-        $entries = $keys->filter(fn (ZoneKey $k): bool => $k->role->isEntry());
+        $entries = $keys->filter(fn (ZoneKey $k): bool => $k->isEntry());
 
         return new ZoneSigner(
             $zone->origin(), $policy->denial, $policy->validityTimes(),
-            array_values($keys->map(fn (ZoneKey $k) => $k->dnskey())->all()),
+            array_values($keys->filter(fn (ZoneKey $k): bool => $k->isShown())->map(fn (ZoneKey $k) => $k->dnskey())->all()),
             $signing($entries), $signing(self::zoneSigners($keys)), $policy->key_ttl,
             // The newest entry is the one that the parent is asked for; none when the zone is on its way out of signing.
             $zone->unsign_asked !== null || $entries->isEmpty() ? [] : [$entries->last()->dnskey()],
@@ -90,15 +91,16 @@ final class Signing
 
     /**
      * @param  Collection<int, ZoneKey>  $keys  those that stand in the zone
-     * @return Collection<int, ZoneKey> the newest that signs or is to sign with the next shipment
+     * @return Collection<int, ZoneKey> of each algorithm the newest that signs or is to sign with the next shipment
      */
     private static function zoneSigners(Collection $keys): Collection
     {
         $signs = $keys->filter(
-            fn (ZoneKey $k): bool => $k->role->signsZone() && $k->retired === null && ($k->active !== null || $k->wants === 'active'),
+            fn (ZoneKey $k): bool => $k->role->signsZone() && $k->retired === null
+                && ($k->active !== null || $k->wants === KeyWish::Active),
         );
 
-        return $signs->slice(-1)->values();
+        return $signs->keyBy(static fn (ZoneKey $k): int => $k->algorithm->value)->values();
     }
 
     /** @return \Generator<int, Node> the zone's own records in canonical order, the SOA among them */
@@ -168,17 +170,23 @@ final class Signing
         }
         $now = $at->getTimestamp();
         foreach ($zone->keys()->get() as $key) {
-            $key->published ??= $key->isIn() ? $now : null;
-            if ($key->wants === 'active') {
-                foreach ($zone->keys()->where('role', $key->role->value)->whereKeyNot($key->id)->whereNotNull('active')->get() as $before) {
+            $key->published ??= $key->isShown() ? $now : null;
+            if ($key->wants === KeyWish::Active) {
+                $before = $zone->keys()->where('role', $key->role->value)->where('algorithm', $key->algorithm->value);
+                foreach ($before->whereKeyNot($key->id)->whereNotNull('active')->get() as $before) {
                     $before->retired ??= $now;
                     $before->isDirty() ? $before->save() : null;
                 }
                 $key->active ??= $now;
-            } elseif ($key->wants === 'removed') {
+            } elseif ($key->wants === KeyWish::Shown) {
+                $key->beside = false;
+            } elseif ($key->wants === KeyWish::Withdrawn) {
+                $key->beside = true;
+                $key->withdrawn ??= $now;
+            } elseif ($key->wants === KeyWish::Removed) {
                 $key->removed ??= $now;
             }
-            $key->wants = '';
+            $key->wants = KeyWish::Nothing;
             $key->isDirty() ? $key->save() : null;
         }
         if ($zone->signed_since === null) {

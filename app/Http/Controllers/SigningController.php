@@ -55,11 +55,21 @@ final class SigningController extends Controller
         return view('name.zone-signing', [
             'zone' => $row, 'signed' => $signed, 'census' => $row->policy_id === null ? null : $signed->census(),
             'policies' => SigningPolicy::query()->orderBy('name')->pluck('name', 'id')->all(), 'may' => $this->person()->operatesAll(),
+            'others' => $this->ofOtherAlgorithms($row),
             'resolvers' => Server::answering(ServerKind::naming())->orderBy('name')->get(),
             'name' => $request->string('name', $row->title())->toString(),
             'unlike' => $this->reach()->zones()->with('view')->where('zones.name', $row->name)->whereKeyNot($row->id)
                 ->when($row->policy_id === null, fn ($q) => $q->whereNotNull('policy_id'), fn ($q) => $q->whereNull('policy_id'))->get(),
         ]);
+    }
+
+    /** @return array<string, string> policies by whose algorithm the zone is not signed, with the algorithm */
+    private function ofOtherAlgorithms(Zone $zone): array
+    {
+        $now = $zone->policy?->algorithm;
+
+        return $now === null ? [] : SigningPolicy::query()->where('algorithm', '!=', $now->value)->orderBy('name')->get()
+            ->mapWithKeys(static fn (SigningPolicy $p): array => [$p->id => "$p->name, {$p->algorithm->mnemonic()}"])->all();
     }
 
     /** What the servers of the parent say of the zone's keys, by packets. */

@@ -19,6 +19,12 @@ enum KeyAct: string
     /** the parent's servers are waited for; nobody here can do it where the parent is somebody else's */
     case SeeDs = 'see-ds';
 
+    /** after its signatures it comes itself: of a new algorithm */
+    case Show = 'show';
+
+    /** it leaves the keys, and its signatures stay until no cache has it: of an old algorithm */
+    case Withdraw = 'withdraw';
+
     /** it leaves the zone */
     case Remove = 'remove';
 
@@ -29,6 +35,8 @@ enum KeyAct: string
             self::Activate => 'sign the zone with it',
             self::AskDs => 'give its DS to the parent in place of the one before',
             self::SeeDs => 'wait until every server of the parent names it',
+            self::Show => 'put it among the keys, after its signatures',
+            self::Withdraw => 'take it out of the keys; its signatures stay',
             self::Remove => 'take it out of the zone',
         };
     }

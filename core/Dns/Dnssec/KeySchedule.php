@@ -46,6 +46,12 @@ final readonly class KeySchedule
         return $retired + $this->propagation + $this->zoneTtl;
     }
 
+    /** Caches may hold a set of keys so long after the servers had another. */
+    public function keysGone(int $withdrawn): int
+    {
+        return $withdrawn + $this->propagation + $this->keyTtl;
+    }
+
     /** Caches may hold a DS so long after the parent's servers had another. */
     public function dsGone(int $seen): int
     {
@@ -72,9 +78,14 @@ final readonly class KeySchedule
         if ($key->removed !== null) {
             return KeyState::Removed;
         }
+        if ($key->withdrawn !== null) {
+            return $this->keysGone($key->withdrawn) <= $now ? KeyState::Dead : KeyState::Retired;
+        }
         $removable = $this->removable($key, $keys);
 
         return match (true) {
+            $key->hidden => KeyState::Ahead,
+            AlgorithmRoll::of($keys)?->isReplaced($key) === true => KeyState::Retired,
             $removable !== null && $removable <= $now => KeyState::Dead,
             $key->retired !== null, $key->role === KeyRole::Ksk && $this->successor($key, $keys)?->dsSeen !== null => KeyState::Retired,
             $key->role === KeyRole::Ksk ? $key->dsSeen !== null : $key->active !== null => KeyState::Active,
@@ -92,6 +103,10 @@ final readonly class KeySchedule
      */
     public function steps(array $keys, bool $parent): array
     {
+        $roll = AlgorithmRoll::of($keys);
+        if ($roll !== null) {
+            return $roll->steps($this, $parent);
+        }
         $steps = [];
         foreach (array_filter($keys, static fn (KeyTimes $k): bool => $k->isThere()) as $key) {
             $successor = $this->successor($key, $keys);
@@ -154,7 +169,7 @@ final readonly class KeySchedule
     {
         $passed = false;
         foreach ($keys as $other) {
-            if ($passed && $other->role === $key->role && $other->isThere()) {
+            if ($passed && $other->role === $key->role && $other->algorithm === $key->algorithm && $other->isThere()) {
                 return $other;
             }
             $passed = $passed || $other->id === $key->id;

@@ -7,6 +7,9 @@ namespace HarborPost\Core\Dns\Dnssec;
 /** Where a key is in its life, as RFC 7583 §3.1 names it. */
 enum KeyState: string
 {
+    /** of a new algorithm: signs, and stands among the keys when every cache has its signatures */
+    case Ahead = 'ahead';
+
     /** in the zone, not in every cache yet */
     case Published = 'published';
 
@@ -28,6 +31,7 @@ enum KeyState: string
     public function words(): string
     {
         return match ($this) {
+            self::Ahead => 'signs already; its signatures go ahead of it',
             self::Published => 'in the zone, not in every cache yet',
             self::Ready => 'in every cache that has keys',
             self::Active => 'in use',

@@ -23,6 +23,12 @@ final readonly class KeyTimes
         /** no server of the parent names it since */
         public ?int $dsGone = null,
         public ?int $removed = null,
+        /** by its number in the registry: only keys of one algorithm follow each other */
+        public int $algorithm = 0,
+        /** signs, or is to sign, without standing among the keys: before and after a change of the algorithm */
+        public bool $hidden = false,
+        /** the servers have it no more among the keys since; its signatures stay for a while */
+        public ?int $withdrawn = null,
     ) {
     }
 

@@ -79,7 +79,7 @@
               @if ($policies === [])
                 <p>There is no policy yet. <a href="{{ at('name.signing') }}#keep-policy">Make one first</a>: what its form proposes is sound.</p>
               @else
-                <x-act id="sign" action="sign-zone" :seen="[$zone->id => $zone->version]">
+                <x-act id="sign" action="sign-zone" :seen="['zone:' . $zone->id => $zone->version]">
                   <input type="hidden" name="zone" value="{{ $zone->id }}">
                   <x-field form="sign" name="policy" label="Policy" :options="$policies" />
                 </x-act>
@@ -157,10 +157,10 @@
                   <td>{{ str_replace(' key', '', str_replace('-', ' ', $k->role->words())) }}</td>
                   <td class="mono" title="{{ $k->algorithm->mnemonic() }}">{{ $k->algorithm->value }}</td>
                   <td>
-                    @if ($k->published === null)
+                    @if ($k->published === null && !$k->beside)
                       @mark('wait') made, not shipped
                     @else
-                      @mark(['active' => 'ok', 'ready' => 'ok', 'removed' => 'cut'][$state->value] ?? 'wait')
+                      @mark(['active' => 'ok', 'ready' => 'ok', 'ahead' => 'ok', 'removed' => 'cut'][$state->value] ?? 'wait')
                       <b>{{ $state->value }}</b><br><span class="hint">{{ $state->words() }}</span>
                     @endif
                   </td>
@@ -290,6 +290,18 @@
               </x-act>
             </div>
           </section>
+          @if ($signed->mayChangeAlgorithm() && $others !== [])
+            <details class="panel">
+              <summary class="bar-line"><b>Change the algorithm</b> <span class="soft">now {{ $policy->algorithm->mnemonic() }}</span></summary>
+              <div class="pad">
+                <x-act id="algorithm" action="roll-algorithm" :seen="['zone:' . $zone->id => $zone->version]">
+                  <input type="hidden" name="zone" value="{{ $zone->id }}">
+                  <x-field form="algorithm" name="policy" label="Policy of another algorithm" :options="$others" />
+                </x-act>
+              </div>
+            </details>
+            <x-follows-slot form="algorithm" />
+          @endif
           @unless ($zone->unsign_asked)
             <form method="post" action="{{ at('act', 'unsign-zone') }}">@csrf
               <input type="hidden" name="zone" value="{{ $zone->id }}">

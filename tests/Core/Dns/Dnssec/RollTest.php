@@ -25,7 +25,7 @@ function someSchedule(int $entryLife, int $zoneKeyLife): KeySchedule
  *
  * @param  \Closure(KeyStep): int  $early  seconds by which a step is taken too soon
  */
-function live(RollWorld $world, int $end, Closure $early): void
+function live(RollWorld $world, int $end, Closure $early, bool $algorithms = false): void
 {
     $world->signFirst(0);
     for ($now = 0, $taken = 0; $now < $end && $taken < 60; $taken++) {
@@ -37,6 +37,9 @@ function live(RollWorld $world, int $end, Closure $early): void
         $step = $open[0];
         $now = max($now, ($step->earliest ?? $now) - $early($step)) + (mt_rand(0, 2) === 0 ? mt_rand(0, 5000) : 0);
         $world->carryOut($step, $now, mt_rand(0, 1) * mt_rand(0, 400000));
+        if ($algorithms && $world->isAtRest($now) && mt_rand(0, 2) === 0) {
+            $world->rollAlgorithm(mt_rand(0, 1) === 0, $now += mt_rand(1, 200_000));
+        }
     }
 }
 
@@ -50,6 +53,34 @@ test('through any roll no resolver ever holds records together that do not fit',
         expect($world->breaks(0, 86400 * 450))->toBeNull();
     }
 })->with(['two keys' => true, 'one key' => false]);
+
+test('through any change of the algorithm, and of one key into two, the strictest resolver finds what it wants', function () {
+    mt_srand(13);
+    $rolls = 0;
+    for ($i = 0; $i < 500; $i++) {
+        $schedule = someSchedule(86400 * mt_rand(20, 90), 86400 * mt_rand(20, 60));
+        $world = new RollWorld($schedule, $i % 2 === 0);
+        live($world, 86400 * 400, static fn (): int => 0, true);
+        $rolls += count(array_unique(array_map(static fn (KeyTimes $k): int => $k->algorithm, $world->keys))) - 1;
+        expect($world->breaks(0, 86400 * 450))->toBeNull();
+    }
+    expect($rolls)->toBeGreaterThan(300);
+});
+
+test('each short cut in a change of the algorithm breaks a zone', function (KeyAct $act) {
+    mt_srand(7);
+    $broken = 0;
+    for ($i = 0; $i < 60; $i++) {
+        $schedule = new KeySchedule(3600, 7200, 900, 3600, 900, 0, 86400 * 20, 0);
+        $world = new RollWorld($schedule, $i % 2 === 0);
+        live($world, 86400 * 200, static fn (KeyStep $s): int => $s->act === $act ? mt_rand(3000, 8000) : 0, true);
+        $broken += $world->breaks(0, 86400 * 220) === null ? 0 : 1;
+    }
+    expect($broken)->toBeGreaterThan(0);
+})->with([
+    'its keys before its signatures' => [KeyAct::Show], 'the parent before its keys' => [KeyAct::AskDs],
+    'the old keys before the parent' => [KeyAct::Withdraw], 'the old signatures before the old keys' => [KeyAct::Remove],
+]);
 
 test('each short cut breaks a zone, so that the proof could fail', function (KeyAct $act, bool $split) {
     mt_srand(5);

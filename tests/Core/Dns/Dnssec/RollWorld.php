@@ -31,6 +31,8 @@ final class RollWorld
 
     private int $count = 0;
 
+    private int $algorithm = 13;
+
     public function __construct(private readonly KeySchedule $schedule, private readonly bool $split)
     {
         $this->parents[] = ['at' => PHP_INT_MIN, 'ds' => []];
@@ -41,14 +43,41 @@ final class RollWorld
     public function signFirst(int $at): void
     {
         foreach ($this->split ? [KeyRole::Ksk, KeyRole::Zsk] : [KeyRole::Csk] as $role) {
-            $this->keys[] = new KeyTimes('k'.++$this->count, $role, $at, $role->signsZone() ? $at : null);
+            $this->keys[] = new KeyTimes('k'.++$this->count, $role, $at, $role->signsZone() ? $at : null, algorithm: $this->algorithm);
         }
         $this->record($at);
     }
 
+    /** Keys of another algorithm sign from now on, and stand among the keys later. */
+    public function rollAlgorithm(bool $split, int $at): void
+    {
+        $this->algorithm = $this->algorithm === 13 ? 15 : 13;
+        foreach ($split ? [KeyRole::Ksk, KeyRole::Zsk] : [KeyRole::Csk] as $role) {
+            $this->keys[] = new KeyTimes(
+                'k'.++$this->count, $role, $at, $role->signsZone() ? $at : null, algorithm: $this->algorithm, hidden: true,
+            );
+        }
+        $this->record($at);
+    }
+
+    /** One key of each part, all of one algorithm: nothing is being replaced. */
+    public function isAtRest(int $now): bool
+    {
+        $there = array_filter($this->keys, static fn (KeyTimes $k): bool => $k->isThere());
+        $roles = array_map(static fn (KeyTimes $k): string => $k->role->value, $there);
+        $waits = array_filter(
+            $there,
+            static fn (KeyTimes $k): bool => $k->role->signsZone() && $k->active === null
+                || $k->role->isEntry() && ($k->dsSeen ?? PHP_INT_MAX) > $now,
+        );
+
+        return count($roles) === count(array_unique($roles)) && $waits === []
+            && count(array_unique(array_map(static fn (KeyTimes $k): int => $k->algorithm, $there))) === 1;
+    }
+
     public function publish(KeyRole $role, int $at): void
     {
-        $this->keys[] = new KeyTimes('k'.++$this->count, $role, $at);
+        $this->keys[] = new KeyTimes('k'.++$this->count, $role, $at, algorithm: $this->algorithm);
         $this->record($at);
     }
 
@@ -67,6 +96,8 @@ final class RollWorld
             KeyAct::Activate => $this->activate($key, $at),
             KeyAct::AskDs => $this->change($key, ['dsAsked' => $at]),
             KeyAct::SeeDs => $this->seen($key, $at + $parentLag),
+            KeyAct::Show => $this->together($key, ['hidden' => false, 'published' => $at]),
+            KeyAct::Withdraw => $this->together($key, ['hidden' => true, 'withdrawn' => $at]),
             KeyAct::Remove => $this->change($key, ['removed' => $at]),
         };
         $this->record($at);
@@ -101,8 +132,11 @@ final class RollWorld
                         return "at $now: DS ".implode(',', $parent['ds']).' with keys '.implode(',', $keys['keys']);
                     }
                     foreach (self::within($this->signers, $now, $s->zoneTtl + $s->propagation) as $signed) {
-                        if (array_intersect($signed['by'], $keys['keys']) === []) {
-                            return "at $now: signatures of ".implode(',', $signed['by']).' with keys '.implode(',', $keys['keys']);
+                        // The strictest validator: each algorithm among the keys has signed (RFC 4035 §2.2).
+                        foreach ($this->byAlgorithm($keys['keys']) as $ofOne) {
+                            if (array_intersect($signed['by'], $ofOne) === []) {
+                                return "at $now: signatures of ".implode(',', $signed['by']).' with keys '.implode(',', $keys['keys']);
+                            }
                         }
                     }
                 }
@@ -115,7 +149,8 @@ final class RollWorld
     private function activate(KeyTimes $key, int $at): void
     {
         foreach ($this->keys as $other) {
-            if ($other->role === $key->role && $other->id !== $key->id && $other->active !== null && $other->retired === null) {
+            $before = $other->role === $key->role && $other->algorithm === $key->algorithm && $other->id !== $key->id;
+            if ($before && $other->active !== null && $other->retired === null) {
                 $this->change($other, ['retired' => $at]);
             }
         }
@@ -129,12 +164,38 @@ final class RollWorld
         $this->change($key, ['dsSeen' => $at + $this->schedule->parentPropagation]);
     }
 
+    /**
+     * @param  list<string>  $ids
+     * @return array<int, list<string>>
+     */
+    private function byAlgorithm(array $ids): array
+    {
+        $by = [];
+        foreach ($ids as $id) {
+            $by[$this->keyOf($id)->algorithm][] = $id;
+        }
+
+        return $by;
+    }
+
     private function keyOf(string $id): KeyTimes
     {
         return array_values(array_filter($this->keys, static fn (KeyTimes $k): bool => $k->id === $id))[0];
     }
 
-    /** @param  array<string, int>  $with */
+    /**
+     * Keys of one algorithm come and go in one set.
+     *
+     * @param  array<string, int|bool>  $with
+     */
+    private function together(KeyTimes $key, array $with): void
+    {
+        foreach ($this->keys as $one) {
+            $one->algorithm === $key->algorithm && $one->isThere() ? $this->change($one, $with) : null;
+        }
+    }
+
+    /** @param  array<string, int|bool>  $with */
     private function change(KeyTimes $key, array $with): void
     {
         $new = new KeyTimes(...array_merge(get_object_vars($key), $with));
@@ -144,10 +205,11 @@ final class RollWorld
     private function record(int $at): void
     {
         $there = array_filter($this->keys, static fn (KeyTimes $k): bool => $k->isThere());
+        $shown = array_filter($there, static fn (KeyTimes $k): bool => ! $k->hidden);
         $ids = static fn (array $keys): array => array_values(array_map(static fn (KeyTimes $k): string => $k->id, $keys));
         $this->keySets[] = [
-            'at' => $at, 'keys' => $ids($there), 'entries' => $ids(array_filter(
-                $there,
+            'at' => $at, 'keys' => $ids($shown), 'entries' => $ids(array_filter(
+                $shown,
                 static fn (KeyTimes $k): bool => $k->role->isEntry(),
             )),
         ];
