@@ -54,6 +54,7 @@ final class Registry
         Lease\RemovePair::class,
         Lease\PairScopes::class, Lease\MakeScopes::class, Lease\CopyScope::class, Lease\NameLeases::class,
         Lease\PasteReservations::class, Lease\SetProbing::class, Lease\DefineOption::class, Lease\RemoveOptionDefinition::class,
+        Lease\KeepVendorTemplate::class, Lease\RemoveVendorTemplate::class, Lease\SetVendorOptions::class,
         Drafts\StartDraft::class, Drafts\TakeUpDraft::class, Drafts\NameDraft::class, Drafts\ShareDraft::class,
         Drafts\UnshareDraft::class, Drafts\DropDraft::class, Imports\TakeOver::class, Ship\KeepWindow::class, Ship\RemoveWindow::class,
         Ship\KeepFreeze::class,

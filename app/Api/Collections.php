@@ -23,6 +23,7 @@ use App\Models\Server;
 use App\Models\Site;
 use App\Models\Space;
 use App\Models\Tenant;
+use App\Models\VendorTemplate;
 use App\Models\View;
 use App\Models\Vlan;
 use App\Models\Zone;
@@ -46,6 +47,7 @@ final class Collections
         'views' => View::class, 'zones' => Zone::class, 'records' => Record::class, 'servers' => Server::class, 'scopes' => Scope::class,
         'reservations' => Reservation::class, 'classes' => ClientClass::class, 'pairs' => Pair::class,
         'leases' => Lease::class, 'option-definitions' => OptionDefinition::class,
+        'vendor-templates' => VendorTemplate::class,
     ];
 
     /** Filters that are columns as they stand: collection → parameters. */
@@ -54,7 +56,7 @@ final class Collections
         'prefixes' => ['space_id', 'kind', 'stage', 'site_id', 'vlan_id', 'family'],
         'addresses' => ['prefix_id', 'device_id'], 'zones' => ['view_id'], 'records' => ['zone_id'], 'servers' => ['kind'],
         'scopes' => ['prefix_id', 'stage', 'pair_id'], 'reservations' => ['scope_id'], 'leases' => ['scope_id', 'server_id', 'state'],
-        'option-definitions' => ['family', 'code'],
+        'option-definitions' => ['family', 'code'], 'vendor-templates' => ['family', 'enterprise'],
     ];
 
     /** Columns that are written for the machinery, not for people or programs. */

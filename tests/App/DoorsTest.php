@@ -30,7 +30,8 @@ const ACTS = [
             .'take-over keep-policy remove-policy sign-zone unsign-zone roll-algorithm roll-key tell-parent hand-anchor keep-audit '
             .'remove-audit '
                 .'waive-finding take-notices keep-notice-rule keep-window remove-window keep-freeze end-freeze set-shipping '
-                .'take-back set-probing keep-threshold remove-threshold measure-servers define-option '
+                .'take-back set-probing keep-threshold remove-threshold measure-servers define-option keep-vendor-template '
+            .'remove-vendor-template set-vendor-options '
                 .'remove-option-definition keep-template remove-template keep-template-data drop-text',
     'POT' => 'place-host change-host release-hosts place-several change-hosts take-leases hold-run let-run-go add-record '
         .'change-record remove-records change-records paste-records undo-records add-reservation change-reservation remove-reservations '

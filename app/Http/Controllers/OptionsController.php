@@ -13,6 +13,7 @@ use App\Models\ScopeRange;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\Site;
+use App\Models\VendorTemplate;
 use App\Queries\OptionReach;
 use App\Queries\OwnOptions;
 use HarborPost\Core\Bytes\Hex;
@@ -23,6 +24,7 @@ use HarborPost\Core\Dhcp\Client\Comparison;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dhcp\Option\OptionReader;
 use HarborPost\Core\Dhcp\Option\OwnShape;
+use HarborPost\Core\Dhcp\Option\VendorTemplate as Template;
 use HarborPost\Core\Dhcp\V4\Packet;
 use HarborPost\Core\Dhcp\V6\OptionReader as V6Reader;
 use HarborPost\Core\Net\Family;
@@ -59,8 +61,37 @@ final class OptionsController extends Controller
             'class' => $class, 'fields' => ClientField::cases(), 'comparisons' => Comparison::cases(),
             'ranges' => $class === null ? collect() : ScopeRange::query()->with('scope')->where('class_id', $class->id)->limit(100)->get(),
             'touched' => Drafts::touched($this->person()), 'book' => OwnOptions::now(), 'shapes' => OwnShape::choices(),
+            'vendor' => $class?->vendorClass() ?? '', 'byTemplate' => self::byTemplate($rows, $family, $class),
+            'described' => VendorTemplate::query()->find($request->string('template')->toString()),
             ...$kind === OptionLayer::Organisation ? self::own() : [],
+            'templates' => $kind === OptionLayer::Organisation ? VendorTemplate::query()->orderBy('name')->get() : collect(),
         ]);
+    }
+
+    /**
+     * Forms by templates: what stands in them now, those of the class's own vendor first.
+     *
+     * @param  \Illuminate\Support\Collection<int, OptionValue>  $rows
+     * @return list<array{row: VendorTemplate, template: Template, typed: array<int, string>, fits: bool}>
+     */
+    private static function byTemplate(\Illuminate\Support\Collection $rows, Family $family, ?ClientClass $class): array
+    {
+        $forms = [];
+        foreach (VendorTemplate::query()->where('family', $family)->orderBy('name')->limit(200)->get() as $row) {
+            $template = $row->template();
+            $set = $rows->first(static fn (OptionValue $v): bool => $v->family === $family && $v->code === $template->code());
+            $fits = $class !== null && $template->isFor($class->vendorClass());
+            try {
+                // What was set by another template of the same option is nothing of this one.
+                $typed = $set === null || ! $fits && $template->enterprise === null ? [] : $template->typed((string) $set->payload());
+            } catch (BadOption) {
+                $typed = [];
+            }
+            $forms[] = ['row' => $row, 'template' => $template, 'typed' => $typed, 'fits' => $fits];
+        }
+        usort($forms, static fn (array $a, array $b): int => $b['fits'] <=> $a['fits']);
+
+        return $forms;
     }
 
     /** @return array{own: \Illuminate\Support\Collection<int, OptionDefinition>, ownCounts: array<string, int>} */
@@ -111,7 +142,7 @@ final class OptionsController extends Controller
                 $lines = match (true) {
                     $family === Family::V6 => $code > 0 ? V6Reader::one($code, $bytes) : V6Reader::read($bytes),
                     $code > 0 => [OptionReader::one($code, $bytes)],
-                    default => self::read($bytes),
+                    default => self::described(self::read($bytes)),
                 };
             } catch (MalformedBytes $e) {
                 $problem = "Byte $e->offset: {$e->expected} was expected.";
@@ -125,6 +156,24 @@ final class OptionsController extends Controller
             'registered' => collect(OwnOptions::now()->all($family))->sortBy('code')
                 ->mapWithKeys(fn ($d): array => [$d->code => "$d->code $d->name"])->all(),
         ]);
+    }
+
+    /**
+     * Sub-options by the template of the vendor class that the same message tells, or of the enterprise number in them.
+     *
+     * @param  list<array{offset: int, code: int, name: string, bytes: string, meaning: string, fault: ?string}>  $lines
+     * @return list<array{offset: int, code: int, name: string, bytes: string, meaning: string, fault: ?string}>
+     */
+    private static function described(array $lines): array
+    {
+        $said = array_column(array_filter($lines, static fn (array $l): bool => $l['code'] === 60), 'bytes')[0] ?? '';
+
+        return array_map(static function (array $l) use ($said): array {
+            $template = $l['fault'] === null ? OwnOptions::now()->template($l['code'], $l['bytes'], Family::V4, $said) : null;
+
+            return $template === null ? $l
+                : ['name' => "$l[name], by $template->name", 'meaning' => $template->words($l['bytes'])] + $l;
+        }, $lines);
     }
 
     /**

@@ -14,20 +14,26 @@ use HarborPost\Core\Net\Family;
  */
 final readonly class OptionBook
 {
-    /** @param  array<int, array<int, Definition>>  $own  family → code → definition */
-    private function __construct(private array $own)
+    /**
+     * @param  array<int, array<int, Definition>>  $own  family → code → definition
+     * @param  list<VendorTemplate>  $templates
+     */
+    private function __construct(private array $own, private array $templates)
     {
     }
 
-    /** @param  iterable<array{Family, int, string, OwnShape}>  $rows  family, code, name, shape */
-    public static function of(iterable $rows): self
+    /**
+     * @param  iterable<array{Family, int, string, OwnShape}>  $rows  family, code, name, shape
+     * @param  list<VendorTemplate>  $templates
+     */
+    public static function of(iterable $rows, array $templates = []): self
     {
         $own = [];
         foreach ($rows as [$family, $code, $name, $shape]) {
             $own[$family->value][$code] = new Definition($code, $name, $shape->of($family), 'defined here');
         }
 
-        return new self($own);
+        return new self($own, $templates);
     }
 
     public function own(int $code, Family $family): ?Definition
@@ -77,9 +83,29 @@ final readonly class OptionBook
         }
     }
 
-    /** Values for people; bytes that do not have the shape are shown as hex with the fault. */
-    public function meaning(int $code, string $payload, Family $family = Family::V4): string
+    /** What a client of that vendor class (option 60) reads an encapsulated option by; null where nobody described it. */
+    public function template(int $code, string $payload, Family $family, string $vendorClass = ''): ?VendorTemplate
     {
+        foreach ($this->templates as $template) {
+            if ($template->family !== $family || $template->code() !== $code) {
+                continue;
+            }
+            $mark = $template->enterprise === null ? null : pack('N', $template->enterprise);
+            if ($mark === null ? $template->isFor($vendorClass) : str_contains($payload, $mark) && $template->words($payload) !== '') {
+                return $template;
+            }
+        }
+
+        return null;
+    }
+
+    /** Values for people; bytes that do not have the shape are shown as hex with the fault. */
+    public function meaning(int $code, string $payload, Family $family = Family::V4, string $vendorClass = ''): string
+    {
+        $template = $this->template($code, $payload, $family, $vendorClass);
+        if ($template !== null) {
+            return $template->words($payload);
+        }
         $own = $this->own($code, $family);
         if ($own === null) {
             return OptionTable::meaning($code, $payload, $family);
@@ -96,10 +122,33 @@ final readonly class OptionBook
      *
      * @param  list<string>  $values
      */
-    public function words(int $code, array $values, Family $family = Family::V4): string
+    public function words(int $code, array $values, Family $family = Family::V4, string $vendorClass = ''): string
     {
+        $described = $this->described($code, $values, $family, $vendorClass);
+        if ($described !== null) {
+            return $described;
+        }
         $raw = count($values) === 1 && str_starts_with($values[0], OptionTable::RAW) && $this->own($code, $family) !== null;
 
         return $raw ? $this->meaning($code, (string) hex2bin(substr($values[0], 2)), $family) : implode(', ', $values);
+    }
+
+    /** @param  list<string>  $values */
+    private function described(int $code, array $values, Family $family, string $vendorClass): ?string
+    {
+        $carries = array_filter(
+            $this->templates,
+            static fn (VendorTemplate $t): bool => $t->family === $family && $t->code() === $code,
+        ) !== [];
+        if ($values === [] || ! $carries) {
+            return null;
+        }
+        try {
+            $payload = OptionTable::encode($code, $values, $family);
+        } catch (BadOption) {
+            return null;
+        }
+
+        return $this->template($code, $payload, $family, $vendorClass)?->words($payload);
     }
 }

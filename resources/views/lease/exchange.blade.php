@@ -206,7 +206,7 @@
                   <tr>
                     <td>{{ sprintf('%02x %02x', $code, min(255, strlen($payload))) }} {{ \HarborPost\Core\Bytes\Hex::spaced($payload) }}</td>
                     <td>{{ $code }} {{ $book->definition($code)->name }}:
-                      <b>{{ $book->meaning($code, $payload) }}</b></td>
+                      <b>{{ $book->meaning($code, $payload, HarborPost\Core\Net\Family::V4, (string) $input['vendor']) }}</b></td>
                   </tr>
                 @endforeach
               </tbody>

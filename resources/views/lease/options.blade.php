@@ -74,7 +74,7 @@
                     @if ($o->values === [])
                       <span class="open">empty on purpose</span>
                     @else
-                      {{ $book->words($o->code, $o->values, $o->family) }}
+                      {{ $book->words($o->code, $o->values, $o->family, $vendor) }}
                     @endif
                   </td>
                   <td class="mono soft wrap">{{ $o->spaced() }}</td>
@@ -129,6 +129,54 @@
                       @if ($may)
                         <x-cut :id="'cutown' . $d->id" action="remove-option-definition" :input="['definition' => $d->id]" label="Remove"
                           :of="$d->name" />
+                      @endif
+                    </td>
+                  </tr>
+                @endforeach
+              </tbody>
+            </x-table>
+          @endif
+        </section>
+      @endif
+      @if ($layer === 'organisation')
+        <section class="panel" id="templates">
+          <header>
+            <h2>Sub-options of makers</h2>
+            <span class="soft">what devices read inside option 43, 125 or 17, by name</span>
+          </header>
+          @if ($templates->isEmpty())
+            <x-empty title="None is described">Option 43 is set as "241=address:192.0.2.10". A template gives its sub-options names, and a form
+              in the class of the maker's clients.</x-empty>
+          @else
+            <x-table label="Sub-options of makers">
+              <thead>
+                <tr>
+                  <th>Name</th>
+                  <th>Carried by</th>
+                  <th>For clients of</th>
+                  <th>Sub-options</th>
+                  <th></th>
+                </tr>
+              </thead>
+              <tbody>
+                @foreach ($templates as $t)
+                  <tr @class(['drafted' => isset($touched["template of sub-options:$t->id"])])>
+                    <td class="name">{{ $t->name }}</td>
+                    <td>option {{ $t->template()->code() }}{{ $t->family->value === 6 ? ' of IPv6' : '' }}</td>
+                    <td class="wrap">{{ $t->whose() }}
+                      @if ($t->vendor_class !== '' && $may)
+                        <a href="{{ at('lease.classes') }}?{{ http_build_query(['field' => 'vendor-class', 'value' => $t->vendor_class]) }}">Make a
+                          class of them</a>
+                      @endif
+                    </td>
+                    <td class="mono wrap">{{ str_replace("\n", '; ', $t->subs) }}</td>
+                    <td>
+                      @if ($may)
+                        <span class="row">
+                          <a class="btn small" href="?template={{ $t->id }}#describe">Change</a>
+                          <x-cut :id="'cuttemplate' . $t->id" action="remove-vendor-template" :input="['template' => $t->id]" label="Remove"
+                            :of="$t->name" />
+                        </span>
                       @endif
                     </td>
                   </tr>
@@ -205,6 +253,33 @@
           </div>
         </section>
         <x-follows-slot form="option" />
+        @foreach ($byTemplate as $one)
+          @php
+            $form = 'by' . $loop->index;
+          @endphp
+          <details class="panel" @if ($one['fits'] || $one['typed'] !== [] || old('_form') === $form) open @endif>
+            <summary class="bar-line"><b>{{ $one['row']->name }}</b>
+              <span class="soft">option {{ $one['template']->code() }}, {{ $one['row']->whose() }}</span></summary>
+            <div class="pad">
+              <x-act :id="$form" action="set-vendor-options" :stay="request()->getRequestUri()">
+                <input type="hidden" name="template" value="{{ $one['row']->id }}">
+                <input type="hidden" name="layer" value="{{ $layer }}">
+                @if ($place->id !== '')
+                  <input type="hidden" name="of" value="{{ $place->id }}">
+                @endif
+                @foreach ($one['template']->subs as $s)
+                  <div class="field"><span><label for="{{ $form }}-{{ $s->code }}">{{ $s->name }}</label>
+                      <span class="hint">{{ $s->code }}, {{ $s->shape->words() }}</span></span>
+                    <input id="{{ $form }}-{{ $s->code }}" name="subs[{{ $s->code }}]" class="mono" maxlength="1000"
+                      value="{{ old('_form') === $form ? old("subs.$s->code") : $one['typed'][$s->code] ?? '' }}">
+                  </div>
+                @endforeach
+                <p class="hint">Several values are parted by commas; what is blank is not sent.</p>
+              </x-act>
+            </div>
+          </details>
+          <div id="follows-{{ $form }}"></div>
+        @endforeach
         @if ($layer === 'organisation')
           <details class="panel" @if (old('_form') === 'defineoption') open @endif>
             <summary class="bar-line"><b>Define an option</b></summary>
@@ -222,6 +297,27 @@
             </div>
           </details>
           <div id="follows-defineoption"></div>
+          <details class="panel" id="describe" @if ($described || old('_form') === 'describeform') open @endif>
+            <summary class="bar-line"><b>{{ $described ? "Change $described->name" : 'Describe sub-options of a maker' }}</b></summary>
+            <div class="pad">
+              <x-act id="describeform" action="keep-vendor-template"
+                :seen="$described ? ['template of sub-options:' . $described->id => $described->version] : []">
+                @if ($described)
+                  <input type="hidden" name="template" value="{{ $described->id }}">
+                @endif
+                <input type="hidden" name="family" value="{{ ($described?->family ?? $family)->value }}">
+                <x-field form="describeform" name="name" label="Name" :value="$described?->name ?? ''" />
+                <div class="pair">
+                  <x-field form="describeform" name="vendorClass" label="Vendor class starts with" mono :value="$described?->vendor_class ?? ''" />
+                  <x-field form="describeform" name="enterprise" label="or enterprise number" mono :value="$described?->enterprise ?? ''" />
+                </div>
+                <x-field form="describeform" name="subs" label="Sub-options, a line each: CODE NAME: HOLDS" rows="5" mono
+                  :value="$described?->subs ?? ''" placeholder="241 controllers: addresses" />
+                <p class="hint">Holds: {{ implode(', ', array_keys($shapes)) }}.</p>
+              </x-act>
+            </div>
+          </details>
+          <div id="follows-describeform"></div>
         @endif
         @if ($class)
           <details class="panel">
