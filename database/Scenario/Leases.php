@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Lease\AddReservation;
 use App\Acts\Lease\DefineOption;
 use App\Acts\Lease\KeepRange;
+use App\Acts\Lease\KeepVendorTemplate;
 use App\Acts\Lease\MakeClass;
 use App\Acts\Lease\MakePair;
 use App\Acts\Lease\MakeScope;
@@ -15,6 +16,7 @@ use App\Acts\Lease\NameLeases;
 use App\Acts\Lease\PairScopes;
 use App\Acts\Lease\SetOption;
 use App\Acts\Lease\SetShares;
+use App\Acts\Lease\SetVendorOptions;
 use App\Acts\Name\AddRecord;
 use App\Links\ControlChannel;
 use App\Links\LeaseLink;
@@ -238,7 +240,11 @@ final class Leases
                 ['callbox-', '00:00:5e:00:53'],
                 'quay phones',
             ),
-            new SetOption(code: 43, value: '241=address:10.32.4.10,10.32.4.11', layer: 'class', of: $radios),
+            new KeepVendorTemplate(
+                'Gullwave radios', "241 controllers: addresses\n2 mode: uint8\n3 site: text", 'gullwave-',
+                id: $this->k->id('template radios'),
+            ),
+            new SetVendorOptions($this->k->id('template radios'), 'class', $radios, ['241' => '10.32.4.10, 10.32.4.11', '3' => 'quay']),
             new SetOption(code: 66, value: 'boot.kittiwake.example', layer: 'class', of: $boxes),
             new SetOption(code: 42, value: '10.32.0.123 10.38.0.123', layer: 'organisation'),
             new SetOption(code: 2, value: '0', layer: 'organisation'),

@@ -134,7 +134,7 @@ final class OptionTable
         76 => ['StreetTalk directory assistance servers', 'addresses', 'RFC 2132 §8.21'],
         77 => ['user class', 'opaque', 'RFC 3004 §4'],
         81 => ['client FQDN', 'opaque', 'RFC 4702 §2'],
-        82 => ['relay agent information', 'suboptions', 'RFC 3046 §2'],
+        82 => ['relay agent information', 'relay', 'RFC 3046 §2'],
         93 => ['client architecture', 'uint16s', 'RFC 4578 §2.1'],
         97 => ['client machine identifier', 'opaque', 'RFC 4578 §2.3'],
         100 => ['time zone, POSIX', 'text', 'RFC 4833 §2'],
@@ -205,6 +205,15 @@ final class OptionTable
     ];
 
     /** Options that clients send to servers, and no server to clients. */
+    /** What relays say of a client inside option 82. */
+    private const OF_RELAYS = [
+        1 => 'circuit id', 2 => 'remote id', 4 => 'device class', 5 => 'link selection', 6 => 'subscriber id', 7 => 'RADIUS attributes',
+        8 => 'authentication', 9 => 'vendor information', 10 => 'relay flags', 11 => 'server identifier override', 12 => 'relay id',
+        13 => 'access technology', 14 => 'access network', 15 => 'access point', 16 => 'access point BSSID', 17 => 'operator',
+        18 => 'operator realm', 19 => 'source port', 20 => 'link with a MUD', 151 => 'virtual subnet selection',
+        152 => 'virtual subnet control',
+    ];
+
     private const FROM_CLIENTS = [50, 55, 57, 60, 61, 77, 81, 93, 94, 97, 98, 118, 124, 145, 161];
 
     /** code → the least value that its standard allows */
@@ -357,6 +366,7 @@ final class OptionTable
             'names' => new Names,
             'present' => new Present,
             'suboptions' => new SubOptions,
+            'relay' => new SubOptions(names: self::OF_RELAYS),
             'sip' => new SipServers,
             'enterprises' => new Enterprises,
             default => new Opaque,

@@ -18,7 +18,8 @@ use HarborPost\Core\Net\Family;
  */
 final readonly class SubOptions implements ValueShape
 {
-    public function __construct(private Family $family = Family::V4)
+    /** @param  array<int, string>  $names  by code, where a standard names them */
+    public function __construct(private Family $family = Family::V4, private array $names = [])
     {
     }
 
@@ -34,7 +35,7 @@ final readonly class SubOptions implements ValueShape
         $payload = '';
         foreach ($values as $value) {
             if (
-                preg_match('/\A\s*(\d{1,5})=(address|text|uint8|uint16|uint32|hex):(.*)\z/s', $value, $m) !== 1
+                preg_match('/\A\s*(\d{1,5})(?: [^=]*)?=(address|text|uint8|uint16|uint32|hex):(.*)\z/s', $value, $m) !== 1
                     || (int) $m[1] < 1
                     || (int) $m[1] > OptionTable::most($this->family)
             ) {
@@ -58,7 +59,7 @@ final readonly class SubOptions implements ValueShape
         try {
             while (! $reader->atEnd()) {
                 if ($this->family === Family::V6) {
-                    $values[] = $reader->uint16().'='.$this->meaning($reader->take($reader->uint16()));
+                    $values[] = $this->named($reader->uint16()).'='.$this->meaning($reader->take($reader->uint16()));
 
                     continue;
                 }
@@ -70,13 +71,18 @@ final readonly class SubOptions implements ValueShape
                 if ($code === 0) {
                     continue;
                 }
-                $values[] = "$code=".$this->meaning($reader->take($reader->uint8()));
+                $values[] = $this->named($code).'='.$this->meaning($reader->take($reader->uint8()));
             }
         } catch (MalformedBytes $e) {
             throw BadOption::bytes($e->offset, "a whole sub-option: {$e->expected}; a length byte lies");
         }
 
         return $values;
+    }
+
+    private function named(int $code): string
+    {
+        return isset($this->names[$code]) ? "$code {$this->names[$code]}" : (string) $code;
     }
 
     private function data(string $type, string $text): string

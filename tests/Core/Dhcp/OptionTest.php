@@ -22,6 +22,9 @@ it('encodes and decodes by shape', function (int $code, array $values, string $h
     [121, ['198.51.100.0/24 192.0.2.50'], '18 c6 33 64 c0 00 02 32'],
     [43, ['241=address:192.0.2.10,192.0.2.11'], 'f1 08 c0 00 02 0a c0 00 02 0b'],
     [43, ['1=text:boot', '2=hex:010203'], '01 04 62 6f 6f 74 02 03 01 02 03'],
+    // RFC 3046 §2: what relays say, by name.
+    [82, ['1 circuit id=text:ge1', '2 remote id=hex:00005e005307', '5 link selection=address:192.0.2.0'],
+        '01 03 67 65 31 02 06 00 00 5e 00 53 07 05 04 c0 00 02 00'],
     [68, [], ''],
     // RFC 3397 §2: the pointer counts from the start of the payload.
     [119, ['eng.apple.com', 'marketing.apple.com'], '03 65 6e 67 05 61 70 70 6c 65 03 63 6f 6d 00 09 6d 61 72 6b 65 74 69 6e 67 c0 04'],
