@@ -11,7 +11,13 @@ const speaksOf = new WeakMap();
 let sent = null;
 
 /** Does this field say something about the act? The reason and the password do not: they change nothing of it. */
-const counts = (field) => field.form?.matches('[hx-post]') && !['reason', 'sure'].includes(field.name) && !field.form.dataset.sending;
+const counts = (field) =>
+  field.form?.matches('[hx-post]') && !['reason', 'sure'].includes(field.name) && !field.form.dataset.sending && !isQuiet(field);
+
+/** Rows that are picked for an edit of all of them say nothing yet, as long as no field of it is filled. */
+const isPick = (field) => field.matches('.pick, [data-all]');
+const isQuiet = (field) =>
+  isPick(field) && field.form.dataset.quietPicks !== undefined && ![...field.form.elements].some((f) => !isPick(f) && isChanged(f));
 
 /** Who leaves a field says nothing that was not looked at while it was typed. */
 const isHeard = (event) =>

@@ -142,6 +142,8 @@ it('goes over to another algorithm, signed by each that stands among the keys at
     ($this->shipAll)();
     $next = ($this->policy)(['algorithm' => '15', 'keys' => $keys, 'zoneKeyLife' => '0', 'entryLife' => '0']);
     $old = ($this->zone)()->keys()->first();
+    $page = fn () => $this->actingAs($w->people['operator'])->get("/name/zone/{$w->zone->id}/signing")->assertOk();
+    $page()->assertReads('Change the algorithm')->assertReads('ED25519');
     expect($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => ($this->zone)()->policy_id]))->toBe('same-algorithm');
     $w->did(new RollAlgorithm($w->zone->id, $next->id));
     expect($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => $next->id]))->toBe('key-not-out')
@@ -170,6 +172,7 @@ it('goes over to another algorithm, signed by each that stands among the keys at
         return $there;
     };
     ($this->shipAll)();
+    $page()->assertReads('its signatures go ahead of it')->assertReads('stands among the keys from')->assertDontSee('Change the algorithm');
     expect($step('1 second'))->toBe([13])->and($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => $next->id]))
         ->toBe('key-not-out');
     $zoneTtl = Signing::longestTtl(($this->zone)());

@@ -172,7 +172,7 @@
                     <td class="mono wrap">{{ str_replace("\n", '; ', $t->subs) }}</td>
                     <td>
                       @if ($may)
-                        <span class="row">
+                        <span class="row tight">
                           <a class="btn small" href="?template={{ $t->id }}#describe">Change</a>
                           <x-cut :id="'cuttemplate' . $t->id" action="remove-vendor-template" :input="['template' => $t->id]" label="Remove"
                             :of="$t->name" />
@@ -276,9 +276,9 @@
                 @endforeach
                 <p class="hint">Several values are parted by commas; what is blank is not sent.</p>
               </x-act>
+              <x-follows-slot :form="$form" />
             </div>
           </details>
-          <div id="follows-{{ $form }}"></div>
         @endforeach
         @if ($layer === 'organisation')
           <details class="panel" @if (old('_form') === 'defineoption') open @endif>

@@ -2,7 +2,7 @@
 <details class="panel" id="bulk-panel" @if (old('_form') === 'bulk' || ($opened ?? false)) open @endif>
   <summary class="bar-line" id="panel-bulk-form"><b>Edit all picked</b> <span class="soft"><span data-picked>0</span> picked</span></summary>
   <div class="pad">
-    <x-act id="bulk" action="change-prefix" :stay="at('plan.prefix', $prefix->id)">
+    <x-act id="bulk" action="change-prefix" data-quiet-picks :stay="at('plan.prefix', $prefix->id)">
       <p class="hint">A blank field stays as it is; a dash empties it.</p>
       <x-field form="bulk" name="name" label="Name of all" />
       <div class="pair">

@@ -2,7 +2,7 @@
 <details class="panel" id="hosts-panel" @if (old('_form') === 'hostbulk') open @endif>
   <summary class="bar-line"><b>Edit all picked hosts</b></summary>
   <div class="pad">
-    <x-act id="hostbulk" action="change-hosts" :stay="request()->getRequestUri()">
+    <x-act id="hostbulk" action="change-hosts" data-quiet-picks :stay="request()->getRequestUri()">
       <input type="hidden" name="prefix" value="{{ $prefix->id }}">
       <p class="hint"><span data-picked>0</span> picked. A blank field stays as it is; a dash empties it.</p>
       <div class="pair">

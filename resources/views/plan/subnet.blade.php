@@ -122,8 +122,14 @@
                 <x-all-match field="hosts" list="hosts" :within="$prefix->id" :$filter :total="$hosts->total" :shown="$hosts->rows->count()" form="hostbulk" />
                 <b><span data-picked>0</span> picked</b>
                 <a class="btn small" href="#hosts-panel" data-open="hosts-panel">Edit all picked</a>
-                <button class="btn stop small" form="hostbulk" formaction="{{ at('act', 'release-hosts') }}" name="then" value="preview"
-                  hx-post="{{ at('act', 'release-hosts') }}" hx-include="#hostbulk" hx-target="#follows-hostbulk">Release</button></span>
+                <form id="releasehosts" method="post" action="{{ at('act', 'release-hosts') }}" hx-post="{{ at('act', 'release-hosts') }}"
+                  hx-target="#follows-hostbulk" data-takes-picks="hosts[]">
+                  @csrf
+                  <input type="hidden" name="_form" value="releasehosts">
+                  <input type="hidden" name="prefix" value="{{ $prefix->id }}">
+                  <button class="btn stop small" name="then" value="preview">Release</button>
+                </form>
+              </span>
             @endif
           </div>
           @if ($hosts->rows->isEmpty())
