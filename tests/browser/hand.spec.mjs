@@ -111,3 +111,27 @@ test('what follows keeps up while the reason for a warning is still missing', as
   await page.keyboard.press('Control+Shift+Enter');
   await expect(page.getByRole('status')).toContainText('done');
 });
+
+test('all that match are taken beyond the page, and rows that are picked ask for nothing yet', async ({ page }) => {
+  await signIn(page);
+  await open(page, 'CCTV, quay 2', 'CCTV, quay 2');
+  const picked = page.locator('[data-picked]').first();
+  await page.check('[data-pick-all]');
+  await expect(picked).not.toHaveText('0');
+  await page.check('[data-all]');
+  await expect(picked).toHaveText('300');
+  await expect(page.locator('.follows')).toHaveCount(0);
+  // One row less is not all that match any more.
+  await page.locator('tbody .pick').first().uncheck();
+  await expect(page.locator('[data-all]')).not.toBeChecked();
+  await page.check('[data-all]');
+  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  const follows = page.locator('#follows-hostbulk .follows');
+  await expect(follows).toContainText('Release 300 hosts');
+  await expect(follows).toContainText('records removed');
+  await accessible(page);
+  await page.keyboard.press('Escape');
+  await page.getByText('Edit all picked hosts').click();
+  await page.fill('#hostbulk-owner', 'Ferry office');
+  await expect(page.locator('#follows-hostbulk .follows')).toContainText('Change 300 hosts');
+});
