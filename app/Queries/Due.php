@@ -5,9 +5,12 @@ declare(strict_types=1);
 namespace App\Queries;
 
 use App\Models\Draft;
+use App\Models\DraftHand;
 use App\Models\DraftState;
+use App\Models\Person;
 use App\Models\Prefix;
 use App\Models\Report;
+use App\Models\Role;
 use App\Models\Zone;
 use App\Models\ZoneKey;
 use Carbon\CarbonImmutable;
@@ -21,18 +24,22 @@ final class Due
 
     private const MOST = 300;
 
-    /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
-    public static function next(): array
+    /**
+     * For somebody who sees the whole organisation: of reports, drafts and tokens those that they may look at.
+     *
+     * @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}>
+     */
+    public static function next(Person $for): array
     {
         $events = [
             ...self::signing(),
             ...self::keys(),
-            ...self::reports(),
+            ...self::reports($for),
             ...self::fills(),
             ...self::waived(),
-            ...self::tokens(),
+            ...self::tokens($for),
             ...self::lapses(),
-            ...self::drafts(),
+            ...self::drafts($for),
         ];
         $from = now()->subDay();
         $until = now()->addDays(self::AHEAD);
@@ -88,9 +95,9 @@ final class Due
     }
 
     /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
-    private static function reports(): array
+    private static function reports(Person $for): array
     {
-        return array_values(Report::query()->whereNotNull('due_at')->where('paused', false)->get()
+        return array_values(Report::openTo($for)->whereNotNull('due_at')->where('paused', false)->get()
             ->map(static fn (Report $r): array => self::event(
                 "report-$r->id",
                 $r->due_at ?? CarbonImmutable::now(),
@@ -102,10 +109,14 @@ final class Due
     }
 
     /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
-    private static function drafts(): array
+    private static function drafts(Person $for): array
     {
+        $all = $for->does(Role::Approver) || $for->does(Role::Steward);
+
         return array_values(Draft::query()->with('person')->where('state', DraftState::Submitted)->whereNotNull('due_at')
-            ->where('due_problem', '')->get()->map(static fn (Draft $d): array => self::event(
+            ->where('due_problem', '')->when(! $all, static fn ($q) => $q->where(static fn ($own) => $own->where('person_id', $for->id)
+            ->orWhereIn('id', DraftHand::query()->where('person_id', $for->id)->select('draft_id'))))
+            ->get()->map(static fn (Draft $d): array => self::event(
                 "draft-$d->id",
                 $d->due_at ?? CarbonImmutable::now(),
                 'draft',
@@ -145,9 +156,10 @@ final class Due
     }
 
     /** @return list<array{id: string, at: CarbonImmutable, what: string, title: string, words: string, link: string}> */
-    private static function tokens(): array
+    private static function tokens(Person $for): array
     {
         $rows = DB::table('tokens')->join('people', 'people.id', '=', 'tokens.person_id')->whereNull('tokens.revoked_at')
+            ->when(! $for->does(Role::Steward), static fn ($q) => $q->where('tokens.person_id', $for->id))
             ->where('tokens.expires_at', '>=', now()->subDay())->orderBy('tokens.expires_at')->limit(self::MOST)->get([
                 'tokens.id',
                 'tokens.name',
@@ -161,7 +173,7 @@ final class Due
             'token',
             "The token \"$t->name\" ends",
             "of $t->of",
-            at('directory.list', 'people'),
+            $for->does(Role::Steward) ? at('directory.list', 'people') : at('me'),
         ))->all());
     }
 

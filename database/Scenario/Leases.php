@@ -244,7 +244,10 @@ final class Leases
                 'Gullwave radios', "241 controllers: addresses\n2 mode: uint8\n3 site: text", 'gullwave-',
                 id: $this->k->id('template radios'),
             ),
-            new SetVendorOptions($this->k->id('template radios'), 'class', $radios, ['241' => '10.32.4.10, 10.32.4.11', '3' => 'quay']),
+            SetVendorOptions::fromInput([
+                'template' => $this->k->id('template radios'), 'layer' => 'class', 'of' => $radios,
+                'subs' => ['241' => '10.32.4.10, 10.32.4.11', '3' => 'quay'],
+            ]),
             new SetOption(code: 66, value: 'boot.kittiwake.example', layer: 'class', of: $boxes),
             new SetOption(code: 42, value: '10.32.0.123 10.38.0.123', layer: 'organisation'),
             new SetOption(code: 2, value: '0', layer: 'organisation'),

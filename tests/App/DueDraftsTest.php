@@ -38,7 +38,7 @@ beforeEach(function (): void {
 it('is committed by itself when its time comes, once, as its author', function (): void {
     ($this->time)('2026-11-30T22:00')->assertSessionHas('done');
     $this->get("/ship/drafts/{$this->draft->id}")->assertOk()->assertReads('committed by itself Mon 30 Nov 22:00 UTC');
-    expect(($this->run)())->toBe([])->and(array_column(Due::next(), 'id'))->toContain("draft-{$this->draft->id}");
+    expect(($this->run)())->toBe([])->and(array_column(Due::next($this->author), 'id'))->toContain("draft-{$this->draft->id}");
     $this->travelTo('2026-11-30 21:59:59');
     expect(($this->run)())->toBe([]);
     $this->travelTo('2026-11-30 22:00:10');

@@ -21,6 +21,7 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix as Net;
 use HarborPost\Core\Planning\OpenSpace;
 use Illuminate\Support\Facades\DB;
+use Tests\Crawl;
 
 it('loads the whole scenario by Actions, with what is wrong on purpose and nothing else', function (): void {
     config(['harbor.demo' => true]);
@@ -89,4 +90,14 @@ it('loads the whole scenario by Actions, with what is wrong on purpose and nothi
         );
         expect($allowed)->not->toBe([], $top->line());
     }
+
+    // Every page that somebody is led to is there, and every form sends what its act asks for.
+    config(['harbor.patience' => 0.05, 'harbor.glance' => 0.05]);
+    $kinds = [];
+    foreach (['maren', 'sable', 'tobin', 'quill', 'wick'] as $who) {
+        $crawl = new Crawl($this, Person::query()->where('sign_in', $who)->sole());
+        expect($crawl->faults)->toBe([], $who);
+        array_push($kinds, ...$crawl->kinds());
+    }
+    expect(count(array_unique($kinds)))->toBeGreaterThan(140);
 });

@@ -20,7 +20,7 @@ use HarborPost\Core\Net\Family;
 /** The sub-options of one maker are set in a layer by their names; with all of them blank the option is given back to outer layers. */
 final readonly class SetVendorOptions extends Act
 {
-    /** @param  array<string, string>  $subs  code → values */
+    /** @param  array<int|string, string>  $subs  code → values */
     public function __construct(
         #[Field(Kind::Id, 'Template', of: VendorTemplate::class)]
         public string $template,

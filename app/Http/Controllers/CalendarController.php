@@ -17,7 +17,7 @@ final class CalendarController extends Controller
     {
         $this->wholeOnly();
 
-        return self::due(['Content-Disposition' => 'attachment; filename="harbor-post.ics"']);
+        return $this->due(['Content-Disposition' => 'attachment; filename="harbor-post.ics"']);
     }
 
     /** Calendars send no token in a header: the address is the secret, is for this alone, and is no address once it has ended. */
@@ -29,15 +29,15 @@ final class CalendarController extends Controller
         $this->wholeOnly();
         $token->used();
 
-        return self::due(['Cache-Control' => 'private, max-age=300', 'Referrer-Policy' => 'no-referrer']);
+        return $this->due(['Cache-Control' => 'private, max-age=300', 'Referrer-Policy' => 'no-referrer']);
     }
 
     /** @param  array<string, string>  $more  headers */
-    private static function due(array $more): Response
+    private function due(array $more): Response
     {
         $events = array_map(static fn (array $e): array => [
             'id' => $e['id'], 'at' => $e['at'], 'title' => $e['title'], 'words' => $e['words'], 'link' => url($e['link']),
-        ], Due::next());
+        ], Due::next($this->person()));
 
         return response(
             Calendar::of('Harbor Post: due', $events, now()->toDateTimeImmutable()),

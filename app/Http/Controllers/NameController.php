@@ -62,6 +62,7 @@ final class NameController extends Controller
                 $request->integer('page', 1),
             ),
             'whole' => NameRights::may($this->person(), $row, null),
+            'reads' => $this->reach()->isWhole() || NameRights::may($this->person(), $row, null),
             'some' => NameRights::some($this->person(), $row),
             'can' => fn (Record $r): bool => NameRights::may($this->person(), $row, Name::parse($r->owner), $r->type),
             'grants' => $this->reach()->isWhole()

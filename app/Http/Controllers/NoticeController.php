@@ -73,6 +73,6 @@ final class NoticeController extends Controller
     {
         $this->wholeOnly();
 
-        return view('watch.due', ['events' => Due::next()]);
+        return view('watch.due', ['events' => Due::next($this->person())]);
     }
 }

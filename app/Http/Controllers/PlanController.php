@@ -137,12 +137,16 @@ final class PlanController extends Controller
             );
         $ids = $hosts?->rows->modelKeys() ?? [];
         [$runs, $truncated] = $page->runs($row, $scope);
+        $records = Record::query()->whereIn('address_id', $ids)->with('zone')->get();
+        // A name of a host may stand in a zone that its reader does not see: it is told, and leads nowhere.
+        $seen = $this->reach()->isWhole() ? $records->pluck('zone_id')
+            : $this->reach()->zones()->whereIn('zones.id', $records->pluck('zone_id'))->pluck('zones.id');
 
         return view('plan.subnet', $common + [
             'scope' => $scope, 'hosts' => $hosts, 'runs' => $runs, 'truncated' => $truncated,
             'filter' => $request->string('filter')->toString(), 'wanted' => $wanted,
             'free' => FreeAddresses::next($row, 3),
-            'records' => Record::query()->whereIn('address_id', $ids)->with('zone')->get()->groupBy('address_id'),
+            'records' => $records->groupBy('address_id'), 'zonesSeen' => $seen->flip(),
             'reserved' => Reservation::query()->whereIn('address_id', $ids)->get()->keyBy('address_id'),
             'homeZone' => $this->homeZone($row), 'held' => HeldRun::query()->where('prefix_id', $row->id)->orderBy('first')->get(),
             'served' => ServedBy::of($row, $scope), 'mayPlace' => Granted::worksIn($this->person(), Ability::Hosts, $row),

@@ -92,8 +92,10 @@
             <button type="button" class="btn small" data-open="bulk-panel">Edit all</button>
           </span>
         @endif
-        <a class="btn small" href="{{ at('name.zone.checks', $zone->id) }}">Check</a>
-        <a class="btn small" href="{{ at('name.zone.export', $zone->id) }}">Export</a>
+        @if ($reads)
+          <a class="btn small" href="{{ at('name.zone.checks', $zone->id) }}">Check</a>
+          <a class="btn small" href="{{ at('name.zone.export', $zone->id) }}">Export</a>
+        @endif
         @if ($may && !$me->isBound())
           <a class="btn small" href="{{ at('import') }}?kind=zone&amp;target={{ $zone->id }}">Import</a>
         @endif

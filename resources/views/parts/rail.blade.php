@@ -1,3 +1,7 @@
+{{-- Who is bound to a tenant has drafts and reports of their own, and no servers and history of everybody. --}}
+@php
+  $bound = auth()->user()->isBound();
+@endphp
 <nav class="rail" aria-label="Work">
   <a class="post" href="{{ at('bridge') }}" @if (($verb ?? '') === '') aria-current="page" @endif><svg viewBox="0 0 24 24" role="img"
       aria-label="Harbor Post, the bridge">
@@ -14,10 +18,10 @@
   <a href="{{ at('lease') }}" @if (($verb ?? '') === 'lease') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="M5.5 3h11M5.5 19h11M7 3c0 5 8 6 8 8s-8 3-8 8M15 3c0 5-8 6-8 8s8 3 8 8M9 17h4" />
     </svg>Lease</a>
-  <a href="{{ at('ship') }}" @if (($verb ?? '') === 'ship') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
+  <a href="{{ $bound ? at('ship.drafts') : at('ship') }}" @if (($verb ?? '') === 'ship') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="M2.5 14h17l-2.8 5H5.3zM11 14V3M7.5 6.5 11 3l3.5 3.5" />
     </svg>Ship</a>
-  <a href="{{ ($calling ?? 0) > 0 ? at('watch.notices') : at('watch') }}"
+  <a href="{{ $bound ? at('watch.reports') : (($calling ?? 0) > 0 ? at('watch.notices') : at('watch')) }}"
     @if (($verb ?? '') === 'watch') aria-current="page" @endif><svg aria-hidden="true" viewBox="0 0 22 22">
       <path d="m2.5 14.5 4-1.6 1.4 3.6-4 1.6zM7 12.6l6.5-2.7 1.6 4.1-6.6 2.5zM13.7 9.4l4.6-2.1 2.2 5.2-4.8 1.7zM10.5 16.5 8.5 20m2.6-3.7 2.4 3.7" />
     </svg>Watch

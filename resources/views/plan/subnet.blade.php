@@ -203,7 +203,11 @@
                         <span class="open">none</span>
                       @else
                         @foreach ($own as $rec)
-                          <a href="{{ at('name.zone', $rec->zone_id) }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
+                          @if (isset($zonesSeen[$rec->zone_id]))
+                            <a href="{{ at('name.zone', $rec->zone_id) }}?filter={{ urlencode(rtrim($rec->owner, '.')) }}">{{ $rec->typeName() }}</a>
+                          @else
+                            {{ $rec->typeName() }}
+                          @endif
                         @endforeach
                       @endif
                     </td>
