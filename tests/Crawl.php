@@ -16,7 +16,7 @@ use Illuminate\Support\Facades\Route;
 final class Crawl
 {
     /** Pages of one kind that are opened. */
-    private const OF_A_KIND = 8;
+    private const OF_A_KIND = 3;
 
     /** Fields of a form that are no input of the act. */
     private const OF_FORM = ['_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'sure', 'fit-place', 'another', 'stay', 'all'];

@@ -15,6 +15,7 @@ use App\Models\Model;
 use App\Models\OwnField;
 use App\Models\PrefixKind;
 use App\Models\Role;
+use App\Models\Site;
 use App\Models\Space;
 use App\Models\SwitchVlan;
 use App\Models\Tenant;
@@ -45,7 +46,9 @@ final class DirectoryController extends Controller
         abort_if(! $reach->isWhole() && in_array($list, ['tenants', 'people', 'devices', 'spaces', 'domains'], true), 403);
         $filter = $request->string('filter')->toString();
         // All sites: what lies in one counts for it, however long the list.
-        $sites = $list !== 'sites' ? new Collection : $reach->sites()->with('parent')->orderBy('name')->get();
+        $sites = $list !== 'sites' ? new Collection : $reach->sites()->orderBy('name')->get();
+        // The site above may be one that its reader does not see: it is not named.
+        $sites->each(static fn (Site $s): Site => $s->setRelation('parent', $s->parent_id === null ? null : $sites->find($s->parent_id)));
         $found = DirectoryList::has($list) ? new DirectoryList($list, $reach, $filter) : null;
         $page = $found?->page($request->string('sort')->toString(), $request->integer('page', 1));
         $rows = $page->rows ?? $sites;
@@ -103,10 +106,11 @@ final class DirectoryController extends Controller
     public function site(string $site): View
     {
         $reach = $this->reach();
-        $row = $reach->sites()->with('parent')->findOrFail($site);
+        $row = $reach->sites()->findOrFail($site);
 
         return view('directory.site', [
             'owner' => (new Owner)->words($row), 'choices' => new Choices($reach),
+            'within' => $row->parent_id === null ? null : $reach->sites()->find($row->parent_id),
             'site' => $row, 'layers' => app(Inherited::class)->ofSite($row->id), 'may' => $this->mayPlan(),
             'inside' => $reach->sites()->where('parent_id', $row->id)->orderBy('name')->get(),
             'prefixes' => $reach->prefixes()->where('site_id', $row->id)->with('vlan')->orderBy('family')

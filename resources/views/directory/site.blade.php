@@ -2,8 +2,8 @@
   <nav aria-label="Above">
     <ol class="path">
       <li><a href="{{ at('directory.list', 'sites') }}">Sites</a></li>
-      @if ($site->parent)
-        <li><a href="{{ at('directory.site', $site->parent->id) }}">{{ $site->parent->name }}</a></li>
+      @if ($within)
+        <li><a href="{{ at('directory.site', $within->id) }}">{{ $within->name }}</a></li>
       @endif
       <li aria-current="page">{{ $site->name }}</li>
     </ol>

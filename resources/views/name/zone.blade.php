@@ -96,7 +96,7 @@
           <a class="btn small" href="{{ at('name.zone.checks', $zone->id) }}">Check</a>
           <a class="btn small" href="{{ at('name.zone.export', $zone->id) }}">Export</a>
         @endif
-        @if ($may && !$me->isBound())
+        @if ($me->operatesAll())
           <a class="btn small" href="{{ at('import') }}?kind=zone&amp;target={{ $zone->id }}">Import</a>
         @endif
       </span>
