@@ -16,13 +16,19 @@ use Illuminate\Support\Facades\Route;
 final class Crawl
 {
     /** Pages of one kind that are opened. */
-    private const OF_A_KIND = 3;
+    private const OF_A_KIND = 2;
 
     /** Fields of a form that are no input of the act. */
     private const OF_FORM = ['_token', '_form', 'then', 'seen', 'over', 'shown', 'reason', 'sure', 'fit-place', 'another', 'stay', 'all'];
 
     /** @var array<string, int> kind of a page → how many were opened */
     private array $opened = [];
+
+    /** What people paste into fields that are asked for something else. */
+    private const TRAPS = ['%\' OR 1=1 --', 'site:( above:x type:', "\u{202E}x\0", '::ffff:10.0.0.1/129', '-', '9999999999999999999999'];
+
+    /** @var array<string, true> acts and questions that were tried, by kind of page */
+    private array $tried = [];
 
     /** @var list<string> what leads nowhere, and what no act asks for */
     public array $faults = [];
@@ -40,6 +46,12 @@ final class Crawl
                 }
             }
         }
+    }
+
+    /** @return list<string> forms that were tried */
+    public function tried(): array
+    {
+        return array_keys($this->tried);
     }
 
     /** @return list<string> kinds of pages that were opened */
@@ -104,6 +116,11 @@ final class Crawl
                 continue;
             }
             $id = $form->getAttribute('id');
+            if (strtolower($form->getAttribute('method') ?: 'get') === 'get') {
+                $this->ask($page, $path, $form);
+
+                continue;
+            }
             $own = $id === '' ? '' : " | //*[@form='$id']";
             $fields = [];
             foreach ($path->query(".//*[@name]$own", $form) ?: [] as $field) {
@@ -118,8 +135,72 @@ final class Crawl
                 $class = Registry::find($act);
                 $asked = $class === null ? [] : array_keys(Inputs::of($class));
                 $lost = array_diff(array_unique($fields), $asked, self::OF_FORM, ['']);
+                $this->look($page, $act, $path, $form, $id);
                 $lost === [] ?: $this->faults[] = self::kind($page)." sends to $act what it does not ask for: ".implode(', ', $lost);
             }
+        }
+    }
+
+    /** Looked at as it came, what follows is said; nothing in it breaks. */
+    private function look(string $page, string $act, \DOMXPath $path, \DOMElement $form, string $id): void
+    {
+        $key = self::kind($page)." $act $id";
+        if (isset($this->tried[$key])) {
+            return;
+        }
+        $this->tried[$key] = true;
+        $own = $id === '' ? '' : " | //*[@form='$id']";
+        $sent = [];
+        foreach ($path->query(".//*[@name]$own", $form) ?: [] as $field) {
+            if ($field instanceof \DOMElement && in_array($field->nodeName, ['input', 'select', 'textarea'], true)) {
+                $value = self::value($path, $field);
+                $value === null ?: $sent[] = rawurlencode($field->getAttribute('name')).'='.rawurlencode($value);
+            }
+        }
+        parse_str(implode('&', $sent), $input);
+        $answer = $this->test->post("/act/$act", array_diff_key($input, ['then' => 0]) + ['then' => 'preview'], ['HX-Request' => 'true']);
+        $answer->getStatusCode() < 500 ?: $this->faults[] = "$page: looking at $act answers {$answer->getStatusCode()}";
+        str_contains((string) $answer->baseResponse->getContent(), 'is not asked for here')
+            ? $this->faults[] = "$page: $act is sent what it does not ask for" : null;
+    }
+
+    /** What a field would send; null for one that sends nothing. */
+    private static function value(\DOMXPath $path, \DOMElement $field): ?string
+    {
+        $type = $field->getAttribute('type');
+        if ($field->nodeName === 'select') {
+            $chosen = $path->query('.//option[@selected]', $field)?->item(0) ?? $path->query('.//option', $field)?->item(0);
+
+            return $chosen instanceof \DOMElement ? $chosen->getAttribute('value') : null;
+        }
+
+        return match (true) {
+            $field->nodeName === 'textarea' => $field->textContent,
+            in_array($type, ['checkbox', 'radio'], true) && ! $field->hasAttribute('checked') => null,
+            in_array($type, ['checkbox', 'radio'], true) => $field->getAttribute('value') ?: 'on',
+            $type === 'file' => null,
+            default => $field->getAttribute('value'),
+        };
+    }
+
+    /** A question with a trap in each of its fields is answered, and its traps stand on the page as text. */
+    private function ask(string $page, \DOMXPath $path, \DOMElement $form): void
+    {
+        $to = $form->getAttribute('action') ?: (string) parse_url($page, PHP_URL_PATH);
+        $names = [];
+        foreach ($path->query('.//*[self::input or self::textarea][@name][not(@type="hidden")]', $form) ?: [] as $field) {
+            $field instanceof \DOMElement ? $names[] = $field->getAttribute('name') : null;
+        }
+        $kind = self::kind($to);
+        if ($names === [] || $kind === null || isset($this->tried["ask $kind ".implode(',', $names)])) {
+            return;
+        }
+        $this->tried["ask $kind ".implode(',', $names)] = true;
+        foreach (self::TRAPS as $trap) {
+            parse_str(implode('&', array_map(static fn (string $n): string => "$n=".rawurlencode($trap), $names)), $query);
+            $answer = $this->test->get($to.'?'.http_build_query($query));
+            $answer->getStatusCode() < 500
+                ?: $this->faults[] = "$to asked \"$trap\" in ".implode(', ', $names)." answers {$answer->getStatusCode()}";
         }
     }
 

@@ -93,11 +93,12 @@ it('loads the whole scenario by Actions, with what is wrong on purpose and nothi
 
     // Every page that somebody is led to is there, and every form sends what its act asks for.
     config(['harbor.patience' => 0.05, 'harbor.glance' => 0.05]);
-    $kinds = [];
+    $kinds = $tried = [];
     foreach (['maren', 'sable', 'tobin', 'quill', 'wick'] as $who) {
         $crawl = new Crawl($this, Person::query()->where('sign_in', $who)->sole());
         expect($crawl->faults)->toBe([], $who);
         array_push($kinds, ...$crawl->kinds());
+        array_push($tried, ...$crawl->tried());
     }
-    expect(count(array_unique($kinds)))->toBeGreaterThan(140);
+    expect(count(array_unique($kinds)))->toBeGreaterThan(140)->and(count(array_unique($tried)))->toBeGreaterThan(400);
 });
