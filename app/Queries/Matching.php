@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\Audit;
+use App\Models\FactKind;
+use App\Models\Host;
+use App\Models\Prefix;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 
@@ -16,6 +20,8 @@ enum Matching: string
     case Scopes = 'scopes';
     case Coverage = 'coverage';
     case Without = 'without';
+    /** what fails a rule and is not left so */
+    case Failing = 'failing';
 
     /** So many are taken at once: an act writes them one by one in one commit, and shows each before. */
     public const AT_ONCE = 2000;
@@ -35,6 +41,20 @@ enum Matching: string
         ));
     }
 
+    /** @return Builder<covariant Model>|null */
+    private static function failing(string $audit, Reach $reach): ?Builder
+    {
+        $rule = $reach->isWhole() ? Audit::query()->find($audit) : null;
+        $open = static fn (\Illuminate\Database\Query\Builder $q) => $q->from('audit_findings')->where('audit_id', $audit)
+            ->whereNull('waived_until')->select('object_id');
+
+        return match ($rule?->kind) {
+            FactKind::Subnet => Prefix::query()->whereIn('prefixes.id', $open),
+            FactKind::Address => Host::query()->whereIn('addresses.id', $open),
+            default => null,
+        };
+    }
+
     /** @return Builder<covariant Model>|null null where what the list is of is not there, or not to be seen */
     private function query(string $within, string $filter, Reach $reach): ?Builder
     {
@@ -47,6 +67,7 @@ enum Matching: string
             self::Scopes => (new ScopeList($reach, $filter))->query(),
             self::Coverage => (new Coverage($reach, $filter))->query(),
             self::Without => ScopeList::withoutScope($reach, $filter),
+            self::Failing => self::failing($within, $reach),
         };
     }
 }

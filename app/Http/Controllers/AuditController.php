@@ -7,8 +7,11 @@ namespace App\Http\Controllers;
 use App\Domain\Watch\AuditRun;
 use App\Models\Audit;
 use App\Models\FactKind;
+use App\Models\OwnField;
 use App\Models\Site;
+use App\Queries\Choices;
 use App\Queries\Facts\Catalogue;
+use App\View\Mending;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -50,7 +53,12 @@ final class AuditController extends Controller
         $this->wholeOnly();
         $row = Audit::query()->with('site')->findOrFail($audit);
 
+        $mending = Mending::of($row, OwnField::query()->orderBy('name')->get()->toBase());
+
         return view('watch.audit', [
+            'mending' => $mending !== null && $mending->act::may($this->person()) ? $mending : null,
+            'choices' => new Choices($this->reach()),
+            'open' => DB::table('audit_findings')->where('audit_id', $row->id)->whereNull('waived_until')->count(),
             'audit' => $row, 'may' => $this->person()->operatesAll(), 'shown' => self::SHOWN,
             'findings' => DB::table('audit_findings')->where('audit_id', $row->id)->orderByRaw('waived_until IS NOT NULL')->orderBy('since')
                 ->orderBy('title')->limit(self::SHOWN)->get(),

@@ -1,5 +1,5 @@
 {{-- The team's own fields: $form, $values, $blank when a blank one stays as it is --}}
-@foreach ($choices->ownFields() as $f)
+@foreach ($fields ?? $choices->ownFields() as $f)
   @if ($f->kind === 'choice')
     <x-field
       :form="$form"

@@ -31,12 +31,24 @@
             When somebody edits: {{ $audit->at_edit->words() }}.
           @endif
         </span></p>
+      @if ($mending && $open > 0)
+        <p class="bar-line">
+          <span class="row" data-needs-pick hidden>
+            <x-all-match :field="$mending->picks" list="failing" :within="$audit->id" :total="$open" :shown="min($open, $shown)" />
+            <b><span data-picked>0</span> picked</b>
+            <span class="hint">mended at the right, all at once</span>
+          </span>
+        </p>
+      @endif
       @if ($findings->isEmpty())
         <x-empty title="Nothing fails">{{ $audit->run_at ? 'Each of them is as it must be.' : 'It was not run yet.' }}</x-empty>
       @else
         <x-table label="Findings" data-worktable>
           <thead>
             <tr>
+              @if ($mending)
+                <th class="pickcell"><input type="checkbox" data-pick-all aria-label="Pick all"></th>
+              @endif
               <th>Fails</th>
               <th>Since</th>
               <th>Left so</th>
@@ -48,6 +60,13 @@
           <tbody>
             @foreach ($findings as $f)
               <tr @class(['open' => $f->waived_until !== null])>
+                @if ($mending)
+                  <td class="pickcell">
+                    @if ($f->waived_until === null)
+                      <input type="checkbox" class="pick" value="{{ $f->object_id }}" aria-label="Pick {{ $f->title }}">
+                    @endif
+                  </td>
+                @endif
                 <td class="name">
                   @if ($link = \App\Pages\Pages::ofFact($audit->kind, $f->object_id))
                     <a href="{{ $link }}">{{ $f->title }}</a>
@@ -81,6 +100,26 @@
       @endif
     </section>
     <aside class="side">
+      @if ($mending && $open > 0)
+        <section class="panel">
+          <header>
+            <h2>Mend what is picked</h2>
+            <span class="soft"><span data-picked>0</span> picked</span>
+          </header>
+          <div class="pad">
+            <x-act id="mend" :action="$mending->act::key()" :data-takes-picks="$mending->picks . '[]'" :stay="at('watch.audit', $audit->id)">
+              @foreach ($mending->fields as $field => $value)
+                @include('watch.mend-field')
+              @endforeach
+              @if ($mending->own->isNotEmpty())
+                @include('plan.own-fields', ['form' => 'mend', 'values' => [], 'blank' => true, 'fields' => $mending->own])
+              @endif
+              <p class="hint">A blank field stays as it is. What was mended is gone from here when the rule was run again.</p>
+            </x-act>
+          </div>
+        </section>
+        <x-follows-slot form="mend" />
+      @endif
       <section class="panel">
         <header>
           <h2>Over time</h2>
