@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Models;
 
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Watch\QuietHours;
 use Illuminate\Auth\Authenticatable;
 use Illuminate\Contracts\Auth\Authenticatable as AuthenticatableContract;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
@@ -25,6 +26,10 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $outside_name  as the identity provider knows them, written down by a steward
  * @property ?string $outside_subject  a digest of what it knows them by for good
  * @property MailWhen $mail_when
+ * @property string $mail_zone  blank: the time zone of the settings
+ * @property ?int $mail_hour  of the daily mail; null: that of the settings
+ * @property ?int $quiet_from  minutes since midnight from which nothing is told
+ * @property ?int $quiet_to
  * @property bool $active
  * @property ?CarbonImmutable $removed_at  since when they are on no list; the history keeps their name
  * @property bool $program  acts for nobody: it has tokens and no sign-in
@@ -46,6 +51,17 @@ final class Person extends Model implements AuthenticatableContract
         'paper_codes' => 'array', 'tables' => 'array', 'bridge' => 'array', 'mail_when' => MailWhen::class,
         'removed_at' => 'immutable_datetime',
     ];
+
+    public function mailZone(): string
+    {
+        return $this->mail_zone !== '' ? $this->mail_zone : (string) config('harbor.mail.zone');
+    }
+
+    public function quietHours(): ?QuietHours
+    {
+        return $this->quiet_from === null || $this->quiet_to === null ? null
+            : QuietHours::read(QuietHours::time($this->quiet_from), QuietHours::time($this->quiet_to), $this->mailZone());
+    }
 
     protected $hidden = ['password', 'remember_token', 'code_secret', 'paper_codes'];
 

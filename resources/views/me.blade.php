@@ -124,6 +124,31 @@
               @endforeach
             </select>
           </div>
+          <div class="pair">
+            <div class="field"><span><label for="mail-zone">Time zone</label></span>
+              <input id="mail-zone" name="zone" maxlength="64" value="{{ $me->mail_zone }}" placeholder="{{ config('harbor.mail.zone') }}" list="zones">
+            </div>
+            <div class="field"><span><label for="mail-hour">Hour of the daily one</label></span>
+              <input id="mail-hour" name="hour" inputmode="numeric" maxlength="2" value="{{ $me->mail_hour }}" placeholder="{{ config('harbor.mail.hour') }}">
+            </div>
+          </div>
+          <div class="pair">
+            <div class="field"><span><label for="quiet-from">Quiet from</label></span>
+              <input id="quiet-from" name="quietFrom" type="time"
+                value="{{ $me->quiet_from === null ? '' : \HarborPost\Core\Watch\QuietHours::time($me->quiet_from) }}">
+            </div>
+            <div class="field"><span><label for="quiet-to">to</label></span>
+              <input id="quiet-to" name="quietTo" type="time"
+                value="{{ $me->quiet_to === null ? '' : \HarborPost\Core\Watch\QuietHours::time($me->quiet_to) }}">
+            </div>
+          </div>
+          <p class="hint">What is told in quiet hours comes as one mail after them; at once comes only what nobody looks after and is told further
+            to you.</p>
+          <datalist id="zones">
+            @foreach (\DateTimeZone::listIdentifiers() as $z)
+              <option value="{{ $z }}"></option>
+            @endforeach
+          </datalist>
           <div class="decide"><button class="btn">Keep</button></div>
         </form>
       </section>

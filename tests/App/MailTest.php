@@ -70,6 +70,50 @@ it('tells once a day, and nothing when there is nothing', function (): void {
     expect(Mailing::collect())->toBe(0);
 });
 
+it('tells nothing in quiet hours, and one mail of the night after them', function (): void {
+    $act = fn (array $with): SetMail => SetMail::fromInput($with + [
+        'mail' => 'ops@quay.example', 'when' => 'now', 'zone' => 'Europe/London', 'quietFrom' => '22:00', 'quietTo' => '06:30',
+    ]);
+    $this->w->did($act([]), $this->ops);
+    $this->travelTo(new DateTimeImmutable('2026-07-06 21:30 UTC')); // 22:30 in summer time
+    ($this->silent)('it does not answer');
+    ($this->tell)();
+    ($this->silent)('it does not answer', 'ns2');
+    ($this->tell)();
+    expect(Mailing::collect())->toBe(0);
+    $this->travelTo(new DateTimeImmutable('2026-07-07 05:31 UTC'));
+    expect(Mailing::collect())->toBe(1)->and(Mailing::collect())->toBe(0)
+        ->and(($this->subjects)()[0])->toContain('things call for you, first:');
+    // What nobody looked after and was told further comes at any hour.
+    $rule = ['kind' => 'silent', 'minutes' => '10', 'level' => 'error', 'people' => [$this->w->people['planner']->id], 'after' => '30',
+        'further' => [$this->ops->id]];
+    $this->w->did(App\Acts\Watch\KeepNoticeRule::fromInput($rule));
+    $this->travelTo(new DateTimeImmutable('2026-07-07 21:30 UTC'));
+    NoticeLook::now();
+    $this->travel(31)->minutes();
+    NoticeLook::now();
+    expect(Mailing::collect())->toBe(1)->and(($this->subjects)()[1])->toStartWith('Nobody looks after it: ');
+});
+
+it('brings the daily one at the hour that somebody chose, where they are', function (): void {
+    config(['harbor.mail.zone' => 'Europe/London', 'harbor.mail.hour' => 7]);
+    $this->w->did(SetMail::fromInput(
+        ['mail' => 'ops@quay.example', 'when' => 'daily', 'zone' => 'America/New_York', 'hour' => '9'],
+    ), $this->ops);
+    $this->travelTo(new DateTimeImmutable('2026-07-06 12:00 UTC'));
+    ($this->silent)('it does not answer');
+    ($this->tell)();
+    expect(Mailing::collect())->toBe(0);
+    $this->travelTo(new DateTimeImmutable('2026-07-06 13:00 UTC')); // 9 in New York
+    expect(Mailing::collect())->toBe(1);
+    $code = fn (array $with): ?string => $this->w->refusal(SetMail::class, $with + ['mail' => 'ops@quay.example'], $this->ops);
+    expect($code(['hour' => '24']))->toBe('bad-hour')->and($code(['hour' => '-1']))->toBe('bad-hour')
+        ->and($code(['zone' => 'Mars']))->toBe('bad-quiet-hours')->and($code(['quietFrom' => '22:00']))->toBe('bad-quiet-hours')
+        ->and($code(['quietFrom' => '25:00', 'quietTo' => '06:00']))->toBe('bad-quiet-hours')
+        ->and($code(['quietFrom' => '6:00', 'quietTo' => '06:00']))->toBe('bad-quiet-hours')->and($code([]))->toBeNull();
+    $this->actingAs($this->ops)->get('/me')->assertOk()->assertSee('America/New_York');
+});
+
 it('tells nobody who wants none, who may not sign in, or who sees only a part', function (): void {
     $bound = $this->w->bound();
     ($this->set)('now', $bound, 'quill@quay.example');

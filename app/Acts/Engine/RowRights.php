@@ -79,7 +79,7 @@ final class RowRights
             $row instanceof Person && $row->id === $person->id && array_diff(
                 array_keys($row->getDirty()),
                 ['password', 'epoch', 'must_change', 'code_secret', 'code_counter', 'paper_codes', 'theme', 'version', 'remember_token',
-                    'mail', 'mail_when'],
+                    'mail', 'mail_when', 'mail_zone', 'mail_hour', 'quiet_from', 'quiet_to'],
             ) === [] && ! $removed => true,
             $row instanceof NameGrant,
             $row instanceof Person => ! $person->isBound()

@@ -11,6 +11,7 @@ use App\Models\Person;
 use App\Models\ReportState;
 use App\Queries\Waiting;
 use Carbon\CarbonImmutable;
+use HarborPost\Core\Watch\QuietHours;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -33,8 +34,14 @@ final class Mailing
         $written = 0;
         foreach (Person::query()->where('active', true)->whereNotNull('mail')->where('mail_when', '!=', MailWhen::Never)
             ->lazy(200) as $person) {
+            $quiet = $person->quietHours();
+            if ($quiet?->covers($now) === true) {
+                $written += $person->mail_when === MailWhen::Now ? self::raised($person, $now, self::notices($person)) : 0;
+
+                continue;
+            }
             $written += self::reports($person, $now);
-            $written += $person->mail_when === MailWhen::Now ? self::atOnce($person, $now) : self::daily($person, $now);
+            $written += $person->mail_when === MailWhen::Now ? self::atOnce($person, $now, $quiet) : self::daily($person, $now);
         }
 
         return $written;
@@ -58,18 +65,45 @@ final class Mailing
         return $written;
     }
 
-    private static function atOnce(Person $person, CarbonImmutable $now): int
+    /**
+     * What nobody looked after was told further: that comes in quiet hours too, since nobody else is left.
+     *
+     * @param  Collection<int, Notice>  $notices
+     */
+    private static function raised(Person $person, CarbonImmutable $now, Collection $notices): int
     {
         $written = 0;
-        $notices = self::notices($person);
-        $further = NoticeRule::query()->whereJsonContains('further', $person->id)->pluck('kind')->all();
-        $raised = $notices->filter(static fn (Notice $n): bool => $n->raised_at > $now->subDay() && in_array($n->kind, $further, true));
-        foreach ($raised->groupBy(static fn (Notice $n): string => (string) $n->raised_at?->format('YmdHis')) as $moment => $of) {
+        foreach (self::toldFurther($person, $now, $notices)->groupBy(
+            static fn (Notice $n): string => (string) $n->raised_at?->format('YmdHis'),
+        ) as $moment => $of) {
             $written += self::write($person, "raised $moment", 'Nobody looks after it: '.self::title($of), self::lines($of));
         }
-        // Told in one moment, they are one mail; whom it reached because it was raised has that one.
-        $told = $notices->diff($raised)->filter(static fn (Notice $n): bool => $n->told_at > $now->subDay());
-        foreach ($told->groupBy(static fn (Notice $n): string => (string) $n->told_at?->format('YmdHis')) as $moment => $of) {
+
+        return $written;
+    }
+
+    /**
+     * @param  Collection<int, Notice>  $notices
+     * @return Collection<int, Notice>
+     */
+    private static function toldFurther(Person $person, CarbonImmutable $now, Collection $notices): Collection
+    {
+        $further = NoticeRule::query()->whereJsonContains('further', $person->id)->pluck('kind')->all();
+
+        return $notices->filter(static fn (Notice $n): bool => $n->raised_at > $now->subDay() && in_array($n->kind, $further, true));
+    }
+
+    private static function atOnce(Person $person, CarbonImmutable $now, ?QuietHours $quiet): int
+    {
+        $notices = self::notices($person);
+        $written = self::raised($person, $now, $notices);
+        // Told in one moment, or in one night, they are one mail; whom it reached because it was raised has that one.
+        $told = $notices->diff(self::toldFurther($person, $now, $notices))
+            ->filter(static fn (Notice $n): bool => $n->told_at > $now->subDay());
+        $moment = static fn (Notice $n): string => $n->told_at === null
+            ? ''
+            : ($quiet?->night($n->told_at) ?? $n->told_at->format('YmdHis'));
+        foreach ($told->groupBy($moment) as $moment => $of) {
             $written += self::write($person, "notices $moment", self::title($of), self::lines($of));
         }
         foreach (Waiting::drafts($person)->limit(50)->get() as $draft) {
@@ -82,11 +116,10 @@ final class Mailing
         return $written;
     }
 
-    /** Once a day, at the hour of the settings; nothing when there is nothing. */
+    /** Once a day, at the hour that somebody chose, or that of the settings; nothing when there is nothing. */
     private static function daily(Person $person, CarbonImmutable $now): int
     {
-        $hour = (int) config('harbor.mail.hour');
-        $due = $now->setTimezone((string) config('harbor.mail.zone'))->setTime($hour, 0);
+        $due = $now->setTimezone($person->mailZone())->setTime($person->mail_hour ?? (int) config('harbor.mail.hour'), 0);
         $cause = 'daily '.$due->format('Y-m-d');
         if ($now < $due || DB::table('mails')->where('person_id', $person->id)->where('cause', $cause)->exists()) {
             return 0;
