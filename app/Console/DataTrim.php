@@ -11,6 +11,7 @@ use App\Models\Retention;
 use App\Queries\KeptRows;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\File;
 use Illuminate\Support\Str;
 
 /**
@@ -40,6 +41,7 @@ final class DataTrim extends Command
                 continue;
             }
             $gone = 0;
+            $kind === Kept::Imports ? self::emptied($days) : null;
             do {
                 $some = self::someOf($kind, $days);
                 $gone += $some;
@@ -49,6 +51,23 @@ final class DataTrim extends Command
         }
 
         return 0;
+    }
+
+    /** What imports staged goes before them, some at once, and the files that were uploaded for them. */
+    private static function emptied(int $days): void
+    {
+        $over = KeptRows::of(Kept::Imports, $days);
+        do {
+            $some = DB::table('import_rows')->whereIn('import_id', (clone $over)->select('id'))->limit(self::AT_ONCE)->delete();
+        } while ($some === self::AT_ONCE);
+        // A file that somebody named on the console is theirs.
+        $ours = storage_path('app/imports').'/';
+        foreach ((clone $over)->pluck('path') as $path) {
+            if (str_starts_with((string) $path, $ours)) {
+                @unlink((string) $path);
+                File::deleteDirectory("$path.d");
+            }
+        }
     }
 
     /** @return int rows that went */

@@ -38,6 +38,9 @@ enum ImportState: string
         };
     }
 
+    /** Those of an import that ended. */
+    public const ENDED = [self::Taken, self::Cancelled, self::Failed];
+
     public function runs(): bool
     {
         return $this === self::Reading || $this === self::Taking;

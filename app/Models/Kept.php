@@ -13,6 +13,10 @@ enum Kept: string
     case Mails = 'mails';
     case Shipments = 'shipments';
     case Scans = 'scans';
+    case Leases = 'leases';
+    case Sightings = 'sightings';
+    case Imports = 'imports';
+    case Deliveries = 'deliveries';
     case Use = 'use';
 
     public function title(): string
@@ -24,6 +28,10 @@ enum Kept: string
             self::Mails => 'Mails that were sent or given up',
             self::Shipments => 'Shipments that ended, with their steps',
             self::Scans => 'Scans that ended, with what they saw',
+            self::Leases => 'Leases that their server has no more',
+            self::Sightings => 'Addresses that were seen, and since then not',
+            self::Imports => 'Imports that ended, with their rows and files',
+            self::Deliveries => 'Calls of hooks, with their answers',
             self::Use => 'Use of prefixes, a sample a day',
         };
     }
@@ -38,6 +46,10 @@ enum Kept: string
             self::Mails => ['mails', 'made_at'],
             self::Shipments => ['shipments', 'finished_at'],
             self::Scans => ['scans', 'finished_at'],
+            self::Leases => ['leases', 'gone_at'],
+            self::Sightings => ['sightings', 'last_seen'],
+            self::Imports => ['imports', 'started_at'],
+            self::Deliveries => ['hook_deliveries', 'at'],
             self::Use => ['use_samples', 'day'],
         };
     }
@@ -46,10 +58,10 @@ enum Kept: string
     public function usual(): int
     {
         return match ($this) {
-            self::Mails => 90,
+            self::Mails, self::Imports, self::Deliveries => 90,
             self::Scans => 180,
-            self::Notices, self::Reports, self::Shipments => 365,
-            self::FormerLeases => 730,
+            self::Notices, self::Reports, self::Shipments, self::Leases => 365,
+            self::FormerLeases, self::Sightings => 730,
             self::Use => 1095,
         };
     }

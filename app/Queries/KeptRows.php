@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Queries;
 
+use App\Models\ImportState;
 use App\Models\Kept;
 use App\Models\MailState;
 use App\Models\Retention;
@@ -64,6 +65,7 @@ final class KeptRows
         $until = now()->subDays($days);
 
         return DB::table($table)->where($column, '<', $column === 'day' ? $until->format('Y-m-d') : $until)
+            ->when($kind === Kept::Imports, static fn (Builder $q) => $q->whereIn('state', ImportState::ENDED))
             ->when($kind === Kept::Mails, static fn (Builder $q) => $q->where('state', '!=', MailState::Waiting));
     }
 }

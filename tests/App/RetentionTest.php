@@ -10,6 +10,7 @@ use App\View\Words;
 use Carbon\CarbonImmutable;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
 use Tests\World;
 
 /*
@@ -82,6 +83,53 @@ it('keeps what is not over, what waits, and what is kept for ever', function ():
     Artisan::call('data:trim');
     expect(($this->count)())->toBe(1)->and(Artisan::output())->toContain('Former leases: who had an address: kept for ever')
         ->and(DB::table('mails')->pluck('state')->all())->toBe(['waiting']);
+});
+
+it('takes away imports that ended with their rows and files, and never a file of somebody else', function (): void {
+    $folder = storage_path('app/imports');
+    is_dir($folder) || mkdir($folder, 0700, true);
+    $mine = "$folder/old-".bin2hex(random_bytes(4));
+    $theirs = (string) tempnam(sys_get_temp_dir(), 'own');
+    foreach ([$mine, $theirs] as $file) {
+        file_put_contents($file, 'x');
+    }
+    mkdir("$mine.d");
+    file_put_contents("$mine.d/included", 'x');
+    $import = fn (string $state, int $days, string $path): string => tap((string) Str::ulid(), fn ($id) => DB::table('imports')->insert([
+        'id' => $id, 'kind' => 'plan', 'target_id' => $this->w->space->id, 'file_name' => 'f', 'path' => $path, 'state' => $state,
+        'bytes' => 1, 'counts' => '{}', 'started_at' => now()->subDays($days), 'message' => '',
+    ]));
+    $over = [$import('taken', 100, $mine), $import('cancelled', 100, $theirs)];
+    $stays = [$import('judged', 400, $theirs), $import('taken', 10, $theirs)];
+    foreach ([...$over, ...$stays] as $id) {
+        for ($n = 0; $n < 1200; $n += 400) {
+            DB::table('import_rows')->insert(array_map(fn (int $i): array => [
+                'import_id' => $id, 'line' => $n + $i, 'verdict' => 'add', 'what' => 'x', 'reason' => '', 'payload' => '{}',
+            ], range(1, 400)));
+        }
+    }
+    Artisan::call('data:trim');
+    expect(DB::table('imports')->orderBy('id')->pluck('id')->all())->toBe(collect($stays)->sort()->values()->all())
+        ->and(DB::table('import_rows')->count())->toBe(2400)
+        ->and(is_file($mine))->toBeFalse()->and(is_dir("$mine.d"))->toBeFalse()->and(is_file($theirs))->toBeTrue();
+    unlink($theirs);
+});
+
+it('takes away leases that are gone, sightings and calls of hooks, and none that still stand', function (): void {
+    $lease = fn (int $n, ?int $gone): array => [
+        'server_id' => $this->w->servers['dh1'], 'address' => inet_pton("192.0.2.$n"), 'mac' => random_bytes(6), 'state' => 'active',
+        'starts_at' => now()->subDays(900), 'ends_at' => now()->subDays(800), 'gone_at' => $gone === null ? null : now()->subDays($gone),
+    ];
+    DB::table('leases')->insert([$lease(60, 400), $lease(61, 10), $lease(62, null)]);
+    $seen = fn (int $n, int $days): array => [
+        'space_id' => $this->w->space->id, 'family' => 4, 'address' => inet_pton("192.0.2.$n"), 'first_seen' => now()->subDays(900),
+        'last_seen' => now()->subDays($days),
+    ];
+    DB::table('sightings')->insert([$seen(1, 800), $seen(2, 100)]);
+    Artisan::call('data:trim');
+    expect(DB::table('leases')->count())->toBe(2)->and(DB::table('sightings')->count())->toBe(1)
+        ->and(Artisan::output())->toContain('Leases that their server has no more: 1 older than 365 days went')
+        ->and(App\Models\Kept::cases())->toHaveCount(11);
 });
 
 it('says what goes before a rule is kept, and refuses what pages compute with', function (): void {

@@ -17,8 +17,12 @@ use App\Queries\KeptRows;
 /** How long a kind of what is over is kept; what is older goes in the next night. */
 final readonly class KeepRetention extends Act
 {
+    private const KINDS = [
+        'former-leases', 'notices', 'reports', 'mails', 'shipments', 'scans', 'leases', 'sightings', 'imports', 'deliveries', 'use',
+    ];
+
     public function __construct(
-        #[Field(Kind::Choice, 'What', choices: ['former-leases', 'notices', 'reports', 'mails', 'shipments', 'scans', 'use'])]
+        #[Field(Kind::Choice, 'What', choices: self::KINDS)]
         public string $kind,
         #[Field(Kind::Number, 'Days', 'None: for ever', most: 36500, least: 1)]
         public ?int $days = null,
