@@ -9,6 +9,7 @@ use App\Models\DraftState;
 use App\Models\Prefix;
 use App\Models\Server;
 use App\Models\ServerKind;
+use App\Models\Zone;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -29,6 +30,7 @@ final class Metrics
         $metrics->prefixes();
         $metrics->servers();
         $metrics->work();
+        $metrics->signing();
         $metrics->lines[] = '# EOF';
 
         return implode("\n", $metrics->lines)."\n";
@@ -108,6 +110,34 @@ final class Metrics
         $this->sample('harbor_queue_oldest_age_seconds', [], is_numeric($oldest) ? max(0.0, time() - (float) $oldest) : 0.0);
         $this->family('harbor_history_sealed', 'counter', 'Rows of the history that are chained.');
         $this->sample('harbor_history_sealed_total', [], (float) DB::table('history_chain')->max('seq'));
+    }
+
+    /** How long the signatures of a zone hold, and how old the keys are that sign it. */
+    private function signing(): void
+    {
+        $now = now()->getTimestamp();
+        $zones = Zone::query()->with(['view', 'keys'])->whereNotNull('policy_id')->orderBy('name')->limit(self::PREFIXES)->get();
+        $ends = DB::table('signed_records')->whereIn('zone_id', $zones->modelKeys())->whereNotNull('expires')->groupBy('zone_id')
+            ->selectRaw('zone_id, MIN(expires) AS first')->pluck('first', 'zone_id');
+        $labels = static fn (Zone $zone): array => ['zone' => rtrim($zone->name, '.'), 'view' => $zone->view->name];
+        $this->family('harbor_zone_signature_left_seconds', 'gauge', 'Until the first signature of a zone ends.', 'seconds');
+        foreach ($zones as $zone) {
+            isset($ends[$zone->id])
+                ? $this->sample('harbor_zone_signature_left_seconds', $labels($zone), (float) ((int) $ends[$zone->id] - $now))
+                : null;
+        }
+        $this->family('harbor_zone_key_age_seconds', 'gauge', 'Age of a key that stands in a zone.', 'seconds');
+        foreach ($zones as $zone) {
+            foreach ($zone->keys as $key) {
+                $key->removed !== null ?: $this->sample(
+                    'harbor_zone_key_age_seconds',
+                    $labels($zone) + [
+                        'role' => $key->role->value, 'tag' => (string) $key->tag, 'algorithm' => (string) $key->algorithm->value,
+                    ],
+                    (float) max(0, $now - $key->made),
+                );
+            }
+        }
     }
 
     private static function age(mixed $at): ?float

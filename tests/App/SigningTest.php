@@ -172,6 +172,9 @@ it('goes over to another algorithm, signed by each that stands among the keys at
         return $there;
     };
     ($this->shipAll)();
+    $told = App\Queries\Metrics::text();
+    expect(substr_count($told, 'harbor_zone_key_age_seconds{'))->toBe(2 + ($keys === 'two' ? 2 : 1))
+        ->and($told)->toMatch('/harbor_zone_signature_left_seconds\{zone="[^"]+",view="[^"]+"\} \d{5,}/')->toContain('algorithm="15"');
     $page()->assertReads('its signatures go ahead of it')->assertReads('stands among the keys from')->assertDontSee('Change the algorithm');
     expect($step('1 second'))->toBe([13])->and($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => $next->id]))
         ->toBe('key-not-out');
