@@ -13,7 +13,6 @@ use App\Models\Record;
 use App\Models\Speaks;
 use App\Models\Zone;
 use App\Models\ZoneServer;
-use App\Queries\Zones;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\Rdata\Ns;
@@ -22,7 +21,6 @@ use HarborPost\Core\Dns\RecordType;
 use HarborPost\Core\Dns\Serial;
 use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Dns\Wire\Rcode;
-use HarborPost\Core\Net\Prefix;
 
 /**
  * How a zone is served, measured now: each server's serial by a packet, each secondary's way there step by step, and which machine holds
@@ -116,113 +114,23 @@ final class ZoneService
      */
     public function way(ZoneServer $placement): array
     {
-        $zone = $this->zone;
-        $server = $placement->server;
-        $primary = $zone->primaryPlacement();
-        $name = ZoneApex::nameOf($server, $zone->origin());
-        $said = $this->said[$server->id] ?? [];
-        $at = $primary === null ? [] : ($this->said[$primary->server_id] ?? []);
-        $serial = $this->serials[$server->id] ?? null;
-        $there = is_array($at)
-            && is_array($at['settings'] ?? null)
-            && is_array($at['settings']['transfer'] ?? null) ? array_values(array_map(strval(...), $at['settings']['transfer'])) : [];
-        // By the standards nobody says what stands in a server's settings: that it has the zone shows that they are right.
-        $byHand = static fn (?ZoneServer $p): bool => $p?->server->speaks === Speaks::Standard;
-        $told = $byHand($placement) ? $serial instanceof Serial
-            : is_array($said) && ($said['part'] ?? '') === Part::Secondary->value
-            && ($said['primary'] ?? '') === $primary?->server->endpoint;
-        $home = Zones::closest($name, $zone->view_id);
-        $address = $home !== null
-            && Record::query()->where('zone_id', $home->id)->where('owner_key', $name->sortKey())
-                ->whereIn('type', [RecordType::A, RecordType::AAAA])->exists();
-        $listed = Record::query()->where('zone_id', $zone->id)->where('owner_key', $zone->origin()->sortKey())
-            ->where('type', RecordType::NS)->where('target', (string) $name->lower())->exists();
-        $answers = $this->answered($primary, $name);
-        $may = $this->admits($zone->transferList(), $placement);
-        $mayThere = $byHand($primary) ? $serial instanceof Serial : $this->admits($there, $placement);
-        $trouble = is_string($said) ? $said : (is_string($said['trouble'] ?? null) ? $said['trouble'] : '');
-        $ship = static fn (?ZoneServer $p): ?string => $p === null ? null : at('ship.server', $p->server_id)."?only=$p->zone_id";
-        $primaryName = $primary->server->name ?? 'the primary';
-        $steps = [
-            [
-                'Address record',
-                $address && $answers['address'] !== false,
-                $address
-                    ? rtrim((string) $name, '.')
-                        .(
-                            $answers['address'] === false
-                                ? ' has one in the plan, which is not answered yet'
-                                : ($answers['address'] === null ? ' has one' : " has one, $primaryName answers it")
-                        )
-                    : ($home === null ? "no zone of ours holds $name" : rtrim((string) $name, '.').' has none; it comes with the NS'),
-                'the plan',
-                $home === null ? null : at('name.zone', $home->id).'?filter='.urlencode(rtrim((string) $name, '.')),
-            ],
-            ['May copy', $may && $mayThere, match (true) {
-                ! $may => 'it is not in the list of who may copy',
-                ! $mayThere => $byHand($primary)
-                    ? "who keeps $primaryName has to admit it there"
-                    : "planned; $primaryName is not told yet, ship to it",
-                default => "$primaryName admits it",
-            }, $may ? $primaryName : 'the plan', $may && ! $byHand($primary) ? $ship($primary) : null],
-            [
-                'Knows its primary',
-                $told,
-                $told
-                    ? 'fetches from '.($primary->server->name ?? '')
-                    : (is_string($said) ? $said : ($byHand($placement)
-                        ? 'who keeps it has to make the zone there, as a copy of '.($primary->server->endpoint ?? 'its primary')
-                        : 'it is not told where to fetch; ship to it')),
-                $server->name,
-                $byHand($placement) ? null : $ship($placement),
-            ],
-            [
-                'First transfer',
-                $serial instanceof Serial,
-                $serial instanceof Serial ? "has serial $serial" : ($trouble !== '' ? $trouble : 'nothing fetched yet'),
-                $trouble !== '' && str_contains($trouble, 'primary') ? $primaryName : $server->name,
-                null,
-            ],
-            [
-                'Answers with authority',
-                $serial instanceof Serial,
-                $serial instanceof Serial ? 'its SOA came back with AA' : (is_string($serial) ? $serial : 'it answers without authority'),
-                $server->name,
-                null,
-            ],
-            [
-                'Serial in step',
-                $serial instanceof Serial && $this->inStep($serial),
-                $serial instanceof Serial
-                    ? ($this->inStep($serial) ? 'the same as the primary' : "it has $serial, $primaryName has ".$this->primarySerial())
-                    : 'none yet',
-                $server->name,
-                null,
-            ],
-            [
-                'Listed as NS',
-                $listed && $answers['listed'] !== false,
-                $listed
-                    ? rtrim((string) $name, '.')
-                        .(
-                            $answers['listed'] === false
-                                ? " is in the plan, $primaryName does not say it yet"
-                                : ($answers['listed'] === null ? '' : ", $primaryName says so")
-                        )
-                    : 'planned until it answers with authority',
-                $listed ? $primaryName : 'the plan',
-                $listed ? $ship($primary) : null,
-            ],
-        ];
+        $primary = $this->zone->primaryPlacement();
+        $name = ZoneApex::nameOf($placement->server, $this->zone->origin());
+        $serial = $this->serials[$placement->server_id] ?? null;
+        $steps = (new SecondaryWay(
+            $this->zone, $placement, $primary, $name, $this->said[$placement->server_id] ?? [],
+            $primary === null ? [] : ($this->said[$primary->server_id] ?? []), $serial, $this->answered($primary, $name),
+        ))->steps($serial instanceof Serial && $this->inStep($serial), $this->primarySerial());
         $held = false;
         $way = [];
         foreach ($steps as [$step, $done, $words, $machine, $link]) {
             // The address record does not hold up copying; it is needed when the NS is listed.
+            $first = $step === SecondaryWay::ADDRESS;
             $way[] = [
-                'step' => $step, 'state' => $done ? 'done' : ($held || $step === 'Address record' ? 'waits' : 'held'),
+                'step' => $step, 'state' => $done ? 'done' : ($held || $first ? 'waits' : 'held'),
                 'words' => $words, 'machine' => $machine, 'link' => $done ? null : $link,
             ];
-            $held = $held || ! $done && $step !== 'Address record';
+            $held = $held || ! $done && ! $first;
         }
 
         return $way;
@@ -311,21 +219,6 @@ final class ZoneService
         $primary = $this->serials[$this->zone->primaryPlacement()->server_id ?? ''] ?? null;
 
         return $primary instanceof Serial ? (string) $primary : (string) $this->zone->serial;
-    }
-
-    /** @param  list<string>  $list */
-    private function admits(array $list, ZoneServer $placement): bool
-    {
-        foreach ($list as $entry) {
-            if (
-                str_starts_with($entry, 'key ')
-                    || $placement->server->address !== null && Prefix::tryParse($entry)?->contains($placement->server->address) === true
-            ) {
-                return true;
-            }
-        }
-
-        return false;
     }
 
     /** The name under which a set stands, relative to the zone. */

@@ -68,6 +68,16 @@ final class DhcpServer
 
     private readonly Measures $measures;
 
+    /** What it counts. */
+    private const MEASURED = [
+        'dhcp_messages' => ['counter', 'Messages of clients by kind.'],
+        'dhcp_replies' => ['counter', 'Replies by kind; a message without one was not for this server.'],
+        'dhcp_probes' => ['counter', 'Addresses that were probed before an offer.'],
+        'dhcp_conflicts' => ['counter', 'Probed addresses that somebody answered for.'],
+        'dhcp_leases' => ['gauge', 'Leases that are known.'],
+        'dhcp_scopes' => ['gauge', 'Scopes that are served.'],
+    ];
+
     /** @param  \Closure(): int  $now */
     public function __construct(
         private readonly LoopInterface $loop,
@@ -79,14 +89,7 @@ final class DhcpServer
         private readonly \Closure $now,
         private readonly ?Probe $probe = null,
     ) {
-        $this->measures = new Measures([
-            'dhcp_messages' => ['counter', 'Messages of clients by kind.'],
-            'dhcp_replies' => ['counter', 'Replies by kind; a message without one was not for this server.'],
-            'dhcp_probes' => ['counter', 'Addresses that were probed before an offer.'],
-            'dhcp_conflicts' => ['counter', 'Probed addresses that somebody answered for.'],
-            'dhcp_leases' => ['gauge', 'Leases that are known.'],
-            'dhcp_scopes' => ['gauge', 'Scopes that are served.'],
-        ]);
+        $this->measures = new Measures(self::MEASURED);
         $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
         $this->teller = new LeaseTeller(
             $this->leases, $now, fn (): Mode => $this->control->mode, fn (Address $a): bool => $this->scopeAt($a) !== null,
@@ -108,7 +111,24 @@ final class DhcpServer
         );
         $this->six = new ServerV6($directory, $identifier, $now, $this->names);
         $this->paired = new Journal("$directory/pairs.jsonl");
-        (new TcpServer("127.0.0.1:$port", $loop))->on('connection', function (ConnectionInterface $connection): void {
+        $this->listen($port);
+        // The control channel opens behind them: who reaches it reaches the server too.
+        $this->control = new Control($loop, $control, $token, $this->operations(), $this->figures(...), self::DOES);
+        foreach ($this->paired->entries() as $entry) {
+            $this->carryPair($entry);
+        }
+        $this->paired->rewrite(array_map(static fn (ServedPair $p): array => ['put' => $p->source], array_values($this->pairs)));
+        foreach ($this->journal->entries() as $entry) {
+            $this->carry($entry);
+        }
+        $this->joinPairs();
+        $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
+    }
+
+    /** What clients and partners send, and who asks about leases. */
+    private function listen(int $port): void
+    {
+        (new TcpServer("127.0.0.1:$port", $this->loop))->on('connection', function (ConnectionInterface $connection): void {
             if ($this->control->mode === Mode::Silent) {
                 $connection->close();
 
@@ -125,7 +145,7 @@ final class DhcpServer
                 $connection->emit('data', [$first]);
             });
         });
-        new Udp($loop, $port, function (string $packet, \Closure $answer): void {
+        new Udp($this->loop, $port, function (string $packet, \Closure $answer): void {
             if ($this->control->mode === Mode::Silent) {
                 return;
             }
@@ -150,8 +170,12 @@ final class DhcpServer
             }
             $reply === null ?: $this->probed($asked, $reply, fn (Packet $sure) => $this->send($asked, $sure, $answer));
         });
-        // The control channel opens behind them: who reaches it reaches the server too.
-        $this->control = new Control($loop, $control, $token, [
+    }
+
+    /** @return array<string, \Closure(array<mixed>): array<mixed>> what the control channel may be asked */
+    private function operations(): array
+    {
+        return [
             'status' => fn (): array => [
                 'scopes' => count($this->scopes) + count($this->six->scopes()),
                 'leases' => $this->leases->count() + $this->six->leases->count(),
@@ -183,16 +207,7 @@ final class DhcpServer
             },
             'grant' => fn (array $m): array => $this->grant($m),
             'end' => fn (array $m): array => $this->end($m),
-        ], $this->figures(...), self::DOES);
-        foreach ($this->paired->entries() as $entry) {
-            $this->carryPair($entry);
-        }
-        $this->paired->rewrite(array_map(static fn (ServedPair $p): array => ['put' => $p->source], array_values($this->pairs)));
-        foreach ($this->journal->entries() as $entry) {
-            $this->carry($entry);
-        }
-        $this->joinPairs();
-        $this->journal->rewrite(array_map(static fn (ServedScope $s): array => ['put' => $s->source], array_values($this->scopes)));
+        ];
     }
 
     /** @param  \Closure(string): void  $answer */

@@ -117,37 +117,11 @@ final class Acts
                 $this->carryOut($attempt, $act, $ledger, $attempt->expects[$i] ?? [], $earlier);
             }
             $attempt->person === null ?: TeamRules::ask($ledgers);
-            $needs = Agreement::needed($attempt, $ledgers);
-            if (! $attempt->commit) {
+            $stands = $this->inTheWay($attempt, $ledgers);
+            if ($stands !== null) {
                 $this->back($level);
 
-                return new Outcome($ledgers, false, needs: $needs);
-            }
-            $missing = Agreement::missing($attempt, $needs);
-            if ($missing !== null) {
-                $this->back($level);
-
-                return new Outcome($ledgers, false, $missing, needs: $needs);
-            }
-            if ($attempt->shown !== null && ! hash_equals($attempt->shown, (new Outcome($ledgers, false))->digest())) {
-                $this->back($level);
-
-                return new Outcome(
-                    $ledgers,
-                    false,
-                    'What would be written is no longer what was shown: somebody changed it meanwhile. Nothing was written.',
-                    stale: true,
-                );
-            }
-            if ($attempt->person !== null && $this->unexplained($ledgers, $attempt->reason)) {
-                $this->back($level);
-
-                return new Outcome(
-                    $ledgers,
-                    false,
-                    'There are warnings: say why you want it all the same. The reason is kept in the history.',
-                    wantsReason: true,
-                );
+                return $stands;
             }
             foreach ($ledgers as $ledger) {
                 $ledger->flushHistory();
@@ -177,6 +151,35 @@ final class Acts
             app()->forgetInstance(OwnOptions::class);
             $attempt->commit || rescue(fn () => DB::statement('SET SESSION innodb_lock_wait_timeout = DEFAULT'), report: false);
         }
+    }
+
+    /**
+     * Why what was carried out is taken back, when nothing refused it; null where it is to be written.
+     *
+     * @param  list<Ledger>  $ledgers
+     */
+    private function inTheWay(Attempt $attempt, array $ledgers): ?Outcome
+    {
+        $needs = Agreement::needed($attempt, $ledgers);
+        if (! $attempt->commit) {
+            return new Outcome($ledgers, false, needs: $needs);
+        }
+        $missing = Agreement::missing($attempt, $needs);
+        $shown = $attempt->shown === null || hash_equals($attempt->shown, (new Outcome($ledgers, false))->digest());
+
+        return match (true) {
+            $missing !== null => new Outcome($ledgers, false, $missing, needs: $needs),
+            ! $shown => new Outcome(
+                $ledgers, false,
+                'What would be written is no longer what was shown: somebody changed it meanwhile. Nothing was written.',
+                stale: true,
+            ),
+            $attempt->person !== null && $this->unexplained($ledgers, $attempt->reason) => new Outcome(
+                $ledgers, false, 'There are warnings: say why you want it all the same. The reason is kept in the history.',
+                wantsReason: true,
+            ),
+            default => null,
+        };
     }
 
     /**

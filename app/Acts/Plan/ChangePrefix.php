@@ -24,6 +24,7 @@ use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Vlan;
 use App\Queries\Granted;
+use App\Queries\Inherited;
 use App\Queries\InUse;
 use HarborPost\Core\Dhcp\Option\OptionTable;
 use HarborPost\Core\Net\Address;
@@ -92,72 +93,73 @@ final readonly class ChangePrefix extends Act
             $ledger->refuse('gone', 'A prefix of the selection is not there any more', field: 'prefixes');
         }
         foreach ($rows as $row) {
-            $tenant = $row->effective_tenant_id;
-            foreach (
-                [
-                    'name' => $this->name, 'role' => $this->role, 'description' => $this->description,
-                ] as $column => $value
-            ) {
-                if ($value !== null) {
-                    $row->$column = $value === '-' ? '' : $value;
-                }
+            $this->change($ledger, $row);
+        }
+    }
+
+    private function change(Ledger $ledger, Prefix $row): void
+    {
+        $tenant = $row->effective_tenant_id;
+        $this->setColumns($row);
+        $this->gateway === null ?: $this->setGateway($ledger, $row, $this->gateway);
+        Labels::origin($ledger, $row, $this->origin, $this->originOn, $this->originHandle);
+        $this->tags === null ?: Labels::tag($ledger, $row, $this->tags);
+        Labels::own($ledger, $row, $this->own);
+        if ($this->kind !== null && $this->kind !== $row->kind->value) {
+            $kind = PrefixKind::tryFrom($this->kind) ?? $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool', field: 'kind');
+            Tree::turn($ledger, $row, $kind);
+        }
+        $row->isDirty(['site_id', 'vlan_id']) ? CarvePrefix::links($ledger, $row) : null;
+        if ($row->isDirty('tenant_id')) {
+            $row->effective_tenant_id = $row->tenant_id ?? $row->parent?->effective_tenant_id;
+        }
+        $tagged = $row->isDirty('tags');
+        $row->isDirty(['name', 'gateway']) ? Leader::say($ledger, $row->space_id, $row->prefix()) : null;
+        $links = $row->isDirty('vlan_id') ? [$row->getOriginal('vlan_id'), $row->vlan_id] : [];
+        $row->save();
+        $links === [] ?: LinkShare::moved($ledger, $row, ...$links);
+        $tagged && Labels::index($row);
+        $this->gateway === null ?: CarvePrefix::sayHabit($ledger, $row);
+        $row->effective_tenant_id === $tenant ?: Tree::inheritTenant($row);
+    }
+
+    /** What stands in one column: null leaves it, a dash empties it. */
+    private function setColumns(Prefix $row): void
+    {
+        foreach (['name' => $this->name, 'role' => $this->role, 'description' => $this->description] as $column => $value) {
+            if ($value !== null) {
+                $row->$column = $value === '-' ? '' : $value;
             }
-            $row->stage = $this->stage === null ? $row->stage : Stage::from($this->stage);
-            foreach (['site_id' => $this->site, 'tenant_id' => $this->tenant, 'vlan_id' => $this->vlan] as $column => $value) {
-                if ($value !== null) {
-                    $row->$column = $value === '-' || $value === '' ? null : $value;
-                }
+        }
+        $row->stage = $this->stage === null ? $row->stage : Stage::from($this->stage);
+        foreach (['site_id' => $this->site, 'tenant_id' => $this->tenant, 'vlan_id' => $this->vlan] as $column => $value) {
+            if ($value !== null) {
+                $row->$column = $value === '-' || $value === '' ? null : $value;
             }
-            if ($this->gateway !== null) {
-                $habit = in_array($this->gateway, ['first', 'last'], true)
-                    ? (string) \App\Queries\Inherited::gatewayBy($this->gateway, $row->prefix())
-                    : null;
-                $row->gateway = CarvePrefix::gateway(
-                    $ledger,
-                    $row->prefix(),
-                    $this->gateway === '-' ? '' : $habit ?? $this->gateway,
-                    $row->kind,
-                );
-                $row->gateway === null || ! $row->isDirty('gateway') ?: self::checkLeases($ledger, $row, $row->gateway);
-                $taken = $row->gateway === null
-                    ? null
-                    : Host::query()->where('space_id', $row->space_id)->where('family', $row->family)
-                        ->where('address', $row->gateway->bytes)->where('role', '!=', 'gateway')->first();
-                if ($taken !== null) {
-                    $ledger->warn(
-                        'gateway-is-host',
-                        "{$taken->line()} is a host",
-                        'The gateway and a host would share the address.',
-                        null,
-                        'gateway',
-                        at('plan.prefix', $row->id)."?address=$taken->address",
-                    );
-                }
-            }
-            Labels::origin($ledger, $row, $this->origin, $this->originOn, $this->originHandle);
-            $this->tags === null ?: Labels::tag($ledger, $row, $this->tags);
-            Labels::own($ledger, $row, $this->own);
-            if ($this->kind !== null && $this->kind !== $row->kind->value) {
-                $kind = PrefixKind::tryFrom($this->kind)
-                    ?? $ledger->refuse('bad-kind', 'The kind is supernet, subnet or pool', field: 'kind');
-                Tree::turn($ledger, $row, $kind);
-            }
-            if ($row->isDirty(['site_id', 'vlan_id'])) {
-                CarvePrefix::links($ledger, $row);
-            }
-            if ($row->isDirty('tenant_id')) {
-                $row->effective_tenant_id = $row->tenant_id ?? $row->parent?->effective_tenant_id;
-            }
-            $tagged = $row->isDirty('tags');
-            $row->isDirty(['name', 'gateway']) ? Leader::say($ledger, $row->space_id, $row->prefix()) : null;
-            $links = $row->isDirty('vlan_id') ? [$row->getOriginal('vlan_id'), $row->vlan_id] : [];
-            $row->save();
-            $links === [] ?: LinkShare::moved($ledger, $row, ...$links);
-            $tagged && Labels::index($row);
-            $this->gateway === null ?: CarvePrefix::sayHabit($ledger, $row);
-            if ($row->effective_tenant_id !== $tenant) {
-                Tree::inheritTenant($row);
-            }
+        }
+    }
+
+    /** @param  string  $typed  an address, a habit, or a dash for none */
+    private function setGateway(Ledger $ledger, Prefix $row, string $typed): void
+    {
+        $habit = in_array($typed, ['first', 'last'], true) ? (string) Inherited::gatewayBy($typed, $row->prefix()) : null;
+        $gateway = CarvePrefix::gateway($ledger, $row->prefix(), $typed === '-' ? '' : $habit ?? $typed, $row->kind);
+        $row->gateway = $gateway;
+        if ($gateway === null) {
+            return;
+        }
+        $row->isDirty('gateway') ? self::checkLeases($ledger, $row, $gateway) : null;
+        $taken = Host::query()->where('space_id', $row->space_id)->where('family', $row->family)
+            ->where('address', $gateway->bytes)->where('role', '!=', 'gateway')->first();
+        if ($taken !== null) {
+            $ledger->warn(
+                'gateway-is-host',
+                "{$taken->line()} is a host",
+                'The gateway and a host would share the address.',
+                null,
+                'gateway',
+                at('plan.prefix', $row->id)."?address=$taken->address",
+            );
         }
     }
 

@@ -96,6 +96,14 @@ final readonly class SignZone extends Act
                 'RFC 4035 §2.1',
             );
         }
+        self::checkServers($ledger, $zone);
+        self::checkPolicy($ledger, $zone, $policy);
+        self::checkViews($ledger, $zone);
+    }
+
+    /** Every server of the zone has it as it is. */
+    private static function checkServers(Ledger $ledger, Zone $zone): void
+    {
         $placements = ZoneServer::query()->with('server')->where('zone_id', $zone->id)->where('planned', false)->get();
         if ($placements->where('part', Part::Primary)->isEmpty()) {
             $ledger->refuse(
@@ -116,6 +124,11 @@ final readonly class SignZone extends Act
                 );
             }
         }
+    }
+
+    /** Signatures outlive what secondaries and caches keep. */
+    private static function checkPolicy(Ledger $ledger, Zone $zone, SigningPolicy $policy): void
+    {
         if ($policy->refresh < $zone->expire) {
             $ledger->warn(
                 'refresh-below-expire',
@@ -126,6 +139,19 @@ final readonly class SignZone extends Act
                 link: at('name.signing'),
             );
         }
+        $longest = Signing::longestTtl($zone);
+        if ($longest > $policy->validity - $policy->jitter - $policy->refresh) {
+            $ledger->warn(
+                'ttl-above-validity',
+                'Records of '.Ttl::of($longest)->spoken().' outlive their signatures in caches',
+                standard: 'RFC 6781 §4.4.2',
+            );
+        }
+    }
+
+    /** Who is answered by another view sees the DS at the parent too. */
+    private static function checkViews(Ledger $ledger, Zone $zone): void
+    {
         $others = Zone::query()->with('view')->where('name', $zone->name)->whereKeyNot($zone->id)->whereNull('policy_id')->get();
         foreach (Signing::parentOf($zone) === null ? $others : [] as $other) {
             $ledger->warn(
@@ -136,14 +162,6 @@ final readonly class SignZone extends Act
                     .'or hand this one out as an anchor alone.',
                 'RFC 6781 §4',
                 link: at('name.zone.signing', $other->id),
-            );
-        }
-        $longest = Signing::longestTtl($zone);
-        if ($longest > $policy->validity - $policy->jitter - $policy->refresh) {
-            $ledger->warn(
-                'ttl-above-validity',
-                'Records of '.Ttl::of($longest)->spoken().' outlive their signatures in caches',
-                standard: 'RFC 6781 §4.4.2',
             );
         }
     }

@@ -27,6 +27,14 @@ final class SoundPolicy
             );
         }
         $ledger->passed('algorithm', "{$policy->algorithm->mnemonic()}: {$policy->algorithm->standing()}", 'RFC 8624 §3.1');
+        self::judgeSignatures($ledger, $policy, $spoken);
+        self::judgeLives($ledger, $policy, $spoken);
+        self::sayRisks($ledger, $policy);
+    }
+
+    /** @param  \Closure(int): string  $spoken */
+    private static function judgeSignatures(Ledger $ledger, SigningPolicy $policy, \Closure $spoken): void
+    {
         if ($policy->validity < 3600 || $policy->validity > 86400 * 365) {
             $ledger->refuse('bad-validity', 'Signatures hold between an hour and a year', standard: 'RFC 6781 §4.4.2', field: 'validity');
         }
@@ -58,6 +66,15 @@ final class SoundPolicy
                 'keyTtl',
             );
         }
+    }
+
+    /**
+     * A turn of a key ends before its life does.
+     *
+     * @param  \Closure(int): string  $spoken
+     */
+    private static function judgeLives(Ledger $ledger, SigningPolicy $policy, \Closure $spoken): void
+    {
         foreach (['entry_life' => 'entryLife', 'zone_key_life' => 'zoneKeyLife'] as $column => $field) {
             $turns = $policy->propagation + $policy->key_ttl + $policy->ds_ttl + $policy->parent_propagation + 86400 * 7;
             if ($policy->$column !== 0 && $turns > $policy->$column) {
@@ -70,6 +87,10 @@ final class SoundPolicy
                 );
             }
         }
+    }
+
+    private static function sayRisks(Ledger $ledger, SigningPolicy $policy): void
+    {
         if ($policy->denial === Denial::OptOut) {
             $ledger->warn(
                 'opt-out',
