@@ -21,6 +21,13 @@ final class Called
         'view_id' => Models\View::class, 'zone_id' => Models\Zone::class, 'server_id' => Models\Server::class,
         'scope_id' => Models\Scope::class,
         'address_id' => Models\Host::class, 'person_id' => Models\Person::class,
+        'effective_tenant_id' => Models\Tenant::class, 'author_id' => Models\Person::class, 'keeper_id' => Models\Person::class,
+        'team_id' => Models\Team::class, 'class_id' => Models\ClientClass::class, 'policy_id' => Models\SigningPolicy::class,
+        'pair_id' => Models\Pair::class, 'first_id' => Models\Server::class, 'second_id' => Models\Server::class,
+        'off_id' => Models\Server::class, 'key_id' => Models\TransferKey::class, 'name_key_id' => Models\TransferKey::class,
+        'name_zone_id' => Models\Zone::class, 'under_id' => Models\Prefix::class,
+        'template_id' => Models\Template::class,
+        'native_vlan_id' => Models\Vlan::class, 'voice_vlan_id' => Models\Vlan::class, 'to_vlan_id' => Models\Vlan::class,
     ];
 
     /** What options stand at, but for the organisation. */

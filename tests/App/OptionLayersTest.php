@@ -29,6 +29,7 @@ use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\MacAddress;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Schema;
 use Tests\World;
 
 beforeEach(function (): void {
@@ -307,4 +308,21 @@ it('says where each option stands that an edit writes', function (): void {
     $w->did($inScope);
     expect($said($of(['scope' => $w->scope->id], '192.0.2.8')))->toBe([($this->scope)()->line()])
         ->and($said(SetOption::fromInput(['scope' => $w->scope->id, 'code' => '42', 'value' => ''])))->toBe([($this->scope)()->line()]);
+});
+
+it('tells no id of an object in a change', function (): void {
+    $called = new Called([]);
+    // A share is a group of records without a name of its own; an option says where it stands by its home.
+    $without = ['share_id', 'layer_id', 'object_id', 'series_id', 'place_id', 'target_id', 'within_id', 'report_id'];
+    $raw = [];
+    foreach (App\Models\Nouns::words() as $noun) {
+        $model = App\Models\Nouns::query($noun)?->getModel();
+        foreach (Schema::getColumns($model?->getTable() ?? '') as ['name' => $column, 'type' => $type]) {
+            $id = str_ends_with($column, '_id') && $type === 'char(26)' && ! in_array($column, $without, true);
+            if ($id && $called->value($column, '01J00000000000000000000000') !== 'one that is gone') {
+                $raw[] = "$noun.$column";
+            }
+        }
+    }
+    expect($raw)->toBe([]);
 });

@@ -32,12 +32,10 @@
           @endif
         </span></p>
       @if ($mending && $open > 0)
-        <p class="bar-line">
-          <span class="row" data-needs-pick hidden>
-            <x-all-match :field="$mending->picks" list="failing" :within="$audit->id" :total="$open" :shown="min($open, $shown)" />
-            <b><span data-picked>0</span> picked</b>
-            <span class="hint">mended at the right, all at once</span>
-          </span>
+        <p class="bar-line" data-needs-pick hidden>
+          <x-all-match :field="$mending->picks" list="failing" :within="$audit->id" :total="$open" :shown="min($open, $shown)" />
+          <b><span data-picked>0</span> picked</b>
+          <span class="hint">mended at the right, all at once</span>
         </p>
       @endif
       @if ($findings->isEmpty())
