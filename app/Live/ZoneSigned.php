@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Live;
 
 use App\Domain\Name\ParentDs;
+use App\Domain\Name\ServedTtls;
 use App\Domain\Name\Signing;
 use App\Models\KeyWish;
 use App\Models\Record;
@@ -18,6 +19,7 @@ use HarborPost\Core\Dns\Dnssec\KeySchedule;
 use HarborPost\Core\Dns\Dnssec\KeyState;
 use HarborPost\Core\Dns\Dnssec\KeyStep;
 use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Ttl;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -54,6 +56,28 @@ final readonly class ZoneSigned
         $times = array_values($this->zone->keys->map(fn (ZoneKey $k) => $k->times($this->now))->all());
 
         return $this->schedule?->state($key->times($this->now), $times, $this->now);
+    }
+
+    /** @return list<string> where steps wait longer than the TTLs of now ask for, in words */
+    public function earlierTtls(): array
+    {
+        $policy = $this->zone->policy;
+        $said = [];
+        foreach ($policy === null ? [] : [
+            [ServedTtls::ZONE, 'Records were served', Signing::longestTtl($this->zone), $policy->propagation],
+            [ServedTtls::KEYS, 'Keys were served', $policy->key_ttl, $policy->propagation],
+            [ServedTtls::DS, 'The DS was given', $policy->ds_ttl, $policy->parent_propagation],
+        ] as [$kind, $what, $current, $lag]) {
+            $ttls = ServedTtls::of($this->zone, $kind);
+            $longest = $ttls->longest($this->now, $lag);
+            $until = $ttls->until($current, $this->now, $lag);
+            if ($longest > $current) {
+                $said[] = "$what with ".Ttl::of($longest)->spoken().' (now '.Ttl::of($current)->spoken().'): '
+                    .($until === null ? 'servers still have the former' : 'that is over on '.gmdate('j M, H:i', $until).' UTC');
+            }
+        }
+
+        return $said;
     }
 
     /** What comes next for a key, in words; null when nothing does. */

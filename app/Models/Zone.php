@@ -36,6 +36,7 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property ?int $signed_since  every server has signatures since, seconds since 1970
  * @property ?int $unsign_asked  the parent was asked to name no key any more
  * @property ?int $unsign_seen  no server of the parent names one since
+ * @property ?array<string, list<array{int, ?int}>> $cached_ttls  what caches may hold, by kind
  * @property-read ?SigningPolicy $policy
  * @property-read Collection<int, ZoneKey> $keys
  * @property-read View $view
@@ -45,7 +46,7 @@ final class Zone extends Model
 {
     protected $table = 'zones';
 
-    protected $casts = ['silenced' => 'boolean', 'transfer' => 'array', 'update_from' => 'array'];
+    protected $casts = ['silenced' => 'boolean', 'transfer' => 'array', 'update_from' => 'array', 'cached_ttls' => 'array'];
 
     public function title(): string
     {

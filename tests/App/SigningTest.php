@@ -220,6 +220,45 @@ it('replaces the key of the zone when caches allow, and never before', function 
         ->and(DB::table('signed_records')->where('zone_id', $w->zone->id)->where('type', RecordType::DNSKEY)->count())->toBe(2);
 });
 
+it('waits for what caches hold of a TTL that was served before', function (): void {
+    $w = $this->w;
+    ($this->shipAll)();
+    $w->did(AddRecord::fromInput(['zone' => $w->zone->id, 'name' => 'long', 'type' => 'A', 'data' => '192.0.2.7', 'ttl' => '7d']));
+    ($this->shipAll)();
+    $w->did(new SignZone($w->zone->id, ($this->policy)(['keyTtl' => '2d', 'zoneKeyLife' => '0', 'dsTtl' => '3d'])->id));
+    ($this->shipAll)();
+    $waits = fn (): array => [($s = Signing::schedule(($this->zone)(), now()->getTimestamp()))->zoneTtl, $s->keyTtl, $s->dsTtl];
+    $day = 86400;
+    expect($waits())->toBe([7 * $day, 2 * $day, 3 * $day]);
+    // What is removed is on the servers until it is shipped, and in caches for as long as it was to hold.
+    $long = Record::query()->where('zone_id', $w->zone->id)->where('ttl', 7 * $day)->sole();
+    $w->did(RemoveRecords::fromInput(['zone' => $w->zone->id, 'records' => [$long->id]]));
+    $this->travel(20)->days();
+    expect($waits())->toBe([7 * $day, 2 * $day, 3 * $day]);
+    $page = fn () => $this->actingAs($w->people['operator'])->get("/name/zone/{$w->zone->id}/signing")->assertOk();
+    $page()->assertReads('servers still have the former');
+    ($this->shipAll)();
+    $page()->assertReads('Caches may still count down an earlier TTL')
+        ->assertReads('Records were served with 7 d (now 1 h): that is over on')
+        ->assertDontSee('servers still have');
+    $now = Signing::longestTtl(($this->zone)());
+    $this->travel(7)->days();
+    expect($waits()[0])->toBe(7 * $day);
+    $this->travel(11)->minutes();
+    expect($waits())->toBe([$now, 2 * $day, 3 * $day])->and($now)->toBeLessThan(7 * $day);
+    $page()->assertDontSee('Caches may still count down');
+    // The DS is the parent's: given for three days, it is there for three days until another one is seen.
+    $w->did(new TellParent($w->zone->id, 'given'));
+    $w->did(new TellParent($w->zone->id, 'named'));
+    $next = ($this->policy)(['algorithm' => '15', 'keyTtl' => '1h', 'zoneKeyLife' => '0', 'dsTtl' => '1h']);
+    $w->did(new RollAlgorithm($w->zone->id, $next->id));
+    expect($waits())->toBe([$now, 2 * $day, 3 * $day]);
+    ($this->shipAll)();
+    $this->travel(3)->days();
+    expect($waits())->toBe([$now, 3600, 3 * $day])->and($page()->getContent())->toContain('servers still have the former');
+    expect(DB::table('history')->where('after', 'like', '%cached_ttls%')->count())->toBe(0);
+});
+
 it('has the parent name the key, sees it by packets, and leaves signing safely', function (): void {
     $w = $this->w;
     $child = $w->zone("ops.{$w->zone->title()}");

@@ -6,6 +6,7 @@ namespace App\Acts\Ship;
 
 use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
+use App\Domain\Name\ServedTtls;
 use App\Domain\Name\Signing;
 use App\Models\Person;
 use App\Models\Zone;
@@ -44,6 +45,7 @@ final readonly class StampZones extends Act
             $zone->serial = $serial->nextOn($ledger->at)->value;
             $zone->save();
             DB::table('record_changes')->where('zone_id', $zone->id)->whereNull('serial')->update(['serial' => $zone->serial]);
+            ServedTtls::stamped($zone);
             // The SOA is signed too, so a new serial is a new signature; a zone that left its policy loses them all.
             Signing::renew($zone, $ledger->at->getTimestamp());
         }

@@ -8,6 +8,7 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\ParentDs;
 use App\Domain\Name\Records;
+use App\Domain\Name\ServedTtls;
 use App\Domain\Name\Signing;
 use App\Models\KeyWish;
 use App\Models\Zone;
@@ -51,6 +52,7 @@ final readonly class AdvanceKeys extends Act
         if ($this->parent === 'named' && $entry?->ds_asked !== null && $entry->ds_seen === null) {
             $entry->ds_seen = $now;
             $entry->save();
+            ServedTtls::seen($zone, $now);
         } elseif ($this->parent === 'gone' && $entry?->ds_seen !== null) {
             // Somebody took it out of the parent: it is named no more, and what waits for that waits again.
             $entry->ds_seen = null;

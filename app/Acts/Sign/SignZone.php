@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\Records;
+use App\Domain\Name\ServedTtls;
 use App\Domain\Name\Signing;
 use App\Models\KeyWish;
 use App\Models\Part;
@@ -186,7 +187,10 @@ final readonly class SignZone extends Act
                 .($keys > 1232 ? ', more than one packet: it is asked for over TCP' : ', which fits one packet'),
             'RFC 6891 §6.2.5',
         );
-        $wait = Ttl::of($policy->propagation + Signing::longestTtl($zone))->spoken();
+        $wait = Ttl::of($policy->propagation + max(
+            Signing::longestTtl($zone),
+            ServedTtls::of($zone, ServedTtls::ZONE)->longest($ledger->at->getTimestamp(), $policy->propagation),
+        ))->spoken();
         $parent = Signing::parentOf($zone);
         $goes = $parent === null
             ? 'its DS can be given to the parent, or handed to resolvers as an anchor'

@@ -9,6 +9,7 @@ use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
 use App\Domain\Name\ParentDs;
+use App\Domain\Name\ServedTtls;
 use App\Models\Zone;
 
 /**
@@ -65,6 +66,7 @@ final readonly class TellParent extends Act
             $key->ds_asked !== null ?: $ledger->refuse('ds-not-given', 'The parent was not given the DS yet');
             $key->ds_seen ??= $now;
             $key->save();
+            ServedTtls::seen($zone, $now);
 
             return;
         }

@@ -74,6 +74,7 @@ final class ParentDs
         $parent = self::write($ledger, $zone, [$key]);
         $key->ds_asked ??= $now;
         $key->save();
+        ServedTtls::given($zone);
         $ledger->later($parent === null
             ? 'Hand this DS to the parent: '.$zone->title().'. DS '.$key->ds()->text()
             : "The DS reaches resolvers with the next shipment of {$parent->line()}");

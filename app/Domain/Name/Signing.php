@@ -124,10 +124,17 @@ final class Signing
     public static function schedule(Zone $zone, int $now): ?KeySchedule
     {
         $policy = $zone->policy;
+        if ($policy === null) {
+            return null;
+        }
+        $held = static fn (string $kind, int $lag): int => ServedTtls::of($zone, $kind)->longest($now, $lag);
 
-        return $policy === null ? null : new KeySchedule(
-            $policy->key_ttl, self::longestTtl($zone), $policy->propagation, $policy->ds_ttl, $policy->parent_propagation,
-            $policy->entry_life, $policy->zone_key_life, $zone->signed_since ?? $now,
+        return new KeySchedule(
+            max($policy->key_ttl, $held(ServedTtls::KEYS, $policy->propagation)),
+            max(self::longestTtl($zone), $held(ServedTtls::ZONE, $policy->propagation)),
+            $policy->propagation,
+            max($policy->ds_ttl, $held(ServedTtls::DS, $policy->parent_propagation)),
+            $policy->parent_propagation, $policy->entry_life, $policy->zone_key_life, $zone->signed_since ?? $now,
         );
     }
 
@@ -157,6 +164,7 @@ final class Signing
     {
         $zone->keys()->get()->each(static fn (ZoneKey $k) => $k->delete());
         $zone->fill(['policy_id' => null, 'signed_since' => null, 'unsign_asked' => null, 'unsign_seen' => null])->save();
+        ServedTtls::unnamed($zone);
         Records::mark($zone);
     }
 
@@ -165,10 +173,14 @@ final class Signing
     {
         $lags = ZoneServer::query()->where('zone_id', $zone->id)->where('planned', false)
             ->where(fn ($q) => $q->whereNull('verified_at')->orWhereNull('shipped_serial')->orWhere('shipped_serial', '!=', $zone->serial));
-        if ($zone->policy_id === null || $lags->exists() || self::isUnstamped($zone)) {
+        if ($lags->exists() || self::isUnstamped($zone)) {
             return;
         }
         $now = $at->getTimestamp();
+        ServedTtls::settled($zone, $now);
+        if ($zone->policy_id === null) {
+            return;
+        }
         foreach ($zone->keys()->get() as $key) {
             $key->published ??= $key->isShown() ? $now : null;
             if ($key->wants === KeyWish::Active) {

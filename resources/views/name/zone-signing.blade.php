@@ -111,6 +111,19 @@
         @endif
       </div>
     @endif
+    @if ($earlier = $signed->earlierTtls())
+      <div class="notice" role="status">
+        @mark('wait')
+        <span class="grow">
+          <b>Caches may still count down an earlier TTL.</b>
+          Steps of the keys wait for the longer one.
+          @foreach ($earlier as $line)
+            {{ $line }}.
+          @endforeach
+          <span class="rfc">RFC 7583 §3.1</span>
+        </span>
+      </div>
+    @endif
     <section class="panel chart">
       <header>
         <h2>Keys over time</h2>

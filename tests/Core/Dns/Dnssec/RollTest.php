@@ -20,21 +20,36 @@ function someSchedule(int $entryLife, int $zoneKeyLife): KeySchedule
     );
 }
 
+/** @return array{int, int, int} of keys, zone and DS */
+function otherTtls(): array
+{
+    $of = static fn (int ...$choices): int => $choices[mt_rand(0, count($choices) - 1)];
+
+    return [$of(60, 3600, 86400, 172800), $of(300, 3600, 86400, 604800), $of(60, 3600, 86400, 604800)];
+}
+
 /**
  * Lives through many steps, each taken at its earliest time or later by chance.
  *
  * @param  \Closure(KeyStep): int  $early  seconds by which a step is taken too soon
  */
-function live(RollWorld $world, int $end, Closure $early, bool $algorithms = false): void
+function live(RollWorld $world, int $end, Closure $early, bool $algorithms = false, bool $retunes = false): void
 {
     $world->signFirst(0);
     for ($now = 0, $taken = 0; $now < $end && $taken < 60; $taken++) {
-        $open = array_filter($world->steps(), static fn (KeyStep $s): bool => $s->earliest !== null || $s->act === KeyAct::SeeDs);
+        $open = array_filter($world->steps($now), static fn (KeyStep $s): bool => $s->earliest !== null || $s->act === KeyAct::SeeDs);
         if ($open === []) {
             return;
         }
         usort($open, static fn (KeyStep $a, KeyStep $b): int => ($a->earliest ?? 0) <=> ($b->earliest ?? 0));
         $step = $open[0];
+        if ($retunes && mt_rand(0, 2) === 0) {
+            // Between two steps, as often as not so near to one that copies of before are still about.
+            $now = max($now + 1, ($step->earliest ?? $now) - mt_rand(0, 300_000));
+            $world->retune(...[...otherTtls(), $now]);
+
+            continue;
+        }
         $now = max($now, ($step->earliest ?? $now) - $early($step)) + (mt_rand(0, 2) === 0 ? mt_rand(0, 5000) : 0);
         $world->carryOut($step, $now, mt_rand(0, 1) * mt_rand(0, 400000));
         if ($algorithms && $world->isAtRest($now) && mt_rand(0, 2) === 0) {
@@ -66,6 +81,23 @@ test('through any change of the algorithm, and of one key into two, the strictes
     }
     expect($rolls)->toBeGreaterThan(300);
 });
+
+test('however TTLs change between the steps, what caches still hold of before is waited for', function (bool $split) {
+    mt_srand($split ? 21 : 22);
+    for ($i = 0; $i < 200; $i++) {
+        $world = new RollWorld(someSchedule(86400 * mt_rand(20, 90), 86400 * mt_rand(20, 60)), $split);
+        live($world, 86400 * 400, static fn (): int => 0, true, true);
+        expect($world->breaks(0, 86400 * 450))->toBeNull();
+    }
+    mt_srand($split ? 21 : 22);
+    // Going by the TTLs of now alone is what breaks them.
+    for ($i = 0, $broken = 0; $i < 60; $i++) {
+        $world = new RollWorld(someSchedule(86400 * mt_rand(20, 90), 86400 * mt_rand(20, 60)), $split, false);
+        live($world, 86400 * 400, static fn (): int => 0, true, true);
+        $broken += $world->breaks(0, 86400 * 450) === null ? 0 : 1;
+    }
+    expect($broken)->toBeGreaterThan(5);
+})->with(['two keys' => true, 'one key' => false]);
 
 test('each short cut in a change of the algorithm breaks a zone', function (KeyAct $act) {
     mt_srand(7);

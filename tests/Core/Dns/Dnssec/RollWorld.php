@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core\Dns\Dnssec;
 
+use HarborPost\Core\Dns\Dnssec\CachedTtls;
 use HarborPost\Core\Dns\Dnssec\KeyAct;
 use HarborPost\Core\Dns\Dnssec\KeyRole;
 use HarborPost\Core\Dns\Dnssec\KeySchedule;
@@ -12,32 +13,53 @@ use HarborPost\Core\Dns\Dnssec\KeyTimes;
 
 /**
  * A zone, its parent, servers that lag and caches of every age. What a resolver may hold together at one moment is every combination of a
- * DS,
- * a set of keys and a signature that was served within the time that its own TTL and the lag of the servers allow.
+ * DS, a set of keys and a signature that was served within the time that the TTL it was served with and the lag of the servers allow.
  */
 final class RollWorld
 {
     /** @var list<KeyTimes> */
     public array $keys = [];
 
-    /** @var list<array{at: int, ds: list<string>}> the parent over time */
+    /** @var list<array{at: int, kept: int, ds: list<string>}> kept: seconds in caches; the parent over time */
     private array $parents = [];
 
-    /** @var list<array{at: int, keys: list<string>, entries: list<string>}> which keys stand there and which of them sign them */
+    /** @var list<array{at: int, kept: int, keys: list<string>, entries: list<string>}> keys that stand there, and those that sign them */
     private array $keySets = [];
 
-    /** @var list<array{at: int, by: list<string>}> which keys sign the zone; none while it is unsigned */
+    /** @var list<array{at: int, kept: int, by: list<string>}> which keys sign the zone; none while it is unsigned */
     private array $signers = [];
 
     private int $count = 0;
 
     private int $algorithm = 13;
 
-    public function __construct(private readonly KeySchedule $schedule, private readonly bool $split)
+    private CachedTtls $ofZone;
+
+    private CachedTtls $ofKeys;
+
+    private CachedTtls $ofDs;
+
+    /** @param  bool  $remembers  do steps wait for TTLs that were served before? */
+    public function __construct(private KeySchedule $schedule, private readonly bool $split, private readonly bool $remembers = true)
     {
-        $this->parents[] = ['at' => PHP_INT_MIN, 'ds' => []];
-        $this->keySets[] = ['at' => PHP_INT_MIN, 'keys' => [], 'entries' => []];
-        $this->signers[] = ['at' => PHP_INT_MIN, 'by' => []];
+        $this->ofZone = CachedTtls::of([[$schedule->zoneTtl, null]]);
+        $this->ofKeys = CachedTtls::of([[$schedule->keyTtl, null]]);
+        $this->ofDs = CachedTtls::of([]);
+        $this->parents[] = ['at' => PHP_INT_MIN, 'kept' => 0, 'ds' => []];
+        $this->keySets[] = ['at' => PHP_INT_MIN, 'kept' => $this->keyCopies(), 'keys' => [], 'entries' => []];
+        $this->signers[] = ['at' => PHP_INT_MIN, 'kept' => $this->zoneCopies(), 'by' => []];
+    }
+
+    /** Other TTLs are shipped, and the parent gets another with the next DS. */
+    public function retune(int $keyTtl, int $zoneTtl, int $dsTtl, int $at): void
+    {
+        $s = $this->schedule;
+        $this->schedule = new KeySchedule(
+            $keyTtl, $zoneTtl, $s->propagation, $dsTtl, $s->parentPropagation, $s->entryLife, $s->zoneKeyLife, $s->signedSince,
+        );
+        $this->ofZone = $this->ofZone->trim($at, $s->propagation)->serve($zoneTtl)->settle($at);
+        $this->ofKeys = $this->ofKeys->trim($at, $s->propagation)->serve($keyTtl)->settle($at);
+        $this->record($at);
     }
 
     public function signFirst(int $at): void
@@ -82,9 +104,19 @@ final class RollWorld
     }
 
     /** @return list<KeyStep> */
-    public function steps(): array
+    public function steps(int $now): array
     {
-        return $this->schedule->steps($this->keys, true);
+        $s = $this->schedule;
+        $held = fn (CachedTtls $ttls, int $lag): int => $this->remembers ? $ttls->longest($now, $lag) : 0;
+        $waits = new KeySchedule(
+            max($s->keyTtl, $held($this->ofKeys, $s->propagation)),
+            max($s->zoneTtl, $held($this->ofZone, $s->propagation)),
+            $s->propagation,
+            max($s->dsTtl, $held($this->ofDs, $s->parentPropagation)),
+            $s->parentPropagation, $s->entryLife, $s->zoneKeyLife, $s->signedSince,
+        );
+
+        return $waits->steps($this->keys, true);
     }
 
     /** @param  int  $parentLag  the parent takes so long to do what it was asked for */
@@ -94,7 +126,7 @@ final class RollWorld
         match ($step->act) {
             KeyAct::Publish => $this->publish($key->role, $at),
             KeyAct::Activate => $this->activate($key, $at),
-            KeyAct::AskDs => $this->change($key, ['dsAsked' => $at]),
+            KeyAct::AskDs => $this->asked($key, $at),
             KeyAct::SeeDs => $this->seen($key, $at + $parentLag),
             KeyAct::Show => $this->together($key, ['hidden' => false, 'published' => $at]),
             KeyAct::Withdraw => $this->together($key, ['hidden' => true, 'withdrawn' => $at]),
@@ -106,32 +138,27 @@ final class RollWorld
     /** @return ?string what a resolver could hold together that does not fit; null when nothing can */
     public function breaks(int $from, int $to): ?string
     {
-        $s = $this->schedule;
         $moments = [$from];
+        usort($this->parents, static fn (array $a, array $b): int => $a['at'] <=> $b['at']);
         // What can be held together changes only when something new is served and when the last copy of something old is gone.
-        $kinds = [
-            [$this->parents, $s->dsTtl + $s->parentPropagation], [$this->keySets, $s->keyTtl + $s->propagation],
-            [$this->signers, $s->zoneTtl + $s->propagation],
-        ];
-        foreach ($kinds as [$versions, $kept]) {
-            foreach ($versions as $version) {
-                array_push($moments, $version['at'], $version['at'] + $kept - 1);
+        foreach ([$this->parents, $this->keySets, $this->signers] as $versions) {
+            foreach ($versions as $i => $version) {
+                array_push($moments, $version['at'], $version['at'] + ($versions[$i - 1]['kept'] ?? 0) - 1);
             }
         }
-        usort($this->parents, static fn (array $a, array $b): int => $a['at'] <=> $b['at']);
         foreach (array_unique($moments) as $now) {
             if ($now < $from || $now > $to) {
                 continue;
             }
-            foreach (self::within($this->parents, $now, $s->dsTtl + $s->parentPropagation) as $parent) {
+            foreach (self::within($this->parents, $now) as $parent) {
                 if ($parent['ds'] === []) {
                     continue;
                 }
-                foreach (self::within($this->keySets, $now, $s->keyTtl + $s->propagation) as $keys) {
+                foreach (self::within($this->keySets, $now) as $keys) {
                     if (array_intersect($parent['ds'], $keys['entries'], $keys['keys']) === []) {
                         return "at $now: DS ".implode(',', $parent['ds']).' with keys '.implode(',', $keys['keys']);
                     }
-                    foreach (self::within($this->signers, $now, $s->zoneTtl + $s->propagation) as $signed) {
+                    foreach (self::within($this->signers, $now) as $signed) {
                         // The strictest validator: each algorithm among the keys has signed (RFC 4035 §2.2).
                         foreach ($this->byAlgorithm($keys['keys']) as $ofOne) {
                             if (array_intersect($signed['by'], $ofOne) === []) {
@@ -157,11 +184,30 @@ final class RollWorld
         $this->change($this->keyOf($key->id), ['active' => $at]);
     }
 
+    private function asked(KeyTimes $key, int $at): void
+    {
+        $this->ofDs = $this->ofDs->serve($this->schedule->dsTtl);
+        $this->change($key, ['dsAsked' => $at]);
+    }
+
     private function seen(KeyTimes $key, int $at): void
     {
-        $this->parents[] = ['at' => $at, 'ds' => [$key->id]];
+        $rows = $this->ofDs->rows();
+        $this->parents[] = ['at' => $at, 'kept' => $rows[count($rows) - 1][0] + $this->schedule->parentPropagation, 'ds' => [$key->id]];
         // The parent's servers lag as well: it is seen everywhere when the slowest has it.
-        $this->change($key, ['dsSeen' => $at + $this->schedule->parentPropagation]);
+        $everywhere = $at + $this->schedule->parentPropagation;
+        $this->change($key, ['dsSeen' => $everywhere]);
+        $this->ofDs = $this->ofDs->trim($at, $this->schedule->parentPropagation)->settle($everywhere);
+    }
+
+    private function keyCopies(): int
+    {
+        return $this->schedule->keyTtl + $this->schedule->propagation;
+    }
+
+    private function zoneCopies(): int
+    {
+        return $this->schedule->zoneTtl + $this->schedule->propagation;
     }
 
     /**
@@ -208,29 +254,29 @@ final class RollWorld
         $shown = array_filter($there, static fn (KeyTimes $k): bool => ! $k->hidden);
         $ids = static fn (array $keys): array => array_values(array_map(static fn (KeyTimes $k): string => $k->id, $keys));
         $this->keySets[] = [
-            'at' => $at, 'keys' => $ids($shown), 'entries' => $ids(array_filter(
+            'at' => $at, 'kept' => $this->keyCopies(), 'keys' => $ids($shown), 'entries' => $ids(array_filter(
                 $shown,
                 static fn (KeyTimes $k): bool => $k->role->isEntry(),
             )),
         ];
         $signing = array_filter($there, static fn (KeyTimes $k): bool => $k->active !== null && $k->retired === null);
-        $this->signers[] = ['at' => $at, 'by' => $ids($signing)];
+        $this->signers[] = ['at' => $at, 'kept' => $this->zoneCopies(), 'by' => $ids($signing)];
     }
 
     /**
-     * Versions that were served at some time within the last so many seconds.
+     * Versions that were served so late that a cache may still hold them.
      *
-     * @template T of array{at: int}
+     * @template T of array{at: int, kept: int}
      *
      * @param  list<T>  $versions  oldest first
      * @return list<T>
      */
-    private static function within(array $versions, int $now, int $back): array
+    private static function within(array $versions, int $now): array
     {
         $found = [];
         foreach ($versions as $i => $version) {
             $until = $versions[$i + 1]['at'] ?? PHP_INT_MAX;
-            if ($version['at'] <= $now && $until > $now - $back && $until > $version['at']) {
+            if ($version['at'] <= $now && $until > $now - $version['kept'] && $until > $version['at']) {
                 $found[] = $version;
             }
         }
