@@ -113,7 +113,8 @@ it('carries every act through its own input and back', function (string $class):
         $input[$name] = match ($field->kind) {
             Kind::Number => (string) max(7, $field->least), Kind::Texts => ['a', 'b'], Kind::Map => ['a' => 'b'], Kind::Flag => '1',
             Kind::Choice => $field->choices[0],
-            Kind::Id, Kind::NewId => '01JE7ZZZZZZZZZZZZZZZZZZZZZ', Kind::Ids => ['01JE7ZZZZZZZZZZZZZZZZZZZZZ'], default => 'text'
+            Kind::Id, Kind::NewId => '01JE7ZZZZZZZZZZZZZZZZZZZZZ', Kind::Ids => ['01JE7ZZZZZZZZZZZZZZZZZZZZZ'],
+            default => substr('text', 0, $field->most),
         };
     }
     $act = $class::fromInput($input);

@@ -81,7 +81,7 @@ test('the ruler zooms by key, lights up what is found, and open water is chosen 
   await open(page, '10.32.0.0/12', 'Kittiwake Ferries');
   await page.locator('.lane a').first().focus();
   await page.keyboard.press('+');
-  await expect(page.locator('[data-ruler]')).toHaveAttribute('data-ruler', '10.32.0.0/14');
+  await expect(page.locator('html[data-ready] [data-ruler]')).toHaveAttribute('data-ruler', '10.32.0.0/14');
   await page.keyboard.press('-');
   await expect(page.locator('[data-ruler]')).toHaveAttribute('data-ruler', '10.32.0.0/12');
   await page.goto(`${page.url().split('?')[0]}?zoom=10.38.0.0/16`);
