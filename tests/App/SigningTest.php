@@ -140,9 +140,10 @@ it('goes over to another algorithm, signed by each that stands among the keys at
     ($this->shipAll)();
     $w->did(new SignZone($w->zone->id, ($this->policy)(['zoneKeyLife' => '0', 'entryLife' => '0'])->id));
     ($this->shipAll)();
+    $page = fn () => $this->actingAs($w->people['operator'])->get("/name/zone/{$w->zone->id}/signing")->assertOk();
+    $page()->assertReads('No policy has another algorithm. Make one first');
     $next = ($this->policy)(['algorithm' => '15', 'keys' => $keys, 'zoneKeyLife' => '0', 'entryLife' => '0']);
     $old = ($this->zone)()->keys()->first();
-    $page = fn () => $this->actingAs($w->people['operator'])->get("/name/zone/{$w->zone->id}/signing")->assertOk();
     $page()->assertReads('Change the algorithm')->assertReads('ED25519');
     expect($w->refusal(RollAlgorithm::class, ['zone' => $w->zone->id, 'policy' => ($this->zone)()->policy_id]))->toBe('same-algorithm');
     $w->did(new RollAlgorithm($w->zone->id, $next->id));

@@ -303,14 +303,18 @@
               </x-act>
             </div>
           </section>
-          @if ($signed->mayChangeAlgorithm() && $others !== [])
+          @if ($signed->mayChangeAlgorithm())
             <details class="panel">
               <summary class="bar-line"><b>Change the algorithm</b> <span class="soft">now {{ $policy->algorithm->mnemonic() }}</span></summary>
               <div class="pad">
-                <x-act id="algorithm" action="roll-algorithm" :seen="['zone:' . $zone->id => $zone->version]">
-                  <input type="hidden" name="zone" value="{{ $zone->id }}">
-                  <x-field form="algorithm" name="policy" label="Policy of another algorithm" :options="$others" />
-                </x-act>
+                @if ($others === [])
+                  <p>No policy has another algorithm. <a href="{{ at('name.signing') }}#keep-policy">Make one first</a>.</p>
+                @else
+                  <x-act id="algorithm" action="roll-algorithm" :seen="['zone:' . $zone->id => $zone->version]">
+                    <input type="hidden" name="zone" value="{{ $zone->id }}">
+                    <x-field form="algorithm" name="policy" label="Policy of another algorithm" :options="$others" />
+                  </x-act>
+                @endif
               </div>
             </details>
             <x-follows-slot form="algorithm" />
