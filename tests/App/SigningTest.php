@@ -16,6 +16,7 @@ use App\Acts\Sign\RollKey;
 use App\Acts\Sign\SignZone;
 use App\Acts\Sign\TellParent;
 use App\Acts\Sign\UnsignZone;
+use App\Domain\Name\ServedTtls;
 use App\Domain\Name\Signing;
 use App\Links\Names\DnsClient;
 use App\Live\ParentLook;
@@ -258,6 +259,18 @@ it('waits for what caches hold of a TTL that was served before', function (): vo
     $this->travel(3)->days();
     expect($waits())->toBe([$now, 3600, 3 * $day])->and($page()->getContent())->toContain('servers still have the former');
     expect(DB::table('history')->where('after', 'like', '%cached_ttls%')->count())->toBe(0);
+});
+
+it('notes what is in caches by what stands there, and over nothing that came meanwhile', function (): void {
+    $note = fn (array $rows) => Zone::query()->whereKey($this->w->zone->id)->toBase()
+        ->update(['cached_ttls' => json_encode(['zone' => $rows, 'keys' => []])]);
+    $note([[7200, null], [60, null]]);
+    $late = Zone::query()->findOrFail($this->w->zone->id);
+    $note($stamped = [[7200, null], [60, null], [90000, null]]);
+    ServedTtls::settled($late, 5);
+    expect(($this->zone)()->cached_ttls['zone'])->toBe($stamped);
+    ServedTtls::settled(($this->zone)(), 5);
+    expect(($this->zone)()->cached_ttls['zone'])->toBe([[7200, 5], [60, 5], [90000, null]]);
 });
 
 it('has the parent name the key, sees it by packets, and leaves signing safely', function (): void {

@@ -76,7 +76,9 @@ final class ServedTtls
         }
         // A machine's knowledge, not a decision: no entry in the history, and no new version of the zone.
         $json = json_encode($all, JSON_THROW_ON_ERROR);
-        Zone::query()->whereKey($zone->id)->toBase()->update(['cached_ttls' => $json]);
-        $zone->setRawAttributes([...$zone->getAttributes(), 'cached_ttls' => $json])->syncOriginalAttribute('cached_ttls');
+        // Without the zone in hand nothing is written over: what is not noted as settled now is noted with the next shipment.
+        $was = $zone->getRawOriginal('cached_ttls');
+        $kept = Zone::query()->whereKey($zone->id)->whereRaw('cached_ttls <=> ?', [$was])->toBase()->update(['cached_ttls' => $json]);
+        $kept === 0 ?: $zone->setRawAttributes([...$zone->getAttributes(), 'cached_ttls' => $json])->syncOriginalAttribute('cached_ttls');
     }
 }
