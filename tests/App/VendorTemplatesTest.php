@@ -140,3 +140,12 @@ it('is not misled by what was set by hand or by another template', function (): 
     $this->get("/lease/options/class/$bad")->assertOk()->assertReads('sub-option 9: 01 (no sub-option of Cabin phones)');
     expect($template->line())->toBe('Cabin phones, option 43 of vendor class CABIN-…');
 });
+
+it('has one template for the same devices, and goes by the one that says most of a class', function (): void {
+    ($this->keep)();
+    expect(($this->refused)(['vendorClass' => 'CABIN-']))->toBe('devices-described')
+        ->and(($this->refused)(['vendorClass' => '', 'enterprise' => '4711']))->toBeNull();
+    ($this->keep)(['name' => 'Zenith', 'vendorClass' => 'CABIN-9', 'subs' => '1 deck: uint8']);
+    $read = fn (string $class): ?string => App\Queries\OwnOptions::now()->template(43, '', HarborPost\Core\Net\Family::V4, $class)?->name;
+    expect($read('CABIN-9x'))->toBe('Zenith')->and($read('CABIN-7'))->toBe('Cabin phones')->and($read('GALLEY'))->toBeNull();
+});

@@ -72,8 +72,24 @@ final readonly class KeepVendorTemplate extends Act
             'name' => $name, 'family' => $family, 'vendor_class' => trim($this->vendorClass),
             'enterprise' => $this->number($ledger, $family),
             'subs' => implode("\n", array_map(static fn (SubDefinition $s): string => $s->text(), $subs)),
-        ])->save();
+        ]);
+        $this->alone($ledger, $row);
+        $row->save();
         $ledger->passed('reads-only', 'What is sent already stays as it is: a template is how it is typed and read');
+    }
+
+    /** Of two for the same devices none would be the one that is meant. Letters of a class count as they are. */
+    private function alone(Ledger $ledger, VendorTemplate $row): void
+    {
+        $same = VendorTemplate::query()->whereKeyNot($row->id)->where('family', $row->family)->where('enterprise', $row->enterprise)
+            ->where('vendor_class', $row->vendor_class)->get()
+            ->first(static fn (VendorTemplate $t): bool => $t->vendor_class === $row->vendor_class);
+        if ($same !== null) {
+            $ledger->refuse(
+                'devices-described', "$same->name describes what these devices read", 'Change that one.',
+                field: $row->enterprise === null ? 'vendorClass' : 'enterprise', link: $this->landing(),
+            );
+        }
     }
 
     /** By one of them a device is known, and the option that carries it. */

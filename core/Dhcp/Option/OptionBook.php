@@ -33,6 +33,9 @@ final readonly class OptionBook
             $own[$family->value][$code] = new Definition($code, $name, $shape->of($family), 'defined here');
         }
 
+        // Of several that a client's class begins with, the one that says most is meant.
+        usort($templates, static fn (VendorTemplate $a, VendorTemplate $b): int => strlen($b->vendorClass) <=> strlen($a->vendorClass));
+
         return new self($own, $templates);
     }
 
