@@ -7,6 +7,7 @@ use App\Acts\Directory\ChangeServer;
 use App\Acts\Name\AddRecord;
 use App\Acts\Name\PasteRecords;
 use App\Acts\Name\RemoveRecords;
+use App\Acts\Name\RemoveZone;
 use App\Acts\Name\ServeZone;
 use App\Acts\Sign\HandAnchor;
 use App\Acts\Sign\KeepPolicy;
@@ -16,6 +17,7 @@ use App\Acts\Sign\RollKey;
 use App\Acts\Sign\SignZone;
 use App\Acts\Sign\TellParent;
 use App\Acts\Sign\UnsignZone;
+use App\Acts\Watch\TakeBack;
 use App\Domain\Name\ServedTtls;
 use App\Domain\Name\Signing;
 use App\Links\Names\DnsClient;
@@ -271,6 +273,41 @@ it('notes what is in caches by what stands there, and over nothing that came mea
     expect(($this->zone)()->cached_ttls['zone'])->toBe($stamped);
     ServedTtls::settled(($this->zone)(), 5);
     expect(($this->zone)()->cached_ttls['zone'])->toBe([[7200, 5], [60, 5], [90000, null]]);
+});
+
+it('has no way back from how a zone is signed but by the acts that wait for caches', function (): void {
+    $w = $this->w;
+    $last = fn (): array => [DB::table('history')->orderByDesc('id')->value('act_id')];
+    $keys = fn (): array => ZoneKey::query()->pluck('id')->map(fn (string $id): string => "signing key:$id")->all();
+    $back = fn (array $acts): ?string => $w->acts()->commit(null, [new TakeBack($acts, $keys())])->block()?->code;
+    ($this->shipAll)();
+    $policy = ($this->policy)();
+    $w->did(KeepPolicy::fromInput(['id' => $policy->id, 'name' => $policy->name, 'algorithm' => '15']));
+    $changed = $last();
+    $w->did(new SignZone($w->zone->id, $policy->id));
+    $signed = $last();
+    ($this->shipAll)();
+    expect($back($signed))->toBe('no-way-back')->and($back($changed))->toBe('changed-since')
+        ->and(($this->zone)()->policy_id)->toBe($policy->id)->and($policy->refresh()->algorithm->value)->toBe(15);
+    $this->travel(2)->days();
+    $w->did(new TellParent($w->zone->id, 'given'));
+    $w->did(new UnsignZone($w->zone->id));
+    expect($back($last()))->toBe('no-way-back')->and(($this->zone)()->unsign_asked)->not->toBeNull();
+    // Once nobody signs by it any more, the policy goes back.
+    $this->travel(2)->days();
+    $w->did(new TellParent($w->zone->id, 'gone'));
+    $this->travel(2)->days();
+    app(KeepSigned::class)->one(($this->zone)());
+    expect(($this->zone)()->policy_id)->toBeNull()->and($back($changed))->toBeNull()->and($policy->refresh()->algorithm->value)->toBe(13);
+    // A zone that was removed comes back unsigned: its keys are gone.
+    $child = $w->zone("ops.{$w->zone->title()}");
+    $w->did(new SignZone($child->id, $policy->id));
+    $w->did(RemoveZone::fromInput(['zone' => $child->id]));
+    $removed = $last();
+    $gone = DB::table('history')->where('act_id', $removed[0])->where('object_type', 'signing key')->pluck('object_id')
+        ->map(fn (string $id): string => "signing key:$id")->all();
+    expect($w->acts()->commit(null, [new TakeBack($removed, $gone)])->block()?->code)->toBeNull()
+        ->and(Zone::query()->findOrFail($child->id)->policy_id)->toBeNull();
 });
 
 it('has the parent name the key, sees it by packets, and leaves signing safely', function (): void {

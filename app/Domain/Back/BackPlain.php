@@ -15,6 +15,7 @@ use App\Models\ScopeDelegation;
 use App\Models\ScopeExclusion;
 use App\Models\ScopeRange;
 use App\Models\ScopeServer;
+use App\Models\SigningPolicy;
 use App\Models\TeamMember;
 use App\Models\Zone;
 use App\Models\ZoneServer;
@@ -33,6 +34,9 @@ final class BackPlain
 
     /** What a server was brought to then says nothing of what it runs now. */
     private const OF_SERVERS = ['shipped_digest', 'shipped_at', 'verified_at', 'shipped_serial'];
+
+    /** How a zone is signed. */
+    private const SIGNING = ['policy_id', 'signed_since', 'unsign_asked', 'unsign_seen'];
 
     /** What says whose it is without the database minding: table → column. */
     private const POINTS = [
@@ -59,6 +63,7 @@ final class BackPlain
         if ($changed !== null) {
             WayBack::refuseChanged($ledger, $row, 'Its '.str_replace('_', ' ', $changed).' is another now; undo the later change first.');
         }
+        self::keepSigning($ledger, $row, $model);
         try {
             match (true) {
                 $model === null => self::makeAgain($class, $row),
@@ -70,11 +75,33 @@ final class BackPlain
         }
     }
 
+    /** How a zone is signed goes by what caches hold of it: there is no way back but by the acts that wait for them. */
+    private static function keepSigning(Ledger $ledger, PastRow $row, ?Model $model): void
+    {
+        $touched = array_intersect_key(($row->before ?? []) + ($row->after ?? []), array_flip(self::SIGNING));
+        if ($model instanceof Zone && $row->before !== null && $touched !== []) {
+            $ledger->refuse(
+                'no-way-back',
+                ucfirst($row->called()).' is not taken back from here',
+                'Its signing is changed on its own page: caches hold what was signed.',
+                'RFC 6781 §4.1',
+                link: at('name.zone.signing', $model->id),
+            );
+        }
+        $zone = $model instanceof SigningPolicy && $row->before !== null
+            ? Zone::query()->with('view')->where('policy_id', $model->id)->first() : null;
+        $zone === null ?: WayBack::refuseChanged($ledger, $row, "{$zone->line()} is signed by it, and its keys were made by it as it is.");
+    }
+
     /** @param  class-string<Model>  $class */
     private static function makeAgain(string $class, PastRow $row): void
     {
         $model = new $class;
         $raw = Raw::of($model, array_diff_key($row->before ?? [], array_flip(self::OF_SERVERS)));
+        if ($model instanceof Zone) {
+            // Its keys went with it: it comes back as one that is not signed.
+            $raw = array_diff_key($raw, array_flip(self::SIGNING));
+        }
         $model->setRawAttributes($raw + ['id' => $row->id] + ($model->versioned() ? ['version' => $row->nextVersion()] : []));
         $model->save();
         if ($model instanceof Zone) {
