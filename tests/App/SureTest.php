@@ -2,8 +2,12 @@
 
 declare(strict_types=1);
 
+use App\Acts\Name\GrantName;
 use App\Acts\Name\MakeKey;
+use App\Acts\Name\RevokeName;
+use App\Acts\Plan\ChangePrefix;
 use App\Models\Grant;
+use App\Models\NameGrant;
 use App\Models\Person;
 use App\Models\TransferKey;
 use Illuminate\Support\Facades\DB;
@@ -51,6 +55,26 @@ it('is no way around it that the act goes by a draft', function (): void {
         'zone' => $this->w->zone->id, 'person' => $this->w->people['reader']->id, 'name' => 'till', 'then' => 'draft',
     ], ['HX-Request' => 'true'])->assertSee('Say your password');
     expect(DB::table('draft_edits')->count())->toBe($before);
+});
+
+it('asks too when a right that was taken away is given by taking that back', function (): void {
+    DB::table('people')->where('id', $this->steward->id)->update(['roles' => json_encode(['steward', 'operator', 'planner'])]);
+    $steward = Person::query()->findOrFail($this->steward->id);
+    $this->w->did(GrantName::fromInput(['zone' => $this->w->zone->id, 'person' => $this->w->people['reader']->id, 'name' => 'till']));
+    $this->w->did(new RevokeName(NameGrant::query()->sole()->id));
+    $act = DB::table('history')->where('object_type', 'right on names')->orderByDesc('id')->value('act_id');
+    $this->actingAs($steward)->withSession(['sure' => time() - 601]);
+    foreach (['commit', 'draft'] as $then) {
+        $this->post('/act/take-back', ['acts' => [$act], 'then' => $then], ['HX-Request' => 'true'])->assertSee('Say your password');
+    }
+    expect(NameGrant::query()->count())->toBe(0)->and(DB::table('draft_edits')->count())->toBe(0);
+    $this->post('/act/take-back', ['acts' => [$act], 'then' => 'commit', 'sure' => 'a-long-password'])->assertRedirect();
+    expect(NameGrant::query()->count())->toBe(1);
+    // What opens nothing asks nobody.
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], description: 'ours'));
+    $act = DB::table('history')->orderByDesc('id')->value('act_id');
+    $this->withSession(['sure' => time() - 601])->post('/act/take-back', ['acts' => [$act], 'then' => 'preview'], ['HX-Request' => 'true'])
+        ->assertDontSee('name="sure"', false);
 });
 
 it('takes only so many tries, whatever comes after', function (): void {

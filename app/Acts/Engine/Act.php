@@ -49,6 +49,12 @@ abstract readonly class Act
         return false;
     }
 
+    /** The same of this one, where it depends on what it is about. */
+    public function opensDoors(): bool
+    {
+        return static::guarded();
+    }
+
     public static function key(): string
     {
         return Str::kebab(class_basename(static::class));

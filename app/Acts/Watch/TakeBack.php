@@ -8,8 +8,12 @@ use App\Acts\Engine\Act;
 use App\Acts\Engine\Field;
 use App\Acts\Engine\Kind;
 use App\Acts\Engine\Ledger;
+use App\Domain\Back\PastRow;
 use App\Domain\Back\WayBack;
+use App\Models\NameGrant;
 use App\Models\Person;
+use App\Models\Team;
+use App\Models\TeamMember;
 
 /** What was committed is taken back, computed from the history: all of it, or all but what is to stay as it is. */
 final readonly class TakeBack extends Act
@@ -42,6 +46,14 @@ final readonly class TakeBack extends Act
     public static function may(Person $person): bool
     {
         return $person->operatesAll();
+    }
+
+    /** What shut a door opens it again. */
+    public function opensDoors(): bool
+    {
+        return WayBack::rows($this->acts)->contains(static fn (PastRow $row): bool => in_array($row->noun, [
+            Team::noun(), TeamMember::noun(), NameGrant::noun(),
+        ], true));
     }
 
     public function landing(): string

@@ -79,7 +79,7 @@ final class ActController
         }
         $then = $this->word($request, 'then', 'preview');
         $password = $this->word($request, 'sure');
-        if (in_array($then, ['commit', 'draft'], true) && $class::guarded() && ! Sure::by($request, $person, $password)) {
+        if (in_array($then, ['commit', 'draft'], true) && $act->opensDoors() && ! Sure::by($request, $person, $password)) {
             $outcome = $this->acts->rehearse($person, [$act], [$this->seen($request)]);
 
             return $this->follows($request, $action, $act, $input, $outcome, null, $password === '' ? Sure::ASKED : Sure::WRONG);
@@ -219,7 +219,7 @@ final class ActController
                 && Registry::isDraftable($act::class)
                 && (Drafts::open($this->person())?->edits->count() ?? 0) > 0,
             'reason' => $this->word($request, 'reason'), 'notice' => $notice,
-            'asks' => $act::guarded() && ! Sure::is($request),
+            'asks' => $act->opensDoors() && ! Sure::is($request),
         ];
         $data += $this->drawn($outcome, $data['base'], $data['beside']);
         if ($request->hasHeader('HX-Request')) {
