@@ -6,8 +6,7 @@ namespace HarborPost\Launcher;
 
 /**
  * As whom the programs of an instance run: as whoever calls the script, or, when that is root, as an account of their own that may do
- * nothing
- * else, wherever it can reach the checkout.
+ * nothing else, wherever it can reach the checkout.
  */
 final readonly class Account
 {

@@ -6,8 +6,7 @@ namespace HarborPost\Launcher;
 
 /**
  * MariaDB of the instance's own, on loopback, with its data below the checkout. Three accounts: root, by the socket's owner alone and with
- * a
- * password; the keeper, who makes tables; and the application, which reads and writes rows of its own schema and adds to history only.
+ * a password; the keeper, who makes tables; and the application, which reads and writes rows of its own schema and adds to history only.
  */
 final readonly class Database
 {

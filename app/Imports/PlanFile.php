@@ -32,9 +32,8 @@ use HarborPost\Core\Net\Prefix as Net;
 
 /**
  * The table of an address plan, both ways. The first line names the columns, in any order; a row with an address is a host. A column that
- * is
- * not there, and a cell that is blank, says nothing. Own fields are columns "own:NAME"; the zone of a host is its name, with "/view" where
- * several views have it, and "-" for no name in DNS.
+ * is not there, and a cell that is blank, says nothing. Own fields are columns "own:NAME"; the zone of a host is its name, with "/view"
+ * where several views have it, and "-" for no name in DNS.
  */
 final class PlanFile
 {

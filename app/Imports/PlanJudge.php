@@ -25,8 +25,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Judges staged rows of an address plan in the order of the tree, side by side with the prefixes that are there: what stands above a row,
- * in
- * the file or in the plan, is known when it comes, and nothing is asked for row by row.
+ * in the file or in the plan, is known when it comes, and nothing is asked for row by row.
  *
  * @phpstan-type Around object{net: Net, groups: bool, kind: PrefixKind, line: ?int, row: ?Prefix, gateway: ?string}
  */

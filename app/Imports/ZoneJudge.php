@@ -82,8 +82,7 @@ final class ZoneJudge
 
     /**
      * All records at a name together, whichever line they stand on, so that a clash inside the file is seen in either order: those names
-     * are
-     * judged again that have an alias and something else, or one record twice.
+     * are judged again that have an alias and something else, or one record twice.
      */
     public function judge(Import $import): void
     {

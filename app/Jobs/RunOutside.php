@@ -21,8 +21,7 @@ use Illuminate\Queue\InteractsWithQueue;
 
 /**
  * Brings chosen lines to a system outside, each written and read back. Run again after a crash, it goes on with what is left; what became
- * so
- * meanwhile is said and not written. It can be stopped between two lines.
+ * so meanwhile is said and not written. It can be stopped between two lines.
  */
 final class RunOutside implements ShouldQueue
 {

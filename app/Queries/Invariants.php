@@ -12,8 +12,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * What must be so in the whole database, whoever wrote it and however many at once: each a sentence, and what breaks it. Asked over all
- * rows,
- * by sets; the tree in one walk.
+ * rows, by sets; the tree in one walk.
  */
 final class Invariants
 {

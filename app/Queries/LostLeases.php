@@ -11,8 +11,7 @@ use Illuminate\Database\Eloquent\Builder;
 
 /**
  * Leases that a server gave, that still run, and that it has no more: it was rebuilt, or lost its disk. Given back to it, their clients
- * keep
- * their addresses; otherwise it gives them to others. What a pair leases is brought back by the partner.
+ * keep their addresses; otherwise it gives them to others. What a pair leases is brought back by the partner.
  */
 final class LostLeases
 {

@@ -19,8 +19,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * For each VLAN the places where it has to be right: subnet, gateway, scope, relay, filter, ports, name on the switch. Each is present,
- * missing or
- * different, with the act that mends it where this application can.
+ * missing or different, with the act that mends it where this application can.
  */
 final class VlanSheet
 {

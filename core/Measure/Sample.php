@@ -40,8 +40,7 @@ final readonly class Sample
 
     /**
      * What is kept of it: a gauge as it is, a counter by the second, a summary as its mean. Null: there is nothing to say between the two,
-     * as
-     * of a summary that counted nothing. A counter below what it was began anew at zero.
+     * as of a summary that counted nothing. A counter below what it was began anew at zero.
      *
      * @param  float  $seconds  since the reading before
      */

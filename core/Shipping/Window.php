@@ -7,8 +7,7 @@ namespace HarborPost\Core\Shipping;
 /**
  * A time of the week in which servers are shipped to, in the time of a place. It begins by the wall clock there and lasts its minutes, also
  * in a night in which clocks are moved: a beginning that a spring night leaves out is as much later as the clocks went on, one that an
- * autumn
- * night has twice is the first.
+ * autumn night has twice is the first.
  */
 final readonly class Window
 {

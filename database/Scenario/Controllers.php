@@ -63,8 +63,7 @@ final readonly class Controllers
 
     /**
      * As ours, but for five: a gateway that changed on one side, a lease server nobody knows, a part as large as its pool, one that only
-     * they
-     * have, and one that only we have.
+     * they have, and one that only we have.
      *
      * @return list<array<string, mixed>>
      */

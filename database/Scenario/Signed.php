@@ -35,8 +35,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Two zones that have been signed for weeks, one in the other, a key that is being replaced, an anchor on one resolver; and a zone outside
- * in
- * which each name is wrong in its own way.
+ * in which each name is wrong in its own way.
  */
 final readonly class Signed
 {

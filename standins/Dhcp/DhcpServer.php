@@ -221,8 +221,7 @@ final class DhcpServer
 
     /**
      * An address is probed before it is offered to a client that does not hold it. One that somebody answers for is put aside as if a
-     * client had
-     * declined it, and the next is tried (RFC 2131 §2.2).
+     * client had declined it, and the next is tried (RFC 2131 §2.2).
      *
      * @param  \Closure(Packet): void  $send
      */

@@ -24,8 +24,7 @@ use React\EventLoop\LoopInterface;
 
 /**
  * Writes the names of leases into the name service by signed updates, one after the other, and takes them out when the leases end. What
- * could not
- * be written is tried again with growing pauses; what it has written is known over a restart.
+ * could not be written is tried again with growing pauses; what it has written is known over a restart.
  *
  * @phpstan-type Entry array{
  *     address: string, name: string, identity: string, scope: string, state: string, why: string, tries: int, next: int

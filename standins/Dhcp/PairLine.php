@@ -10,8 +10,7 @@ use React\Socket\TcpConnector;
 
 /**
  * What two servers of a pair say to each other over TCP. Both begin with a line that names the pair, the keys they have and a number used
- * once;
- * after that each message is a length, an HMAC-SHA256 over the other's number, the count of the message and its text, and the text. A
+ * once; after that each message is a length, an HMAC-SHA256 over the other's number, the count of the message and its text, and the text. A
  * message that is not signed so ends the line. While a key is changed, the newest one that both have signs.
  */
 final class PairLine

@@ -16,8 +16,7 @@ use React\EventLoop\TimerInterface;
 
 /**
  * One pair as a server has it: the member with its disk, its clock and its line to the partner. A scope is leased by the pair when both
- * servers
- * said that they have it there; before that, only who has a lease is answered.
+ * servers said that they have it there; before that, only who has a lease is answered.
  */
 final class ServedPair
 {

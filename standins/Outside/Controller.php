@@ -15,8 +15,7 @@ use React\Socket\TcpServer;
 
 /**
  * A simulated system outside that holds pools and parts of pools, by HTTP and JSON as docs/controller.md says. It has rules of its own: a
- * part
- * lies in a pool and may be as large as it. Told to lie, it swallows gateways: it answers well and keeps the old one.
+ * part lies in a pool and may be as large as it. Told to lie, it swallows gateways: it answers well and keeps the old one.
  */
 final class Controller
 {

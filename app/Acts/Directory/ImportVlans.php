@@ -17,8 +17,7 @@ use Illuminate\Support\Str;
 
 /**
  * VLANs from a table: domain, number, name, description, as CSV with a heading or as a JSON list of objects. New ones are made, names and
- * descriptions of
- * known ones change, what is the same stays; a faulty line stops all of them and is named.
+ * descriptions of known ones change, what is the same stays; a faulty line stops all of them and is named.
  */
 final readonly class ImportVlans extends Act
 {

@@ -20,8 +20,8 @@ use App\Queries\Reach;
 
 /**
  * Works on the edits of a draft: takes one out, puts them in another order, amends one, decides where others wrote meanwhile. What each
- * edit
- * relies on follows it: a row that two edits write is relied on by the first of them, whichever that is now, as it was when it was seen.
+ * edit relies on follows it: a row that two edits write is relied on by the first of them, whichever that is now, as it was when it was
+ * seen.
  *
  * @phpstan-import-type Arranged from ArrangeEdits
  */
@@ -75,8 +75,7 @@ final readonly class DraftWork
 
     /**
      * May somebody who is not its author have this edit so? As if they did it themselves: on top of the draft, or where that is not theirs
-     * to
-     * do, alone.
+     * to do, alone.
      *
      * @return ?Note why not
      */

@@ -11,8 +11,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Takes back what acts wrote, row by row from the last to the first, by the rules of each kind of object: what is there now has to be what
- * was
- * written then. What somebody changed since, or what hangs on it since, is refused by name.
+ * was written then. What somebody changed since, or what hangs on it since, is refused by name.
  */
 final class WayBack
 {

@@ -99,8 +99,7 @@ final class ParentDs
 
     /**
      * Resolvers that would be left without an anchor if an old entry went: they hold one of the zone and not the newest, or were not
-     * brought
-     * what they are meant to hold.
+     * brought what they are meant to hold.
      *
      * @return list<Server>
      */

@@ -184,10 +184,10 @@ final class Signing
         foreach ($zone->keys()->get() as $key) {
             $key->published ??= $key->isShown() ? $now : null;
             if ($key->wants === KeyWish::Active) {
-                $before = $zone->keys()->where('role', $key->role->value)->where('algorithm', $key->algorithm->value);
-                foreach ($before->whereKeyNot($key->id)->whereNotNull('active')->get() as $before) {
-                    $before->retired ??= $now;
-                    $before->isDirty() ? $before->save() : null;
+                $replaced = $zone->keys()->where('role', $key->role->value)->where('algorithm', $key->algorithm->value)
+                    ->whereKeyNot($key->id)->whereNotNull('active')->whereNull('retired');
+                foreach ($replaced->get() as $before) {
+                    $before->fill(['retired' => $now])->save();
                 }
                 $key->active ??= $now;
             } elseif ($key->wants === KeyWish::Shown) {

@@ -17,8 +17,7 @@ use Illuminate\Support\Facades\DB;
 
 /**
  * Writes the mails that people get: each cause once a person, many notices of one moment in one mail, so that a storm is no hundred mails.
- * Of
- * what is in a mail, nothing goes beyond what its reader may see: reports are those that were made for them.
+ * Of what is in a mail, nothing goes beyond what its reader may see: reports are those that were made for them.
  */
 final class Mailing
 {

@@ -14,8 +14,7 @@ use Illuminate\Support\Str;
 
 /**
  * Looks what holds now and keeps one notice for each cause: told of when it held long enough, over when it holds no more. A server that
- * cannot
- * be read silences what would be said of its zones and leases: that follows from it.
+ * cannot be read silences what would be said of its zones and leases: that follows from it.
  */
 final class NoticeLook
 {

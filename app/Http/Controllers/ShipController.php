@@ -166,8 +166,7 @@ final class ShipController extends Controller
 
     /**
      * Everything that waits or has drifted, on all servers: a shipment each, in the order in which they depend on each other; none of them
-     * takes
-     * anything away that the plan does not know.
+     * takes anything away that the plan does not know.
      */
     public function all(Convoy $convoy): RedirectResponse
     {

@@ -8,14 +8,12 @@ use HarborPost\Core\Net\Address;
 
 /**
  * One of two servers that lease the same addresses and tell each other (the design of RFC 8156, carried over to IPv4). It holds no clock,
- * no
- * socket and no disk: it is told the time and what arrived, and says what to send and what to keep.
+ * no socket and no disk: it is told the time and what arrived, and says what to send and what to keep.
  *
  * No address is valid for two clients at once, as long as the clocks differ by no more than agreed and nobody says that a partner is off
  * while it works. Three rules make it so. A free address is given by its owner only. A lease runs no further ahead of what the partner
  * acknowledged than the lead time. An address that was leased is free again only when both say that it ended; or, with the partner off,
- * when
- * the longest lease that the partner may have given on its own is over.
+ * when the longest lease that the partner may have given on its own is over.
  */
 final class PairMember
 {
