@@ -29,8 +29,8 @@ enum Kept: string
             self::Shipments => 'Shipments that ended, with their steps',
             self::Scans => 'Scans that ended, with what they saw',
             self::Leases => 'Leases that their server has no more',
-            self::Sightings => 'Addresses that were seen, and since then not',
-            self::Imports => 'Imports that ended, with their rows and files',
+            self::Sightings => 'Addresses not seen since',
+            self::Imports => 'Imports that ended, and files',
             self::Deliveries => 'Calls of hooks, with their answers',
             self::Use => 'Use of prefixes, a sample a day',
         };

@@ -15,8 +15,8 @@ enum MailWhen: string
     {
         return match ($this) {
             self::Never => 'no mail at all',
-            self::Daily => 'reports when they are due, everything else once a day',
-            self::Now => 'reports when they are due, everything else at once',
+            self::Daily => 'reports when due, the rest once a day',
+            self::Now => 'reports when due, the rest at once',
         };
     }
 }

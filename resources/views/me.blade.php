@@ -34,7 +34,7 @@
             </tbody>
           </x-table>
         @endif
-        <form class="pad" method="post" action="{{ at('act', 'end-sessions') }}">
+        <form class="pad-all" method="post" action="{{ at('act', 'end-sessions') }}">
           @csrf
           <input type="hidden" name="then" value="commit">
           <button class="btn">Sign out everywhere else</button>

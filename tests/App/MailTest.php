@@ -37,7 +37,7 @@ it('takes an address and a time, each person for themselves', function (): void 
         ->toBeNull();
     config(['harbor.mail.domains' => 'quay.example']);
     expect($refusal('ops@elsewhere.example'))->toBe('mail-elsewhere')->and($refusal('ops@Quay.example'))->toBeNull();
-    $this->actingAs($this->ops)->get('/me')->assertOk()->assertSee('everything else once a day');
+    $this->actingAs($this->ops)->get('/me')->assertOk()->assertSee('the rest once a day');
     $this->post('/act/set-mail', ['then' => 'commit', 'mail' => 'ops@quay.example', 'when' => 'now'])->assertRedirect();
     expect($this->ops->refresh()->mail)->toBe('ops@quay.example');
 });

@@ -26,7 +26,7 @@
   </header>
   <div class="split two">
     <section class="panel">
-      <p class="pad">{{ \App\Queries\AuditTable::sentence($audit) }} <span class="soft">{{ $audit->explanation }}
+      <p class="pad-all">{{ \App\Queries\AuditTable::sentence($audit) }} <span class="soft">{{ $audit->explanation }}
           @if ($audit->at_edit !== \App\Models\AtEdit::Off)
             When somebody edits: {{ $audit->at_edit->words() }}.
           @endif
