@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Imports\MarkImport;
 use App\Acts\Imports\StartImport;
 use App\Acts\Name\MakeZone;
+use App\Imports\ImportFile;
 use App\Imports\PlanFile;
 use App\Imports\PlanTable;
 use App\Imports\ZoneJudge;
@@ -62,6 +63,7 @@ final readonly class JudgeBench
         }
         $floor = microtime(true) - $start;
         $import = StartImport::fromInput(['kind' => $kind, 'target' => $target, 'fileName' => "judge.$kind", 'path' => $path]);
+        ImportFile::keep($import->id, $path);
         Ground::did($import);
         gc_collect_cycles();
         memory_reset_peak_usage();

@@ -6,6 +6,7 @@ use App\Api\Problem;
 use App\Bench\Bench;
 use App\Bench\BenchRace;
 use App\Bench\BenchTake;
+use App\Bench\TrialGround;
 use App\Database\Contention;
 use App\Http\Middleware\KeepSession;
 use App\Http\Middleware\PlainInput;
@@ -48,7 +49,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
     ->withCommands([
         dirname(__DIR__).'/app/Console',
         // What measures is not part of what is installed for work.
-        ...array_filter([Bench::class, BenchTake::class, BenchRace::class], class_exists(...)),
+        ...array_filter([Bench::class, BenchTake::class, BenchRace::class, TrialGround::class], class_exists(...)),
     ])
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->dontFlash(['password', 'token', 'secret', 'old', 'new']);

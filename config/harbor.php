@@ -15,6 +15,12 @@ return [
     // Seconds that a page waits for a server before it stands without it, and asks again behind.
     'glance' => 0.5,
 
+    // What this machine is called, where several work together; without a name, as the system calls it.
+    'machine' => (string) env('HARBOR_MACHINE', ''),
+
+    // How many nodes hold the rows, where several do: fewer are told.
+    'nodes' => (int) env('HARBOR_NODES', 0),
+
     'session' => [
         // Seconds after which a session ends, however much it is used.
         'longest' => 12 * 3600,
@@ -44,6 +50,8 @@ return [
     'ship_wait' => 20,
 
     'acts' => [
+        // Seconds for which an act begins anew while another node of the database takes over; none where there is no other.
+        'take_over' => (float) env('HARBOR_TAKE_OVER', 0),
         // Seconds in which a lost race is tried again.
         'patience' => 3.0,
         // Seconds a rehearsal waits for somebody else's lock.

@@ -147,10 +147,13 @@ final class Instance
     {
         $this->stop();
         if ($fresh) {
-            foreach (['mysql', 'standins', 'cache'] as $folder) {
+            // The file of heads tells of a history that goes with it.
+            foreach (['mysql', 'standins', 'cache', 'storage/app'] as $folder) {
                 exec('rm -rf '.escapeshellarg("$this->directory/$folder"));
             }
-            is_dir("$this->directory/standins") || mkdir("$this->directory/standins", 0700);
+            foreach (['standins', 'storage/app/imports'] as $folder) {
+                is_dir("$this->directory/$folder") || mkdir("$this->directory/$folder", 0700, true);
+            }
         }
         // Compiled views are made anew: their times say nothing when the checkout was copied or went back to an older state.
         exec('rm -rf '.escapeshellarg("$this->directory/cache/views"));
@@ -361,12 +364,11 @@ final class Instance
     }
 
     /**
-     * @return array<string, list<string>> name → console command; one worker a queue, so that what it was ended over is free
-     *     when it starts
+     * @return array<string, list<string>> name → console command; one worker a queue, on all machines together
      */
     public static function workers(): array
     {
-        $workers = ['queue' => ['work', 'default'], 'scheduler' => ['schedule:work'], 'names' => ['names']];
+        $workers = ['queue' => ['work', 'default'], 'scheduler' => ['work', 'clockwork'], 'names' => ['names']];
         for ($lane = 0; $lane < self::LANES; $lane++) {
             $workers["lane$lane"] = ['work', "ship-$lane"];
         }
@@ -431,6 +433,8 @@ final class Instance
 
     public function stop(): void
     {
+        // All are asked at once, and then waited for one after the other.
+        array_map($this->processes->ask(...), ['nginx', ...array_keys(self::workers())]);
         foreach (['nginx', ...array_keys(self::workers()), 'php-fpm', ...array_keys(self::STANDINS)] as $name) {
             $this->processes->end($name, 8);
         }

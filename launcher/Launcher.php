@@ -4,12 +4,11 @@ declare(strict_types=1);
 
 namespace HarborPost\Launcher;
 
+use HarborPost\Bench\Trial;
+
 /** What the words of the script do. */
 final class Launcher
 {
-    /** Seconds after which something that was started again counts as staying. */
-    private const STAYS = 60;
-
     private bool $over = false;
 
     public function __construct(private readonly string $root)
@@ -25,6 +24,7 @@ final class Launcher
             return match ($word) {
                 'demo' => $this->demo($arguments),
                 'serve' => $this->serve($arguments),
+                'cluster' => $this->cluster($arguments),
                 'doctor' => $this->doctor($arguments),
                 'settings' => $this->settings($arguments),
                 'units' => $this->units($arguments),
@@ -54,6 +54,7 @@ final class Launcher
             ./hpost status                                what runs, where, since when
             ./hpost test                                  all tests
             ./hpost serve [--settings FILE]               in service: own data, no demo; as its unit starts it
+            ./hpost cluster [status|stop|try] [--fresh]   the demo on three nodes of the database and two machines
             ./hpost doctor                                what is wrong with an installation, and how to mend it
             ./hpost settings                              every setting with its reason; units: those of systemd
             ./hpost backup [--log] [--make-key FILE]      while people work, sealed, read back
@@ -82,15 +83,22 @@ final class Launcher
         $instance->clear(isset($options['--fresh']));
         isset($options['--port']) && $instance->ports->demand('web', (int) $options['--port']);
 
-        return $this->stay($instance, fn () => $this->start($instance, isset($options['--empty']), isset($options['--tls'])));
+        return $this->stay(
+            $instance,
+            fn () => $this->start($instance, isset($options['--empty']), isset($options['--tls'])),
+            [new Keeper($instance, static fn (string $name) => $instance->restart($name))],
+            $instance->stop(...),
+        );
     }
 
     /**
      * Starts everything and stays until it is told to end; then all of it is ended in order.
      *
      * @param  \Closure(): void  $start
+     * @param  list<Keeper>  $keepers  who start again what has ended meanwhile
+     * @param  \Closure(): void  $stop
      */
-    private function stay(Instance $instance, \Closure $start, ?Settings $settings = null): int
+    private function stay(Instance $instance, \Closure $start, array $keepers, \Closure $stop): int
     {
         $instance->processes->remember('hpost', (int) getmypid());
         foreach ([SIGINT, SIGTERM, SIGHUP] as $signal) {
@@ -101,10 +109,13 @@ final class Launcher
         pcntl_async_signals(true);
         try {
             $start();
-            $this->watch($instance, $settings);
+            while (! $this->over) {
+                usleep(400_000);
+                array_walk($keepers, static fn (Keeper $k) => $k->look());
+            }
         } finally {
             Say::line('ending …');
-            $instance->stop();
+            $stop();
             $instance->processes->forget('hpost');
         }
 
@@ -175,7 +186,12 @@ final class Launcher
         $instance->clear(false);
         $instance->ports->demand('web', (int) $settings->get('PORT'));
 
-        return $this->stay($instance, fn () => $this->startService($instance, $settings), $settings);
+        return $this->stay(
+            $instance,
+            fn () => $this->startService($instance, $settings),
+            [new Keeper($instance, static fn (string $name) => $instance->restart($name, self::database($settings)))],
+            $instance->stop(...),
+        );
     }
 
     private function startService(Instance $instance, Settings $settings): void
@@ -193,6 +209,62 @@ final class Launcher
         $instance->startWorkers();
         Say::line('Harbor Post: '.$instance->setting('APP_URL'));
         $code === null || Say::line("The first page makes the first person; it asks for the code  $code");
+    }
+
+    /**
+     * The demo on several machines.
+     *
+     * @param  list<string>  $arguments
+     */
+    private function cluster(array $arguments): int
+    {
+        $word = in_array($arguments[0] ?? '', ['status', 'stop', 'try'], true) ? array_shift($arguments) : 'start';
+        $options = $this->options($arguments, ['--port' => true, '--fresh' => false, '--empty' => false]);
+        $cluster = new Cluster($this->root);
+        $runs = $cluster->instance->processes->isAlive('hpost');
+        if ($word === 'status') {
+            return $cluster->status();
+        }
+        if ($word === 'stop') {
+            $cluster->instance->processes->end('hpost', 90);
+            $cluster->stop();
+            Say::line($runs ? 'Ended.' : 'Nothing of it ran.');
+
+            return 0;
+        }
+        if ($runs) {
+            throw new Trouble("It runs already at {$cluster->instance->address()} . \"./hpost cluster stop\" ends it.");
+        }
+        (new Packages($this->root))->ensure(false);
+        if ($word === 'try') {
+            return $this->tryCluster();
+        }
+        $cluster->clear(isset($options['--fresh']));
+        isset($options['--port']) && $cluster->instance->ports->demand('web', (int) $options['--port']);
+
+        return $this->stay(
+            $cluster->instance, fn () => $cluster->start(! isset($options['--empty'])), $cluster->keepers(), $cluster->stop(...),
+        );
+    }
+
+    /** Parts of a cluster of its own are killed, stalled, cut off and wiped while many write; data of the other is not touched. */
+    private function tryCluster(): int
+    {
+        if (! is_file("$this->root/bench/cluster/Trial.php")) {
+            throw new Trouble('The trial is not part of a release; it is in the checkout.');
+        }
+        require_once "$this->root/bench/cluster/Trial.php";
+        $cluster = new Cluster($this->root, 'trial', ['HARBOR_PROGRAMS_A_MINUTE' => '100000']);
+        $cluster->clear(true);
+        $good = false;
+        $this->stay($cluster->instance, function () use ($cluster, &$good): void {
+            $cluster->start(false);
+            $good = (new Trial($this->root, $cluster))->run();
+            $this->over = true;
+        }, [], $cluster->stop(...));
+        Say::line($good ? 'All of it held.' : 'NOT ALL OF IT HELD.');
+
+        return $good ? 0 : 1;
     }
 
     /** The tables of a database that is not ours are made by its keeper. */
@@ -339,6 +411,11 @@ final class Launcher
         $demo = isset($options['--instance']) && ! isset($options['--settings']);
         $settings = $demo ? null : Settings::read($options['--settings'] ?? $this->settingsFile());
         $own = $settings?->ownDatabase() ?? true;
+        if (($settings?->get('KEY_FILE') ?? '') !== '') {
+            throw new Trouble(
+                'The key stands in KEY_FILE, which other machines read too. Take these down, and that line away here, then call it again.',
+            );
+        }
         if ($instance->setting('APP_KEY') === '' || $own && ! is_dir("$instance->directory/mysql/harbor")) {
             throw new Trouble('There is no installation here whose key could be changed.');
         }
@@ -418,37 +495,6 @@ final class Launcher
         Say::line('Everything is back. "./hpost serve" starts it.');
 
         return 0;
-    }
-
-    /** Stays until it is told to end; whatever ended is started again, with growing pauses while it does not stay. */
-    private function watch(Instance $instance, ?Settings $settings = null): void
-    {
-        $next = $pause = $since = [];
-        while (! $this->over) {
-            usleep(400000);
-            foreach (array_keys($instance->processes->all()) as $name) {
-                if ($name === 'hpost' || $instance->processes->isAlive($name)) {
-                    $since[$name] ??= time();
-                    if (time() - $since[$name] > self::STAYS) {
-                        unset($pause[$name]);
-                    }
-
-                    continue;
-                }
-                if (time() < ($next[$name] ?? 0)) {
-                    continue;
-                }
-                unset($since[$name]);
-                $pause[$name] = min(60, 2 * ($pause[$name] ?? 0.5));
-                $next[$name] = time() + (int) $pause[$name];
-                fwrite(STDERR, date('H:i:s')." $name has ended and is started again; its log is in $instance->directory/log\n");
-                try {
-                    $instance->restart($name, $settings === null ? [] : self::database($settings));
-                } catch (Trouble $e) {
-                    fwrite(STDERR, $e->getMessage()."\n");
-                }
-            }
-        }
     }
 
     private function check(): void

@@ -75,14 +75,33 @@ final class Processes
         return array_filter(array_keys($this->all()), $this->isAlive(...)) !== [];
     }
 
+    /** What it had started and is left of it, when it was ended by force: they are one session. */
+    public function sweep(string $name): void
+    {
+        $pid = $this->all()[$name]['pid'] ?? 0;
+        if ($pid > 1 && $pid !== getmypid() && ! is_dir("/proc/$pid")) {
+            posix_kill(-$pid, SIGKILL);
+        }
+    }
+
+    /** Asks a process to end. */
+    public function ask(string $name, int $signal = SIGTERM): void
+    {
+        $one = $this->all()[$name] ?? null;
+        if ($one !== null && $this->isAlive($name) && $one['pid'] !== getmypid()) {
+            posix_kill($one['pid'], $signal);
+        }
+    }
+
     /** Ends one process: asks, waits, then insists. */
     public function end(string $name, float $patience = 15.0, int $signal = SIGTERM): void
     {
         $one = $this->all()[$name] ?? null;
         if ($one !== null && $this->isAlive($name) && $one['pid'] !== getmypid()) {
-            posix_kill($one['pid'], $signal);
+            $this->ask($name, $signal);
             $this->await($name, $patience) || posix_kill($one['pid'], SIGKILL) && $this->await($name, 1.0);
         }
+        $this->sweep($name);
         $this->forget($name);
     }
 

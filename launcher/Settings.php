@@ -25,6 +25,12 @@ final readonly class Settings
         'DB_KEEPER_USERNAME' => ['keeper', 'the account that makes tables, and takes backups'],
         'DB_KEEPER_PASSWORD' => ['', 'its password'],
         'DB_TLS_CA' => ['', 'a file with the certificate that signs the database\'s: the connection is then encrypted and verified'],
+        'DB_READ_HOST' => ['', 'where only reading goes, when several nodes hold the same rows; without one, DB_HOST'],
+        'DB_READ_PORT' => ['', 'its port; without one, everything goes to DB_HOST'],
+        'DB_TAKE_OVER' => ['0', 'seconds for which work waits while another node takes over; 0 where there is no other'],
+        'DB_NODES' => ['0', 'how many nodes hold the rows, so that fewer are told; 0 where it is one'],
+        'MACHINE' => ['', 'what this machine is called among several; without one, as the system calls it'],
+        'KEY_FILE' => ['', 'a file with the application\'s key, the same on all machines; without one, a key of its own is made'],
         'DB_MEMORY' => ['768M', 'what a database of its own keeps of its pages in memory; half of the machine\'s is usual'],
         'LOG' => ['text', 'how the application\'s log is written: text, or json, one object a line'],
         'BACKUP_DIRECTORY' => ['', 'where backups go; without one, below var/, which a lost disk takes with it'],
@@ -93,64 +99,119 @@ final readonly class Settings
     /** @return list<string> what is said in the file and cannot be so, each as a sentence */
     private function wrong(): array
     {
-        $wrong = [];
-        $say = static function (bool $holds, string $sentence) use (&$wrong): void {
-            $holds || $wrong[] = $sentence;
-        };
-        $port = static fn (string $p): bool => preg_match('/\A\d{1,5}\z/', $p) === 1 && (int) $p > 0 && (int) $p < 65536;
-        $say(
-            filter_var($this->get('ADDRESS'), FILTER_VALIDATE_IP) !== false,
-            "ADDRESS: \"{$this->get('ADDRESS')}\" is no IP address",
-        );
-        $say($port($this->get('PORT')), "PORT: \"{$this->get('PORT')}\" is no port from 1 to 65535");
-        $say($port($this->get('DB_PORT')), "DB_PORT: \"{$this->get('DB_PORT')}\" is no port from 1 to 65535");
+        $rules = [...$this->ofTheWeb(), ...$this->ofTheDatabase(), ...$this->ofWhatItReads(), ...$this->ofItself()];
+
+        return array_column(array_filter($rules, static fn (array $rule): bool => ! $rule[0]), 1);
+    }
+
+    /** @return list<array{bool, string}> whether it holds, and what is said where it does not */
+    private function ofTheWeb(): array
+    {
+        $names = $this->get('NAMES');
+        $address = '/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):(\d{1,5})\z/i';
+        $issuer = $this->get('OIDC_ISSUER');
+        $rules = [
+            [filter_var($this->get('ADDRESS'), FILTER_VALIDATE_IP) !== false, "ADDRESS: \"{$this->get('ADDRESS')}\" is no IP address"],
+            [self::isPort($this->get('PORT')), "PORT: \"{$this->get('PORT')}\" is no port from 1 to 65535"],
+            [
+                $issuer === '' || preg_match('~\Ahttps://[A-Za-z0-9.-]+(:\d+)?(/\S*)?\z~', $issuer) === 1,
+                "OIDC_ISSUER: \"$issuer\" is no address such as https://login.example",
+            ],
+            [
+                in_array($this->get('OIDC_MAKES'), ['', 'reader', 'guest'], true),
+                "OIDC_MAKES: \"{$this->get('OIDC_MAKES')}\" is neither reader nor guest",
+            ],
+            [
+                $names === '' || preg_match($address, $names, $m) === 1 && self::isPort($m[1]),
+                "NAMES: \"$names\" is no address:port such as 0.0.0.0:53",
+            ],
+        ];
         foreach ($this->words('HOSTS') as $host) {
-            $say(
-                preg_match('/\A[A-Za-z0-9.:-]+\z/', $host) === 1,
-                "HOSTS: \"$host\" is no name of a host",
-            );
+            $rules[] = [preg_match('/\A[A-Za-z0-9.:-]+\z/', $host) === 1, "HOSTS: \"$host\" is no name of a host"];
         }
         foreach ($this->words('PROXIES') as $proxy) {
-            $address = explode('/', $proxy)[0];
-            $say(filter_var($address, FILTER_VALIDATE_IP) !== false, "PROXIES: \"$proxy\" is no address and no prefix");
+            $known = filter_var(explode('/', $proxy)[0], FILTER_VALIDATE_IP) !== false;
+            $rules[] = [$known, "PROXIES: \"$proxy\" is no address and no prefix"];
         }
-        $issuer = $this->get('OIDC_ISSUER');
-        $say(
-            $issuer === '' || preg_match('~\Ahttps://[A-Za-z0-9.-]+(:\d+)?(/\S*)?\z~', $issuer) === 1,
-            "OIDC_ISSUER: \"$issuer\" is no address such as https://login.example",
-        );
-        $say(
-            in_array($this->get('OIDC_MAKES'), ['', 'reader', 'guest'], true),
-            "OIDC_MAKES: \"{$this->get('OIDC_MAKES')}\" is neither reader nor guest",
-        );
-        $names = $this->get('NAMES');
-        $say(
-            $names === '' || preg_match('/\A(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\]):(\d{1,5})\z/i', $names, $m) === 1 && $port($m[1]),
-            "NAMES: \"$names\" is no address:port such as 0.0.0.0:53",
-        );
-        $say(
-            ($this->get('TLS_CERTIFICATE') === '') === ($this->get('TLS_KEY') === ''),
-            'TLS_CERTIFICATE and TLS_KEY go together: one is set and the other is not',
-        );
-        foreach (['TLS_CERTIFICATE', 'TLS_KEY', 'DB_TLS_CA'] as $name) {
-            $say(
-                $this->get($name) === '' || is_readable($this->get($name)),
-                "$name: {$this->get($name)} cannot be read by whoever starts this",
-            );
-        }
-        $say(
-            $this->ownDatabase() || $this->get('DB_PASSWORD') !== '' && $this->get('DB_KEEPER_PASSWORD') !== '',
-            'DB_HOST is set, so DB_PASSWORD and DB_KEEPER_PASSWORD are needed too',
-        );
-        $say(in_array($this->get('LOG'), ['text', 'json'], true), "LOG: \"{$this->get('LOG')}\" is neither text nor json");
-        $say(
-            preg_match('/\A[1-9]\d{0,3}\z/', $this->get('BACKUP_KEEP')) === 1,
-            "BACKUP_KEEP: \"{$this->get('BACKUP_KEEP')}\" is no number from 1 on",
-        );
-        $say(preg_match('/\A\d+[MG]\z/', $this->get('DB_MEMORY')) === 1,
-            "DB_MEMORY: \"{$this->get('DB_MEMORY')}\" is no size such as 768M");
 
-        return $wrong;
+        return $rules;
+    }
+
+    /** @return list<array{bool, string}> */
+    private function ofTheDatabase(): array
+    {
+        $readers = $this->get('DB_READ_PORT');
+
+        return [
+            [self::isPort($this->get('DB_PORT')), "DB_PORT: \"{$this->get('DB_PORT')}\" is no port from 1 to 65535"],
+            [
+                $this->ownDatabase() || $this->get('DB_PASSWORD') !== '' && $this->get('DB_KEEPER_PASSWORD') !== '',
+                'DB_HOST is set, so DB_PASSWORD and DB_KEEPER_PASSWORD are needed too',
+            ],
+            [
+                $readers === '' || self::isPort($readers) && ! $this->ownDatabase(),
+                'DB_READ_PORT is a port from 1 to 65535, and goes with DB_HOST',
+            ],
+            [
+                preg_match('/\A\d{1,2}\z/', $this->get('DB_TAKE_OVER')) === 1,
+                "DB_TAKE_OVER: \"{$this->get('DB_TAKE_OVER')}\" is no number of seconds from 0 to 99",
+            ],
+            [preg_match('/\A\d\z/', $this->get('DB_NODES')) === 1, "DB_NODES: \"{$this->get('DB_NODES')}\" is no number from 0 to 9"],
+            [
+                preg_match('/\A\d+[MG]\z/', $this->get('DB_MEMORY')) === 1,
+                "DB_MEMORY: \"{$this->get('DB_MEMORY')}\" is no size such as 768M",
+            ],
+        ];
+    }
+
+    /** @return list<array{bool, string}> */
+    private function ofWhatItReads(): array
+    {
+        $rules = [
+            [
+                ($this->get('TLS_CERTIFICATE') === '') === ($this->get('TLS_KEY') === ''),
+                'TLS_CERTIFICATE and TLS_KEY go together: one is set and the other is not',
+            ],
+            [
+                $this->get('KEY_FILE') === '' || ! is_readable($this->get('KEY_FILE')) || $this->key() !== '',
+                "KEY_FILE: {$this->get('KEY_FILE')} holds no key such as APP_KEY in var/serve.env: base64: and 32 bytes",
+            ],
+        ];
+        foreach (['TLS_CERTIFICATE', 'TLS_KEY', 'DB_TLS_CA', 'KEY_FILE'] as $name) {
+            $file = $this->get($name);
+            $rules[] = [$file === '' || is_readable($file), "$name: $file cannot be read by whoever starts this"];
+        }
+
+        return $rules;
+    }
+
+    /** @return list<array{bool, string}> */
+    private function ofItself(): array
+    {
+        return [
+            [in_array($this->get('LOG'), ['text', 'json'], true), "LOG: \"{$this->get('LOG')}\" is neither text nor json"],
+            [
+                preg_match('/\A[1-9]\d{0,3}\z/', $this->get('BACKUP_KEEP')) === 1,
+                "BACKUP_KEEP: \"{$this->get('BACKUP_KEEP')}\" is no number from 1 on",
+            ],
+            [
+                preg_match('/\A[A-Za-z0-9._-]{0,60}\z/', $this->get('MACHINE')) === 1,
+                "MACHINE: \"{$this->get('MACHINE')}\" is no name of letters, digits, dots and hyphens",
+            ],
+        ];
+    }
+
+    private static function isPort(string $port): bool
+    {
+        return preg_match('/\A\d{1,5}\z/', $port) === 1 && (int) $port > 0 && (int) $port < 65536;
+    }
+
+    /** The key that all machines have; blank where the file holds none. */
+    private function key(): string
+    {
+        preg_match('~base64:([A-Za-z0-9+/]{43}=)~', (string) @file_get_contents($this->get('KEY_FILE')), $m);
+
+        return isset($m[1]) && strlen((string) base64_decode($m[1], true)) === 32 ? "base64:$m[1]" : '';
     }
 
     /** @return list<string> */
@@ -184,16 +245,23 @@ final readonly class Settings
             'HARBOR_MAIL_ZONE' => $this->get('MAIL_ZONE'),
             'APP_URL' => $this->get('URL') !== '' ? $this->get('URL') : ($tls ? 'https' : 'http')."://$host:{$this->get('PORT')}",
             'LOG_CHANNEL' => $this->get('LOG') === 'json' ? 'json' : 'daily',
+            'HARBOR_MACHINE' => $this->get('MACHINE'), 'HARBOR_TAKE_OVER' => $this->get('DB_TAKE_OVER'),
+            'HARBOR_NODES' => $this->get('DB_NODES'),
             'HARBOR_BACKUPS' => $this->get('BACKUP_DIRECTORY'), 'HARBOR_NAMES' => $this->get('NAMES'),
         ];
         foreach (['ISSUER', 'CLIENT', 'SECRET', 'NAME', 'CLAIM', 'GROUPS', 'SCOPES', 'MAKES'] as $key) {
             $told["HARBOR_OIDC_$key"] = $this->get("OIDC_$key");
         }
 
+        if ($this->get('KEY_FILE') !== '') {
+            $told['APP_KEY'] = $this->key();
+        }
+
         return $this->ownDatabase() ? $told : $told + [
             'DB_HOST' => $this->get('DB_HOST'), 'DB_PORT' => $this->get('DB_PORT'), 'DB_DATABASE' => $this->get('DB_NAME'),
             'DB_USERNAME' => $this->get('DB_USERNAME'), 'DB_PASSWORD' => $this->get('DB_PASSWORD'),
-            'DB_TLS_CA' => $this->get('DB_TLS_CA'),
+            'DB_TLS_CA' => $this->get('DB_TLS_CA'), 'DB_READ_HOST' => $this->get('DB_READ_HOST'),
+            'DB_READ_PORT' => $this->get('DB_READ_PORT'),
         ];
     }
 

@@ -11,6 +11,9 @@ use App\Acts\Engine\Written;
 /** What followed of an act, or would follow, as programs are told it. */
 final class Told
 {
+    /** How answers are put into words. */
+    public const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE;
+
     /** @return array<string, mixed> */
     public static function outcome(Outcome $outcome, bool $committed): array
     {

@@ -6,12 +6,12 @@ namespace App\Console;
 
 use App\Acts\Engine\Acts;
 use App\Acts\Watch\NoteTrimmed;
+use App\Imports\ImportFile;
 use App\Models\Kept;
 use App\Models\Retention;
 use App\Queries\KeptRows;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
-use Illuminate\Support\Facades\File;
 use Illuminate\Support\Str;
 
 /**
@@ -50,6 +50,10 @@ final class DataTrim extends Command
             $this->line("{$kind->title()}: ".number_format($gone)." older than $days days went");
         }
 
+        while (! $this->option('dry') && DB::table('attempts')->where('at', '<', now()->subDay())->limit(self::AT_ONCE)->delete() > 0) {
+            continue;
+        }
+
         return 0;
     }
 
@@ -60,14 +64,7 @@ final class DataTrim extends Command
         do {
             $some = DB::table('import_rows')->whereIn('import_id', (clone $over)->select('id'))->limit(self::AT_ONCE)->delete();
         } while ($some === self::AT_ONCE);
-        // A file that somebody named on the console is theirs.
-        $ours = storage_path('app/imports').'/';
-        foreach ((clone $over)->pluck('path') as $path) {
-            if (str_starts_with((string) $path, $ours)) {
-                @unlink((string) $path);
-                File::deleteDirectory("$path.d");
-            }
-        }
+        ImportFile::trim((clone $over)->select('id'));
     }
 
     /** @return int rows that went */

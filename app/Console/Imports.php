@@ -7,6 +7,7 @@ namespace App\Console;
 use App\Acts\Engine\Acts;
 use App\Acts\Imports\MarkImport;
 use App\Acts\Imports\StartImport;
+use App\Imports\ImportFile;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Models\Import;
@@ -42,8 +43,11 @@ abstract class Imports extends Computes
         $start = StartImport::fromInput([
             'kind' => $this->kind(), 'target' => $target, 'fileName' => basename($file), 'path' => (string) realpath($file),
         ]);
+        ImportFile::keep($start->id, $start->path);
         $outcome = $acts->commit(null, [$start]);
         if ($outcome->blocked()) {
+            ImportFile::drop($start->id);
+
             return $this->unusable($outcome->block()->message ?? (string) $outcome->trouble);
         }
         (new ReadImport($start->id))->handle($acts);

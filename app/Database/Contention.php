@@ -13,8 +13,10 @@ final class Contention
     /** Somebody wrote the same key, took away what ours hangs on, or hung something on what ours takes away. */
     private const COLLIDED = [1062, 1451, 1452];
 
+    private const NOT_READY = 1047;
+
     /** No server, gone away, lost while asking, node not ready. */
-    private const AWAY = [2002, 2006, 2013, 2055, 1047, 1927, 1053];
+    private const AWAY = [2002, 2006, 2013, 2055, self::NOT_READY, 1927, 1053];
 
     /** Nothing was written, and a new try on a sound connection may succeed. */
     public static function isLost(\Throwable $e): bool
@@ -40,10 +42,23 @@ final class Contention
         }
 
         return in_array(self::code($e), self::AWAY, true)
+            || self::isNotReady($e)
             || preg_match(
                 '/gone away|Lost connection|Connection refused|Connection reset|not yet prepared|shutdown in progress/i',
                 $e->getMessage(),
             ) === 1;
+    }
+
+    /** Somebody else's lock, or what was written elsewhere, was waited for in vain. */
+    public static function waited(\Throwable $e): bool
+    {
+        return self::code($e) === 1205;
+    }
+
+    /** A node of a cluster that is not, or no longer, one of those that may answer. */
+    public static function isNotReady(\Throwable $e): bool
+    {
+        return self::code($e) === self::NOT_READY || str_contains($e->getMessage(), 'ot connected to Primary');
     }
 
     private static function code(\Throwable $e): int

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Database;
 
 use Illuminate\Database\MariaDbConnection;
+use Illuminate\Database\QueryException;
 
 /**
  * A connection that never goes on after its transaction ended unsaid. A server of a cluster may abort a transaction for another
@@ -12,6 +13,11 @@ use Illuminate\Database\MariaDbConnection;
  */
 final class SoundConnection extends MariaDbConnection
 {
+    private const ATTEMPTS = 5;
+
+    /** Microseconds between two tries. */
+    private const PAUSE = 150_000;
+
     /** Whether the server still holds the transaction that we believe to be in. */
     public function isSound(): bool
     {
@@ -24,6 +30,51 @@ final class SoundConnection extends MariaDbConnection
         $this->transactions = 0;
         $this->transactionsManager?->rollback($this->getName() ?? '', 0);
         $this->disconnect();
+    }
+
+    /**
+     * What stands in one transaction is begun anew when others come first, on one node or from another.
+     *
+     * @param  int<1, max>  $attempts
+     */
+    public function transaction(\Closure $callback, $attempts = self::ATTEMPTS)
+    {
+        return parent::transaction($callback, $attempts);
+    }
+
+    /**
+     * A node that has left its cluster answers no question any more, and one that does not learn what was written meanwhile gives up:
+     * another one does.
+     */
+    protected function causedByLostConnection(\Throwable $e)
+    {
+        return parent::causedByLostConnection($e) || Contention::isNotReady($e)
+            || $this->transactions === 0 && $this->takeOver() > 0 && Contention::waited($e);
+    }
+
+    /**
+     * Outside a transaction, until another node has taken over; where there is none, once.
+     *
+     * @param  string  $query
+     * @param  array<mixed>  $bindings
+     */
+    protected function tryAgainIfCausedByLostConnection(QueryException $e, $query, $bindings, \Closure $callback)
+    {
+        for ($until = microtime(true) + $this->takeOver(); ; usleep(self::PAUSE)) {
+            try {
+                return parent::tryAgainIfCausedByLostConnection($e, $query, $bindings, $callback);
+            } catch (QueryException $again) {
+                if (microtime(true) >= $until || ! $this->causedByLostConnection($again->getPrevious() ?? $again)) {
+                    throw $again;
+                }
+                $e = $again;
+            }
+        }
+    }
+
+    private function takeOver(): float
+    {
+        return (float) config('harbor.acts.take_over');
     }
 
     /**

@@ -7,6 +7,7 @@ namespace App\Jobs;
 use App\Acts\Engine\Acts;
 use App\Acts\Imports\MarkImport;
 use App\Acts\Imports\StageRows;
+use App\Imports\ImportFile;
 use App\Imports\JsonPlan;
 use App\Imports\PlanFile;
 use App\Imports\PlanJudge;
@@ -71,18 +72,17 @@ final class ReadImport implements ShouldQueue
 
     private function plan(Acts $acts, Import $import): bool
     {
-        if ($import->bytes_read === 0 && is_file($import->path)) {
-            if (JsonPlan::is($import->path)) {
-                JsonPlan::toCsv($import->path);
-            }
-            $text = TextFile::recognise($import->path);
-            $text->makeUtf8($import->path);
-            clearstatcache();
-            DB::table('imports')->where('id', $import->id)
-                ->update(['bytes' => (int) filesize($import->path), 'format' => $import->format === '' ? $text->words() : $import->format]);
-            $import->bytes = (int) filesize($import->path);
+        if ($import->edition === 0) {
+            ImportFile::rewrite($import, static function (string $path) use ($import): void {
+                if (JsonPlan::is($path)) {
+                    JsonPlan::toCsv($path);
+                }
+                $text = TextFile::recognise($path);
+                $text->makeUtf8($path);
+                DB::table('imports')->where('id', $import->id)->update(['format' => $text->words()]);
+            });
         }
-        $table = PlanTable::open($import->path, $import->mapping ?? []);
+        $table = PlanTable::open(ImportFile::path($import), $import->mapping ?? []);
         if ($table->unknown !== [] || ! $table->isUsable()) {
             $acts->commit(null, [new MarkImport($import->id, ImportState::Headings, $table->trouble())]);
 
@@ -109,7 +109,7 @@ final class ReadImport implements ShouldQueue
         $resume = $import->lines;
         $rows = [];
         $bytes = 0;
-        foreach (ZoneJudge::rows($zone, $import->path, $bytes) as $row) {
+        foreach (ZoneJudge::rows($zone, ImportFile::path($import), $bytes) as $row) {
             // The reader's state (origin, TTL, owner) comes from the lines before, so they are read again, and not staged again.
             if ($row['line'] <= $resume) {
                 continue;

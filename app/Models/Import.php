@@ -12,6 +12,7 @@ use Carbon\CarbonImmutable;
  * @property string $target_id
  * @property string $file_name
  * @property string $path
+ * @property int $edition  which writing of the file counts: the first is as it was uploaded
  * @property ImportState $state
  * @property int $bytes
  * @property int $bytes_read

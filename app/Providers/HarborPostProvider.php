@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Acts\Engine\Acts;
+use App\Database\PatientConnector;
 use App\Database\SoundConnection;
 use App\Http\Frame;
 use App\Models\Person;
@@ -41,6 +42,7 @@ final class HarborPostProvider extends ServiceProvider
         $this->app->scoped(SharedLinks::class);
         $this->app->scoped(OwnOptions::class);
         Date::use(CarbonImmutable::class);
+        $this->app->bind('db.connector.mariadb', PatientConnector::class);
         Connection::resolverFor(
             'mariadb',
             static fn ($pdo, string $database, string $prefix, array $config): SoundConnection => new SoundConnection(

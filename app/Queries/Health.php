@@ -28,7 +28,7 @@ final class Health
         return ['database' => ['ok' => true, 'must' => true, 'says' => 'answers']] + [
             'tables' => self::tables(), 'work' => self::work(), 'clockwork' => self::clockwork(), 'disk' => self::disk(),
             'backup' => self::backup(),
-        ];
+        ] + Machines::checks();
     }
 
     /** @param  array<string, Check>  $checks */

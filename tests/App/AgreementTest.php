@@ -19,6 +19,7 @@ use App\Acts\Plan\ChangePrefix;
 use App\Acts\Plan\PlaceHost;
 use App\Acts\Plan\PlaceMany;
 use App\Acts\Registry;
+use App\Imports\ImportFile;
 use App\Jobs\ReadImport;
 use App\Models\ApprovalRule;
 use App\Models\Draft;
@@ -325,6 +326,7 @@ it('asks for agreement of a file that is taken over, and a draft carries it', fu
     $path = (string) tempnam(sys_get_temp_dir(), 'import');
     file_put_contents($path, "address,name\n192.0.2.20,gate-1\n192.0.2.21,gate-2\n");
     $start = StartImport::fromInput(['kind' => 'plan', 'target' => $this->w->space->id, 'fileName' => 'gates.csv', 'path' => $path]);
+    ImportFile::keep($start->id, $path);
     $this->w->did($start);
     (new ReadImport($start->id))->handle($this->w->acts());
     $import = Import::query()->findOrFail($start->id);

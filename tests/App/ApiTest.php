@@ -11,6 +11,8 @@ use App\Acts\Plan\PlaceHost;
 use App\Acts\Registry;
 use App\Api\Collections;
 use App\Api\OpenApi;
+use App\Api\Problem;
+use App\Http\Middleware\Answering;
 use App\Models\Draft;
 use App\Models\Host;
 use App\Models\Person;
@@ -213,15 +215,48 @@ it('is done once under one key, whatever is sent how often', function (): void {
     )->assertStatus(201);
     DB::table('answered')->update(['at' => now()->subHours(25)]);
     ($this->act)('place-host', ['name' => 'till-4'] + $input, headers: ['Idempotency-Key' => 'k1'])->assertStatus(201);
-    DB::table('answered')->update(['status' => null]);
-    ($this->act)('place-host', ['name' => 'till-4'] + $input, headers: ['Idempotency-Key' => 'k1'])->assertStatus(409)
-        ->assertHeader('Retry-After');
-    // The process that had it is gone: nobody will answer any more, and nothing is done a second time.
-    DB::table('answered')->update(['at' => now()->subMinutes(11)]);
-    ($this->act)('place-host', ['name' => 'till-4'] + $input, headers: ['Idempotency-Key' => 'k1'])->assertStatus(409)
-        ->assertJsonPath('type', 'urn:harbor-post:problem:answer-lost');
     ($this->act)('place-host', $input, headers: ['Idempotency-Key' => 'a b'])->assertStatus(400);
     expect(($this->placed)())->toBe(3);
+});
+
+it('takes a request over whose process was ended, and lets the first commit nothing then', function (): void {
+    $input = ['prefix' => $this->w->subnet->id, 'name' => 'till-1'];
+    $token = ($this->token)($this->w->people['planner']);
+    $open = function (string $key, array $body, int $seconds) use ($token): void {
+        DB::table('answered')->insert([
+            'token_id' => Token::query()->where('hash', Token::hashOf($token))->value('id'), 'key' => $key, 'holder' => 'first',
+            'request' => hash('sha256', "POST /api/v1/acts/place-host\n".json_encode($body)), 'at' => now()->subSeconds($seconds),
+        ]);
+    };
+    $send = fn (string $key, array $more = []) => ($this->act)(
+        'place-host', $input, $more, headers: ['Idempotency-Key' => $key], token: $token,
+    );
+    $open('k1', ['input' => $input], 3);
+    $send('k1')->assertStatus(409)->assertHeader('Retry-After')->assertJsonPath('type', 'urn:harbor-post:problem:being-answered');
+    DB::table('answered')->update(['at' => now()->subSeconds(11)]);
+    $first = new Answering(DB::table('answered')->where('key', 'k1')->where('holder', 'first')->whereNull('status'));
+    $taken = $send('k1')->assertStatus(201);
+    // The first was only slow: what it did by then is rolled back.
+    expect(fn () => $this->w->acts()->commit(
+        $this->w->people['planner'], [PlaceHost::fromInput(['name' => 'till-2'] + $input)], witness: $first,
+    ))->toThrow(Problem::class)->and(($this->placed)())->toBe(1)
+        ->and($send('k1')->assertStatus(201)->getContent())->toBe($taken->getContent());
+    // Of what goes into a draft nothing is written with it that could tell: nobody will answer any more.
+    $open('k2', ['input' => $input, 'draft' => true], 60);
+    $send('k2', ['draft' => true])->assertStatus(409)->assertJsonPath('type', 'urn:harbor-post:problem:being-answered');
+    DB::table('answered')->where('key', 'k2')->update(['at' => now()->subMinutes(11)]);
+    $send('k2', ['draft' => true])->assertStatus(409)->assertJsonPath('type', 'urn:harbor-post:problem:answer-lost');
+    expect(($this->placed)())->toBe(1);
+});
+
+it('writes an answer with what it tells of, or neither', function (): void {
+    $token = ($this->token)($this->w->people['planner']);
+    $input = ['prefix' => $this->w->subnet->id, 'name' => 'till-1'];
+    $said = ($this->act)('place-host', $input, headers: ['Idempotency-Key' => 'k1'], token: $token)->assertStatus(201)->getContent();
+    expect(DB::table('answered')->where('key', 'k1')->value('body'))->toBe($said);
+    $refused = ($this->act)('place-host', ['address' => '203.0.113.9'] + $input, headers: ['Idempotency-Key' => 'k2'], token: $token);
+    expect($refused->status())->toBe(409)->and(DB::table('answered')->where('key', 'k2')->value('status'))->toBe(409)
+        ->and(($this->placed)())->toBe(1);
 });
 
 it('writes only over the version that was seen', function (): void {

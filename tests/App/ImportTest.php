@@ -7,6 +7,7 @@ use App\Acts\Imports\MarkImport;
 use App\Acts\Imports\StartImport;
 use App\Acts\Name\AddRecord;
 use App\Acts\Plan\PlaceHost;
+use App\Imports\ImportFile;
 use App\Jobs\ReadImport;
 use App\Jobs\TakeOverImport;
 use App\Models\Host;
@@ -23,6 +24,7 @@ function staged(World $w, string $kind, string $target, string $text): Import
     $path = (string) tempnam(sys_get_temp_dir(), 'import');
     file_put_contents($path, $text);
     $act = StartImport::fromInput(['kind' => $kind, 'target' => $target, 'fileName' => 'file', 'path' => $path]);
+    ImportFile::keep($act->id, $path);
     $w->did($act);
     (new ReadImport($act->id))->handle(app(Acts::class));
 
@@ -73,7 +75,10 @@ it('judges an address plan row by row', function (): void {
         ->toBe('00:00:5e:00:53:09');
     // The same file again finds nothing to do.
     expect(
-        array_intersect_key(staged($w, 'plan', $w->space->id, file_get_contents($import->path))->counts, ['add' => 1, 'change' => 1]),
+        array_intersect_key(
+            staged($w, 'plan', $w->space->id, file_get_contents(ImportFile::path($import)))->counts,
+            ['add' => 1, 'change' => 1],
+        ),
     )->toBe([]);
 });
 
@@ -129,7 +134,7 @@ it('judges a zone file and keeps removals apart', function (): void {
         ->toBeTrue()->and(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeTrue()
         ->and(Record::query()->where('owner', "other.{$w->zone->name}")->value('ttl'))->toBe(60)
         ->and($w->zone->refresh()->negative_ttl)->toBe(600);
-    $again = staged($w, 'zone', $w->zone->id, file_get_contents($import->path));
+    $again = staged($w, 'zone', $w->zone->id, file_get_contents(ImportFile::path($import)));
     takenOver($again, true);
     expect(Record::query()->where('owner', "old.{$w->zone->name}")->exists())->toBeFalse();
 });
@@ -145,6 +150,7 @@ it('goes on after a crash, and stages nothing twice', function (string $kind): v
     $act = StartImport::fromInput([
         'kind' => $kind, 'target' => $kind === 'plan' ? $w->space->id : $w->zone->id, 'fileName' => 'f', 'path' => $path,
     ]);
+    ImportFile::keep($act->id, $path);
     $w->did($act);
     (new ReadImport($act->id))->handle(app(Acts::class));
     // As if it had been killed when the first forty rows were in.

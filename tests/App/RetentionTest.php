@@ -3,6 +3,8 @@
 declare(strict_types=1);
 
 use App\Acts\Watch\KeepRetention;
+use App\Imports\ImportFile;
+use App\Models\Import;
 use App\Models\Kept;
 use App\Models\Retention;
 use App\Queries\KeptRows;
@@ -86,32 +88,34 @@ it('keeps what is not over, what waits, and what is kept for ever', function ():
 });
 
 it('takes away imports that ended with their rows and files, and never a file of somebody else', function (): void {
-    $folder = storage_path('app/imports');
-    is_dir($folder) || mkdir($folder, 0700, true);
-    $mine = "$folder/old-".bin2hex(random_bytes(4));
     $theirs = (string) tempnam(sys_get_temp_dir(), 'own');
-    foreach ([$mine, $theirs] as $file) {
-        file_put_contents($file, 'x');
-    }
-    mkdir("$mine.d");
-    file_put_contents("$mine.d/included", 'x');
+    file_put_contents($theirs, 'x');
     $import = fn (string $state, int $days, string $path): string => tap((string) Str::ulid(), fn ($id) => DB::table('imports')->insert([
         'id' => $id, 'kind' => 'plan', 'target_id' => $this->w->space->id, 'file_name' => 'f', 'path' => $path, 'state' => $state,
         'bytes' => 1, 'counts' => '{}', 'started_at' => now()->subDays($days), 'message' => '',
     ]));
-    $over = [$import('taken', 100, $mine), $import('cancelled', 100, $theirs)];
+    $over = [$import('taken', 100, $theirs), $import('cancelled', 100, $theirs)];
     $stays = [$import('judged', 400, $theirs), $import('taken', 10, $theirs)];
+    $copies = [];
     foreach ([...$over, ...$stays] as $id) {
+        ImportFile::keep($id, $theirs);
+        $copies[$id] = ImportFile::path(Import::query()->findOrFail($id));
         for ($n = 0; $n < 1200; $n += 400) {
             DB::table('import_rows')->insert(array_map(fn (int $i): array => [
                 'import_id' => $id, 'line' => $n + $i, 'verdict' => 'add', 'what' => 'x', 'reason' => '', 'payload' => '{}',
             ], range(1, 400)));
         }
     }
+    // Of one that never began, since yesterday and since today.
+    DB::table('import_pieces')->insert(array_map(fn (int $days): array => [
+        'import_id' => (string) Str::ulid(), 'edition' => 0, 'name' => '', 'place' => 0, 'bytes' => 'x', 'at' => now()->subDays($days),
+    ], [2, 0]));
+    touch($copies[$over[0]], time() - 3 * 86400);
     Artisan::call('data:trim');
     expect(DB::table('imports')->orderBy('id')->pluck('id')->all())->toBe(collect($stays)->sort()->values()->all())
         ->and(DB::table('import_rows')->count())->toBe(2400)
-        ->and(is_file($mine))->toBeFalse()->and(is_dir("$mine.d"))->toBeFalse()->and(is_file($theirs))->toBeTrue();
+        ->and(DB::table('import_pieces')->whereIn('import_id', $stays)->count())->toBe(2)->and(DB::table('import_pieces')->count())->toBe(3)
+        ->and(is_file($copies[$over[0]]))->toBeFalse()->and(is_file($theirs))->toBeTrue();
     unlink($theirs);
 });
 

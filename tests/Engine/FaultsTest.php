@@ -80,6 +80,73 @@ it('writes an act once and whole, or not at all, whatever the database does', fu
     }
 });
 
+it('begins anew where another node takes over, and writes once', function (string $stage, int $code): void {
+    $w = World::make(false);
+    config(['harbor.acts.take_over' => 4.0]);
+    $pdo = strike($stage, $code);
+    $outcome = $w->acts()->commit($w->people['operator'], [PlaceHost::fromInput(place($w, 'till-t'))], reason: 'tried');
+    DB::purge();
+    expect($pdo->struck)->toBeTrue()->and($outcome->committed)->toBeTrue()
+        ->and(Host::query()->where('prefix_id', $w->subnet->id)->where('name', 'like', 'till-t.%')->count())->toBe(1)
+        ->and(DB::table('history')->where('object_type', 'address')->where('title', 'like', '%till-t.%')->count())->toBe(1);
+})->with([['write', 1047], ['write', 2006], ['commit', 2006], ['commit', 1047], ['committed', 2006]]);
+
+it('lets nothing be committed any more of which it said that it was not', function (): void {
+    $w = World::make(false);
+    config(['harbor.acts.patience' => 0.5]);
+    // Its commit is cut off, and its transaction still stands on a node that nobody reaches.
+    strike('commit', 2006);
+    $said = $w->acts()->commit($w->people['operator'], [PlaceHost::fromInput(place($w, 'till-c'))], reason: 'tried');
+    DB::purge();
+    expect($said->committed)->toBeFalse()->and($said->trouble)->toContain('Nothing of yours was written');
+    $number = (string) DB::table('attempts')->orderByDesc('id')->value('id');
+    expect(fn () => DB::table('attempts')->insert(['id' => $number, 'at' => now()]))
+        ->toThrow(Illuminate\Database\UniqueConstraintViolationException::class);
+});
+
+it('has one worker of a queue on all machines, and the next takes over with what was begun', function (): void {
+    World::make(false);
+    config(['queue.default' => 'database']);
+    $start = fn (string $machine) => proc_open(
+        [PHP_BINARY, 'artisan', 'work', 'trial-queue'],
+        [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], ['file', '/dev/null', 'w']],
+        $pipes, base_path(), ['HPOST_INSTANCE' => 'test', 'HARBOR_MACHINE' => $machine] + getenv(),
+    );
+    $until = function (Closure $holds): bool {
+        for ($end = microtime(true) + 20; microtime(true) < $end; usleep(100_000)) {
+            if ($holds()) {
+                return true;
+            }
+        }
+
+        return false;
+    };
+    $holder = fn (): ?string => DB::table('duties')->where('name', 'trial-queue')->value('machine');
+    $children = fn (int $pid): array => array_filter(explode(' ', trim((string) @file_get_contents("/proc/$pid/task/$pid/children"))));
+    $one = $start('one');
+    expect($until(fn (): bool => $holder() === 'one'))->toBeTrue();
+    $two = $start('two');
+    $pid = proc_get_status($one)['pid'];
+    expect($until(fn (): bool => $children($pid) !== []))->toBeTrue();
+    $worker = (int) array_values($children($pid))[0];
+    // A job that the first had begun when its machine went.
+    DB::table('jobs')->insert([
+        'queue' => 'trial-queue', 'payload' => '{}', 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time() + 3600,
+        'created_at' => time(),
+    ]);
+    expect($holder())->toBe('one');
+    posix_kill($pid, SIGKILL);
+    expect($until(fn (): bool => ! is_dir("/proc/$worker") || str_contains((string) @file_get_contents("/proc/$worker/stat"), ') Z ')))
+        ->toBeTrue('its worker ends with it');
+    DB::table('duties')->where('name', 'trial-queue')->update(['until' => DB::raw('UTC_TIMESTAMP(3) - INTERVAL 1 SECOND')]);
+    expect($until(fn (): bool => $holder() === 'two'))->toBeTrue()
+        ->and($until(fn (): bool => DB::table('jobs')->where('queue', 'trial-queue')->value('reserved_at') === null))->toBeTrue();
+    posix_kill(proc_get_status($two)['pid'], SIGTERM);
+    expect($until(fn (): bool => ! proc_get_status($two)['running']))->toBeTrue()->and($holder())->toBeNull('it leaves in order');
+    proc_close($one);
+    proc_close($two);
+});
+
 it('leaves nothing of a rehearsal behind when it cannot be rolled back', function (int $code): void {
     $w = World::make(false);
     strike('rollback', $code);

@@ -19,19 +19,23 @@ use App\Queries\OptionLayers;
 use App\Queries\OwnOptions;
 use App\Queries\Reach;
 use App\Queries\SharedLinks;
+use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
 
 /**
  * Runs acts: rehearsed in a transaction that is rolled back, or committed in one that is not. The only place where the gate
  * of the models is opened.
  *
- * A lost race is run again as a whole, as a new outermost transaction on a sound connection, until the patience ends. An act whose
- * commit got no answer is looked up in history by its id, never repeated blindly.
+ * A lost race is run again as a whole, as a new outermost transaction on a sound connection, until the patience ends; so is an act whose
+ * database went away before it was to commit, where another node takes over. An act whose commit got no answer is settled by its
+ * number, never repeated blindly.
  */
 final class Acts
 {
     /** By which program and request acts come, for the history; set at the door. */
     public ?string $via = null;
+
+    private const NOT_WRITTEN = 'The database went away before it was written. Nothing of yours was written; try again.';
 
     /** How often a key that stands in the way is tried again: when it stays there, it is no race. */
     private const COLLISIONS = 8;
@@ -61,9 +65,13 @@ final class Acts
         bool $asShown = false,
         ?string $shown = null,
         bool $emergency = false,
+        ?Witness $witness = null,
     ): Outcome {
         return $this->run(
-            new Attempt($person, $acts, $expects, commit: true, reason: $reason, asShown: $asShown, shown: $shown, emergency: $emergency),
+            new Attempt(
+                $person, $acts, $expects, commit: true, reason: $reason, asShown: $asShown, shown: $shown, emergency: $emergency,
+                witness: $witness,
+            ),
         );
     }
 
@@ -73,12 +81,24 @@ final class Acts
             throw new \LogicException('Acts do not nest: an act inside a transaction could not be tried again.');
         }
         $until = microtime(true) + (float) config('harbor.acts.patience');
+        $away = microtime(true) + (float) config('harbor.acts.take_over');
         for ($try = 1; ; $try++) {
             try {
                 return $this->once($attempt);
             } catch (OutcomeUnknown $e) {
-                return $this->settle($e);
+                $settled = $this->settle($e);
+                if ($settled->trouble !== self::NOT_WRITTEN || microtime(true) >= $away) {
+                    return $settled;
+                }
+                $attempt = $attempt->anew();
             } catch (ChangedMeanwhile|\PDOException $e) {
+                if ($e instanceof \PDOException && Contention::isAway($e) && microtime(true) < $away) {
+                    // Not at its commit, so nothing was written: another node may have taken over by the next try.
+                    DB::disconnect();
+                    usleep(250_000);
+
+                    continue;
+                }
                 if ($e instanceof \PDOException && ! Contention::isLost($e)) {
                     throw $e;
                 }
@@ -127,6 +147,8 @@ final class Acts
                 $ledger->flushHistory();
                 Outbox::put($ledger);
             }
+            $attempt->commit && $ledgers !== [] && self::number($attempt);
+            $attempt->witness?->of(new Outcome($ledgers, true));
             $this->conclude($attempt, $ledgers);
 
             return new Outcome($ledgers, true);
@@ -325,20 +347,23 @@ final class Acts
         }
     }
 
-    /** The database went away while it was asked to commit: history says whether it did. */
+    /**
+     * The database went away while it was asked to commit. Its number is taken away: where that goes, it was not written and never will be,
+     * even if its transaction still stands on a node that nobody reaches; where it does not go, it was.
+     */
     private function settle(OutcomeUnknown $unknown): Outcome
     {
         $wrote = array_filter($unknown->ledgers, static fn (Ledger $l): bool => $l->written !== [] || $l->bulk > 0);
-        for (
-            $until = microtime(true) + 2 * (float) config('harbor.acts.patience'); $wrote !== []
-                && microtime(true) < $until; usleep(200_000)
-        ) {
+        $wait = max((float) config('harbor.acts.take_over'), 2 * (float) config('harbor.acts.patience'));
+        for ($until = microtime(true) + $wait; $wrote !== [] && microtime(true) < $until; usleep(200_000)) {
             try {
-                return DB::table('history')->whereIn('act_id', $unknown->attempt->ids)->exists()
-                    ? new Outcome($unknown->ledgers, true)
-                    : new Outcome([], false, 'The database went away before it was written. Nothing of yours was written; try again.');
+                self::number($unknown->attempt);
+
+                return new Outcome([], false, self::NOT_WRITTEN);
+            } catch (UniqueConstraintViolationException) {
+                return new Outcome($unknown->ledgers, true);
             } catch (\Throwable) {
-                // Still away.
+                // Still away, or the other has not ended yet.
             }
         }
 
@@ -348,5 +373,10 @@ final class Acts
             'The database went away at the last moment: it is not known whether this was written. Look in the history before '
                 .'you do it again.',
         );
+    }
+
+    private static function number(Attempt $attempt): void
+    {
+        DB::table('attempts')->insert(['id' => $attempt->ids[0], 'at' => now()]);
     }
 }

@@ -29,7 +29,18 @@ final readonly class Attempt
         public ?string $shown = null,
         /** committed without the agreement that rules ask for, by who may, with the reason */
         public bool $emergency = false,
+        /** writes down what is committed, with it */
+        public ?Witness $witness = null,
     ) {
         $this->ids = array_map(static fn (): string => (string) Str::ulid(), $acts);
+    }
+
+    /** The same under other numbers: those of before can never be committed any more. */
+    public function anew(): self
+    {
+        return new self(
+            $this->person, $this->acts, $this->expects, $this->commit, $this->reason, $this->asShown, $this->shown, $this->emergency,
+            $this->witness,
+        );
     }
 }

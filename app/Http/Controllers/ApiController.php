@@ -20,6 +20,7 @@ use App\Api\Known;
 use App\Api\OpenApi;
 use App\Api\Problem;
 use App\Api\Told;
+use App\Http\Middleware\Answering;
 use App\Models\Model;
 use App\Models\Token;
 use Illuminate\Contracts\View\View;
@@ -38,8 +39,6 @@ final class ApiController extends Controller
     private const SEVERAL = 1000;
 
     private const LINES = 'application/x-ndjson';
-
-    private const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE;
 
     /** What stands around the input of an act. */
     private const AROUND = ['rehearse' => 1, 'draft' => 1, 'reason' => 1, 'expects' => 1];
@@ -101,7 +100,7 @@ final class ApiController extends Controller
             return new StreamedResponse(function () use ($query, $collection, $only, $include): void {
                 foreach ($query->lazyById(500)->chunk(500) as $rows) {
                     foreach ($this->objects($collection, $rows->collect(), $only, $include) as $object) {
-                        echo json_encode($object, self::JSON | JSON_INVALID_UTF8_SUBSTITUTE)."\n";
+                        echo json_encode($object, Told::JSON)."\n";
                     }
                 }
             }, 200, ['Content-Type' => self::LINES]);
@@ -199,7 +198,10 @@ final class ApiController extends Controller
             return $this->draft($acts, $expects, $at);
         }
         $reason = is_string($body['reason'] ?? null) ? mb_strimwidth($body['reason'], 0, 250, '…') : null;
-        $outcome = $this->acts->commit($person, $acts, $expects, $reason);
+        $witness = request()->attributes->get('answering');
+        $outcome = $this->acts->commit(
+            $person, $acts, $expects, $reason, witness: $witness instanceof Answering ? $witness : null,
+        );
         if ($outcome->blocked()) {
             throw Problem::outcome($outcome, $at);
         }
@@ -334,6 +336,6 @@ final class ApiController extends Controller
      */
     private function json(array $body, int $status = 200, array $headers = []): JsonResponse
     {
-        return new JsonResponse($body, $status, $headers, self::JSON | JSON_INVALID_UTF8_SUBSTITUTE);
+        return new JsonResponse($body, $status, $headers, Told::JSON);
     }
 }

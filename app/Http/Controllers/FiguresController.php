@@ -8,6 +8,7 @@ use App\Models\Server;
 use App\Models\Threshold;
 use App\Queries\Figures;
 use App\Queries\Health;
+use App\Queries\Machines;
 use App\View\Download;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\Request;
@@ -28,6 +29,7 @@ final class FiguresController extends Controller
             'thresholds' => Threshold::query()->orderBy('family')->get(),
             'families' => DB::table('series')->distinct()->orderBy('family')->limit(300)->pluck('family')->all(),
             'itself' => $this->person()->operatesAll() ? Health::checks() : [],
+            'machines' => $this->person()->operatesAll() ? Machines::all() : [],
         ]);
     }
 

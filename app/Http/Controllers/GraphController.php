@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Api\Graph\GraphQuestion;
 use App\Api\Graph\GraphSchema;
 use App\Api\Problem;
+use App\Api\Told;
 use GraphQL\Utils\SchemaPrinter;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\JsonResponse;
@@ -15,8 +16,6 @@ use Illuminate\Http\Request;
 /** Questions across objects, as GraphQL: for programs, and on a page to try them. */
 final class GraphController extends Controller
 {
-    private const JSON = JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE;
-
     public function ask(Request $request): JsonResponse
     {
         if ($request->isMethod('GET')) {
@@ -33,7 +32,7 @@ final class GraphController extends Controller
 
         $answer = GraphQuestion::answer($this->reach(), $body['query'], $body['variables'] ?? [], $name);
 
-        return new JsonResponse($answer, 200, [], self::JSON);
+        return new JsonResponse($answer, 200, [], Told::JSON);
     }
 
     public function page(Request $request): View
@@ -43,7 +42,7 @@ final class GraphController extends Controller
 
         return view('graph', [
             'query' => $query === '' ? GraphQuestion::EXAMPLES['Everything at a site'] : $query,
-            'answer' => $answer === null ? null : json_encode($answer, self::JSON | JSON_PRETTY_PRINT),
+            'answer' => $answer === null ? null : json_encode($answer, Told::JSON | JSON_PRETTY_PRINT),
             'faults' => array_map(GraphQuestion::fault(...), $answer['errors'] ?? []),
             'types' => self::types(SchemaPrinter::doPrint(GraphSchema::of($this->reach()))),
             'examples' => GraphQuestion::EXAMPLES,

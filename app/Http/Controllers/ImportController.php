@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Imports\MapColumns;
 use App\Acts\Imports\MarkImport;
 use App\Acts\Imports\StartImport;
+use App\Imports\ImportFile;
 use App\Imports\PlanFile;
 use App\Imports\PlanTable;
 use App\Jobs\ReadImport;
@@ -59,18 +60,20 @@ final class ImportController extends Controller
             'more' => 'array|max:50', 'more.*' => 'file|max:131072',
         ]);
         $file = $request->file('file');
-        $directory = storage_path('app/imports');
-        is_dir($directory) || mkdir($directory, 0700, true);
         $act = StartImport::fromInput([
             'kind' => $request->string('kind')->toString(), 'target' => $request->string('target')->toString(),
-            'fileName' => basename((string) $file->getClientOriginalName()), 'path' => $directory.'/'.bin2hex(random_bytes(12)),
+            'fileName' => basename((string) $file->getClientOriginalName()), 'path' => ImportFile::fresh(),
         ]);
-        $file->move($directory, basename($act->path));
+        $file->move(dirname($act->path), basename($act->path));
         foreach (array_filter((array) $request->file('more', []), fn (mixed $f): bool => $f instanceof UploadedFile) as $more) {
             $more->move("$act->path.d", hash('sha256', basename(str_replace('\\', '/', (string) $more->getClientOriginalName()))));
         }
+        ImportFile::keep($act->id, $act->path);
         $outcome = $this->acts->commit($this->person(), [$act]);
+        ImportFile::forget($act->path);
         if ($outcome->blocked()) {
+            ImportFile::drop($act->id);
+
             return back()->with('bad', $outcome->block()->message ?? $outcome->trouble);
         }
         ReadImport::dispatch($act->id);
@@ -88,7 +91,8 @@ final class ImportController extends Controller
             ->when($request->filled('after'), fn ($q) => $q->where('id', '>', $request->integer('after')))
             ->orderBy('id')->limit(self::ROWS + 1)->get(['id', 'line', 'what', 'reason']);
 
-        $headings = $row->state === ImportState::Headings && is_file($row->path) ? PlanTable::open($row->path, [])->headings : [];
+        $headings = $row->state === ImportState::Headings && ImportFile::isThere($row)
+            ? PlanTable::open(ImportFile::path($row), [])->headings : [];
 
         return view('import-show', [
             'headings' => $headings, 'maps' => $headings === [] ? [] : $this->maps($headings), 'import' => $row, 'verdict' => $verdict,
@@ -135,21 +139,22 @@ final class ImportController extends Controller
         $row = Import::query()->findOrFail($import);
         $reasons = DB::table('import_rows')->where('import_id', $row->id)->where('verdict', RowVerdict::Refused)->orderBy('line')
             ->limit(100_000)->pluck('reason', 'line')->all();
-        abort_unless(is_file($row->path), 404);
+        abort_unless(ImportFile::isThere($row), 404);
+        $path = ImportFile::path($row);
 
-        return response()->streamDownload(function () use ($row, $reasons): void {
+        return response()->streamDownload(function () use ($row, $path, $reasons): void {
             $out = fopen('php://output', 'w');
             if ($out === false) {
                 return;
             }
             if ($row->kind === 'plan') {
-                foreach (PlanTable::open($row->path, $row->mapping ?? [])->only($reasons) as $cells) {
+                foreach (PlanTable::open($path, $row->mapping ?? [])->only($reasons) as $cells) {
                     fputcsv($out, $cells, escape: '');
                 }
 
                 return;
             }
-            $file = fopen($row->path, 'r');
+            $file = fopen($path, 'r');
             for ($line = 1; $file !== false && ($text = fgets($file)) !== false; $line++) {
                 if (isset($reasons[$line])) {
                     fwrite($out, "; line $line: $reasons[$line]\n".rtrim($text, "\r\n")."\n");

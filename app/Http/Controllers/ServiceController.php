@@ -9,6 +9,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Imports\StartImport;
 use App\Acts\Name\MakeZone;
 use App\Http\Sure;
+use App\Imports\ImportFile;
 use App\Jobs\ReadImport;
 use App\Links\Links;
 use App\Links\Names\DnsClient;
@@ -144,9 +145,7 @@ final class ServiceController extends Controller
             $zone = new Zone(['view_id' => $view->id]);
             $zone->setRelation('view', $view);
             $client = new DnsClient($server->name, $server->endpoint, (float) config('harbor.patience'), $key?->tsig());
-            $directory = storage_path('app/imports');
-            is_dir($directory) || mkdir($directory, 0700, true);
-            $path = $directory.'/'.bin2hex(random_bytes(12));
+            $path = ImportFile::fresh();
             $file = fopen($path, 'w') ?: throw new \DomainException('The file cannot be written.');
             foreach ($client->transfer($origin, $zone->clientInView()) as $record) {
                 fwrite($file, "$record\n");
@@ -167,12 +166,16 @@ final class ServiceController extends Controller
             'kind' => 'zone', 'target' => $row->id ?? $make->id ?? '', 'fileName' => rtrim((string) $origin, '.')." from $server->name",
             'path' => $path,
         ]);
+        ImportFile::keep($start->id, $path);
         $outcome = $this->acts->commit(
             $this->person(),
             [...($make === null ? [] : [$make]), $start],
             reason: "made to take the zone in from $server->name",
         );
+        ImportFile::forget($path);
         if ($outcome->blocked()) {
+            ImportFile::drop($start->id);
+
             return back()->withInput()->with('problem', $outcome->block()->message ?? $outcome->trouble);
         }
         ReadImport::dispatch($start->id);

@@ -81,6 +81,23 @@
             @endforeach
           </ul>
         </section>
+        @if (count($machines) > 1)
+          <section class="panel">
+            <header>
+              <h2>Machines</h2>
+              <span class="count">{{ count($machines) }}</span>
+            </header>
+            <ul class="plain-list pad">
+              @foreach ($machines as $machine)
+                <li>@mark($machine['silent'] === null ? 'ok' : 'warn') <b class="mono">{{ $machine['name'] }}</b>
+                  <span class="hint">{{ $machine['silent'] === null ? 'since ' . \App\View\Words::moment($machine['since'])
+                      : 'not heard of for a minute or more' }}{{
+                      $machine['does'] === [] ? '; ready to take over' : '; does ' . implode(', ', $machine['does']) }}</span>
+                </li>
+              @endforeach
+            </ul>
+          </section>
+        @endif
         <section class="panel">
           <header>
             <h2>Measure those picked</h2>
