@@ -32,14 +32,23 @@ final class Machines
             $machines[] = [
                 'name' => (string) $machine->name, 'since' => CarbonImmutable::parse((string) $machine->started_at),
                 'silent' => (int) $machine->ago > self::SILENT ? (int) $machine->ago : null,
-                'does' => array_values(array_map(
-                    static fn (string $d): string => self::DUTIES[$d] ?? 'shipments '.str_replace('ship-', '', $d),
-                    ($duties[$machine->name] ?? collect())->pluck('name')->map(strval(...))->all(),
-                )),
+                'does' => self::words(($duties[$machine->name] ?? collect())->pluck('name')->map(strval(...))->all()),
             ];
         }
 
         return $machines;
+    }
+
+    /**
+     * @param  array<string>  $duties
+     * @return list<string>
+     */
+    private static function words(array $duties): array
+    {
+        $lanes = count(array_filter($duties, static fn (string $d): bool => str_starts_with($d, 'ship-')));
+        $words = array_values(array_intersect_key(self::DUTIES, array_flip($duties)));
+
+        return $lanes === 0 ? $words : [...$words, $lanes === 1 ? 'shipments in one lane' : "shipments in $lanes lanes"];
     }
 
     /** @return ?array{size: int, of: int, primary: bool, writes: string, reads: string} null where it is one database alone */

@@ -108,6 +108,15 @@ final class Metrics
         $this->family('harbor_queue_oldest_age_seconds', 'gauge', 'Age of the oldest job.', 'seconds');
         $oldest = DB::table('jobs')->min('created_at');
         $this->sample('harbor_queue_oldest_age_seconds', [], is_numeric($oldest) ? max(0.0, time() - (float) $oldest) : 0.0);
+        $nodes = Machines::nodes();
+        if ($nodes !== null) {
+            $this->family('harbor_database_nodes', 'gauge', 'Nodes of the database that hold all rows.');
+            $this->sample('harbor_database_nodes', [], (float) $nodes['size']);
+        }
+        $this->family('harbor_machine_silent', 'gauge', 'Whether a machine was not heard of for a minute.');
+        foreach (Machines::all() as $machine) {
+            $this->sample('harbor_machine_silent', ['machine' => $machine['name']], $machine['silent'] === null ? 0.0 : 1.0);
+        }
         $this->family('harbor_history_sealed', 'counter', 'Rows of the history that are chained.');
         $this->sample('harbor_history_sealed_total', [], (float) DB::table('history_chain')->max('seq'));
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Role;
 use App\Models\Server;
 use App\Models\Threshold;
 use App\Queries\Figures;
@@ -23,13 +24,15 @@ final class FiguresController extends Controller
     public function index(): View
     {
         $this->wholeOnly();
+        // Whoever keeps it running sees how it is; who operates servers, too.
+        $sees = $this->person()->operatesAll() || $this->person()->does(Role::Steward);
 
         return view('watch.servers', [
             'coverage' => Figures::coverage(), 'overview' => Figures::overview(), 'may' => $this->person()->operatesAll(),
             'thresholds' => Threshold::query()->orderBy('family')->get(),
             'families' => DB::table('series')->distinct()->orderBy('family')->limit(300)->pluck('family')->all(),
-            'itself' => $this->person()->operatesAll() ? Health::checks() : [],
-            'machines' => $this->person()->operatesAll() ? Machines::all() : [],
+            'itself' => $sees ? Health::checks() : [],
+            'machines' => $sees ? Machines::all() : [],
         ]);
     }
 

@@ -11,7 +11,7 @@
       @include('watch.tabs', ['here' => at('watch.servers')])
     </span>
   </header>
-  <div class="split @if ($may) two @endif">
+  <div class="split @if ($itself !== []) two @endif">
     <section class="panel">
       @if ($coverage === [])
         <x-empty title="No server">Write servers down under Ship; each that has an address of its figures is read every minute.</x-empty>
@@ -67,7 +67,7 @@
           <i>Not now</i>: it was told within three hours, and not in the last minutes.</p>
       @endif
     </section>
-    @if ($may)
+    @if ($itself !== [])
       <div class="side">
         <section class="panel">
           <header>
@@ -98,59 +98,61 @@
             </ul>
           </section>
         @endif
-        <section class="panel">
-          <header>
-            <h2>Measure those picked</h2>
-          </header>
-          <div class="pad">
-            <x-act id="measure" action="measure-servers">
-              <x-field form="measure" name="measured" label="They are" :options="['yes' => 'measured', 'no' => 'left out']" />
-              <x-field form="measure" name="why" label="Left out because" />
-            </x-act>
-          </div>
-        </section>
-        <x-follows-slot form="measure" />
-        <section class="panel">
-          <header>
-            <h2>Tell when</h2>
-          </header>
-          <div class="pad">
-            <x-act id="threshold" action="keep-threshold">
-              <x-field form="threshold" name="family" label="Figure" mono list="families" />
-              <datalist id="families">
-                @foreach ($families as $f)
-                  <option value="{{ $f }}"></option>
-                @endforeach
-              </datalist>
-              <x-field form="threshold" name="labels" label="Labels, blank for any" mono placeholder="code=ServFail" />
-              <div class="pair">
-                <x-field form="threshold" name="is" label="is" :options="['above' => 'above', 'below' => 'below']" />
-                <x-field form="threshold" name="value" label="this" mono />
-              </div>
-              <x-field form="threshold" name="minutes" label="for so many minutes" type="number" min="1" max="1440" value="10" />
-            </x-act>
-          </div>
-          @if ($thresholds->isNotEmpty())
-            <x-table label="Thresholds">
-              <tbody>
-                @foreach ($thresholds as $t)
-                  <tr>
-                    <td class="wrap">{{ $t->line() }}</td>
-                    <td>
-                      <form method="post" action="{{ at('act', 'remove-threshold') }}">
-                        @csrf
-                        <input type="hidden" name="then" value="commit">
-                        <input type="hidden" name="threshold" value="{{ $t->id }}">
-                        <button class="btn stop small">Remove<span class="sr"> {{ $t->line() }}</span></button>
-                      </form>
-                    </td>
-                  </tr>
-                @endforeach
-              </tbody>
-            </x-table>
-          @endif
-        </section>
-        <x-follows-slot form="threshold" />
+        @if ($may)
+          <section class="panel">
+            <header>
+              <h2>Measure those picked</h2>
+            </header>
+            <div class="pad">
+              <x-act id="measure" action="measure-servers">
+                <x-field form="measure" name="measured" label="They are" :options="['yes' => 'measured', 'no' => 'left out']" />
+                <x-field form="measure" name="why" label="Left out because" />
+              </x-act>
+            </div>
+          </section>
+          <x-follows-slot form="measure" />
+          <section class="panel">
+            <header>
+              <h2>Tell when</h2>
+            </header>
+            <div class="pad">
+              <x-act id="threshold" action="keep-threshold">
+                <x-field form="threshold" name="family" label="Figure" mono list="families" />
+                <datalist id="families">
+                  @foreach ($families as $f)
+                    <option value="{{ $f }}"></option>
+                  @endforeach
+                </datalist>
+                <x-field form="threshold" name="labels" label="Labels, blank for any" mono placeholder="code=ServFail" />
+                <div class="pair">
+                  <x-field form="threshold" name="is" label="is" :options="['above' => 'above', 'below' => 'below']" />
+                  <x-field form="threshold" name="value" label="this" mono />
+                </div>
+                <x-field form="threshold" name="minutes" label="for so many minutes" type="number" min="1" max="1440" value="10" />
+              </x-act>
+            </div>
+            @if ($thresholds->isNotEmpty())
+              <x-table label="Thresholds">
+                <tbody>
+                  @foreach ($thresholds as $t)
+                    <tr>
+                      <td class="wrap">{{ $t->line() }}</td>
+                      <td>
+                        <form method="post" action="{{ at('act', 'remove-threshold') }}">
+                          @csrf
+                          <input type="hidden" name="then" value="commit">
+                          <input type="hidden" name="threshold" value="{{ $t->id }}">
+                          <button class="btn stop small">Remove<span class="sr"> {{ $t->line() }}</span></button>
+                        </form>
+                      </td>
+                    </tr>
+                  @endforeach
+                </tbody>
+              </x-table>
+            @endif
+          </section>
+          <x-follows-slot form="threshold" />
+        @endif
       </div>
     @endif
   </div>
