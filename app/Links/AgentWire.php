@@ -17,7 +17,7 @@ final class AgentWire implements Wire
     private const VERSION = 1;
 
     /** What an agent may say that it does; what each is needed for is in docs/agent.md. */
-    public const KNOWN = ['scopes', 'v6', 'classes', 'link', 'probe', 'pairs', 'names', 'leases', 'grant', 'end', 'packets'];
+    public const KNOWN = ['scopes', 'v6', 'classes', 'link', 'probe', 'pairs', 'names', 'leases', 'changes', 'grant', 'end', 'packets'];
 
     /** @var ?list<string> */
     private ?array $does = null;

@@ -145,6 +145,25 @@ final class AgentCheck
 
             return number_format($count).' leases';
         });
+        in_array('changes', $does, true) ? $this->attempt('Leases that changed are told since a cursor', $this->changes(...))
+            : $this->step('Changes of leases', null, 'it tells none: all are read each time');
+    }
+
+    private function changes(): string
+    {
+        $first = $this->channel->ask('lease-changes', ['since' => '']);
+        $cursor = $first['cursor'] ?? null;
+        if (! is_string($cursor) || ($first['whole'] ?? false) !== true) {
+            throw Unanswered::nonsense('the agent', 'no "cursor" and "whole" for a blank cursor');
+        }
+        $next = $this->channel->ask('lease-changes', ['since' => $cursor]);
+        if (($next['whole'] ?? false) === true || ! is_string($next['cursor'] ?? null) || ! is_array($next['leases'] ?? null)) {
+            throw Unanswered::nonsense('the agent', 'for the cursor that it gave a moment ago, not what changed since');
+        }
+        $unknown = $this->channel->ask('lease-changes', ['since' => 'never-given:1']);
+
+        return ($unknown['whole'] ?? false) === true ? 'told, and said where it cannot be'
+            : throw Unanswered::nonsense('the agent', 'changes since a cursor that it never gave');
     }
 
     /** @param  array<string, mixed>  $form */

@@ -12,16 +12,22 @@ use App\Links\ControlChannel;
 use App\Links\Unanswered;
 use App\Models\Lease;
 use App\Models\Server;
+use Carbon\CarbonImmutable;
 use HarborPost\Core\Net\Address;
+use Illuminate\Support\Facades\DB;
 
 /**
- * Reads the leases of one server page by page, so that memory does not grow with their number, and notes how it went.
+ * Reads the leases of one server page by page, so that memory does not grow with their number, or only what changed since the last time,
+ * and notes how it went.
  *
  * @phpstan-type Total array{added: int, changed: int, same: int, gone: int, refused: list<string>}
  */
 final readonly class LeaseReading
 {
     private const PAGE = 1000;
+
+    /** A cursor of a server is a text of so many bytes at most. */
+    private const CURSOR = 200;
 
     /** Lines of what was refused that one reading keeps. */
     private const LISTED = 1000;
@@ -39,7 +45,10 @@ final readonly class LeaseReading
     {
         $total = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];
         try {
-            $server->control === null ? $this->pagesByStandard($server, $total) : $this->pages($server, $total);
+            $mark = match (true) {
+                $server->control === null => $this->pagesByStandard($server, $total),
+                default => $this->byCursor($server, $total),
+            };
         } catch (\Throwable $e) {
             $this->acts->commit(
                 null,
@@ -55,9 +64,83 @@ final readonly class LeaseReading
             );
             throw $e;
         }
-        $this->acts->commit(null, [new NoteLeaseRun($server->id, $total)]);
+        $this->acts->commit(null, [new NoteLeaseRun($server->id, $total, mark: $mark)]);
 
         return $total;
+    }
+
+    /**
+     * What changed since the last reading, where the server can tell; all of them once a day, and whenever that may have changed whose
+     * they are: other subnets are leased from there than before.
+     *
+     * @param  Total  $total
+     * @return ?array{cursor: string, plan: string, whole: bool} where the next reading goes on; null where it cannot
+     */
+    private function byCursor(Server $server, array &$total): ?array
+    {
+        $channel = new ControlChannel($server, (float) config('harbor.patience'));
+        if (! $channel->does('changes')) {
+            $this->pages($server, $total);
+
+            return null;
+        }
+        $plan = self::plan($server);
+        $known = DB::table('server_states')->where('server_id', $server->id)->first(['leases_cursor', 'leases_plan', 'leases_whole_at']);
+        $goesOn = $known?->leases_cursor !== null && $known->leases_plan === $plan
+            && CarbonImmutable::parse((string) $known->leases_whole_at)->isAfter(now()->subDay());
+        $cursor = $goesOn ? (string) $known->leases_cursor : '';
+        do {
+            $answer = $channel->ask('lease-changes', ['since' => $cursor]);
+            if (! is_string($answer['cursor'] ?? null) || strlen($answer['cursor']) > self::CURSOR) {
+                throw Unanswered::nonsense($server->name, 'changes of leases without a cursor to go on with');
+            }
+            if (($answer['whole'] ?? false) === true) {
+                $total = ['added' => 0, 'changed' => 0, 'same' => 0, 'gone' => 0, 'refused' => []];
+                $this->pages($server, $total);
+
+                return ['cursor' => $answer['cursor'], 'plan' => $plan, 'whole' => true];
+            }
+            $leases = array_values((array) ($answer['leases'] ?? []));
+            $more = ($answer['more'] ?? false) === true;
+            if ($more && $answer['cursor'] === $cursor) {
+                throw Unanswered::nonsense($server->name, 'changes of leases that do not go on');
+            }
+            $gone = $this->among($server, (array) ($answer['gone'] ?? []));
+            $leases === [] && $gone === [] ?: $this->keep(new KeepLeases($server->id, $leases, whole: false, gone: $gone), $total);
+            $cursor = $answer['cursor'];
+        } while ($more);
+        $there = DB::table('leases')->where('server_id', $server->id)->whereNull('gone_at')->count();
+        $total['same'] = max(0, $there - $total['added'] - $total['changed']);
+
+        return ['cursor' => $cursor, 'plan' => $plan, 'whole' => false];
+    }
+
+    /**
+     * @param  array<mixed>  $addresses
+     * @return list<string> ids of rows that stand at them
+     */
+    private function among(Server $server, array $addresses): array
+    {
+        $bytes = [];
+        foreach ($addresses as $address) {
+            $at = is_string($address) ? Address::tryParse($address) : null;
+            $at === null ?: $bytes[] = $at->bytes;
+        }
+
+        return $bytes === [] ? [] : array_values(Lease::query()->where('server_id', $server->id)->whereNull('gone_at')
+            ->whereIn('address', $bytes)->pluck('id')->map(strval(...))->all());
+    }
+
+    /** Which subnets are leased from there: by them a lease belongs to a scope. */
+    private static function plan(Server $server): string
+    {
+        $rows = DB::table('scopes')->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
+            ->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->where('scope_servers.server_id', $server->id)
+            ->orderBy('scopes.id')->get(['scopes.id', 'prefixes.first', 'prefixes.length']);
+
+        $line = static fn (\stdClass $r): string => "$r->id ".bin2hex((string) $r->first)." $r->length";
+
+        return hash('sha256', $rows->map($line)->implode("\n"));
     }
 
     /** @param  Total  $total */
@@ -90,8 +173,9 @@ final readonly class LeaseReading
      * of all the rest, and not before.
      *
      * @param  Total  $total
+     * @return null none gives a cursor
      */
-    private function pagesByStandard(Server $server, array &$total): void
+    private function pagesByStandard(Server $server, array &$total): null
     {
         $told = [];
         foreach ((new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience')))->pages(self::PAGE) as $page) {
@@ -105,6 +189,8 @@ final readonly class LeaseReading
             $gone = $rows->reject(static fn (\stdClass $row): bool => self::isMarked($told, (string) $row->address))->pluck('id')->all();
             $gone === [] ?: $this->keep(new KeepLeases($server->id, [], whole: false, gone: array_values($gone)), $total);
         }
+
+        return null;
     }
 
     /** @param  Total  $total */

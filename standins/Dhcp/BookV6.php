@@ -31,7 +31,7 @@ final class BookV6 implements Held
     /** @var list<string>|null nets in the order of their addresses; null when one came since */
     private ?array $order = null;
 
-    public function __construct(private readonly Journal $journal)
+    public function __construct(private readonly Journal $journal, private readonly ChangeOrder $changes = new ChangeOrder)
     {
         foreach ($journal->entries() as $entry) {
             $this->keep($entry);
@@ -95,7 +95,26 @@ final class BookV6 implements Held
     public function write(array $lease): void
     {
         $this->keep($lease);
+        $this->changes->note((string) $lease['address']);
         $this->journal->append($lease);
+    }
+
+    /**
+     * What stands at an address now: a lease, or the prefixes that begin there.
+     *
+     * @return list<array<string, int|string>>
+     */
+    public function from(string $address): array
+    {
+        $leases = [];
+        foreach (array_keys($this->lengths) as $length) {
+            $lease = $this->leases[(string) Address::parse($address)->in($length)] ?? null;
+            if ($lease !== null && $lease['address'] === $address) {
+                $leases[] = $lease;
+            }
+        }
+
+        return $leases;
     }
 
     /** @return list<array<string, int|string>> those behind an address, in order */

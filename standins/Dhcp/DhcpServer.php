@@ -59,8 +59,10 @@ final class DhcpServer
 
     private LeaseTeller $teller;
 
+    private readonly ChangeOrder $changes;
+
     /** As an agent: all that there is to do. */
-    private const DOES = ['scopes', 'v6', 'classes', 'link', 'probe', 'pairs', 'names', 'leases', 'grant', 'end', 'packets'];
+    private const DOES = ['scopes', 'v6', 'classes', 'link', 'probe', 'pairs', 'names', 'leases', 'changes', 'grant', 'end', 'packets'];
 
     private Control $control;
 
@@ -90,7 +92,8 @@ final class DhcpServer
         private readonly ?Probe $probe = null,
     ) {
         $this->measures = new Measures(self::MEASURED);
-        $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"));
+        $this->changes = new ChangeOrder;
+        $this->leases = new LeaseBook(new Journal("$directory/leases.jsonl"), $this->changes);
         $this->teller = new LeaseTeller(
             $this->leases, $now, fn (): Mode => $this->control->mode, fn (Address $a): bool => $this->scopeAt($a) !== null,
         );
@@ -109,7 +112,7 @@ final class DhcpServer
                     && $held['ends'] > ($this->now)();
             },
         );
-        $this->six = new ServerV6($directory, $identifier, $now, $this->names);
+        $this->six = new ServerV6($directory, $identifier, $now, $this->names, $this->changes);
         $this->paired = new Journal("$directory/pairs.jsonl");
         $this->listen($port);
         // The control channel opens behind them: who reaches it reaches the server too.
@@ -192,6 +195,7 @@ final class DhcpServer
                 'leases' => $this->page(is_string($m['after'] ?? null) ? $m['after'] : ''),
                 'count' => $this->leases->count() + $this->six->leases->count(),
             ],
+            'lease-changes' => fn (array $m): array => $this->changes(is_string($m['since'] ?? null) ? $m['since'] : ''),
             'pairs' => fn (): array => [
                 'pairs' => array_map(static fn (ServedPair $p): array => $p->shown(), array_values($this->pairs)),
                 'states' => array_map(static fn (ServedPair $p): array => $p->status(), array_values($this->pairs)),
@@ -288,6 +292,29 @@ final class DhcpServer
         $left = self::PAGE - count($four);
 
         return $left < 1 ? $four : [...$four, ...$this->six->leases->page(str_contains($after, ':') ? $after : '', $left)];
+    }
+
+    /**
+     * What changed since a cursor was given; where it cannot be told, all of it is to be read.
+     *
+     * @return array{cursor: string, whole: true}|array{cursor: string, more: bool, leases: list<array<string, mixed>>, gone: list<string>}
+     */
+    private function changes(string $since): array
+    {
+        $changed = $this->changes->since($since, self::PAGE);
+        if ($changed === null) {
+            return ['cursor' => $this->changes->cursor(), 'whole' => true];
+        }
+        $leases = $gone = [];
+        foreach ($changed['addresses'] as $address) {
+            $found = str_contains($address, ':') ? $this->six->leases->from($address) : array_filter([$this->leases->at($address)]);
+            foreach ($found as $lease) {
+                // What a partner gave is the partner's to tell.
+                $lease['state'] === LeaseBook::HELD ? $gone[] = $address : $leases[] = $lease;
+            }
+        }
+
+        return ['cursor' => $changed['cursor'], 'more' => $changed['more'], 'leases' => $leases, 'gone' => $gone];
     }
 
     /** Seconds that the second server of a scope holds its offers back, so that the first one is heard. */

@@ -24,7 +24,7 @@ final class LeaseBook
     /** @var array<string, string> client and scope → address */
     private array $byClient = [];
 
-    public function __construct(private readonly Journal $journal)
+    public function __construct(private readonly Journal $journal, private readonly ChangeOrder $changes = new ChangeOrder)
     {
         foreach ($journal->entries() as $entry) {
             $this->keep($entry);
@@ -68,6 +68,7 @@ final class LeaseBook
     ): void {
         $lease = compact('address', 'client', 'mac', 'name', 'state', 'starts', 'ends', 'scope');
         $this->keep($lease);
+        $this->changes->note((string) $lease['address']);
         $this->journal->append($lease);
     }
 

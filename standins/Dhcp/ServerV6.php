@@ -42,10 +42,15 @@ final class ServerV6
     private readonly Journal $journal;
 
     /** @param  \Closure(): int  $now */
-    public function __construct(string $directory, Address $identifier, private readonly \Closure $now, private readonly NameKeeper $names)
-    {
+    public function __construct(
+        string $directory,
+        Address $identifier,
+        private readonly \Closure $now,
+        private readonly NameKeeper $names,
+        ChangeOrder $changes,
+    ) {
         $this->self = Duid::ofName("server $identifier");
-        $this->leases = new BookV6(new Journal("$directory/leases6.jsonl"));
+        $this->leases = new BookV6(new Journal("$directory/leases6.jsonl"), $changes);
         $this->journal = new Journal("$directory/scopes6.jsonl");
         foreach ($this->journal->entries() as $entry) {
             $this->carry($entry);

@@ -12,8 +12,11 @@ use Illuminate\Support\Facades\DB;
 /** How the latest reading of a server's leases went: what it did, or why it could not be done. */
 final readonly class NoteLeaseRun extends Act
 {
-    /** @param  array{added?: int, changed?: int, same?: int, gone?: int, refused?: list<string>}  $log */
-    public function __construct(public string $server, public array $log, public ?string $problem = null)
+    /**
+     * @param  array{added?: int, changed?: int, same?: int, gone?: int, refused?: list<string>}  $log
+     * @param  ?array{cursor: string, plan: string, whole: bool}  $mark  where the next reading goes on
+     */
+    public function __construct(public string $server, public array $log, public ?string $problem = null, public ?array $mark = null)
     {
     }
 
@@ -39,6 +42,11 @@ final readonly class NoteLeaseRun extends Act
                 'leases_read_at' => $ledger->at->format('Y-m-d H:i:s'),
                 'leases' => DB::table('leases')->where('server_id', $this->server)->whereNull('gone_at')->count(),
             ];
+            // A reading that failed leaves the mark: what it read is read again, and is the same then.
+            $values['leases_cursor'] = $this->mark['cursor'] ?? null;
+            if ($this->mark['whole'] ?? false) {
+                $values += ['leases_plan' => $this->mark['plan'], 'leases_whole_at' => $ledger->at->format('Y-m-d H:i:s')];
+            }
         }
         DB::table('server_states')->updateOrInsert(['server_id' => $this->server], $values);
     }
