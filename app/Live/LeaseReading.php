@@ -8,12 +8,16 @@ use App\Acts\Engine\Acts;
 use App\Acts\Lease\KeepLeases;
 use App\Acts\Lease\NoteLeaseRun;
 use App\Links\BulkLeases;
+use App\Links\BulkLeasesV6;
 use App\Links\ControlChannel;
 use App\Links\Unanswered;
 use App\Models\Lease;
 use App\Models\Server;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Net\Address;
+use HarborPost\Core\Net\Family;
+use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -28,6 +32,9 @@ final readonly class LeaseReading
 
     /** A cursor of a server is a text of so many bytes at most. */
     private const CURSOR = 200;
+
+    /** Seconds that a time may differ by, of which a server says only what is left. */
+    private const SLACK = 2;
 
     /** Lines of what was refused that one reading keeps. */
     private const LISTED = 1000;
@@ -169,28 +176,78 @@ final readonly class LeaseReading
     }
 
     /**
-     * A server that others run is asked as the standards say. It lists in any order, and what it does not tell of is gone when it has told
-     * of all the rest, and not before.
+     * A server that others run is asked as the standards say, in each family that it leases. It lists in any order, and what it does not
+     * tell of is gone when it has told of all the rest, and not before.
      *
      * @param  Total  $total
      * @return null none gives a cursor
      */
     private function pagesByStandard(Server $server, array &$total): null
     {
-        $told = [];
-        foreach ((new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience')))->pages(self::PAGE) as $page) {
-            foreach ($page as $lease) {
-                self::mark($told, Address::parse($lease['address'])->bytes);
-            }
-            $this->keep(new KeepLeases($server->id, $page, whole: false), $total);
+        $links = self::linksV6($server);
+        if ($links === [] || self::leases($server, Family::V4)) {
+            $bulk = new BulkLeases($server->name, $server->endpoint, (float) config('harbor.patience'));
+            $told = $this->told($server, $bulk->pages(self::PAGE), $total);
+            $this->gone($server, $told, Lease::query()->whereRaw('LENGTH(address) = 4'), $total);
         }
-        $there = Lease::query()->where('server_id', $server->id)->whereNull('gone_at')->whereRaw('LENGTH(address) = 4')->toBase();
-        foreach ($there->select(['id', 'address'])->lazyById(self::PAGE)->chunk(self::PAGE) as $rows) {
-            $gone = $rows->reject(static fn (\stdClass $row): bool => self::isMarked($told, (string) $row->address))->pluck('id')->all();
-            $gone === [] ?: $this->keep(new KeepLeases($server->id, [], whole: false, gone: array_values($gone)), $total);
+        $bulk = new BulkLeasesV6($server->name, $server->endpoint, (float) config('harbor.patience'));
+        foreach ($links as $link) {
+            $told = $this->told($server, $bulk->pages($link->first, self::PAGE), $total, self::SLACK);
+            $there = Lease::query()->whereBetween('address', [$link->first->bytes, $link->last()->bytes])->whereRaw('LENGTH(address) = 16');
+            $this->gone($server, $told, $there, $total);
         }
 
         return null;
+    }
+
+    private static function leases(Server $server, Family $family): bool
+    {
+        return DB::table('scopes')->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
+            ->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->where('scope_servers.server_id', $server->id)
+            ->whereRaw('LENGTH(prefixes.first) = ?', [$family === Family::V4 ? 4 : 16])->exists();
+    }
+
+    /** @return list<Net> subnets of IPv6 that are leased from there */
+    private static function linksV6(Server $server): array
+    {
+        $rows = DB::table('scopes')->join('prefixes', 'prefixes.id', '=', 'scopes.prefix_id')
+            ->join('scope_servers', 'scope_servers.scope_id', '=', 'scopes.id')->where('scope_servers.server_id', $server->id)
+            ->whereRaw('LENGTH(prefixes.first) = 16')->distinct()->orderBy('prefixes.first')->get(['prefixes.first', 'prefixes.length']);
+        $net = static fn (\stdClass $r): Net => Net::of(Address::fromBytes((string) $r->first), (int) $r->length);
+
+        return array_values($rows->map($net)->all());
+    }
+
+    /**
+     * @param  iterable<list<array{address: string, ...}>>  $pages
+     * @param  Total  $total
+     * @return array<string, string> addresses that were told of, a bit each
+     */
+    private function told(Server $server, iterable $pages, array &$total, int $slack = 0): array
+    {
+        $told = [];
+        foreach ($pages as $page) {
+            foreach ($page as $lease) {
+                self::mark($told, Address::parse($lease['address'])->bytes);
+            }
+            $this->keep(new KeepLeases($server->id, array_values($page), whole: false, slack: $slack), $total);
+        }
+
+        return $told;
+    }
+
+    /**
+     * @param  array<string, string>  $told
+     * @param  Builder<Lease>  $there
+     * @param  Total  $total
+     */
+    private function gone(Server $server, array $told, Builder $there, array &$total): void
+    {
+        $rows = $there->where('server_id', $server->id)->whereNull('gone_at')->toBase()->select(['id', 'address']);
+        foreach ($rows->lazyById(self::PAGE)->chunk(self::PAGE) as $some) {
+            $gone = $some->reject(static fn (\stdClass $row): bool => self::isMarked($told, (string) $row->address))->pluck('id')->all();
+            $gone === [] ?: $this->keep(new KeepLeases($server->id, [], whole: false, gone: array_values($gone)), $total);
+        }
     }
 
     /** @param  Total  $total */
@@ -210,22 +267,22 @@ final readonly class LeaseReading
     /**
      * Addresses that were told of, a bit each: what is kept of a million stays small.
      *
-     * @param  array<string, string>  $told  first three bytes → 256 bits
+     * @param  array<string, string>  $told  all bytes but the last → 256 bits
      */
     private static function mark(array &$told, string $address): void
     {
-        $net = substr($address, 0, 3);
+        $net = substr($address, 0, -1);
         $told[$net] ??= str_repeat("\0", 32);
-        $at = ord($address[3]);
+        $at = ord($address[-1]);
         $told[$net][$at >> 3] = chr(ord($told[$net][$at >> 3]) | 1 << ($at & 7));
     }
 
     /** @param  array<string, string>  $told */
     private static function isMarked(array $told, string $address): bool
     {
-        $at = ord($address[3]);
+        $at = ord($address[-1]);
 
-        return (ord($told[substr($address, 0, 3)][$at >> 3] ?? "\0") & 1 << ($at & 7)) !== 0;
+        return (ord($told[substr($address, 0, -1)][$at >> 3] ?? "\0") & 1 << ($at & 7)) !== 0;
     }
 
     /**

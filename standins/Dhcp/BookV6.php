@@ -10,13 +10,15 @@ use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\Prefix;
 use HarborPost\Standins\Journal;
 
-/** Leases of IPv6 by address and prefix, kept over a restart. Times are seconds since 1970. */
+/**
+ * Leases of IPv6 by address and prefix, kept over a restart. Times are seconds since 1970.
+ *
+ * @phpstan-type LeaseV6 array{address: string, length: int, key: string, client: string, iaid: int, mac: string, name: string,
+ *     state: string, starts: int, ends: int, preferred: int, scope: string}
+ */
 final class BookV6 implements Held
 {
-    /**
-     * @var array<string, array{address: string, length: int, key: string, client: string, iaid: int, mac: string, name: string,
-     *     state: string, starts: int, ends: int, preferred: int, scope: string}> net → lease
-     */
+    /** @var array<string, LeaseV6> net → lease */
     private array $leases = [];
 
     /** @var array<string, array<string, true>> key of a client → nets that it has or had, the last one last */
@@ -102,7 +104,7 @@ final class BookV6 implements Held
     /**
      * What stands at an address now: a lease, or the prefixes that begin there.
      *
-     * @return list<array<string, int|string>>
+     * @return list<LeaseV6>
      */
     public function from(string $address): array
     {
@@ -113,6 +115,21 @@ final class BookV6 implements Held
                 $leases[] = $lease;
             }
         }
+
+        return $leases;
+    }
+
+    /** @return list<LeaseV6> */
+    public function ofClient(string $duid): array
+    {
+        return array_values(array_filter($this->leases, static fn (array $l): bool => $l['client'] === $duid));
+    }
+
+    /** @return list<LeaseV6> in the order of addresses */
+    public function ofScope(string $scope): array
+    {
+        $leases = array_values(array_filter($this->leases, static fn (array $l): bool => $l['scope'] === $scope));
+        usort($leases, static fn (array $a, array $b): int => strcmp(self::bytes($a['address']), self::bytes($b['address'])));
 
         return $leases;
     }

@@ -59,6 +59,8 @@ final class DhcpServer
 
     private LeaseTeller $teller;
 
+    private LeaseTellerV6 $tellerV6;
+
     private readonly ChangeOrder $changes;
 
     /** As an agent: all that there is to do. */
@@ -113,6 +115,7 @@ final class DhcpServer
             },
         );
         $this->six = new ServerV6($directory, $identifier, $now, $this->names, $this->changes);
+        $this->tellerV6 = $this->six->teller(fn (): Mode => $this->control->mode);
         $this->paired = new Journal("$directory/pairs.jsonl");
         $this->listen($port);
         // The control channel opens behind them: who reaches it reaches the server too.
@@ -140,7 +143,8 @@ final class DhcpServer
             // Partners speak in lines of text; a question about leases begins with its length, which is no letter.
             $connection->once('data', function (string $first) use ($connection): void {
                 if ($first !== '' && ord($first[0]) < 32) {
-                    $this->teller->serve($connection, $first);
+                    LeaseTellerV6::isFor(substr($first, 2)) ? $this->tellerV6->serve($connection, $first)
+                        : $this->teller->serve($connection, $first);
 
                     return;
                 }
@@ -155,6 +159,12 @@ final class DhcpServer
             if (LeaseTeller::isFor($packet)) {
                 $this->measures->add('dhcp_messages', ['message' => 'leasequery']);
                 ($told = $this->teller->answer($packet)) === null ?: $answer($told);
+
+                return;
+            }
+            if (LeaseTellerV6::isFor($packet)) {
+                $this->measures->add('dhcp_messages', ['message' => 'leasequery']);
+                ($told = $this->tellerV6->answer($packet)) === null ?: $answer($told);
 
                 return;
             }

@@ -70,17 +70,7 @@ final readonly class LeaseTeller
      */
     public function serve(ConnectionInterface $connection, string $first): void
     {
-        $buffer = '';
-        $read = function (string $data) use (&$buffer, $connection): void {
-            $buffer .= $data;
-            while (strlen($buffer) >= 2 && strlen($buffer) >= 2 + ($length = ord($buffer[0]) << 8 | ord($buffer[1]))) {
-                $message = substr($buffer, 2, $length);
-                $buffer = substr($buffer, 2 + $length);
-                $this->take($connection, $message);
-            }
-        };
-        $connection->on('data', $read);
-        $read($first);
+        Framed::read($connection, $first, fn (string $message) => $this->take($connection, $message));
     }
 
     private function take(ConnectionInterface $connection, string $message): void

@@ -58,6 +58,16 @@ final class ServerV6
         $this->journal->rewrite(array_map(static fn (ScopeV6 $s): array => ['put' => $s->source], array_values($this->scopes)));
     }
 
+    /** @param  \Closure(): Mode  $mode */
+    public function teller(\Closure $mode): LeaseTellerV6
+    {
+        return new LeaseTellerV6(
+            $this->leases, $this->self, $this->now, $mode,
+            fn (Address $link): ?string => $this->scopeOf($link)?->id,
+            fn (string $scope): ?Address => ($this->scopes[$scope] ?? null)?->terms->link->first,
+        );
+    }
+
     public static function isFor(string $packet): bool
     {
         return str_starts_with($packet, "\x0c");

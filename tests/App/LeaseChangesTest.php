@@ -76,7 +76,8 @@ it('reads all of them when other subnets are leased from there, so that each bel
     expect(Lease::query()->where('address', inet_pton('192.0.2.60'))->sole()->scope_id)->toBe($this->w->scope->id);
     $this->w->did(RemoveScope::fromInput(['scope' => $this->w->scope->id]));
     ($this->read)();
-    expect(($this->mark)()->leases_plan)->not->toBe($plan)->and(Lease::query()->where('address', inet_pton('192.0.2.60'))->sole()->scope_id)->toBeNull();
+    expect(($this->mark)()->leases_plan)->not->toBe($plan)
+        ->and(Lease::query()->where('address', inet_pton('192.0.2.60'))->sole()->scope_id)->toBeNull();
 });
 
 it('goes on by a cursor of its own process alone, page by page, and gives up beyond what is less work', function (): void {

@@ -28,6 +28,8 @@ final readonly class KeepLeases extends Act
     /** What makes another binding of it. */
     private const WHOSE = ['mac' => 1, 'client_id' => 1, 'host_name' => 1, 'state' => 1];
 
+    private const TIMES = ['starts_at', 'ends_at', 'preferred_at'];
+
     private const COLUMNS = [
         'scope_id', 'mac', 'client_id', 'iaid', 'length', 'host_name', 'state', 'starts_at', 'ends_at', 'preferred_at',
     ];
@@ -47,6 +49,8 @@ final readonly class KeepLeases extends Act
         public bool $whole = true,
         /** @var list<string> ids of rows that the server did not tell of in its whole answer */
         public array $gone = [],
+        /** seconds that a time may differ by and be the same */
+        public int $slack = 0,
     ) {
     }
 
@@ -74,9 +78,7 @@ final readonly class KeepLeases extends Act
         foreach ($rows as $key => $row) {
             $before = $there[$key] ?? null;
             unset($there[$key]);
-            if (
-                $before !== null && $before['gone_at'] === null && array_intersect_key($before, $row) == array_intersect_key($row, $before)
-            ) {
+            if ($before !== null && $before['gone_at'] === null && $this->same($before, $row)) {
                 $log['same']++;
 
                 continue;
@@ -97,6 +99,20 @@ final readonly class KeepLeases extends Act
             $log['gone'] += count($ids);
         }
         $ledger->made['leases'] = $log;
+    }
+
+    /**
+     * @param  array<string, mixed>  $before
+     * @param  array<string, mixed>  $row
+     */
+    private function same(array $before, array $row): bool
+    {
+        foreach ($this->slack > 0 ? self::TIMES : [] as $time) {
+            $apart = abs(strtotime("$before[$time] UTC") - strtotime("$row[$time] UTC"));
+            $row[$time] = $apart <= $this->slack ? $before[$time] : $row[$time];
+        }
+
+        return array_intersect_key($before, $row) == array_intersect_key($row, $before);
     }
 
     /**

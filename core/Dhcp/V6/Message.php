@@ -21,7 +21,7 @@ final readonly class Message
         $reader = new ByteReader($bytes);
         $type = MessageType::tryFrom($reader->uint8());
         if ($type === null || $type === MessageType::RelayForward || $type === MessageType::RelayReply) {
-            throw MalformedBytes::at(0, 'a message type from 1 to 11');
+            throw MalformedBytes::at(0, 'a message type from 1 to 11, or 14 to 17');
         }
         $transaction = $reader->uint8() << 16 | $reader->uint16();
 

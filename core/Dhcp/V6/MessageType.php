@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dhcp\V6;
 
-/** What a DHCPv6 message is (RFC 8415 §7.3). */
+/** What a DHCPv6 message is (RFC 8415 §7.3; about leases RFC 5007 §4.2.1, RFC 5460 §5.2). */
 enum MessageType: int
 {
     case Solicit = 1;
@@ -20,6 +20,10 @@ enum MessageType: int
     case InformationRequest = 11;
     case RelayForward = 12;
     case RelayReply = 13;
+    case LeaseQuery = 14;
+    case LeaseQueryReply = 15;
+    case LeaseQueryDone = 16;
+    case LeaseQueryData = 17;
 
     public function label(): string
     {
@@ -27,6 +31,9 @@ enum MessageType: int
             self::InformationRequest => 'INFORMATION-REQUEST',
             self::RelayForward => 'RELAY-FORW',
             self::RelayReply => 'RELAY-REPL',
+            self::LeaseQueryReply => 'LEASEQUERY-REPLY',
+            self::LeaseQueryDone => 'LEASEQUERY-DONE',
+            self::LeaseQueryData => 'LEASEQUERY-DATA',
             default => strtoupper($this->name),
         };
     }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace HarborPost\Core\Dhcp\V6;
 
-/** How a server judged a message or a part of it (RFC 8415 §21.13). */
+/** How a server judged a message or a part of it (RFC 8415 §21.13; of questions about leases RFC 5007 §4.1.3, RFC 5460 §5.3). */
 enum StatusCode: int
 {
     case Success = 0;
@@ -14,6 +14,11 @@ enum StatusCode: int
     case NotOnLink = 4;
     case UseMulticast = 5;
     case NoPrefixAvail = 6;
+    case UnknownQueryType = 7;
+    case MalformedQuery = 8;
+    case NotConfigured = 9;
+    case NotAllowed = 10;
+    case QueryTerminated = 11;
 
     /** The payload of a status code option. */
     public function with(string $text = ''): string

@@ -317,7 +317,7 @@
             </dd>
           @elseif ($server->kind === App\Models\ServerKind::Dhcp && $server->control === null)
             <dt>Its leases</dt>
-            <dd>are read from {{ $server->endpoint }} by the standard, RFC 6926; the plan is not brought to it</dd>
+            <dd>are read from {{ $server->endpoint }} by the standards, RFC 6926 and RFC 5460; the plan is not brought to it</dd>
           @else
             <dt>Mode</dt>
             <dd>{{ $status['mode'] ?? 'unknown' }}</dd>
