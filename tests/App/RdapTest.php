@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Acts\Directory\KeepGrant;
 use App\Acts\Directory\MakeTenant;
 use App\Acts\Directory\MakeToken;
 use App\Acts\Name\AddRecord;
@@ -69,7 +70,19 @@ it('tells a bound person nothing of others, and says that it leaves out', functi
     ($this->ask)('/rdap/ip/192.0.2.5', $bound)->assertNotFound();
     ($this->ask)('/rdap/ip/192.0.2.130', $bound)->assertOk()->assertJsonPath('name', 'Gates')
         ->assertJsonPath('notices.0.title', 'Data policy')
-        ->assertJsonMissingPath('parentHandle');
+        ->assertJsonMissingPath('parentHandle')->assertJsonPath('redacted.0.prePath', '$.parentHandle')
+        ->assertJsonPath('redacted.0.method', 'removal')->assertJsonCount(1, 'redacted');
+    // A grant shows a network of somebody else, and not whose it is.
+    $tenant = MakeTenant::fromInput(['name' => 'Harbour Authority '.bin2hex(random_bytes(3))]);
+    $this->w->did($tenant);
+    $this->w->did(new ChangePrefix([$this->w->subnet->id], tenant: $tenant->id));
+    $this->w->did(KeepGrant::fromInput([
+        'does' => ['look'], 'where' => '192.0.2.0/25', 'person' => $bound->id, 'why' => 'shared kiosks',
+    ]));
+    $got = ($this->ask)('/rdap/ip/192.0.2.5', $bound)->assertOk()->assertJsonMissingPath('entities');
+    expect(array_column(array_column($got->json('redacted'), 'name'), 'description'))->toBe(['Network above', 'Registrant'])
+        ->and($got->json('rdapConformance'))->toContain('redacted')->and($got->getContent())->not->toContain('Harbour Authority');
+    ($this->ask)("/rdap/entity/$tenant->id", $bound)->assertNotFound();
     ($this->ask)('/rdap/domain/'.$this->w->zone->title(), $bound)->assertNotFound();
     ($this->ask)('/metrics', $bound)->assertForbidden();
     $this->app['auth']->forgetGuards();

@@ -254,6 +254,12 @@ it('waits for what caches hold of a TTL that was served before', function (): vo
     // The DS is the parent's: given for three days, it is there for three days until another one is seen.
     $w->did(new TellParent($w->zone->id, 'given'));
     $w->did(new TellParent($w->zone->id, 'named'));
+    $told = new ReflectionMethod(App\Http\Rdap\Answers::class, 'signing');
+    $zone = ($this->zone)()->load('keys.zone');
+    $entry = $zone->keys->first(fn ($k): bool => $k->role->isEntry());
+    expect($told->invoke(null, $zone))->toMatchArray(['delegationSigned' => true, 'dsData' => [[
+        'keyTag' => $entry->tag, 'algorithm' => $entry->algorithm->value, 'digestType' => 2, 'digest' => bin2hex($entry->ds()->digest()),
+    ]]]);
     $next = ($this->policy)(['algorithm' => '15', 'keyTtl' => '1h', 'zoneKeyLife' => '0', 'dsTtl' => '1h']);
     $w->did(new RollAlgorithm($w->zone->id, $next->id));
     expect($waits())->toBe([$now, 2 * $day, 3 * $day]);

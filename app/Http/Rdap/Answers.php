@@ -9,6 +9,7 @@ use App\Models\Record;
 use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Zone;
+use App\Models\ZoneKey;
 use App\Queries\Reach;
 use Carbon\CarbonImmutable;
 use HarborPost\Core\Dns\Name;
@@ -20,7 +21,7 @@ use Illuminate\Support\Facades\DB;
  */
 final readonly class Answers
 {
-    private const CONFORMS = ['rdap_level_0', 'cidr0'];
+    private const CONFORMS = ['rdap_level_0', 'cidr0', 'redacted'];
 
     /** Objects that a search names. */
     private const FOUND = 50;
@@ -67,14 +68,20 @@ final readonly class Answers
     public function network(Prefix $prefix, bool $deep = true): array
     {
         $net = $prefix->prefix();
-        $tenant = $prefix->effective_tenant_id === null ? null : Tenant::query()->find($prefix->effective_tenant_id);
+        $tenant = $prefix->effective_tenant_id === null ? null : $this->reach->ofNoun(Tenant::noun())?->find($prefix->effective_tenant_id);
+        $parent = $this->parent($prefix);
+        $redacted = array_values(array_filter([
+            $prefix->parent_id !== null && $parent === null ? self::redacted('Network above', '$.parentHandle') : null,
+            $deep && $prefix->effective_tenant_id !== null && $tenant === null
+                ? self::redacted('Registrant', "$.entities[?(@.roles[0]=='registrant')]") : null,
+        ]));
 
         return array_filter([
             'objectClassName' => 'ip network', 'handle' => $prefix->id, 'startAddress' => (string) $net->first,
             'endAddress' => (string) $net->last(),
             'ipVersion' => $net->family()->value === 4
                 ? 'v4' : 'v6', 'name' => $prefix->name ?: null, 'type' => strtoupper($prefix->kind->value),
-            'parentHandle' => $this->parent($prefix),
+            'parentHandle' => $parent,
             'status' => [match ($prefix->stage) {
                 Stage::Live, Stage::Retiring => 'active',
                 Stage::Withheld => 'reserved',
@@ -82,9 +89,22 @@ final readonly class Answers
             }],
             'cidr0_cidrs' => [[$net->family()->value === 4 ? 'v4prefix' : 'v6prefix' => (string) $net->first, 'length' => $net->length]],
             'remarks' => $prefix->description === '' ? null : [['description' => [$prefix->description]]],
-            'entities' => $tenant === null || ! $deep ? null : [$this->entity($tenant, ['registrant'])],
-            'events' => $this->events('prefix', $prefix->id), 'links' => $this->links("ip/$net"),
+            'entities' => $tenant instanceof Tenant && $deep ? [$this->entity($tenant, ['registrant'])] : null,
+            'events' => $this->events('prefix', $prefix->id), 'links' => $this->links("ip/$net"), 'redacted' => $redacted,
         ], static fn (mixed $v): bool => $v !== null && $v !== []);
+    }
+
+    /**
+     * What is there and is not told to this person (RFC 9537 §4.2).
+     *
+     * @return array<string, mixed>
+     */
+    private static function redacted(string $name, string $path): array
+    {
+        return [
+            'name' => ['description' => $name], 'prePath' => $path, 'pathLang' => 'jsonpath', 'method' => 'removal',
+            'reason' => ['description' => 'Not within what the person of this token may see'],
+        ];
     }
 
     /** @return array<string, mixed> */
@@ -99,9 +119,32 @@ final readonly class Answers
             'unicodeName' => $zone->title(),
             'status' => ['active'], 'variants' => null,
             'nameservers' => array_map(fn (string $n): array => $this->nameserver($n), $servers->map(strval(...))->all()),
-            'secureDNS' => ['delegationSigned' => false], 'remarks' => [['title' => 'View', 'description' => [$zone->view->name]]],
+            'secureDNS' => self::signing($zone), 'remarks' => [['title' => 'View', 'description' => [$zone->view->name]]],
             'events' => $this->events('zone', $zone->id), 'links' => $this->links('domain/'.rtrim($zone->name, '.')),
         ], static fn (mixed $v): bool => $v !== null && $v !== []);
+    }
+
+    /**
+     * Signed is a zone when all its servers have signatures, and its delegation when the parent was seen to name a key (RFC 9083 §5.3).
+     *
+     * @return array<string, mixed>
+     */
+    private static function signing(Zone $zone): array
+    {
+        $named = $zone->keys->filter(
+            static fn (ZoneKey $k): bool => $k->role->isEntry() && $k->ds_seen !== null && $k->retired === null && $k->removed === null
+                && $zone->unsign_seen === null,
+        );
+        $signs = ['zoneSigned' => $zone->signed_since !== null, 'delegationSigned' => $named->isNotEmpty()];
+
+        return $named->isEmpty() ? $signs : $signs + ['dsData' => array_values($named->map(static function (ZoneKey $key): array {
+            $ds = $key->ds();
+
+            return [
+                'keyTag' => $ds->keyTag(), 'algorithm' => $ds->algorithm(), 'digestType' => $ds->digestType(),
+                'digest' => bin2hex($ds->digest()),
+            ];
+        })->all())];
     }
 
     /** @return array<string, mixed> */
@@ -144,7 +187,7 @@ final readonly class Answers
     /** @return array<string, mixed> */
     public function domains(string $pattern): array
     {
-        $rows = $this->reach->zones()->with('view')->where('zones.name', 'like', self::like($pattern).'.')->orderBy('zones.name')
+        $rows = $this->reach->zones()->with(['view', 'keys.zone'])->where('zones.name', 'like', self::like($pattern).'.')->orderBy('zones.name')
             ->limit(self::FOUND)->get();
 
         return ['domainSearchResults' => array_values($rows->map($this->domain(...))->all())];
