@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 // Below the instance's own folder, kept for a week.
 return [
+    // What the web server writes of each request: its verb, its status and its seconds.
+    'requests' => env('HARBOR_LOG', storage_path('logs')).'/requests.log',
     'default' => env('LOG_CHANNEL', 'daily'),
     'channels' => [
         'daily' => [

@@ -34,6 +34,7 @@ final class Launcher
                 'release' => (new Release($this->root))->make($arguments[0] ?? "$this->root/var"),
                 'stop' => $this->stop($arguments),
                 'status' => $this->status($arguments),
+                'completion' => $this->completion(),
                 'test' => (new Tests($this->root))->run($arguments),
                 'bench' => $this->console('bench', $arguments, bench: true),
                 'help', '--help', '-h' => $this->help(),
@@ -62,8 +63,18 @@ final class Launcher
             ./hpost rekey                                 another key for the secrets at rest; while it does not run
             ./hpost release [FOLDER]                      one archive with everything built
             ./hpost bench [--fill]                        measure, as ratios to floors of the same run
+            ./hpost completion                            for the shell: source <(./hpost completion)
             ./hpost COMMAND …                             any console command; "./hpost list" names them
             TEXT);
+
+        return 0;
+    }
+
+    /** For bash: what may be typed next, asked of the application while one types. */
+    private function completion(): int
+    {
+        $own = 'demo stop status test serve cluster doctor settings units backup restore rekey release bench completion help';
+        Say::line(rtrim(strtr((string) file_get_contents("$this->root/launcher/templates/completion.bash"), ['{words}' => $own])));
 
         return 0;
     }

@@ -6,6 +6,7 @@ namespace App\Console;
 
 use App\Domain\Watch\Duty;
 use App\Domain\Watch\Machines;
+use App\Domain\Watch\RequestTimes;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 
@@ -39,7 +40,7 @@ final class Work extends Command
         }
         $duty = new Duty((string) $this->argument('what'), Machines::here());
         while (! $this->over) {
-            $duty->name === self::CLOCKWORK && Machines::beat();
+            $duty->name === self::CLOCKWORK && $this->beat();
             if (! $duty->take()) {
                 sleep(self::BEAT);
 
@@ -63,7 +64,7 @@ final class Work extends Command
             if (hrtime(true) / 1e9 - $beat >= self::BEAT) {
                 $beat = hrtime(true) / 1e9;
                 $duty->take();
-                $duty->name === self::CLOCKWORK && Machines::beat();
+                $duty->name === self::CLOCKWORK && $this->beat();
             }
             if ($this->over || ! $duty->holds()) {
                 self::end($worker);
@@ -73,6 +74,13 @@ final class Work extends Command
         }
         // One that ends at once is not started again and again.
         $this->over || sleep(1);
+    }
+
+    /** Each machine says that it is there, whoever has the clockwork, and counts its own requests. */
+    private function beat(): void
+    {
+        Machines::beat();
+        rescue(static fn (): int => RequestTimes::fold(config('logging.requests')), report: false);
     }
 
     private function freed(Duty $duty): void

@@ -21,6 +21,9 @@ final class Metrics
 {
     private const PREFIXES = 500;
 
+    /** Upper bounds of the times of requests, in seconds. */
+    public const BOUNDS = ['0.05', '0.1', '0.25', '0.5', '1', '2.5', '10'];
+
     /** @var list<string> */
     private array $lines = [];
 
@@ -31,6 +34,7 @@ final class Metrics
         $metrics->servers();
         $metrics->work();
         $metrics->signing();
+        $metrics->itself();
         $metrics->lines[] = '# EOF';
 
         return implode("\n", $metrics->lines)."\n";
@@ -152,6 +156,48 @@ final class Metrics
     private static function age(mixed $at): ?float
     {
         return is_string($at) ? max(0.0, (float) (now()->getTimestamp() - strtotime($at.' UTC'))) : null;
+    }
+
+    /** What the application itself did: what it handed out, and how long its pages took. */
+    private function itself(): void
+    {
+        $tallies = DB::table('tallies')->orderBy('machine')->orderBy('label')->get()->groupBy('family');
+        $this->family('harbor_transfers', 'counter', 'Transfers that were told to their end, by what was asked.');
+        foreach ($tallies['transfers'] ?? [] as $row) {
+            $labels = ['machine' => (string) $row->machine, 'asked' => (string) $row->label];
+            $this->sample('harbor_transfers_total', $labels, (float) $row->n);
+        }
+        $requests = [];
+        foreach ($tallies['requests'] ?? [] as $row) {
+            [$verb, $what] = explode(' ', (string) $row->label, 2) + [1 => ''];
+            $requests[(string) $row->machine][$verb][$what] = (float) $row->n;
+        }
+        $this->family('harbor_request_duration_seconds', 'histogram', 'How long requests took, as the web server saw it.', 'seconds');
+        $this->each($requests, function (array $labels, array $of): void {
+            foreach (self::BOUNDS as $bound) {
+                $this->sample('harbor_request_duration_seconds_bucket', $labels + ['le' => $bound], $of["le $bound"] ?? 0.0);
+            }
+            $this->sample('harbor_request_duration_seconds_bucket', $labels + ['le' => '+Inf'], $of['count'] ?? 0.0);
+            $this->sample('harbor_request_duration_seconds_count', $labels, $of['count'] ?? 0.0);
+            $this->sample('harbor_request_duration_seconds_sum', $labels, $of['sum'] ?? 0.0);
+        });
+        $this->family('harbor_requests_failed', 'counter', 'Requests that were answered by a fault of the application.');
+        $this->each($requests, fn (array $labels, array $of) => $this->sample(
+            'harbor_requests_failed_total', $labels, $of['failed'] ?? 0.0,
+        ));
+    }
+
+    /**
+     * @param  array<string, array<string, array<string, float>>>  $requests  machine → verb → what → how many
+     * @param  \Closure(array<string, string>, array<string, float>): void  $tell
+     */
+    private function each(array $requests, \Closure $tell): void
+    {
+        foreach ($requests as $machine => $verbs) {
+            foreach ($verbs as $verb => $of) {
+                $tell(['machine' => (string) $machine, 'verb' => (string) $verb], $of);
+            }
+        }
     }
 
     private function family(string $name, string $type, string $help, string $unit = ''): void

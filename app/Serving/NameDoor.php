@@ -4,7 +4,11 @@ declare(strict_types=1);
 
 namespace App\Serving;
 
+use App\Domain\Watch\Tallies;
 use App\Queries\HandedOutZones;
+use HarborPost\Core\Bytes\MalformedBytes;
+use HarborPost\Core\Dns\RecordType;
+use HarborPost\Core\Dns\Wire\Message;
 use HarborPost\Core\Net\Address;
 use HarborPost\Core\Net\NotUnderstood;
 use Illuminate\Support\Facades\DB;
@@ -161,12 +165,27 @@ final class NameDoor
             if ($packet === null) {
                 return;
             }
+            $answer = '';
             foreach ($this->answers($packet, $from, true) as $answer) {
                 if (! self::send($socket, pack('n', strlen($answer)).$answer)) {
                     return;
                 }
             }
+            self::count($packet, $answer);
         }
+    }
+
+    /** Transfers that were told to their end, by what was asked. */
+    private static function count(string $packet, string $last): void
+    {
+        $good = strlen($last) >= 4 && (ord($last[3]) & 15) === 0;
+        try {
+            $asked = $good ? (Message::fromWire($packet)->questions[0] ?? null)?->type->number : null;
+        } catch (MalformedBytes) {
+            return;
+        }
+        $kind = [RecordType::AXFR => 'axfr', RecordType::IXFR => 'ixfr'][(int) $asked] ?? null;
+        $kind === null ?: rescue(static fn () => Tallies::add(Tallies::TRANSFERS, [$kind => 1]), report: false);
     }
 
     /** @return \Generator<int, string> */

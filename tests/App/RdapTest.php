@@ -7,6 +7,7 @@ use App\Acts\Directory\MakeTenant;
 use App\Acts\Directory\MakeToken;
 use App\Acts\Name\AddRecord;
 use App\Acts\Plan\ChangePrefix;
+use App\Domain\Watch\RequestTimes;
 use App\Models\Person;
 use Illuminate\Support\Facades\DB;
 use Tests\World;
@@ -96,21 +97,37 @@ it('tells figures that a monitoring system reads', function (): void {
         'compared' => 3,
         'differing' => 2,
     ]);
+    config(['harbor.machine' => 'web1']);
+    $log = (string) tempnam(sys_get_temp_dir(), 'requests');
+    file_put_contents($log, "plan 200 0.040\nplan 500 0.300\napi 201 3.000\nnonsense\nfish 200 0.1\nplan 200 0.0");
+    expect(RequestTimes::fold($log))->toBe(3)->and(RequestTimes::fold($log))->toBe(0);
+    // The line that was half written then, and one more.
+    file_put_contents($log, "20\nname 200 0.001\n", FILE_APPEND);
+    expect(RequestTimes::fold($log))->toBe(2);
+    file_put_contents($log, "name 200 0.001\n");
+    expect(RequestTimes::fold($log))->toBe(1, 'begun anew');
+    array_map(unlink(...), [$log, "$log.read"]);
     $text = ($this->ask)('/metrics')->assertOk()
         ->assertHeader('Content-Type', 'application/openmetrics-text; version=1.0.0; charset=utf-8')->getContent();
     expect($text)->toEndWith("# EOF\n")->toContain('harbor_prefix_use_ratio{prefix="192.0.2.0/24"')
-        ->toContain('harbor_history_sealed_total 0');
+        ->toContain('harbor_history_sealed_total 0')
+        ->toContain('harbor_request_duration_seconds_bucket{machine="web1",verb="plan",le="0.05"} 2')
+        ->toContain('harbor_request_duration_seconds_bucket{machine="web1",verb="plan",le="0.5"} 3')
+        ->toContain('harbor_request_duration_seconds_bucket{machine="web1",verb="api",le="2.5"} 0')
+        ->toContain('harbor_request_duration_seconds_count{machine="web1",verb="name"} 2')
+        ->toContain('harbor_request_duration_seconds_sum{machine="web1",verb="plan"} 0.36')
+        ->toContain('harbor_requests_failed_total{machine="web1",verb="plan"} 1');
     // Each family once, each sample of a family that was said, each unit in its name.
     $families = [];
     foreach (explode("\n", trim((string) $text)) as $line) {
-        if (preg_match('/\A# TYPE (\S+) (gauge|counter)\z/', $line, $m) === 1) {
+        if (preg_match('/\A# TYPE (\S+) (gauge|counter|histogram)\z/', $line, $m) === 1) {
             expect($families)->not->toHaveKey($m[1]);
             $families[$m[1]] = $m[2];
         } elseif (preg_match('/\A# UNIT (\S+) (\S+)\z/', $line, $m) === 1) {
             expect($m[1])->toEndWith("_$m[2]");
         } elseif (! str_starts_with($line, '#')) {
             expect(preg_match('/\A([a-z_]+)(\{[a-z]+="[^"]*"(,[a-z]+="[^"]*")*\})? -?[0-9.]+\z/', $line, $m))->toBe(1, $line);
-            $family = ($families[$m[1]] ?? null) !== null ? $m[1] : preg_replace('/_total\z/', '', $m[1]);
+            $family = ($families[$m[1]] ?? null) !== null ? $m[1] : preg_replace('/_(total|bucket|sum|count)\z/', '', $m[1]);
             expect($families)->toHaveKey($family);
         }
     }

@@ -53,7 +53,8 @@ final class RdapController extends Controller
         } catch (Malformed $e) {
             return $this->problem(400, $e->getMessage());
         }
-        $zone = $this->reach()->zones()->with(['view', 'keys.zone'])->where('zones.name', (string) $parsed->lower())->orderBy('view_id')->first();
+        $zone = $this->reach()->zones()->with(['view', 'keys.zone'])->where('zones.name', (string) $parsed->lower())->orderBy('view_id')
+            ->first();
 
         return $zone === null
             ? $this->problem(404, 'The plan has no zone of this name.')

@@ -187,8 +187,8 @@ final readonly class Answers
     /** @return array<string, mixed> */
     public function domains(string $pattern): array
     {
-        $rows = $this->reach->zones()->with(['view', 'keys.zone'])->where('zones.name', 'like', self::like($pattern).'.')->orderBy('zones.name')
-            ->limit(self::FOUND)->get();
+        $rows = $this->reach->zones()->with(['view', 'keys.zone'])->where('zones.name', 'like', self::like($pattern).'.')
+            ->orderBy('zones.name')->limit(self::FOUND)->get();
 
         return ['domainSearchResults' => array_values($rows->map($this->domain(...))->all())];
     }
