@@ -19,6 +19,7 @@ Route::post('/directory/texts/{template}/attempt', [TextController::class, 'atte
 Route::post('/directory/texts/{template}/keep', [TextController::class, 'keep'])->name('directory.text.keep');
 Route::get('/directory/texts/{template}/of/{object}', [TextController::class, 'download'])->name('directory.text.of');
 Route::get('/directory/teams', [RightsController::class, 'teams'])->name('directory.teams');
+Route::get('/directory/roles', [RightsController::class, 'roles'])->name('directory.roles');
 Route::get('/directory/grants', [GrantController::class, 'index'])->name('directory.grants');
 Route::get('/directory/ports', [PortController::class, 'index'])->name('directory.ports');
 Route::get('/directory/reach', [ReachController::class, 'index'])->name('directory.reach');

@@ -48,7 +48,7 @@ final class ActDo extends Computes
         if ($class === null) {
             return $this->unusable("$key: there is no such act; those that there are stand on the page for programs");
         }
-        if ($person !== null && ! $class::may($person)) {
+        if ($person !== null && ! $class::permits($person)) {
             $this->err("$key: not available to $person->sign_in");
 
             return 1;

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace App\Http;
 
 use App\Acts\Drafts\Drafts;
+use App\Acts\Registry;
 use App\Http\Middleware\SeesAs;
 use App\Models\Notice;
 use App\Models\Person;
+use App\Queries\RoleLimits;
 use App\Queries\Waiting;
+use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Crypt;
 
 /** What the frame around every page tells the person who reads it. */
@@ -27,6 +30,15 @@ final readonly class Frame
         public ?string $once,
         public string $onceWords,
     ) {
+    }
+
+    /** Would an act be open to them, had a steward not taken it away from their role? Its form says so then. */
+    public static function bars(string $action): bool
+    {
+        $me = Auth::user();
+        $act = Registry::find($action);
+
+        return $me instanceof Person && $act !== null && app(RoleLimits::class)->all() !== [] && $act::may($me) && ! $act::permits($me);
     }
 
     public static function of(Person $me): self

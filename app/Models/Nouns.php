@@ -16,7 +16,7 @@ final class Nouns
         NameGrant::class, ClientClass::class, OptionDefinition::class, VendorTemplate::class,
         Pair::class, ApprovalRule::class, Hook::class, SigningPolicy::class,
         ZoneKey::class, Report::class, Audit::class, NoticeRule::class, RightTest::class, ShipWindow::class, Freeze::class, Team::class,
-        Grant::class, VlanIntent::class, PortProfile::class, Threshold::class,
+        Grant::class, RoleLimit::class, VlanIntent::class, PortProfile::class, Threshold::class,
         Outside::class, Template::class, TemplateData::class, MadeText::class,
     ];
 

@@ -63,6 +63,8 @@ final class Person extends Model implements AuthenticatableContract
             : QuietHours::read(QuietHours::time($this->quiet_from), QuietHours::time($this->quiet_to), $this->mailZone());
     }
 
+    private bool $asked = false;
+
     protected $hidden = ['password', 'remember_token', 'code_secret', 'paper_codes'];
 
     public static function noun(): string
@@ -83,6 +85,28 @@ final class Person extends Model implements AuthenticatableContract
     public function does(Role $role): bool
     {
         return in_array($role->value, $this->roles, true);
+    }
+
+    /**
+     * The same person with fewer roles, to ask what they may in these; it is never written.
+     *
+     * @param  list<string>  $roles
+     */
+    public function inRoles(array $roles): self
+    {
+        $same = clone $this;
+        $same->roles = $roles;
+        $same->syncOriginal();
+        $same->asked = true;
+
+        return $same;
+    }
+
+    /** @param  array<string, mixed>  $options */
+    public function save(array $options = []): bool
+    {
+        return $this->asked ? throw new \LogicException('A person in fewer roles is asked about, and never written.')
+            : parent::save($options);
     }
 
     /** Does a rule ask this person for a second factor that they do not have yet? */

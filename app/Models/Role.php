@@ -15,6 +15,35 @@ enum Role: string
     case Reader = 'reader';
     case Guest = 'guest';
 
+    /**
+     * What it comes with; a steward may take some of it away (RoleLimit).
+     *
+     * @return list<Power>
+     */
+    public function powers(): array
+    {
+        return match ($this) {
+            self::Steward => [Power::Places, Power::People, Power::NameService, Power::Ship, Power::Watch],
+            self::Planner => [
+                Power::Space, Power::Hosts, Power::Names, Power::NameService, Power::Keys, Power::Leases, Power::Ship, Power::Files,
+                Power::Places, Power::Watch,
+            ],
+            self::Operator => [
+                Power::Hosts, Power::Names, Power::NameService, Power::Keys, Power::Leases, Power::Ship, Power::Files, Power::Places,
+                Power::Watch,
+            ],
+            self::Approver => [Power::Approve],
+            self::TenantAdmin => [Power::Hosts, Power::Names, Power::Leases],
+            self::Reader, self::Guest => [],
+        };
+    }
+
+    /** As people call it. */
+    public function words(): string
+    {
+        return str_replace('-', ' ', $this->value);
+    }
+
     /** For the people page. */
     public function explained(): string
     {

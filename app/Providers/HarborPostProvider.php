@@ -15,6 +15,7 @@ use App\Queries\Inherited;
 use App\Queries\NamingZones;
 use App\Queries\OptionLayers;
 use App\Queries\OwnOptions;
+use App\Queries\RoleLimits;
 use App\Queries\SharedLinks;
 use Carbon\CarbonImmutable;
 use Illuminate\Cache\RateLimiting\Limit;
@@ -35,6 +36,7 @@ final class HarborPostProvider extends ServiceProvider
     {
         $this->app->singleton(Acts::class);
         $this->app->scoped(Granted::class);
+        $this->app->scoped(RoleLimits::class);
         $this->app->scoped(Inherited::class);
         $this->app->scoped(OptionLayers::class);
         $this->app->scoped(NamingZones::class);

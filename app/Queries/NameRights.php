@@ -7,6 +7,7 @@ namespace App\Queries;
 use App\Models\Ability;
 use App\Models\NameGrant;
 use App\Models\Person;
+use App\Models\Power;
 use App\Models\Zone;
 use HarborPost\Core\Dns\Name;
 use Illuminate\Database\Eloquent\Collection;
@@ -23,6 +24,7 @@ final class NameRights
     /** @param  ?int  $type  of a record; null asks for records of every type */
     public static function may(Person $person, Zone $zone, ?Name $owner, ?int $type = null): bool
     {
+        $person = RoleLimits::narrow($person, Power::Names);
         if ($person->operates() && (! $person->isBound() || $zone->tenant_id === $person->tenant_id)) {
             return true;
         }

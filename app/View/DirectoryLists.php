@@ -53,6 +53,6 @@ final class DirectoryLists
     {
         $act = Registry::find(self::LISTS[$list][2]);
 
-        return $act !== null && $act::may($person);
+        return $act !== null && $act::permits($person);
     }
 }

@@ -41,7 +41,7 @@ const ACTS = [
     'POS' => 'remove-object',
     'S' => 'make-program-token revoke-program-token keep-right-test remove-right-test make-server make-person change-person remove-person '
         .'reset-password make-rule remove-rule make-hook '
-        .'keep-retention keep-team remove-team keep-grant remove-grant copy-grants keep-outside remove-outside '
+        .'keep-retention keep-team remove-team keep-role keep-grant remove-grant copy-grants keep-outside remove-outside '
         .'remove-hook',
     'POARST' => 'set-mail set-second-factor drop-second-factor keep-report remove-report set-panels make-token revoke-token set-theme '
         .'set-table change-password end-sessions mark-favourite '
@@ -72,6 +72,7 @@ const ROUTES = [
                             .'lease/scope/{scope}/drift/{server} ship ship/together watch/history.{form} ship/rules ship/times '
                             .'ship/server/{server} ship/server/{server}/drift watch '
                                 .'directory/settings directory/teams directory/grants directory/texts directory/texts/{template} '
+                                .'directory/roles '
                                 .'directory/texts/{template}/of/{object} guide/settings '
                                 .'directory/reach directory/ports ship/outside ship/outside/{outside} '
                                 .'directory/site/{site} directory/vlan/{vlan} '

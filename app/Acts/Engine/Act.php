@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Acts\Engine;
 
 use App\Models\Person;
+use App\Models\Power;
+use App\Queries\RoleLimits;
 use Illuminate\Support\Str;
 
 /**
@@ -19,6 +21,17 @@ abstract readonly class Act
     abstract public function title(): string;
 
     abstract public static function may(Person $person): bool;
+
+    /** May they, in those of their roles that still have the power which it needs? */
+    final public static function permits(Person $person): bool
+    {
+        return static::may(RoleLimits::narrow($person, static::power()));
+    }
+
+    final public static function power(): ?Power
+    {
+        return Powers::of(static::class);
+    }
 
     /** Writes, inside a transaction that the runner opened. */
     abstract public function apply(Ledger $ledger): void;

@@ -18,6 +18,7 @@ use App\Queries\Inherited;
 use App\Queries\OptionLayers;
 use App\Queries\OwnOptions;
 use App\Queries\Reach;
+use App\Queries\RoleLimits;
 use App\Queries\SharedLinks;
 use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
@@ -130,7 +131,8 @@ final class Acts
             $now = now()->toDateTimeImmutable();
             $earlier = [];
             foreach ($attempt->acts as $i => $act) {
-                $ledger = new Ledger($attempt->person, $now, $attempt->reason, $attempt->ids[$i]);
+                $person = $attempt->person === null ? null : RoleLimits::narrow($attempt->person, $act::power());
+                $ledger = new Ledger($person, $now, $attempt->reason, $attempt->ids[$i]);
                 $ledger->action = $act::key();
                 $ledger->via = $this->via;
                 $ledgers[] = $ledger;
@@ -167,6 +169,7 @@ final class Acts
         } finally {
             // What was read of settings inside the transaction may have been rolled back with it.
             app()->forgetInstance(Granted::class);
+            app()->forgetInstance(RoleLimits::class);
             app()->forgetInstance(Inherited::class);
             app()->forgetInstance(OptionLayers::class);
             app()->forgetInstance(SharedLinks::class);
@@ -210,7 +213,7 @@ final class Acts
      */
     private function carryOut(Attempt $attempt, Act $act, Ledger $ledger, array $expects, array &$earlier): void
     {
-        $person = $attempt->person;
+        $person = $ledger->person;
         if ($person !== null && ! $act::may($person)) {
             $ledger->refuse('not-allowed', 'Not available to you', 'Your roles do not include this. A steward can change that.');
         }

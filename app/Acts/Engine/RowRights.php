@@ -19,12 +19,14 @@ use App\Models\Model;
 use App\Models\NameGrant;
 use App\Models\OptionValue;
 use App\Models\Person;
+use App\Models\Power;
 use App\Models\Prefix;
 use App\Models\Record;
 use App\Models\Report;
 use App\Models\Reservation;
 use App\Models\RightTest;
 use App\Models\Role;
+use App\Models\RoleLimit;
 use App\Models\Scope;
 use App\Models\Team;
 use App\Models\TeamMember;
@@ -32,6 +34,7 @@ use App\Models\Token;
 use App\Models\Zone;
 use App\Queries\Granted;
 use App\Queries\NameRights;
+use App\Queries\RoleLimits;
 use HarborPost\Core\Dhcp\Option\OptionLayer;
 use HarborPost\Core\Dns\Name;
 use HarborPost\Core\Dns\RecordType;
@@ -66,10 +69,14 @@ final class RowRights
             $row instanceof Team,
             $row instanceof TeamMember,
             $row instanceof Grant,
+            $row instanceof RoleLimit,
             $row instanceof ApprovalRule => ! $person->isBound() && $person->does(Role::Steward),
             $row instanceof Host,
             $row instanceof HeldRun => self::prefixes($person, Ability::Hosts, [$row->prefix_id, $before['prefix_id'] ?? null]),
-            $row instanceof Reservation => self::scopes($person, [$row->scope_id, $before['scope_id'] ?? null]),
+            $row instanceof Reservation => self::scopes(
+                RoleLimits::narrow($person, Power::Leases),
+                [$row->scope_id, $before['scope_id'] ?? null],
+            ),
             $row instanceof OptionValue && $row->layer === OptionLayer::Reservation->value => self::scopes(
                 $person,
                 [Reservation::query()->whereKey($row->layer_id)->value('scope_id')],

@@ -9,6 +9,7 @@ use App\Models\Ability;
 use App\Models\Grant;
 use App\Models\NameGrant;
 use App\Models\Person;
+use App\Models\Power;
 use App\Models\Prefix;
 use App\Models\RightTest;
 use App\Models\Role;
@@ -16,6 +17,7 @@ use App\Models\TeamMember;
 use App\Models\Zone;
 use App\Queries\Granted;
 use App\Queries\Reach;
+use App\Queries\RoleLimits;
 use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Support\Facades\DB;
 
@@ -29,6 +31,7 @@ final class Rights
             return null;
         }
         $reach = Reach::of($person);
+        $does === 'see' || $person = RoleLimits::narrow($person, $noun === 'prefix' ? Power::Space : Power::NameService);
         $sees = $person->active && ($noun === 'prefix' ? $reach->prefixes() : $reach->zones())->whereKey($id)->exists();
 
         return $does === 'see' ? $sees : $sees && RowRights::allow($person, $row, $row->getRawOriginal(), false);
@@ -42,6 +45,8 @@ final class Rights
     public static function why(Person $person, Ability $ability, Prefix|Zone $at): array
     {
         $zone = $at instanceof Zone;
+        $whole = $person;
+        $person = RoleLimits::narrow($person, self::power($ability));
         $own = ($zone ? $at->tenant_id : $at->effective_tenant_id) === $person->tenant_id && $person->tenant_id !== null;
         $roles = implode(' and ', array_map(static fn (string $r): string => str_replace('-', ' ', $r), $person->roles));
         $byRole = match ($ability) {
@@ -51,6 +56,9 @@ final class Rights
         };
         $says = $byRole ? ["as $roles".($person->isBound() ? ', in what belongs to '.($person->tenant->name ?? '') : ', everywhere')] : [];
         $near = [];
+        foreach (array_diff($whole->roles, $person->roles) as $role) {
+            $near[] = 'as '.Role::from($role)->words().': a steward took that away from the role';
+        }
         $grants = Grant::query()->with(['person', 'team'])->where(
             static fn ($q) => $q->where('person_id', $person->id)
                 ->orWhereIn('team_id', TeamMember::query()->where('person_id', $person->id)->select('team_id')),
@@ -81,6 +89,17 @@ final class Rights
         }
 
         return ['may' => $says !== [], 'says' => $says, 'near' => $near];
+    }
+
+    private static function power(Ability $ability): ?Power
+    {
+        return match ($ability) {
+            Ability::Look => null,
+            Ability::Hosts => Power::Hosts,
+            Ability::Space => Power::Space,
+            Ability::Leases => Power::Leases,
+            Ability::Names => Power::Names,
+        };
     }
 
     /** @return list<string> tests that turned, as sentences */

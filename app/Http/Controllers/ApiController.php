@@ -61,7 +61,7 @@ final class ApiController extends Controller
     {
         $acts = $examples = [];
         foreach (Registry::ACTS as $act) {
-            if ($act::may($this->person())) {
+            if ($act::permits($this->person())) {
                 $examples[$act::key()] = Example::of($act);
                 $acts[$act::key()] = array_map(
                     static fn (\ReflectionParameter $p): string => $p->getName().($p->isOptional() ? '' : '*'),
@@ -233,7 +233,7 @@ final class ApiController extends Controller
         if (! $token instanceof Token || ! $token->lets($key)) {
             throw Problem::of(403, 'not-of-this-token', "This token does not do $key.");
         }
-        if (! $class::may($this->person())) {
+        if (! $class::permits($this->person())) {
             throw Problem::of(403, 'not-allowed', 'Not available to you: your roles do not include this.');
         }
         try {
@@ -292,7 +292,7 @@ final class ApiController extends Controller
 
         return array_values(array_filter(
             Registry::ACTS,
-            fn (string $a): bool => $a::may($this->person()) && $token instanceof Token && $token->lets($a::key()),
+            fn (string $a): bool => $a::permits($this->person()) && $token instanceof Token && $token->lets($a::key()),
         ));
     }
 

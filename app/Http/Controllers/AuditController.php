@@ -56,7 +56,7 @@ final class AuditController extends Controller
         $mending = Mending::of($row, OwnField::query()->orderBy('name')->get()->toBase());
 
         return view('watch.audit', [
-            'mending' => $mending !== null && $mending->act::may($this->person()) ? $mending : null,
+            'mending' => $mending !== null && $mending->act::permits($this->person()) ? $mending : null,
             'choices' => new Choices($this->reach()),
             'open' => DB::table('audit_findings')->where('audit_id', $row->id)->whereNull('waived_until')->count(),
             'audit' => $row, 'may' => $this->person()->operatesAll(), 'shown' => self::SHOWN,

@@ -73,7 +73,7 @@ final class DraftController extends Controller
                 ->whereKeyNot($waiting->modelKeys())->orderBy('submitted_at')->limit(self::LISTED)->get(),
             'decided' => Drafts::readable($person)->with($with)->whereIn('state', [DraftState::Committed, DraftState::Dropped])
                 ->orderByDesc('ended_at')->limit(20)->get(),
-            'approver' => DecideDraft::may($person),
+            'approver' => DecideDraft::permits($person),
         ]);
     }
 
@@ -94,7 +94,7 @@ final class DraftController extends Controller
             'zones' => \DateTimeZone::listIdentifiers(),
             'sheet' => $this->drawn($row, $outcome, $waits ? $this->work->conflicts($row, $outcome) : [], $stops),
             'mine' => $row->person_id === $person->id, 'agreed' => Agreement::agreed($row), 'standing' => $row->standing(),
-            'digest' => $row->digest(), 'decides' => DecideDraft::may($person) && ! $row->isBy($person->id),
+            'digest' => $row->digest(), 'decides' => DecideDraft::permits($person) && ! $row->isBy($person->id),
             'steward' => $person->does(Role::Steward), 'waits' => $waits,
             'counts' => Agreement::counts($row, $outcome->needs ?? []),
         ]);
@@ -129,7 +129,7 @@ final class DraftController extends Controller
     {
         $agrees = $request->string('verdict')->toString() === DraftVerdict::Agreed->value;
         $act = new DecideDraft($draft, $agrees, $request->string('reason')->toString(), $request->string('digest')->toString());
-        abort_unless(DecideDraft::may($this->person()), 403);
+        abort_unless(DecideDraft::permits($this->person()), 403);
 
         return $this->done(
             $act,

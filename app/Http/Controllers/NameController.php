@@ -42,7 +42,7 @@ final class NameController extends Controller
             'waiting' => DB::table('record_changes')->whereIn('zone_id', $zones)->whereNull('serial')
                 ->groupBy('zone_id')->selectRaw('zone_id, COUNT(*) as n')->pluck('n', 'zone_id'),
             'choices' => new Choices($this->reach()), 'make' => $request->string('make')->toString(),
-            'may' => ChangeZone::may($this->person()), 'touched' => Drafts::touched($this->person()),
+            'may' => ChangeZone::permits($this->person()), 'touched' => Drafts::touched($this->person()),
         ]);
     }
 

@@ -14,11 +14,14 @@ use App\Models\ApprovalRule;
 use App\Models\Grant;
 use App\Models\NameGrant;
 use App\Models\Person;
+use App\Models\Power;
 use App\Models\RightTest;
 use App\Models\Role;
+use App\Models\RoleLimit;
 use App\Models\Team;
 use App\Models\TeamMember;
 use App\Models\Token;
+use App\Queries\RoleLimits;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
 use Illuminate\Http\Request;
@@ -39,7 +42,7 @@ final class RightsController extends Controller
         $acts = [];
         foreach (Registry::ACTS as $class) {
             $room = explode('\\', $class)[2];
-            $acts[$room][$class::may($row) ? 'may' : 'not'][] = str_replace('-', ' ', $class::key());
+            $acts[$room][$class::permits($row) ? 'may' : 'not'][] = str_replace('-', ' ', $class::key());
         }
 
         return view('directory.person', [
@@ -85,6 +88,28 @@ final class RightsController extends Controller
     private function steward(): void
     {
         abort_unless($this->person()->does(Role::Steward) && ! $this->person()->isBound(), 403);
+    }
+
+    /** What each role comes with, and what of that it does here. */
+    public function roles(Request $request): View
+    {
+        $this->wholeOnly();
+        $roles = array_values(array_filter(Role::cases(), static fn (Role $r): bool => $r->powers() !== []));
+        $chosen = Role::tryFrom($request->string('role')->toString());
+        $limits = RoleLimit::query()->get()->keyBy(static fn (RoleLimit $l): string => $l->role->value);
+
+        return view('directory.roles', [
+            'roles' => $roles, 'powers' => Power::cases(), 'may' => $this->person()->does(Role::Steward),
+            'does' => array_combine(
+                array_map(static fn (Role $r): string => $r->value, $roles), array_map(RoleLimits::of(...), $roles),
+            ),
+            'people' => Person::query()->where('active', true)->get(['roles'])->pluck('roles')->flatten()->countBy()->all(),
+            'words' => array_combine(
+                array_column($chosen?->powers() ?? [], 'value'),
+                array_map(static fn (Power $p): string => $p->words(), $chosen?->powers() ?? []),
+            ),
+            'chosen' => $chosen !== null && $chosen->powers() !== [] ? $chosen : null, 'limit' => $limits[$chosen->value ?? ''] ?? null,
+        ]);
     }
 
     /** Teams, who is in them, and what asks them. */

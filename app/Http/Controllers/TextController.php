@@ -44,7 +44,7 @@ final class TextController extends Controller
         return view('texts.index', [
             'templates' => Template::query()->withCount('texts')->orderBy('name')->get(),
             'data' => TemplateData::query()->orderByRaw("field(layer, 'organisation', 'site', 'role', 'tag')")->orderBy('at')->get(),
-            'may' => KeepTemplate::may($this->person()), 'body' => self::BEGIN,
+            'may' => KeepTemplate::permits($this->person()), 'body' => self::BEGIN,
         ]);
     }
 
@@ -66,7 +66,7 @@ final class TextController extends Controller
             'template' => $row, 'object' => $object, 'text' => $text, 'fault' => $fault, 'kept' => $kept,
             'difference' => $kept !== null && $text !== null && $kept->text !== $text ? LineDifference::around($kept->text, $text) : [],
             'last' => $kept?->before === null ? [] : LineDifference::around($kept->before, $kept->text),
-            'data' => $data ?? LayeredData::of([]), 'may' => KeepTemplate::may($this->person()),
+            'data' => $data ?? LayeredData::of([]), 'may' => KeepTemplate::permits($this->person()),
             'asked' => (string) $request->string('object'),
         ]);
     }
@@ -75,7 +75,7 @@ final class TextController extends Controller
     public function attempt(Request $request, string $template): View
     {
         $this->wholeOnly();
-        abort_unless(KeepTemplate::may($this->person()), 403);
+        abort_unless(KeepTemplate::permits($this->person()), 403);
         $row = Template::query()->find($template) ?? new Template(['name' => 'new', 'of' => TemplateOf::Site]);
         $row->body = str_replace("\r\n", "\n", (string) $request->string('body'));
         $row->of = TemplateOf::tryFrom((string) $request->string('of')) ?? $row->of;
@@ -91,7 +91,7 @@ final class TextController extends Controller
     public function keep(Request $request, Acts $acts, string $template): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless(KeepTemplate::may($this->person()), 403);
+        abort_unless(KeepTemplate::permits($this->person()), 403);
         $row = Template::query()->findOrFail($template);
         $object = $this->typed($row, (string) $request->string('object'))[0] ?? abort(404);
         $outcome = TextMaking::keep($acts, $row, $object, $this->person(), true);

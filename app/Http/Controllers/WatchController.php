@@ -50,7 +50,7 @@ final class WatchController extends Controller
 
         return view('watch.index', [
             'rows' => $rows,
-            'next' => $next, 'back' => TakeBack::may($this->person()) ? $word('act') : null,
+            'next' => $next, 'back' => TakeBack::permits($this->person()) ? $word('act') : null,
             'people' => Person::query()->whereIn('id', $rows->pluck('person_id')->filter()->unique())->pluck('name', 'id'),
             'object' => $word('object') === null ? null : $rows->firstWhere('object_id', $word('object')),
             'called' => new Called([...$rows->pluck('before'), ...$rows->pluck('after')]),
@@ -62,7 +62,7 @@ final class WatchController extends Controller
     {
         $this->wholeOnly();
         $person = $this->person();
-        abort_unless(TakeBack::may($person), 403);
+        abort_unless(TakeBack::permits($person), 403);
         $ids = $request->filled('draft')
             ? History::actsOfDraft($request->string('draft')->toString())
             : array_values(array_filter(

@@ -137,7 +137,7 @@ final class OptionReader
                 Code::IA_PREFIX => self::prefix($payload).", preferred {$number(0)} s, valid {$number(4)} s",
                 Code::CLIENT_ID, Code::SERVER_ID => Duid::tryFrom($payload)?->words()
                     ?? throw MalformedBytes::at(0, 'a DUID of 3 to 130 bytes'),
-                Code::STATUS => (StatusCode::of($payload)->name ?? throw MalformedBytes::at(0, 'a status from 0 to 6'))
+                Code::STATUS => (StatusCode::of($payload)->name ?? throw MalformedBytes::at(0, 'a status from 0 to 11'))
                     .rtrim(' '.mb_scrub(substr($payload, 2), 'UTF-8')),
                 Code::RELAY_MESSAGE => strlen($payload).' bytes',
                 default => implode(', ', OptionTable::decode($code, $payload, Family::V6)),

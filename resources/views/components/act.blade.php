@@ -1,5 +1,9 @@
 @props(['id', 'action', 'seen' => [], 'live' => true, 'stay' => null])
 {{-- A form of an act: with script, What follows is computed on every change; without, its own button shows it. --}}
+@php($barred = App\Http\Frame::bars($action))
+@if ($barred)
+  <p class="hint">@mark('stop') Not available to you: your roles do not include this here. A steward can change that.</p>
+@else
 <form id="{{ $id }}" method="post" action="{{ at('act', $action) }}" {{ $attributes->class('form') }}
   @if ($live) hx-post="{{ at('act', $action) }}" hx-trigger="hp:look" hx-target="#follows-{{ $id }}" hx-swap="innerHTML" hx-sync="this:queue last" @endif>
   @csrf
@@ -12,3 +16,4 @@
   @endforeach
   {{ $slot }}
 </form>
+@endif

@@ -25,7 +25,7 @@
     @if ($committed && !auth()->user()->isBound())
       <span class="end row">
         <a class="btn small" href="{{ at('watch') }}?object={{ $draft->id }}">History</a>
-        @if (App\Acts\Watch\TakeBack::may(auth()->user()))
+        @if (App\Acts\Watch\TakeBack::permits(auth()->user()))
           <a class="btn small" href="{{ at('watch.back') }}?draft={{ $draft->id }}">Take it back</a>
         @endif
       </span>

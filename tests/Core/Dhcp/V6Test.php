@@ -178,7 +178,7 @@ it('says where a message lies or ends too soon', function (string $hex, string $
 })->with([
     'a length' => ['0017002020010db8', 'says 32 bytes, 4 are there'], 'a head' => ['0c00', '34 bytes of its head, 2 are there'],
     'half an option' => ['0017', 'code and length have 4 bytes'], 'fields' => ['00030004aabbccdd', '12 bytes of its fields, 4 are there'],
-    'a DUID' => ['000100020001', 'byte 0: a DUID of 3 to 130 bytes'], 'a status' => ['000d00020009', 'byte 0: a status from 0 to 6'],
+    'a DUID' => ['000100020001', 'byte 0: a DUID of 3 to 130 bytes'], 'a status' => ['000d00020063', 'byte 0: a status from 0 to 11'],
     'a message in a relay' => ['000900020102', '4 bytes of its head, 2 are there'],
 ]);
 
