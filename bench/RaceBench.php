@@ -165,6 +165,20 @@ final class RaceBench
     }
 
     /**
+     * Each process writes to another node where there are several: by settings of its own, past those that were cached.
+     *
+     * @return array<string, string>
+     */
+    private static function node(int $process): array
+    {
+        $ports = array_values(array_filter(explode(',', (string) getenv('HARBOR_RACE_PORTS'))));
+
+        return $ports === [] ? [] : [
+            'DB_PORT' => $ports[$process % count($ports)], 'DB_READ_PORT' => '', 'APP_CONFIG_CACHE' => storage_path('no-config.php'),
+        ];
+    }
+
+    /**
      * @param  \Closure(int): list<array<mixed>>  $jobs  of one process
      * @param  int  $round  jobs that make a round, before which all wait for the same moment; 0 for none
      * @return list<array{done: int, blocked: int}>
@@ -181,6 +195,8 @@ final class RaceBench
                 [PHP_BINARY, base_path('launcher/console.php'), 'bench:race', $lists[$i], (string) $round, $go],
                 [1 => ['pipe', 'w']],
                 $pipes[$i],
+                base_path(),
+                self::node($i) + getenv(),
             );
         }
         foreach ($pipes as $pipe) {

@@ -38,6 +38,20 @@ enum Role: string
         };
     }
 
+    /** Of a power that it comes with in part, that part. */
+    public function only(Power $power): ?string
+    {
+        return match ([$this, $power]) {
+            [self::Steward, Power::Places] => 'servers',
+            [self::Steward, Power::Ship] => 'systems outside',
+            [self::Steward, Power::NameService] => 'rights on names',
+            [self::Steward, Power::Watch] => 'what is kept',
+            [self::Operator, Power::Places] => 'devices, views, servers',
+            [self::TenantAdmin, Power::Leases] => 'reservations',
+            default => null,
+        };
+    }
+
     /** As people call it. */
     public function words(): string
     {

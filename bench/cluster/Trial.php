@@ -77,7 +77,21 @@ final class Trial
             $program === false || proc_close($program);
         }
 
-        return $this->told();
+        return $this->told() && $this->races();
+    }
+
+    /** The races of the bench, with a writer's process on each of the three nodes: rules hold, and everybody is answered. */
+    private function races(): bool
+    {
+        Say::line(date('H:i:s').' races with writers on all three nodes');
+        $ports = array_map(fn (string $node): string => (string) $this->cluster->instance->ports->known($node), Galera::NODES);
+        $said = $this->machine()->artisan(['bench', '--only=race'], ['HARBOR_RACE_PORTS' => implode(',', $ports)]);
+        foreach (explode("\n", $said) as $line) {
+            str_contains($line, ': ') && ! str_starts_with($line, '|') && Say::line("         $line");
+        }
+        $sums = array_map($this->cluster->galera->sums(...), Galera::NODES);
+
+        return ! str_contains($said, 'misses') && count(array_unique($sums)) === 1;
     }
 
     /** @return array<string, \Closure(): void> */

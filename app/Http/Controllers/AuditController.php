@@ -8,6 +8,7 @@ use App\Domain\Watch\AuditRun;
 use App\Models\Audit;
 use App\Models\FactKind;
 use App\Models\OwnField;
+use App\Models\Power;
 use App\Models\Site;
 use App\Queries\Choices;
 use App\Queries\Facts\Catalogue;
@@ -29,14 +30,14 @@ final class AuditController extends Controller
 
         return view('watch.audits', [
             'audits' => Audit::query()->with('site')->orderByDesc('failing')->orderBy('name')->get(), 'days' => $days,
-            'may' => $this->person()->operatesAll(),
+            'may' => $this->works(Power::Watch),
         ]);
     }
 
     public function form(Request $request): View
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Watch), 403);
         $known = Audit::query()->find($request->string('audit')->toString());
         $kind = FactKind::tryFrom($request->string('kind')->toString()) ?? $known->kind ?? FactKind::Subnet;
 
@@ -59,7 +60,7 @@ final class AuditController extends Controller
             'mending' => $mending !== null && $mending->act::permits($this->person()) ? $mending : null,
             'choices' => new Choices($this->reach()),
             'open' => DB::table('audit_findings')->where('audit_id', $row->id)->whereNull('waived_until')->count(),
-            'audit' => $row, 'may' => $this->person()->operatesAll(), 'shown' => self::SHOWN,
+            'audit' => $row, 'may' => $this->works(Power::Watch), 'shown' => self::SHOWN,
             'findings' => DB::table('audit_findings')->where('audit_id', $row->id)->orderByRaw('waived_until IS NOT NULL')->orderBy('since')
                 ->orderBy('title')->limit(self::SHOWN)->get(),
             'days' => DB::table('audit_days')->where('audit_id', $row->id)->orderByDesc('day')->limit(30)->get()->reverse(),
@@ -70,7 +71,7 @@ final class AuditController extends Controller
     public function run(string $audit): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Watch), 403);
         $failing = AuditRun::one(Audit::query()->findOrFail($audit));
 
         return back()->with('done', $failing === 0 ? 'Nothing fails.' : ($failing === 1 ? '1 fails.' : number_format($failing).' fail.'));

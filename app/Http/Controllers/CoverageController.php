@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Pair;
+use App\Models\Power;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Queries\Coverage;
@@ -28,7 +29,7 @@ final class CoverageController extends Controller
         return view('lease.coverage', [
             'list' => $list, 'rows' => Coverage::of($list->rows),
             'differing' => Coverage::differing($list->rows, app(OptionLayers::class)), 'counts' => $coverage->counts(), 'filter' => $filter,
-            'misread' => $coverage->misread, 'words' => Coverage::WORDS, 'may' => $this->person()->operatesAll(),
+            'misread' => $coverage->misread, 'words' => Coverage::WORDS, 'may' => $this->works(Power::Leases),
             'servers' => Server::query()->where('kind', ServerKind::Dhcp)->orderBy('name')->get(),
             'pairs' => Pair::query()->orderBy('name')->pluck('name', 'id')->all(),
         ]);

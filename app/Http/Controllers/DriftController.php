@@ -14,6 +14,7 @@ use App\Links\Names\NameLink;
 use App\Links\Names\StandinDnsLink;
 use App\Links\SwitchLink;
 use App\Links\Unanswered;
+use App\Models\Power;
 use App\Models\Scope;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -48,7 +49,7 @@ final class DriftController extends Controller
 
         return view(
             'name.drift',
-            ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->person()->operatesAll()],
+            ['zone' => $row, 'primary' => $primary->server, 'problem' => $problem, 'act' => $act, 'may' => $this->works(Power::Ship)],
         );
     }
 
@@ -56,7 +57,7 @@ final class DriftController extends Controller
     public function takeZone(Request $request, string $zone): RedirectResponse
     {
         $row = $this->placedZone($zone);
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $primary = $row->primaryPlacement() ?? abort(404);
         try {
             $act = self::running($row, $primary->server);
@@ -101,14 +102,14 @@ final class DriftController extends Controller
 
         return view(
             'lease.drift',
-            ['scope' => $row, 'server' => $on, 'problem' => $problem, 'drift' => $drift, 'may' => $this->person()->operatesAll()],
+            ['scope' => $row, 'server' => $on, 'problem' => $problem, 'drift' => $drift, 'may' => $this->works(Power::Ship)],
         );
     }
 
     /** Reads the server again and takes what was chosen, as far as it is still so. */
     public function takeScope(Request $request, string $scope, string $server): RedirectResponse
     {
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         [$row, $on] = $this->placed($scope, $server);
         $back = redirect(at('lease.scope.drift', $row->id, $on->id));
         try {
@@ -131,12 +132,12 @@ final class DriftController extends Controller
             $problem = $e->getMessage();
         }
 
-        return view('ship.drift', ['server' => $row, 'problem' => $problem, 'drift' => $drift, 'may' => $this->person()->operatesAll()]);
+        return view('ship.drift', ['server' => $row, 'problem' => $problem, 'drift' => $drift, 'may' => $this->works(Power::Ship)]);
     }
 
     public function takeServer(Request $request, string $server): RedirectResponse
     {
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $row = $this->ofServer($server);
         $back = redirect(at('ship.server.drift', $row->id));
         try {

@@ -12,6 +12,7 @@ use App\Links\ScopeForm;
 use App\Live\LeaseNamesTold;
 use App\Models\Ability;
 use App\Models\Pair;
+use App\Models\Power;
 use App\Models\Prefix;
 use App\Models\PrefixKind;
 use App\Models\Scope;
@@ -96,7 +97,7 @@ final class LeaseController extends Controller
                 $request->integer('page', 1),
             ),
             'filter' => $filter, 'choices' => new Choices($this->reach()), 'pairs' => $this->pairs(),
-            'words' => array_diff_key(ScopeList::WORDS, ['server:' => 1, 'pair:' => 1]), 'may' => $this->person()->operatesAll(),
+            'words' => array_diff_key(ScopeList::WORDS, ['server:' => 1, 'pair:' => 1]), 'may' => $this->works(Power::Leases),
         ]);
     }
 

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Acts\Engine\BadInput;
 use App\Http\AllThatMatch;
 use App\Models\Ability;
+use App\Models\Power;
 use App\Models\Scope;
 use App\Queries\Granted;
 use App\Queries\InUse;
@@ -45,7 +46,7 @@ final class LeasesController extends Controller
         $row = (new LeaseList($this->reach(), 'state:any'))->query()->with('server')->findOrFail($lease);
 
         return view('lease.lease', [
-            'page' => LeasePage::of($this->reach(), $row), 'lease' => $row, 'may' => $this->person()->operatesAll(),
+            'page' => LeasePage::of($this->reach(), $row), 'lease' => $row, 'may' => $this->works(Power::Leases),
             'reservable' => Granted::works($this->person(), Ability::Leases), 'whole' => $this->reach()->isWhole(),
             'active' => InUse::activeLeases()->whereKey($row->id)->exists(),
         ]);
@@ -55,7 +56,7 @@ final class LeasesController extends Controller
     public function end(Request $request, LeaseEnd $end): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Leases), 403);
         try {
             $picked = AllThatMatch::in($request, ['leases' => (array) $request->input('leases')], $this->reach())['leases'];
         } catch (BadInput $bad) {

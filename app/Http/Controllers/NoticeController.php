@@ -10,6 +10,7 @@ use App\Models\Notice;
 use App\Models\NoticeKind;
 use App\Models\NoticeRule;
 use App\Models\Person;
+use App\Models\Power;
 use App\Models\Role;
 use App\Queries\Due;
 use App\Queries\KeptRows;
@@ -48,7 +49,7 @@ final class NoticeController extends Controller
             'open' => $open, 'count' => Notice::open()->count(), 'shown' => self::SHOWN,
             'over' => Notice::query()->whereNotNull('over_at')->whereNotNull('told_at')->orderByDesc('over_at')->limit(15)->get(),
             'rules' => array_map(NoticeRule::of(...), NoticeKind::cases()), 'edit' => $kind === null ? null : NoticeRule::of($kind),
-            'may' => $this->person()->operatesAll(),
+            'may' => $this->works(Power::Watch),
             'people' => Person::query()->where('active', true)->whereNull('tenant_id')->orderBy('name')->pluck('name', 'id')->all(),
         ]);
     }

@@ -9,6 +9,7 @@ use App\Domain\Lease\OptionPlace;
 use App\Models\ClientClass;
 use App\Models\OptionDefinition;
 use App\Models\OptionValue;
+use App\Models\Power;
 use App\Models\ScopeRange;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -48,7 +49,7 @@ final class OptionsController extends Controller
         $class = $kind === OptionLayer::ClientClass ? ClientClass::query()->findOrFail($of) : null;
 
         return view('lease.options', [
-            'place' => $place, 'rows' => $rows, 'may' => $this->person()->operatesAll(), 'registered' => LeaseController::settable($family),
+            'place' => $place, 'rows' => $rows, 'may' => $this->works(Power::Leases), 'registered' => LeaseController::settable($family),
             'family' => $family,
             'reach' => $rows->mapWithKeys(
                 fn (OptionValue $v): array => [$v->id => OptionReach::of($kind, $place->id, $v->code, $v->family)],
@@ -119,7 +120,7 @@ final class OptionsController extends Controller
         }
 
         return view('lease.classes', [
-            'classes' => $classes, 'may' => $this->person()->operatesAll(), 'fields' => ClientField::cases(),
+            'classes' => $classes, 'may' => $this->works(Power::Leases), 'fields' => ClientField::cases(),
             'comparisons' => Comparison::cases(), 'packet' => $packet, 'typed' => $typed, 'problem' => $problem,
             'ranges' => ScopeRange::query()->whereNotNull('class_id')->groupBy('class_id')->selectRaw('class_id, COUNT(*) as n')
                 ->toBase()->pluck('n', 'class_id'),

@@ -9,6 +9,7 @@ use App\Links\Unanswered;
 use App\Live\PairWatch;
 use App\Models\Pair;
 use App\Models\PairMode;
+use App\Models\Power;
 use App\Models\ServerKind;
 use App\Queries\Choices;
 use App\Queries\PairList;
@@ -29,7 +30,7 @@ final class PairController extends Controller
         $pairs = PairList::all();
 
         return view('lease.pairs', [
-            'pairs' => $pairs, 'seen' => PairList::seen($pairs), 'may' => $this->person()->operatesAll(),
+            'pairs' => $pairs, 'seen' => PairList::seen($pairs), 'may' => $this->works(Power::Leases),
             'servers' => (new Choices($this->reach()))->servers(ServerKind::Dhcp), 'modes' => PairMode::choices(),
         ]);
     }
@@ -41,7 +42,7 @@ final class PairController extends Controller
         $digests = DB::table('pair_servers')->where('pair_id', $row->id)->pluck('shipped_digest', 'server_id');
 
         return view('lease.pair', [
-            'pair' => $row, 'seen' => PairList::seen([$row])[$row->id] ?? [], 'may' => $this->person()->operatesAll(),
+            'pair' => $row, 'seen' => PairList::seen([$row])[$row->id] ?? [], 'may' => $this->works(Power::Leases),
             'modes' => PairMode::choices(),
             'waits' => array_map(
                 static fn ($server): bool => ($digests[$server->id] ?? null) !== StandinPairs::digest($row, $server),
@@ -64,7 +65,7 @@ final class PairController extends Controller
     public function down(Request $request, string $pair, string $server, PairWatch $watch): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Leases), 403);
         $row = Pair::query()->with(['first', 'second'])->findOrFail($pair);
         $stays = collect($row->servers())->firstWhere('id', $server) ?? abort(404);
         $back = redirect(at('lease.pair', $pair));

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Links\Names\DnsClient;
 use App\Links\Unanswered;
 use App\Live\ResolverPath;
+use App\Models\Power;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Queries\GivenResolvers;
@@ -42,7 +43,7 @@ final class ResolverController extends Controller
             'name.resolvers',
             [
                 'servers' => $servers, 'client' => $client, 'resolvers' => $resolvers, 'name' => $name, 'off' => $off, 'path' => $path,
-                'observed' => null, 'given' => GivenResolvers::everywhere(), 'may' => $this->person()->operatesAll(),
+                'observed' => null, 'given' => GivenResolvers::everywhere(), 'may' => $this->works(Power::NameService),
                 'typed' => $given !== [],
             ],
         );
@@ -52,7 +53,7 @@ final class ResolverController extends Controller
     public function observe(Request $request): View
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $page = $this->index($request);
         $data = $page->getData();
 
@@ -81,7 +82,7 @@ final class ResolverController extends Controller
             'name.hints',
             [
                 'server' => $row, 'own' => $own, 'primed' => $primed, 'problem' => $problem,
-                'difference' => $primed === null ? null : $own->against($primed), 'may' => $this->person()->operatesAll(),
+                'difference' => $primed === null ? null : $own->against($primed), 'may' => $this->works(Power::NameService),
             ],
         );
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Power;
 use App\Models\Zone;
 use App\Queries\Choices;
 use App\Queries\ReverseGaps;
@@ -24,7 +25,7 @@ final class ReverseController extends Controller
 
         return view('name.reverse', [
             'gaps' => ReverseGaps::of($this->reach()), 'text' => $text, 'net' => $net, 'stay' => $request->string('stay')->toString(),
-            'choices' => new Choices($this->reach()), 'may' => $this->person()->operatesAll(),
+            'choices' => new Choices($this->reach()), 'may' => $this->works(Power::NameService),
             'exact' => $net === null
                 ? []
                 : array_map(fn ($n): array => [rtrim((string) $n, '.'), $there((string) $n->lower())], ReverseName::zones($net)),

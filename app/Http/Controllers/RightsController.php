@@ -106,7 +106,10 @@ final class RightsController extends Controller
             'people' => Person::query()->where('active', true)->get(['roles'])->pluck('roles')->flatten()->countBy()->all(),
             'words' => array_combine(
                 array_column($chosen?->powers() ?? [], 'value'),
-                array_map(static fn (Power $p): string => $p->words(), $chosen?->powers() ?? []),
+                array_map(
+                    static fn (Power $p): string => $p->words().(($part = $chosen?->only($p)) === null ? '' : ": $part"),
+                    $chosen?->powers() ?? [],
+                ),
             ),
             'chosen' => $chosen !== null && $chosen->powers() !== [] ? $chosen : null, 'limit' => $limits[$chosen->value ?? ''] ?? null,
         ]);

@@ -16,6 +16,7 @@ use App\Links\Names\DnsClient;
 use App\Links\Names\NameLink;
 use App\Links\Unanswered;
 use App\Live\ZoneService;
+use App\Models\Power;
 use App\Models\Record;
 use App\Models\Server;
 use App\Models\ServerKind;
@@ -50,7 +51,7 @@ final class ServiceController extends Controller
 
         return view('name.service', [
             'zone' => $row, 'service' => $service, 'servers' => $service->servers(), 'renewals' => array_slice($renewals, 0, 200),
-            'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->person()->operatesAll(),
+            'registered' => $registered, 'faults' => $service->lapseFaults(), 'may' => $this->works(Power::NameService),
             'others' => Server::answering([ServerKind::Dns])->whereNotIn('id', $row->placements->pluck('server_id'))
                 ->orderBy('name')->pluck('name', 'id')->all(),
             'keys' => TransferKey::query()->orderBy('name')->get(),
@@ -62,7 +63,7 @@ final class ServiceController extends Controller
     public function fetch(string $zone, string $server): RedirectResponse
     {
         $row = $this->zone($zone);
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $link = Links::to($row->placements->firstWhere('server_id', $server)->server ?? abort(404));
         try {
             $link instanceof NameLink ? $link->fetch($row) : null;
@@ -77,7 +78,7 @@ final class ServiceController extends Controller
     public function keys(): View
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $used = [];
         foreach (
             Zone::query()->where(fn ($q) => $q->whereNotNull('transfer')->orWhereNotNull('update_from'))
@@ -98,7 +99,7 @@ final class ServiceController extends Controller
     /** The secret, for the one who has to set it at the other end; asked for by name, never part of a list. */
     public function secret(string $key): RedirectResponse
     {
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $row = TransferKey::query()->findOrFail($key);
         $password = request()->string('sure')->toString();
         if (! Sure::by(request(), $this->person(), $password)) {
@@ -123,7 +124,7 @@ final class ServiceController extends Controller
                 'choices' => new Choices($this->reach()),
                 'keys' => TransferKey::query()->orderBy('name')->get()
                     ->mapWithKeys(fn (TransferKey $k): array => [$k->id => $k->title()])->all(),
-                'may' => $this->person()->operatesAll(),
+                'may' => $this->works(Power::NameService),
                 'problem' => session('problem'),
             ],
         );
@@ -133,7 +134,7 @@ final class ServiceController extends Controller
     public function takeIn(Request $request): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $server = Server::answering(ServerKind::naming())->find($request->string('server')->toString());
         $view = DnsView::query()->find($request->string('view')->toString());
         $key = TransferKey::query()->find($request->string('key')->toString());

@@ -13,6 +13,7 @@ use App\Links\Difference;
 use App\Links\Links;
 use App\Links\Unanswered;
 use App\Live\ServerTrial;
+use App\Models\Power;
 use App\Models\Role;
 use App\Models\Scope;
 use App\Models\Server;
@@ -58,7 +59,7 @@ final class ShipController extends Controller
             'states' => Drifts::states(), 'times' => ShipTimes::now(), 'standing' => Standing::of($servers),
             'running' => (clone $lately)->whereIn('state', ShipmentState::RUNS)->get()->keyBy('server_id'),
             'last' => Shipment::query()->whereIn('id', $lately->selectRaw('MAX(id)')->groupBy('server_id'))->get()->keyBy('server_id'),
-            'may' => $this->person()->operatesAll(), 'waits' => DB::table('record_changes')->whereNull('serial')->count(),
+            'may' => $this->works(Power::Ship), 'waits' => DB::table('record_changes')->whereNull('serial')->count(),
             'keys' => self::keys(),
         ]);
     }
@@ -104,7 +105,7 @@ final class ShipController extends Controller
 
         $page = view('ship.server', $data + [
             'work' => collect($work), 'shown' => Difference::digest($work), 'state' => $state, 'behind' => $behind,
-            'may' => $this->person()->operatesAll(),
+            'may' => $this->works(Power::Ship),
             'runs' => $runs, 'frozen' => $times->frozen($row), 'shut' => $times->isShut($row),
             'next' => ($next = $times->next($row)) === null ? null : gmdate('D j M H:i', $next->from->getTimestamp()).' UTC',
             'keys' => self::keys(),
@@ -130,7 +131,7 @@ final class ShipController extends Controller
     public function giveBack(Request $request, string $server, LeaseReturn $return): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $row = Server::query()->findOrFail($server);
         $page = redirect(at('ship.server', $row->id));
         try {
@@ -147,7 +148,7 @@ final class ShipController extends Controller
     public function ship(Request $request, string $server): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $row = Server::query()->findOrFail($server);
         $only = array_values(array_filter((array) $request->input('only', []), is_string(...)));
         $shown = $request->input('shown');
@@ -171,7 +172,7 @@ final class ShipController extends Controller
     public function all(Convoy $convoy): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $times = ShipTimes::now();
         $shut = [];
         $servers = Server::reached()->where('held', false)->orderBy('name')
@@ -201,14 +202,14 @@ final class ShipController extends Controller
 
         return view('ship.together', [
             'objects' => $objects, 'together' => Together::of($objects, ! $request->boolean('now')), 'scopes' => $scopes, 'zones' => $zones,
-            'may' => $this->person()->operatesAll(),
+            'may' => $this->works(Power::Ship),
         ]);
     }
 
     public function shipTogether(Request $request, Convoy $convoy): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $objects = self::objects($request);
         $stops = Together::of($objects)->ready();
         ['started' => $started, 'refused' => $refused] = $convoy->start(
@@ -233,7 +234,7 @@ final class ShipController extends Controller
     public function cancel(string $shipment): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::Ship), 403);
         $row = Shipment::query()->findOrFail($shipment);
         $outcome = $this->acts->commit(
             $this->person(),
@@ -249,7 +250,7 @@ final class ShipController extends Controller
     public function mode(Request $request, string $server): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll() || $this->person()->does(Role::Steward), 403);
+        abort_unless($this->works(Power::Ship) || $this->person()->does(Role::Steward), 403);
         $row = Server::query()->findOrFail($server);
         try {
             $mode = (new ControlChannel($row, (float) config('harbor.patience')))->ask(

@@ -9,6 +9,7 @@ use App\Live\ParentLook;
 use App\Live\TrustChain;
 use App\Live\WrongOnPurpose;
 use App\Live\ZoneSigned;
+use App\Models\Power;
 use App\Models\Server;
 use App\Models\ServerKind;
 use App\Models\SigningPolicy;
@@ -39,7 +40,7 @@ final class SigningController extends Controller
             'signed' => $signed->sortBy(static fn (ZoneSigned $s): int => $s->first()[1] ?? PHP_INT_MAX)->values(),
             'ends' => DB::table('signed_records')->whereIn('zone_id', $signed->map(static fn (ZoneSigned $s): string => $s->zone->id))
                 ->groupBy('zone_id')->selectRaw('zone_id, MIN(expires) AS first')->pluck('first', 'zone_id'),
-            'policies' => SigningPolicy::query()->orderBy('name')->get(), 'may' => $this->person()->operatesAll(),
+            'policies' => SigningPolicy::query()->orderBy('name')->get(), 'may' => $this->works(Power::Keys),
             'used' => Zone::query()->whereNotNull('policy_id')->groupBy('policy_id')->selectRaw('policy_id, COUNT(*) AS n')
                 ->pluck('n', 'policy_id'),
             'edit' => SigningPolicy::query()->find($request->string('policy')->toString()),
@@ -54,7 +55,7 @@ final class SigningController extends Controller
 
         return view('name.zone-signing', [
             'zone' => $row, 'signed' => $signed, 'census' => $row->policy_id === null ? null : $signed->census(),
-            'policies' => SigningPolicy::query()->orderBy('name')->pluck('name', 'id')->all(), 'may' => $this->person()->operatesAll(),
+            'policies' => SigningPolicy::query()->orderBy('name')->pluck('name', 'id')->all(), 'may' => $this->works(Power::Keys),
             'others' => $this->ofOtherAlgorithms($row),
             'resolvers' => Server::answering(ServerKind::naming())->orderBy('name')->get(),
             'name' => $request->string('name', $row->title())->toString(),

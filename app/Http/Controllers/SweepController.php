@@ -8,6 +8,7 @@ use App\Acts\Engine\Acts;
 use App\Acts\Name\KeepSweep;
 use App\Acts\Name\StartSweep;
 use App\Jobs\RunSweep;
+use App\Models\Power;
 use App\Models\RunState;
 use App\Models\Sweep;
 use HarborPost\Core\Net\Address;
@@ -31,14 +32,14 @@ final class SweepController extends Controller
         $last = Sweep::query()->orderByDesc('started_at')->first();
 
         return $last === null
-            ? view('name.sweep', ['sweep' => null, 'may' => $this->person()->operatesAll()])
+            ? view('name.sweep', ['sweep' => null, 'may' => $this->works(Power::NameService)])
             : redirect(at('name.sweep.one', $last->id));
     }
 
     public function start(): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $act = StartSweep::fromInput([]);
         $outcome = $this->acts->commit($this->person(), [$act]);
         if ($outcome->blocked()) {
@@ -52,7 +53,7 @@ final class SweepController extends Controller
     public function cancel(string $sweep): RedirectResponse
     {
         $this->wholeOnly();
-        abort_unless($this->person()->operatesAll(), 403);
+        abort_unless($this->works(Power::NameService), 403);
         $outcome = $this->acts->commit($this->person(), [new KeepSweep($sweep, RunState::Cancelled)]);
 
         return redirect(at('name.sweep.one', $sweep))->with(
@@ -80,7 +81,7 @@ final class SweepController extends Controller
         return view('name.sweep', [
             'sweep' => $row, 'code' => $code, 'rows' => $rows->take(self::ROWS),
             'next' => $rows->count() > self::ROWS ? $rows->get(self::ROWS - 1)['id'] ?? null : null,
-            'may' => $this->person()->operatesAll(),
+            'may' => $this->works(Power::NameService),
             'left' => DB::table('sweep_findings')->where('sweep_id', $row->id)->where('mended', false)->groupBy('code')
                 ->selectRaw('code, COUNT(*) as n')->pluck('n', 'code'),
         ]);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Power;
 use App\Models\Server;
 use App\Models\ShipsWhen;
 use App\Queries\ShipTimes;
@@ -20,7 +21,7 @@ final class TimesController extends Controller
         $servers = Server::reached()->with('site')->orderBy('name')->get();
 
         return view('ship.times', [
-            'times' => $times, 'week' => new WeekStrip($times), 'servers' => $servers, 'may' => $this->person()->operatesAll(),
+            'times' => $times, 'week' => new WeekStrip($times), 'servers' => $servers, 'may' => $this->works(Power::Ship),
             'zones' => array_combine(\DateTimeZone::listIdentifiers(), \DateTimeZone::listIdentifiers()),
             'whens' => collect(ShipsWhen::cases())->mapWithKeys(fn (ShipsWhen $w): array => [$w->value => $w->explained()])->all(),
         ]);

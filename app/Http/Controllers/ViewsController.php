@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Live\ClientAnswer;
+use App\Models\Power;
 use App\Models\View as DnsView;
 use App\Models\Zone;
 use App\Queries\ViewDifference;
@@ -35,7 +36,7 @@ final class ViewsController extends Controller
             'right' => $right,
             'all' => $request->boolean('all'),
             'difference' => $left !== null && $right !== null ? ViewDifference::of($left, $right, $request->boolean('all')) : null,
-            'may' => $this->person()->operatesAll(),
+            'may' => $this->works(Power::NameService),
             'told' => ClientAnswer::of($request->string('client')->toString(), $request->string('name')->toString()),
         ]);
     }

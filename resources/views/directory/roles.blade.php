@@ -35,6 +35,9 @@
                 <td class="mid">
                   @if (in_array($power, $does[$role->value], true))
                     @mark('ok', 'may')
+                    @if ($part = $role->only($power))
+                      <span class="hint">{{ $part }}</span>
+                    @endif
                   @elseif (in_array($power, $role->powers(), true))
                     @mark('stop', 'was taken away')
                   @else

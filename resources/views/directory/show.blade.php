@@ -24,6 +24,9 @@
     @else
       <span class="soft">{{ number_format($listed->total) }}{{ $listed->more ? '+' : '' }}</span>
     @endif
+    @if ($list === 'people')
+      <span class="end row"><a class="btn small" href="{{ at('directory.roles') }}">What roles do</a></span>
+    @endif
   </header>
 @if ($list === 'vlans')
   <div class="bar-line flat">
