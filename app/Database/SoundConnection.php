@@ -33,13 +33,31 @@ final class SoundConnection extends MariaDbConnection
     }
 
     /**
-     * What stands in one transaction is begun anew when others come first, on one node or from another.
+     * What stands in one transaction is begun anew when others come first, on one node or from another, and when the node goes away in the
+     * middle of it.
      *
      * @param  int<1, max>  $attempts
      */
     public function transaction(\Closure $callback, $attempts = self::ATTEMPTS)
     {
-        return parent::transaction($callback, $attempts);
+        $until = microtime(true) + $this->takeOver();
+        for ($outermost = $this->transactions === 0; ; usleep(self::PAUSE)) {
+            $done = false;
+            try {
+                return parent::transaction(static function (self $connection) use ($callback, &$done): mixed {
+                    $result = $callback($connection);
+                    $done = true;
+
+                    return $result;
+                }, $attempts);
+            } catch (\Throwable $e) {
+                // Before its commit nothing was written: another node may have taken over by the next try.
+                if ($done || ! $outermost || ! Contention::isAway($e) || microtime(true) >= $until) {
+                    throw $e;
+                }
+                $this->abandon();
+            }
+        }
     }
 
     /**

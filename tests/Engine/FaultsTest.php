@@ -91,6 +91,26 @@ it('begins anew where another node takes over, and writes once', function (strin
         ->and(DB::table('history')->where('object_type', 'address')->where('title', 'like', '%till-t.%')->count())->toBe(1);
 })->with([['write', 1047], ['write', 2006], ['commit', 2006], ['commit', 1047], ['committed', 2006]]);
 
+it('begins anew what stands in a transaction beside acts, and never what may be written already', function (): void {
+    World::make(false);
+    config(['harbor.acts.take_over' => 3.0]);
+    $count = fn (): int => DB::transaction(function (): int {
+        DB::table('tallies')->insertOrIgnore(['machine' => 'm', 'family' => 'f', 'label' => 'l', 'n' => 0]);
+        DB::table('tallies')->where('machine', 'm')->increment('n');
+
+        return (int) DB::table('tallies')->where('machine', 'm')->value('n');
+    });
+    strike('write', 2006, 2);
+    expect($count())->toBe(1)->and(DB::transactionLevel())->toBe(0);
+    DB::purge();
+    expect(DB::table('tallies')->where('machine', 'm')->value('n'))->toBe(1.0);
+    // No answer to its commit: it was written, and is not written twice.
+    strike('committed', 2006);
+    expect($count)->toThrow(PDOException::class);
+    DB::purge();
+    expect(DB::table('tallies')->where('machine', 'm')->value('n'))->toBe(2.0);
+});
+
 it('lets nothing be committed any more of which it said that it was not', function (): void {
     $w = World::make(false);
     config(['harbor.acts.patience' => 0.5]);
