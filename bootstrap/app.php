@@ -73,6 +73,10 @@ $app = Application::configure(basePath: dirname(__DIR__))
         );
         $exceptions->render(static fn (Unanswered $e): Response => response()->view('errors.502', ['says' => $e->getMessage()], 502));
         $exceptions->render(static function (Throwable $e): ?Response {
+            if (Contention::isFull($e)) {
+                return response()->view('errors.507', [], 507);
+            }
+
             return Contention::isAway($e) ? response()->view('errors.503', ['database' => true], 503, ['Retry-After' => '5']) : null;
         });
     })

@@ -6,8 +6,10 @@ declare(strict_types=1);
 return [
     // What the web server writes of each request: its verb, its status and its seconds.
     'requests' => env('HARBOR_LOG', storage_path('logs')).'/requests.log',
-    'default' => env('LOG_CHANNEL', 'daily'),
+    // What cannot be written down, since a disk is full, stops nobody's work.
+    'default' => 'kept',
     'channels' => [
+        'kept' => ['driver' => 'stack', 'channels' => [env('LOG_CHANNEL', 'daily')], 'ignore_exceptions' => true],
         'daily' => [
             'driver' => 'daily', 'path' => env('HARBOR_LOG', storage_path('logs')).'/harbor.log', 'level' => 'warning', 'days' => 7,
             'permission' => 0600,

@@ -49,6 +49,7 @@ final class Problem extends \RuntimeException
             $e instanceof ModelNotFoundException => self::of(404, 'not-found', 'Nothing is here, or it is not available to you.'),
             $e instanceof BadInput => self::input($e),
             $e instanceof Unanswered => self::of(502, 'server-silent', $e->getMessage()),
+            Contention::isFull($e) => self::of(507, 'disk-full', 'The disk is full: nothing was written. Whoever keeps this makes room.'),
             Contention::isAway($e) => self::of(503, 'unavailable', 'The database is away. Try again.', ['Retry-After' => '5']),
             $e instanceof HttpExceptionInterface => self::of(
                 $status,

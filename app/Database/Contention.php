@@ -13,6 +13,9 @@ final class Contention
     /** Somebody wrote the same key, took away what ours hangs on, or hung something on what ours takes away. */
     private const COLLIDED = [1062, 1451, 1452];
 
+    /** The table is full, the disk is full, writing failed. */
+    private const FULL = [1114, 1021, 1026, 3];
+
     private const NOT_READY = 1047;
 
     /** No server, gone away, lost while asking, node not ready. */
@@ -47,6 +50,13 @@ final class Contention
                 '/gone away|Lost connection|Connection refused|Connection reset|not yet prepared|shutdown in progress/i',
                 $e->getMessage(),
             ) === 1;
+    }
+
+    /** There is no room left to write to, in the database or on this machine. */
+    public static function isFull(\Throwable $e): bool
+    {
+        return in_array(self::code($e), self::FULL, true)
+            || preg_match('/errno: 28\b|No space left on device/i', $e->getMessage()) === 1;
     }
 
     /** Somebody else's lock, or what was written elsewhere, was waited for in vain. */

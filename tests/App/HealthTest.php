@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 use App\Models\Person;
 use App\Queries\Health;
+use Illuminate\Database\QueryException;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Log;
+use Illuminate\Support\Facades\Route;
 use Tests\World;
 
 it('says to machines that it answers, and whether it can be worked with', function (): void {
@@ -52,4 +55,19 @@ it('lists what a new installation still needs', function (): void {
     $this->get('/first-steps')->assertOk()->assertReads('Make a space')->assertReads('Take a backup');
     $this->actingAs($w->bound());
     $this->get('/first-steps')->assertForbidden();
+});
+
+it('says that the disk is full, to people and to programs, though the log cannot be written either', function (): void {
+    config(['logging.channels.daily.path' => '/dev/full/harbor.log']);
+    Log::forgetChannel();
+    Log::forgetChannel('daily');
+    $full = new PDOException("The table 'addresses' is full");
+    $full->errorInfo = ['HY000', 1114, $full->getMessage()];
+    foreach (['trial-full', 'api/trial-full'] as $path) {
+        Route::get("/$path", fn () => throw new QueryException('mariadb', 'insert into `addresses`', [], $full));
+    }
+    $this->get('/trial-full')->assertStatus(507)->assertReads('The disk is full')->assertReads('nothing of what you sent was written');
+    $this->getJson('/api/trial-full')->assertStatus(507)->assertJsonPath('type', 'urn:harbor-post:problem:disk-full');
+    Route::get('/trial-other', fn () => file_put_contents('/dev/full', str_repeat('x', 9000)));
+    $this->get('/trial-other')->assertStatus(507);
 });

@@ -44,7 +44,8 @@ it('writes an act once and whole, or not at all, whatever the database does', fu
     config(['harbor.acts.patience' => 1.5]);
     $said = [];
     $cases = [];
-    foreach (['write' => [0, 1213, 1205, 1062, 1047, 2006], 'commit' => [0, 1213, 1047, 2006], 'committed' => [2006]] as $stage => $codes) {
+    $faults = ['write' => [0, 1213, 1205, 1062, 1047, 2006, 1114], 'commit' => [0, 1213, 1047, 2006], 'committed' => [2006]];
+    foreach ($faults as $stage => $codes) {
         foreach ($codes as $code) {
             foreach ($stage === 'write' ? [1, 2, 4] : [1] as $nth) {
                 $cases[] = [$stage, $code, $nth];
