@@ -14,7 +14,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property ?string $team_id
  * @property list<string> $does  values of Ability
  * @property GrantPlace $place
- * @property string $place_id
+ * @property string $place_id  of the object; a tag or a stage itself
  * @property ?CarbonImmutable $until
  * @property string $why
  * @property-read ?Person $person
@@ -74,10 +74,12 @@ final class Grant extends Model
         return $this->person->name ?? ($this->team === null ? 'nobody' : "the team {$this->team->name}");
     }
 
-    /** @return ?Model null: it is not there any more, and nothing is granted */
+    /** @return ?Model null: it is not there any more, and nothing is granted; or it is told by a word */
     public function at(): ?Model
     {
-        return $this->place->model()::query()->find($this->place_id);
+        $model = $this->place->model();
+
+        return $model === null ? null : $model::query()->find($this->place_id);
     }
 
     /** "in 10.40.8.0/22", "at Tarbeck and below"; null: what it named is gone. */
@@ -86,6 +88,8 @@ final class Grant extends Model
         $at = $this->at();
 
         return match (true) {
+            $this->place === GrantPlace::Tag => "in prefixes tagged $this->place_id",
+            $this->place === GrantPlace::Stage => "in prefixes that are $this->place_id",
             $at instanceof Prefix => "in {$at->prefix()}".($at->name === '' ? '' : " $at->name"),
             $at instanceof Site => "at $at->name and what lies in it",
             $at instanceof Space => "in the space $at->name",

@@ -12,9 +12,11 @@ enum GrantPlace: string
     case Space = 'space';
     case Prefix = 'prefix';
     case Zone = 'zone';
+    case Tag = 'tag';
+    case Stage = 'stage';
 
-    /** @return class-string<Model> */
-    public function model(): string
+    /** @return ?class-string<Model> null: it is told by a word that prefixes carry, not by an object */
+    public function model(): ?string
     {
         return match ($this) {
             self::Tenant => Tenant::class,
@@ -22,6 +24,7 @@ enum GrantPlace: string
             self::Space => Space::class,
             self::Prefix => Prefix::class,
             self::Zone => Zone::class,
+            self::Tag, self::Stage => null,
         };
     }
 
@@ -31,6 +34,8 @@ enum GrantPlace: string
         return match ($this) {
             self::Zone => [Ability::Look, Ability::Names],
             self::Tenant => Ability::cases(),
+            // Not to plan space: who plans it says which prefixes carry the word.
+            self::Tag, self::Stage => [Ability::Look, Ability::Hosts, Ability::Leases],
             self::Site, self::Space, self::Prefix => [Ability::Look, Ability::Hosts, Ability::Space, Ability::Leases],
         };
     }

@@ -13,11 +13,13 @@ use App\Models\Role;
 use App\Models\TeamMember;
 use App\Models\Zone;
 use Illuminate\Contracts\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
 
 /**
  * What grants give people beyond their roles. Read once for each person and object of this class, and forgotten when an act ends.
  *
- * A place reaches all that is in it: a prefix what lies inside, a site the sites below, a tenant what it inherits to. Space is planned
+ * A place reaches all that is in it: a prefix what lies inside, a site the sites below, a tenant what it inherits to; a tag or a stage
+ * reaches the prefixes that carry it themselves. Space is planned
  * strictly inside: what is granted itself is neither changed nor given back, so that nobody's place grows by their own hand.
  */
 final class Granted
@@ -30,6 +32,9 @@ final class Granted
 
     /** @var array<string, list<string>> */
     private array $sites = [];
+
+    /** @var array<string, bool> tag and prefix → does it carry it */
+    private array $tagged = [];
 
     /** @return list<Grant> by oneself or by a team, as they hold now */
     public static function to(Person $person): array
@@ -178,6 +183,10 @@ final class Granted
                         ->where(static fn (Builder $l) => $l->where("$table.length", $prefix->groups ? '>=' : '>', $prefix->length)
                             ->orWhere("$table.id", $prefix->id)),
                 ),
+                GrantPlace::Tag => $query->orWhereIn(
+                    "$table.id", DB::table('prefix_tags')->where('tag', $grant->place_id)->select('prefix_id'),
+                ),
+                GrantPlace::Stage => $query->orWhere("$table.stage", $grant->place_id),
                 GrantPlace::Zone => null,
             };
         }
@@ -200,7 +209,7 @@ final class Granted
     {
         return ['first' => $prefix->first->bytes] + array_intersect_key(
             $prefix->getAttributes(),
-            array_flip(['id', 'space_id', 'family', 'length', 'site_id', 'effective_tenant_id', 'parent_id']),
+            array_flip(['id', 'space_id', 'family', 'length', 'site_id', 'effective_tenant_id', 'parent_id', 'stage']),
         );
     }
 
@@ -237,8 +246,15 @@ final class Granted
                 && is_string($values['first'] ?? null)
                 && strcmp($values['first'], $prefix->first->bytes) >= 0
                 && strcmp($values['first'], $prefix->prefix()->last()->bytes) <= 0,
+            GrantPlace::Tag => is_string($values['id'] ?? null) && $this->carries($values['id'], $grant->place_id),
+            GrantPlace::Stage => ($values['stage'] ?? null) === $grant->place_id,
             GrantPlace::Zone => false,
         };
+    }
+
+    private function carries(string $prefix, string $tag): bool
+    {
+        return $this->tagged["$tag $prefix"] ??= DB::table('prefix_tags')->where('prefix_id', $prefix)->where('tag', $tag)->exists();
     }
 
     private function prefix(string $id): ?Prefix

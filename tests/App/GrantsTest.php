@@ -329,3 +329,28 @@ it('tells by statement what it tells by row, for any grants and prefixes', funct
     }
     expect($top->id)->not->toBeEmpty();
 });
+
+it('grants where prefixes carry a tag or a stage, for as long as they do', function (): void {
+    $this->w->did(new ChangePrefix([$this->inner->id], tags: 'kiosk'));
+    $id = ($this->grant)('tag kiosk', ['hosts']);
+    expect(Grant::query()->findOrFail($id)->sentence())->toBe("{$this->guest->name} may place hosts in prefixes tagged kiosk")
+        ->and(($this->sees)())->toBe(['198.51.100.0/27']);
+    $place = fn (Prefix $prefix): ?string => ($this->code)(PlaceHost::fromInput(['prefix' => $prefix->id, 'name' => 'till-1']));
+    expect($place($this->inner))->toBeNull()->and($place($this->beside))->not->toBeNull();
+    // Who was granted hosts there does not say which prefixes carry the tag.
+    expect(($this->code)(new ChangePrefix([$this->inner->id], tags: 'kiosk more')))->not->toBeNull();
+    $this->actingAs($this->steward)->get("/directory/grants?grant=$id")->assertOk()->assertSee('value="tag kiosk"', false);
+    $this->w->did(new ChangePrefix([$this->inner->id], tags: 'quay'));
+    expect(($this->sees)())->toBe([])->and($place($this->inner))->not->toBeNull();
+    $planned = $this->w->carve('198.51.100.192/27', ['name' => 'Soon', 'stage' => 'planned']);
+    ($this->grant)('stage planned', ['look']);
+    expect(($this->sees)())->toContain('198.51.100.192/27')->not->toContain('198.51.100.0/27');
+    $this->w->did(new ChangePrefix([$planned->id], stage: 'live'));
+    expect(($this->sees)())->not->toContain('198.51.100.192/27');
+    $refusal = fn (string $where, array $does): ?string => $this->w->refusal(KeepGrant::class, [
+        'person' => $this->guest->id, 'does' => $does, 'where' => $where,
+    ]);
+    expect($refusal('tag nowhere', ['look']))->toBe('place-not-found')->and($refusal('stage sunk', ['look']))->toBe('place-not-found')
+        ->and($refusal('tag quay', ['space']))->toBe('ability-elsewhere')->and($refusal('tag quay', ['names']))->toBe('ability-elsewhere')
+        ->and($refusal('stage planned', ['hosts']))->toBe('granted-twice');
+});

@@ -22,7 +22,10 @@ final readonly class KeepGrant extends OnGrants
     public function __construct(
         #[Field(Kind::Texts, 'May', 'look, hosts, space, leases, names', most: 10)]
         public array $does,
-        #[Field(Kind::Line, 'Where', 'A prefix, a zone, or the name of a site, a tenant or a space', most: 200, example: '10.40.8.0/22')]
+        #[Field(
+            Kind::Line, 'Where', 'A prefix, a zone, the name of a site, a tenant or a space, or "tag kiosk", "stage planned"',
+            most: 200, example: '10.40.8.0/22',
+        )]
         public string $where,
         #[Field(Kind::Id, 'Person', 'One of the two', of: Person::class)]
         public string $person = '',
@@ -60,7 +63,7 @@ final readonly class KeepGrant extends OnGrants
         if ($does === [] || count($does) !== count(array_unique($this->does))) {
             $ledger->refuse('no-ability', 'Choose what they may do: look, hosts, space, leases or names', field: 'does');
         }
-        [$place, $at] = GrantWhere::read($ledger, $this->where);
+        [$place, $id] = GrantWhere::read($ledger, $this->where);
         foreach ($does as $ability) {
             if (! in_array($ability, $place->abilities(), true)) {
                 $ledger->refuse(
@@ -72,13 +75,13 @@ final readonly class KeepGrant extends OnGrants
             }
         }
         // Who grants the same to the same at the same moment waits here, and then finds it granted.
-        Guard::own("grants:{$at->getKey()}");
+        Guard::own("grants:$id");
         $until = trim($this->until) === '' ? null : $this->end($ledger);
         $grant = Grant::query()->find($this->id) ?? new Grant(['id' => $this->id]);
         $old = $grant->exists ? clone $grant : null;
         $grant->fill([
             'person_id' => $person?->id, 'team_id' => $team?->id, 'does' => array_map(static fn (Ability $a): string => $a->value, $does),
-            'place' => $place, 'place_id' => $at->getKey(), 'until' => $until, 'why' => trim($this->why),
+            'place' => $place, 'place_id' => $id, 'until' => $until, 'why' => trim($this->why),
         ]);
         $grant->setRelation('person', $person)->setRelation('team', $team);
         $this->twice($ledger, $grant);

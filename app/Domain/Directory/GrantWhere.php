@@ -10,17 +10,52 @@ use App\Models\Model;
 use App\Models\Prefix;
 use App\Models\Site;
 use App\Models\Space;
+use App\Models\Stage;
 use App\Models\Tenant;
 use App\Models\Zone;
 use HarborPost\Core\Net\Prefix as Net;
+use Illuminate\Support\Facades\DB;
 
-/** Reads where a grant holds from what people write: a prefix, a zone, or the name of a site, a tenant or a space. */
+/** Reads where a grant holds from what people write: a prefix, a zone, the name of a site, a tenant or a space, a tag or a stage. */
 final class GrantWhere
 {
-    /** @return array{GrantPlace, Model} */
+    /** @return array{GrantPlace, string} the place, and its id or its word */
     public static function read(Ledger $ledger, string $text): array
     {
         $text = trim($text);
+        if (preg_match('/\A(tag|stage)\s+(.+)\z/i', $text, $m) === 1) {
+            return self::word($ledger, GrantPlace::from(strtolower($m[1])), trim($m[2]));
+        }
+        [$kind, $row] = self::object($ledger, $text);
+
+        return [$kind, (string) $row->getKey()];
+    }
+
+    /**
+     * A word that prefixes carry; one that none carries is most likely not meant.
+     *
+     * @return array{GrantPlace, string}
+     */
+    private static function word(Ledger $ledger, GrantPlace $kind, string $word): array
+    {
+        $known = $kind === GrantPlace::Stage ? Stage::tryFrom(strtolower($word))?->value
+            : DB::table('prefix_tags')->where('tag', $word)->value('tag');
+        if (! is_string($known)) {
+            $ledger->refuse(
+                'place-not-found',
+                $kind === GrantPlace::Stage ? "\"$word\" is no stage: planned, live, retiring or withheld"
+                    : "No prefix is tagged \"$word\"",
+                'Write the word as prefixes carry it.',
+                field: 'where',
+            );
+        }
+
+        return [$kind, $known];
+    }
+
+    /** @return array{GrantPlace, Model} */
+    private static function object(Ledger $ledger, string $text): array
+    {
         $kind = null;
         if (preg_match('/\A(tenant|site|space|prefix|zone)\s+(.+)\z/i', $text, $m) === 1) {
             $kind = GrantPlace::from(strtolower($m[1]));
@@ -85,6 +120,7 @@ final class GrantWhere
             GrantPlace::Site => Site::query()->where('name', $name)->limit(6)->get()->all(),
             GrantPlace::Tenant => Tenant::query()->where('name', $name)->limit(6)->get()->all(),
             GrantPlace::Space => Space::query()->where('name', $name)->limit(6)->get()->all(),
+            GrantPlace::Tag, GrantPlace::Stage => [],
         });
     }
 }

@@ -27,7 +27,11 @@ final class GrantController extends Controller
         return view('directory.grants', [
             'grants' => $filter === '' ? $all : $all->filter(static fn (Grant $g): bool => mb_stripos($g->sentence(), $filter) !== false),
             'count' => Grant::query()->count(), 'most' => self::MOST, 'filter' => $filter, 'chosen' => $chosen,
-            'where' => $chosen === null || $at === null ? '' : GrantWhere::exactly($chosen->place, $at),
+            'where' => match (true) {
+                $chosen === null => '',
+                $chosen->place->model() === null => "{$chosen->place->value} $chosen->place_id",
+                default => $at === null ? '' : GrantWhere::exactly($chosen->place, $at),
+            },
             'abilities' => array_map(
                 static fn (Ability $a): array => ['value' => $a->value, 'words' => ucfirst($a->words()).': '.$a->explained()],
                 Ability::cases(),

@@ -111,7 +111,7 @@
               <x-field form="grant" name="does[]" label="may" :options="array_column($abilities, 'words', 'value')"
                 :value="$chosen?->does ?? ['look']" multiple data-all />
               <x-field form="grant" name="where" label="where" mono :value="$where ?: request()->query('where', '')"
-                placeholder="10.40.8.0/22, site Tarbeck" hint="a prefix, a zone, a site, a tenant or a space, as it is called" />
+                placeholder="10.40.8.0/22, site Tarbeck" hint="a prefix, a zone, a site, a tenant or a space, as it is called; or tag kiosk, stage planned" />
               <div class="pair">
                 <x-field form="grant" name="until" label="until, UTC" mono :value="$chosen?->until?->format('Y-m-d H:i') ?? ''"
                   placeholder="2027-03-31" />
