@@ -32,13 +32,18 @@ it('gives a duty to one alone, and to the next when the first is not heard of', 
 
 it('waits for no process of its own machine that has ended', function (): void {
     DB::table('duties')->insert([
-        'name' => 'default', 'machine' => 'web1', 'holder' => '999999999-1', 'since' => now(), 'until' => now()->addMinute(),
+        'name' => 'default', 'machine' => 'web1', 'since' => now(), 'until' => now()->addMinute(),
+        'holder' => '999999999-1-'.substr(str_replace('-', '', (string) file_get_contents('/proc/sys/kernel/random/boot_id')), 0, 12),
     ]);
+    DB::table('duties')->insert([
+        'name' => 'ship-0', 'machine' => 'web1', 'since' => now(), 'until' => now()->addMinute(), 'holder' => '999999999-1-000000000000',
+    ]);
+    expect((new Duty('ship-0', 'web1'))->take())->toBeFalse('another system that was given the same name');
     expect((new Duty('default', 'web2'))->take())->toBeFalse('another machine cannot know that')
         ->and((new Duty('default', 'web1'))->take())->toBeTrue();
     // One that lives is waited for: this process itself, by its beginning.
     expect((new Duty('default', 'web1'))->take())->toBeTrue('it is the same process')
-        ->and(DB::table('duties')->count())->toBe(1);
+        ->and(DB::table('duties')->count())->toBe(2);
 });
 
 it('says which machines there are, what each does, and which one is silent', function (): void {

@@ -16,7 +16,7 @@ final class Duty
     /** Seconds after which a duty that is not heard of is free. */
     public const LASTS = 15;
 
-    /** By process and the moment it began: an id that is used again is another. */
+    /** By process, the moment it began, and the start of the system: an id that is used again is another, and so is another machine's. */
     private readonly string $holder;
 
     /** Until when it is ours for certain, by our own steady clock. */
@@ -25,7 +25,7 @@ final class Duty
     public function __construct(public readonly string $name, public readonly string $machine)
     {
         $pid = (int) getmypid();
-        $this->holder = "$pid-".self::beginning($pid);
+        $this->holder = "$pid-".self::beginning($pid).'-'.self::system();
     }
 
     /** Takes it, or keeps it; false while it is somebody else's, or the database does not answer. */
@@ -82,10 +82,16 @@ final class Duty
         if (! is_string($other)) {
             return false;
         }
-        [$pid, $began] = explode('-', $other) + [1 => ''];
+        [$pid, $began, $system] = explode('-', $other) + [1 => '', ''];
 
-        return self::beginning((int) $pid) !== $began
+        // Two machines that were given one name see not each other's processes.
+        return $system === self::system() && self::beginning((int) $pid) !== $began
             && DB::table('duties')->where('name', $this->name)->where('holder', $other)->delete() > 0;
+    }
+
+    private static function system(): string
+    {
+        return substr(str_replace('-', '', trim((string) @file_get_contents('/proc/sys/kernel/random/boot_id'))), 0, 12);
     }
 
     /** Clock ticks after boot at which a process began; blank where there is none. */
