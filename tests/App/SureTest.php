@@ -118,7 +118,7 @@ it('guards what opens doors, and not what shuts them', function (): void {
     ));
     sort($guarded);
     expect($guarded)->toBe([
-        'change-person', 'copy-grants', 'grant-name', 'keep-grant', 'keep-team', 'make-person', 'make-program-token',
+        'change-person', 'copy-grants', 'grant-name', 'keep-grant', 'keep-role', 'keep-team', 'make-person', 'make-program-token',
         'make-token', 'reset-password',
     ]);
 });
