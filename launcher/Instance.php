@@ -270,6 +270,7 @@ final class Instance
         $address = str_contains($address, ':') ? "[$address]" : $address;
         $env = implode("\n", array_map(fn (string $k, string $v): string => "env[$k] = \"$v\"", array_keys($this->env()), $this->env()));
         $values = [
+            '{packets}' => self::packets($this->root, $this->sockets()),
             '{log}' => "$this->directory/log", '{run}' => $this->sockets(), '{env}' => $env, '{root}' => $this->root,
             '{listen}' => "$address:$web", '{hosts}' => $this->setting('HARBOR_HOSTS'), '{ssl}' => $tls ? ' ssl' : '',
             '{https}' => $tls ? 'on' : "''",
@@ -287,6 +288,14 @@ final class Instance
         $this->handOver();
         $this->startFpm();
         $this->startNginx();
+    }
+
+    /** The pages that send packets to servers, as the web server tells them from others. */
+    public static function packets(string $root, string $sockets): string
+    {
+        return implode("\n", array_map(
+            static fn (string $page): string => "        ~$page unix:$sockets/packets.sock;", require "$root/config/packets.php",
+        ));
     }
 
     public function startFpm(): void

@@ -30,7 +30,7 @@ Route::middleware('throttle:30,1')->group(function (): void {
     Route::get('/sign-in/back', [ProviderController::class, 'back'])->name('sign-in.back');
 });
 
-Route::middleware(['auth', StillSignedIn::class, SeesAs::class, 'throttle:writes'])->group(function (): void {
+Route::middleware(['auth', StillSignedIn::class, SeesAs::class, 'throttle:writes', 'throttle:packets'])->group(function (): void {
     Route::redirect('/', '/bridge')->name('home');
     Route::get('/bridge', BridgeController::class)->name('bridge');
     Route::get('/first-steps', FirstStepsController::class)->name('first-steps');

@@ -70,7 +70,9 @@ final class HarborPostProvider extends ServiceProvider
         );
         RateLimiter::for(
             'packets',
-            static fn (Request $r): Limit => Limit::perMinute((int) config('harbor.throttle.packets'))->by('packets|'.$who($r))
+            static fn (Request $r): Limit => self::asksServers($r)
+                ? Limit::perMinute((int) config('harbor.throttle.packets'))->by('packets|'.$who($r))
+                : Limit::none()
         );
         RateLimiter::for(
             'programs',
@@ -87,5 +89,16 @@ final class HarborPostProvider extends ServiceProvider
         Model::automaticallyEagerLoadRelationships();
         Model::preventLazyLoading(! $this->app->isProduction());
         Model::preventSilentlyDiscardingAttributes();
+    }
+
+    private static function asksServers(Request $request): bool
+    {
+        foreach ((array) config('packets') as $page) {
+            if (preg_match("~$page~", $request->getRequestUri()) === 1) {
+                return true;
+            }
+        }
+
+        return false;
     }
 }

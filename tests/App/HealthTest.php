@@ -71,3 +71,16 @@ it('says that the disk is full, to people and to programs, though the log cannot
     Route::get('/trial-other', fn () => file_put_contents('/dev/full', str_repeat('x', 9000)));
     $this->get('/trial-other')->assertStatus(507);
 });
+
+it('bounds how often one person may send packets to servers, and nothing else', function (): void {
+    config(['harbor.throttle.packets' => 3]);
+    $w = World::make(false);
+    $this->actingAs($w->people['reader']);
+    foreach (range(1, 3) as $n) {
+        $this->get('/name/lookup')->assertOk();
+    }
+    $this->get('/name/lookup?name=www.example')->assertStatus(429)->assertHeader('Retry-After');
+    expect($this->get('/name')->getStatusCode())->toBe(200);
+    $this->app['auth']->forgetGuards();
+    $this->actingAs($w->people['operator'])->get('/name/lookup')->assertOk();
+});

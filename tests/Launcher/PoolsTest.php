@@ -5,9 +5,11 @@ declare(strict_types=1);
 it('sends pages that ask servers to a pool of their own, and writes down how long each request took', function (): void {
     $run = sys_get_temp_dir().'/pools-'.bin2hex(random_bytes(4));
     $root = dirname(__DIR__, 2);
+    require_once "$root/launcher/Instance.php";
     mkdir($run, 0700);
     $port = Tests\Standins::port();
     file_put_contents("$run/nginx.conf", strtr((string) file_get_contents("$root/launcher/templates/nginx.conf"), [
+        '{packets}' => HarborPost\Launcher\Instance::packets($root, $run),
         '{log}' => $run, '{run}' => $run, '{root}' => $root, '{listen}' => "127.0.0.1:$port", '{hosts}' => 'localhost 127.0.0.1',
         '{ssl}' => '', '{https}' => "''", '{tls}' => '',
     ]));
