@@ -37,9 +37,6 @@ return [
     // Addresses of proxies in front, apart by blanks: what they say of the caller is believed.
     'proxies' => array_values(array_filter(explode(' ', (string) env('HARBOR_PROXIES', '')))),
 
-    // Where backups go, when it is not the instance's own folder.
-    'backups' => (string) env('HARBOR_BACKUPS', ''),
-
     // Where zones are handed out to the servers that copy them, as address:port; none: nowhere.
     'names' => (string) env('HARBOR_NAMES', ''),
 

@@ -247,7 +247,7 @@ final readonly class Settings
             'LOG_CHANNEL' => $this->get('LOG') === 'json' ? 'json' : 'daily',
             'HARBOR_MACHINE' => $this->get('MACHINE'), 'HARBOR_TAKE_OVER' => $this->get('DB_TAKE_OVER'),
             'HARBOR_NODES' => $this->get('DB_NODES'),
-            'HARBOR_BACKUPS' => $this->get('BACKUP_DIRECTORY'), 'HARBOR_NAMES' => $this->get('NAMES'),
+            'HARBOR_NAMES' => $this->get('NAMES'),
         ];
         foreach (['ISSUER', 'CLIENT', 'SECRET', 'NAME', 'CLAIM', 'GROUPS', 'SCOPES', 'MAKES'] as $key) {
             $told["HARBOR_OIDC_$key"] = $this->get("OIDC_$key");
