@@ -22,13 +22,18 @@ final class Work extends Command
     /** Seconds between two words that it is still there, and for which a worker may go on before it is ended. */
     private const BEAT = 3;
 
-    private const PATIENCE = 6;
+    private const PATIENCE = 4;
 
     protected $signature = 'work {what=default : a queue, or clockwork}';
 
     protected $description = 'Carries out the jobs of one queue, or what is due by itself, as the only one on all machines';
 
+    /** Seconds after which a worker counts as staying. */
+    private const STAYS = 10;
+
     private bool $over = false;
+
+    private int $pause = 1;
 
     public function handle(): int
     {
@@ -59,6 +64,7 @@ final class Work extends Command
         rescue(fn () => $this->freed($duty), report: false);
         $worker = $this->start($duty);
         $beat = 0;
+        $begun = hrtime(true) / 1e9;
         while (pcntl_waitpid($worker, $status, WNOHANG) === 0) {
             usleep(100_000);
             if (hrtime(true) / 1e9 - $beat >= self::BEAT) {
@@ -72,8 +78,9 @@ final class Work extends Command
                 return;
             }
         }
-        // One that ends at once is not started again and again.
-        $this->over || sleep(1);
+        // One that ends at once is not started again and again; meanwhile another machine may try.
+        $this->pause = hrtime(true) / 1e9 - $begun < self::STAYS ? min(60, 2 * $this->pause) : 1;
+        $this->over || sleep($this->pause);
     }
 
     /** Each machine says that it is there, whoever has the clockwork, and counts its own requests. */
