@@ -350,7 +350,7 @@ it('grants where prefixes carry a tag or a stage, for as long as they do', funct
     $refusal = fn (string $where, array $does): ?string => $this->w->refusal(KeepGrant::class, [
         'person' => $this->guest->id, 'does' => $does, 'where' => $where,
     ]);
-    expect($refusal('tag nowhere', ['look']))->toBe('place-not-found')->and($refusal('stage sunk', ['look']))->toBe('place-not-found')
+    expect($refusal('tag nowhere', ['look']))->toBe('word-not-carried')->and($refusal('stage sunk', ['look']))->toBe('word-not-carried')
         ->and($refusal('tag quay', ['space']))->toBe('ability-elsewhere')->and($refusal('tag quay', ['names']))->toBe('ability-elsewhere')
         ->and($refusal('stage planned', ['hosts']))->toBe('granted-twice');
 });

@@ -42,10 +42,9 @@ final class GrantWhere
             : DB::table('prefix_tags')->where('tag', $word)->value('tag');
         if (! is_string($known)) {
             $ledger->refuse(
-                'place-not-found',
-                $kind === GrantPlace::Stage ? "\"$word\" is no stage: planned, live, retiring or withheld"
-                    : "No prefix is tagged \"$word\"",
-                'Write the word as prefixes carry it.',
+                'word-not-carried',
+                "No prefix carries the $kind->value \"$word\"",
+                'Write it as prefixes carry it; stages are planned, live, retiring and withheld.',
                 field: 'where',
             );
         }
