@@ -181,13 +181,7 @@ final readonly class Cluster
     public function writer(): ?string
     {
         try {
-            $pdo = new \PDO(
-                "mysql:host=127.0.0.1;port={$this->instance->ports->known('mariadb')}",
-                'harbor',
-                $this->instance->setting('DB_PASSWORD'),
-                [\PDO::ATTR_TIMEOUT => 2],
-            );
-            $name = $pdo->query('SELECT @@wsrep_node_name');
+            $name = $this->galera->open('mariadb')->query('SELECT @@wsrep_node_name');
 
             return $name === false ? null : (string) $name->fetchColumn();
         } catch (\PDOException) {

@@ -259,13 +259,14 @@ final readonly class Galera
         return $rows === false ? '' : implode(' ', array_column($rows->fetchAll(\PDO::FETCH_ASSOC), 'Checksum'));
     }
 
-    private function open(string $node): \PDO
+    /** As the application, at one node, or at a port of the balancer by its name. */
+    public function open(string $port): \PDO
     {
         return new \PDO(
-            "mysql:host=127.0.0.1;port={$this->instance->ports->known($node)}",
+            "mysql:host=127.0.0.1;port={$this->instance->ports->known($port)}",
             'harbor',
             $this->instance->setting('DB_PASSWORD'),
-            [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_TIMEOUT => 1],
+            [\PDO::ATTR_ERRMODE => \PDO::ERRMODE_EXCEPTION, \PDO::ATTR_TIMEOUT => 2],
         );
     }
 

@@ -27,6 +27,7 @@ return new class extends Migration
         // What was committed under which number: whoever got no answer takes the number away, and then it never will be.
         Schema::create('attempts', function (Blueprint $t): void {
             $t->char('id', 26)->charset('ascii')->primary();
+            $t->char('taken', 16)->charset('ascii')->nullable(); // by whom it was taken away; null: it was committed
             $t->dateTime('at')->index();
         });
         // Files that were uploaded, in pieces: whichever machine reads one has it.

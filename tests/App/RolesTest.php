@@ -11,6 +11,7 @@ use App\Acts\Engine\BadInput;
 use App\Acts\Engine\OfOneself;
 use App\Acts\Name\AddRecord;
 use App\Acts\Plan\PlaceHost;
+use App\Acts\Watch\TakeBack;
 use App\Models\Host;
 use App\Models\Person;
 use App\Models\Role;
@@ -95,6 +96,20 @@ it('takes a power away from everybody who has the role, on every way there is', 
     expect(($this->place)($this->w->people['planner'], 'till-3')->committed)->toBeTrue();
     $this->w->did(ChangePerson::fromInput(['person' => $operator->id, 'roles' => ['operator', 'planner']]));
     expect(($this->place)($operator->refresh(), 'till-4')->committed)->toBeTrue();
+});
+
+it('is no way around by taking back what somebody else did', function (): void {
+    $planner = $this->w->people['planner'];
+    ($this->place)($planner, 'till-1');
+    $placed = (string) DB::table('history')->where('action', 'place-host')->orderByDesc('id')->value('act_id');
+    $back = fn (Person $who) => $this->w->acts()->commit($who, [new TakeBack([$placed])], reason: 'tried');
+    ($this->without)('operator', 'hosts');
+    $operator = $this->w->people['operator'];
+    expect($back($operator)->block()?->code)->toBe('not-allowed')->and(Host::query()->where('name', 'till-1')->exists())->toBeTrue();
+    ($this->without)('planner', 'hosts');
+    expect($back($planner)->block()?->code)->toBe('not-allowed');
+    ($this->without)('operator');
+    expect($back($operator)->committed)->toBeTrue()->and(Host::query()->where('name', 'till-1')->exists())->toBeFalse();
 });
 
 it('leaves what is granted to somebody, and asks in the roles that are left for all that an act does', function (): void {

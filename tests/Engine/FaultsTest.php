@@ -121,8 +121,26 @@ it('lets nothing be committed any more of which it said that it was not', functi
     DB::purge();
     expect($said->committed)->toBeFalse()->and($said->trouble)->toContain('Nothing of yours was written');
     $number = (string) DB::table('attempts')->orderByDesc('id')->value('id');
+    expect(DB::table('attempts')->where('id', $number)->value('taken'))->not->toBeNull();
     expect(fn () => DB::table('attempts')->insert(['id' => $number, 'at' => now()]))
         ->toThrow(Illuminate\Database\UniqueConstraintViolationException::class);
+});
+
+it('does not take its own question for the answer, when the answer to that was lost too', function (): void {
+    $w = World::make(false);
+    config(['harbor.acts.patience' => 1.0]);
+    strike('commit', 2006);
+    // The number is taken away, the answer to that gets lost, and the statement is sent again.
+    $asked = 0;
+    DB::listen(function ($query) use (&$asked): void {
+        if (str_contains($query->sql, 'insert ignore into `attempts`') && ++$asked === 1) {
+            throw new PDOException('Lost connection to server during query');
+        }
+    });
+    $said = $w->acts()->commit($w->people['operator'], [PlaceHost::fromInput(place($w, 'till-l'))], reason: 'tried');
+    DB::purge();
+    expect($asked)->toBe(2)->and($said->committed)->toBeFalse()->and($said->trouble)->toContain('Nothing of yours was written')
+        ->and(Host::query()->where('prefix_id', $w->subnet->id)->where('name', 'like', 'till-l.%')->exists())->toBeFalse();
 });
 
 it('has one worker of a queue on all machines, and the next takes over with what was begun', function (): void {

@@ -18,6 +18,8 @@ use Illuminate\Support\Str;
 /** What a role does here, of what it comes with: the rest is taken away from all who have it, and what is granted to them stays. */
 final readonly class KeepRole extends Act
 {
+    use OnPeople;
+
     /** People who are named of those whom it concerns. */
     private const NAMED = 5;
 
@@ -38,16 +40,6 @@ final readonly class KeepRole extends Act
     public function title(): string
     {
         return 'Say what '.Role::from($this->role)->words().'s do';
-    }
-
-    public static function may(Person $person): bool
-    {
-        return $person->does(Role::Steward) && ! $person->isBound();
-    }
-
-    public static function governed(): bool
-    {
-        return false;
     }
 
     public static function guarded(): bool

@@ -20,7 +20,6 @@ use App\Queries\OwnOptions;
 use App\Queries\Reach;
 use App\Queries\RoleLimits;
 use App\Queries\SharedLinks;
-use Illuminate\Database\UniqueConstraintViolationException;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -357,14 +356,15 @@ final class Acts
     private function settle(OutcomeUnknown $unknown): Outcome
     {
         $wrote = array_filter($unknown->ledgers, static fn (Ledger $l): bool => $l->written !== [] || $l->bulk > 0);
+        $mark = bin2hex(random_bytes(8));
         $wait = max((float) config('harbor.acts.take_over'), 2 * (float) config('harbor.acts.patience'));
         for ($until = microtime(true) + $wait; $wrote !== [] && microtime(true) < $until; usleep(200_000)) {
             try {
-                self::number($unknown->attempt);
+                DB::table('attempts')->insertOrIgnore(['id' => $unknown->attempt->ids[0], 'taken' => $mark, 'at' => now()]);
+                // The answer to this may have been lost as well, and it was sent again: what stands there says whose it is.
+                $taken = DB::table('attempts')->useWritePdo()->where('id', $unknown->attempt->ids[0])->value('taken');
 
-                return new Outcome([], false, self::NOT_WRITTEN);
-            } catch (UniqueConstraintViolationException) {
-                return new Outcome($unknown->ledgers, true);
+                return $taken === $mark ? new Outcome([], false, self::NOT_WRITTEN) : new Outcome($unknown->ledgers, true);
             } catch (\Throwable) {
                 // Still away, or the other has not ended yet.
             }

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Domain\Back;
 
 use App\Acts\Engine\Ledger;
+use App\Models\Power;
 use App\Models\Role;
+use App\Queries\RoleLimits;
 use Illuminate\Support\Collection;
 use Illuminate\Support\Facades\DB;
 
@@ -33,6 +35,17 @@ final class WayBack
     private const PLANNED = [
         'prefix', 'space', 'site', 'tenant', 'VLAN', 'layer-2 domain', 'own field', 'setting', 'intent', 'port profile',
         'port',
+    ];
+
+    /** What one needs to write a kind of object: who lost that does not do it by way of what somebody else did. */
+    private const POWERS = [
+        'address' => Power::Hosts, 'held run' => Power::Hosts, 'prefix' => Power::Space, 'record' => Power::Names,
+        'zone' => Power::NameService, 'zone on a server' => Power::NameService, 'view' => Power::NameService,
+        'right on names' => Power::NameService, 'signing policy' => Power::Keys, 'class' => Power::Leases, 'option' => Power::Leases,
+        'reservation' => Power::Leases, 'range' => Power::Leases, 'exclusion' => Power::Leases, 'delegation' => Power::Leases,
+        'scope' => Power::Leases, 'scope on a server' => Power::Leases, 'shipping window' => Power::Ship, 'freeze' => Power::Ship,
+        'notice rule' => Power::Watch, 'audit' => Power::Watch, 'threshold' => Power::Watch, 'rule of agreement' => Power::People,
+        'team' => Power::People, 'member of a team' => Power::People,
     ];
 
     /** @var array<string, true> scopes whose ranges are looked at when all is back */
@@ -115,11 +128,15 @@ final class WayBack
 
     private function mayWrite(PastRow $row): void
     {
+        if ($this->ledger->person === null) {
+            return;
+        }
+        $person = RoleLimits::narrow($this->ledger->person, self::POWERS[$row->noun] ?? Power::Places);
         $planned = in_array($row->noun, self::PLANNED, true) || $row->noun === 'zone' && $row->before === null;
-        if ($planned && $this->ledger->person !== null && ! $this->ledger->person->does(Role::Planner)) {
+        if ($planned && ! $person->does(Role::Planner) || $person !== $this->ledger->person && ! $person->operatesAll()) {
             $this->ledger->refuse(
                 'not-allowed',
-                'Not available to you: '.$row->called().' is a planner\'s',
+                'Not available to you: '.$row->called().($planned ? ' is a planner\'s' : ' is not for your role here'),
                 'Your roles do not include this. A steward can change that.',
             );
         }

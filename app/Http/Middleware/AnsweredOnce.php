@@ -84,6 +84,10 @@ final class AnsweredOnce
             throw Problem::of(422, 'other-request', 'This Idempotency-Key was used for another request.');
         }
         $open = $row !== null && $row->status === null;
+        // Our own: it was written, and the answer to that was lost.
+        if ($open && $row->holder === $holder) {
+            return null;
+        }
         if ($open && now()->subSeconds(self::TAKEN_OVER)->greaterThan($row->at) && $request->json('draft') !== true) {
             $taken = $of->where('holder', $row->holder)->whereNull('status')->update(['holder' => $holder, 'at' => now()]);
 
