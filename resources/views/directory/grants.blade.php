@@ -3,7 +3,7 @@
   <header class="title">
     <h1>Grants</h1>
     <span class="soft">{{ $count }} beyond what roles give; a grant adds, and never takes away</span>
-    <span class="end row"><a class="btn small" href="{{ at('directory.roles') }}">What roles give</a></span>
+    <span class="end row"><a class="btn small" href="{{ at('directory.roles') }}">What roles do</a></span>
   </header>
   <div class="split @if ($may) two @endif">
     <section class="panel">

@@ -24,7 +24,7 @@
       @endunless
     </span>
   </header>
-  <div class="split two">
+  <div class="split @if ($may) two @endif">
     <section class="panel">
       <x-filter at="{{ at('name') }}" :value="$filter" :$words :$misread hint="part of a name; view: server: is:" />
       @if ($list->rows->isEmpty())
