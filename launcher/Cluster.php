@@ -214,7 +214,7 @@ final readonly class Cluster
     /** @return list<Keeper> */
     public function keepers(): array
     {
-        $keepers = [new Keeper($this->instance, $this->restart(...))];
+        $keepers = [new Keeper($this->instance, $this->restart(...), array_fill_keys(Galera::NODES, Galera::STAYS_AWAY))];
         foreach (self::MACHINES as $name) {
             $machine = $this->machine($name);
             $keepers[] = new Keeper($machine, static fn (string $part) => $machine->restart($part));

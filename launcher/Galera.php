@@ -11,6 +11,9 @@ final readonly class Galera
 
     private const LIBRARY = '/usr/lib/galera/libgalera_smm.so';
 
+    /** Seconds for which a node that ended stays away: who is back before the others have noticed disturbs how they close ranks. */
+    public const STAYS_AWAY = 8;
+
     /** Seconds in which a node that is started has to be one of them, copying all rows first if need be. */
     private const JOINS = 120;
 
@@ -121,8 +124,8 @@ final readonly class Galera
                 '--wsrep-provider-options='.implode(';', [
                     'gmcast.listen_addr=tcp://127.0.0.1:'.$door($node, 'group'), 'ist.recv_addr=127.0.0.1:'.$door($node, 'ist'),
                     'gcache.size=256M', 'repl.causal_read_timeout=PT3S', 'evs.keepalive_period=PT0.5S',
-                    'evs.inactive_check_period=PT0.25S', 'evs.suspect_timeout=PT2S', 'evs.inactive_timeout=PT4S',
-                    'evs.install_timeout=PT4S',
+                    // How long the others take to agree on it stays as it comes: cut short, a busy machine loses all of them.
+                    'evs.inactive_check_period=PT0.25S', 'evs.suspect_timeout=PT2S',
                     'pc.recovery='.($begins ? 'false' : 'true'),
                 ]),
             ]],

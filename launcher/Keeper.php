@@ -19,8 +19,11 @@ final class Keeper
     /** @var array<string, int> */
     private array $since = [];
 
-    /** @param  \Closure(string): void  $restart */
-    public function __construct(private readonly Instance $instance, private readonly \Closure $restart)
+    /**
+     * @param  \Closure(string): void  $restart
+     * @param  array<string, int>  $later  part → seconds for which it stays away first
+     */
+    public function __construct(private readonly Instance $instance, private readonly \Closure $restart, private readonly array $later = [])
     {
     }
 
@@ -33,6 +36,9 @@ final class Keeper
                 if (time() - $this->since[$name] > self::STAYS) {
                     unset($this->pause[$name]);
                 }
+            } elseif (isset($this->later[$name], $this->since[$name])) {
+                unset($this->since[$name]);
+                $this->next[$name] = time() + $this->later[$name];
             } elseif (time() >= ($this->next[$name] ?? 0)) {
                 $this->again($name);
             }

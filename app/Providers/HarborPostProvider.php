@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Acts\Engine\Acts;
+use App\Database\PatientCache;
 use App\Database\PatientConnector;
 use App\Database\SoundConnection;
 use App\Http\Frame;
@@ -19,13 +20,17 @@ use App\Queries\RoleLimits;
 use App\Queries\SharedLinks;
 use Carbon\CarbonImmutable;
 use Illuminate\Cache\RateLimiting\Limit;
+use Illuminate\Cache\Repository;
+use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Http\Middleware\TrustProxies;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\Auth;
 use Illuminate\Support\Facades\Blade;
+use Illuminate\Support\Facades\Cache;
 use Illuminate\Support\Facades\Date;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Support\Facades\View;
 use Illuminate\Support\ServiceProvider;
@@ -59,6 +64,10 @@ final class HarborPostProvider extends ServiceProvider
     public function boot(): void
     {
         TrustProxies::at((array) config('harbor.proxies'));
+        Cache::extend('database', fn (Application $app, array $settings): Repository => Cache::repository(
+            new PatientCache(DB::connection($settings['connection'] ?? null), $settings['table'], (string) config('cache.prefix')),
+            $settings,
+        ));
         // A mark is drawn without a component: dozens stand on a page.
         Blade::directive('mark', static fn (string $given): string => "<?php echo \\App\\View\\Draw::mark($given); ?>");
         $who = static fn (Request $r): string => (string) ($r->user()?->getAuthIdentifier() ?? $r->ip());

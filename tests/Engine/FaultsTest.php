@@ -112,6 +112,22 @@ it('begins anew what stands in a transaction beside acts, and never what may be 
     expect(DB::table('tallies')->where('machine', 'm')->value('n'))->toBe(2.0);
 });
 
+it('counts for throttling whatever the database does, and refuses nobody for it', function (): void {
+    World::make(false);
+    config(['harbor.acts.take_over' => 3.0]);
+    $store = Illuminate\Support\Facades\Cache::store('database');
+    expect($store->getStore())->toBeInstanceOf(App\Database\PatientCache::class);
+    $store->put('trial-count', 1, 60);
+    foreach ([['write', 2006], ['commit', 2006], ['committed', 2006]] as [$stage, $code]) {
+        $before = (int) $store->get('trial-count');
+        $pdo = strike($stage, $code);
+        $store->getStore()->setConnection(DB::connection());
+        expect($store->increment('trial-count'))->toBeGreaterThan($before)->and($pdo->struck)->toBeTrue();
+        DB::purge();
+        $store->getStore()->setConnection(DB::connection());
+    }
+});
+
 it('lets nothing be committed any more of which it said that it was not', function (): void {
     $w = World::make(false);
     config(['harbor.acts.patience' => 0.5]);
